@@ -1,0 +1,471 @@
+//! Full bust and small bust: the front is slashed to the bust point and swung open about a hinge on
+//! the armhole (handbook: `alterations.md`, section 2). The armhole keeps its length.
+
+use kurbo::{Affine, Point, Vec2};
+
+use super::{
+    AlterError, Alteration, Altered, Amounts, Handle, MeasuredOn, Param, Stage, StageDrawing, StageKind,
+    polyline_svg, svg,
+};
+use crate::Style;
+use crate::pattern::{
+    Curve, DartPlace, Figure, Join, LevelName, Motion, Part, Pattern, Piece, PieceKind, Place, Pt, Seam,
+    Slash, SlashError, back_off_points, redraw_dart, true_kinks, true_underarm, true_waist, turn_degrees,
+};
+
+/// Truing reach at the hinge, in millimetres (ours to tune: it costs the armhole up to 0.7).
+const HINGE_REACH: f64 = 12.0;
+
+/// The armhole is squared to a side seam that was drawn anew over its last so many millimetres (ours).
+const UNDERARM_REACH: f64 = 40.0;
+
+const PARAMS: [Param; 4] = [
+    Param {
+        code: "amount",
+        name: "Full bust",
+        on: MeasuredOn::PerHalf,
+        low: -60.0,
+        high: 120.0,
+        default: Some(0.0),
+        why: "What one half front gains at the bust: half of what is missing round the body. Negative takes out.",
+    },
+    Param {
+        code: "hinge",
+        name: "Hinge up the armhole",
+        on: MeasuredOn::Share,
+        low: 0.2,
+        high: 0.6,
+        default: Some(1.0 / 3.0),
+        why: "Where the armhole hinges, as a share of its length from the underarm: its notch, or the lower third.",
+    },
+    Param {
+        code: "bust_point_out",
+        name: "Her bust point from the centre",
+        on: MeasuredOn::Place,
+        low: 50.0,
+        high: 160.0,
+        default: None,
+        why: "Half her bust span: the darts are drawn to it. Left out, they point half-way into the opening.",
+    },
+    Param {
+        code: "bust_point_down",
+        name: "Her bust point below the neck side",
+        on: MeasuredOn::Place,
+        low: 180.0,
+        high: 420.0,
+        default: None,
+        why: "Her neck side to bust point: the darts are drawn to it.",
+    },
+];
+
+/// Full bust (positive) and small bust (negative), amount per half.
+pub(super) struct FullBust;
+
+impl Alteration for FullBust {
+    fn code(&self) -> &'static str {
+        "full_bust"
+    }
+
+    fn name(&self) -> &'static str {
+        "Full bust"
+    }
+
+    fn why(&self) -> &'static str {
+        "The bust wants more (or less) width and length in front while shoulders and armhole fit."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn keeps(&self) -> &'static [(Figure, f64)] {
+        &[
+            (Figure::ArmholeFront, 0.7),
+            (Figure::ArmholeBack, 0.01),
+            (Figure::NecklineFront, 0.01),
+            (Figure::NecklineBack, 0.01),
+            (Figure::ShoulderFront, 0.01),
+            (Figure::ShoulderBack, 0.01),
+            (Figure::SideFront, 0.01),
+            (Figure::SideBack, 0.01),
+            (Figure::CentreBack, 0.01),
+            (Figure::AcrossBack, 0.01),
+        ]
+    }
+
+    fn apply(&self, pattern: &Pattern, amounts: &Amounts, style: Style) -> Result<Altered, AlterError> {
+        amounts.validate(&PARAMS, style)?;
+        let front =
+            pattern.piece(PieceKind::BodiceFront).ok_or(AlterError::NoPiece(PieceKind::BodiceFront))?;
+        let spread = amounts.get(&PARAMS, "amount").unwrap_or_default();
+        let cuts = Cuts::mark(front, amounts.get(&PARAMS, "hinge").unwrap_or(1.0 / 3.0))?;
+        if spread == 0.0 {
+            let handle = Handle::new(front.kind, cuts.bust, Vec2::new(1.0, 0.0));
+            return Ok(Altered::unchanged(pattern, Some(handle)));
+        }
+        let opened = Opening::of(&cuts, spread, style)?;
+        let slash = cuts.slash(&opened);
+        let filled = slash.apply(front)?;
+        let own = |code| amounts.get(&PARAMS, code);
+        let own_point = own("bust_point_out").zip(own("bust_point_down"));
+        let pivot = own_point.map_or_else(
+            || Point::new(cuts.bust.x + spread / 2.0, opened.bust.y),
+            |(out, down)| Point::new(out, front.neck_side().y + down),
+        );
+        let trued = true_up(filled.clone(), front, &opened, pivot);
+        let stages = stages(&Telling {
+            front,
+            cuts: &cuts,
+            opened: &opened,
+            slash: &slash,
+            filled: &filled,
+            trued: &trued,
+            style,
+        });
+        let moved =
+            slash.regions(front).into_iter().filter(|r| r.moves).map(|r| (front.kind, r.after)).collect();
+        Ok(Altered {
+            pattern: pattern.clone().with(trued),
+            stages,
+            moved,
+            handle: Some(Handle::new(front.kind, opened.bust, Vec2::new(1.0, 0.0))),
+            follow_ups: vec![format!(
+                "A front skirt, band or facing at the waist gains {} a half where the dart is not sewn: gather it in, or add it there too.",
+                style.with_unit(spread)
+            )],
+        })
+    }
+}
+
+/// The three lines as they are marked on a front.
+struct Cuts {
+    bust: Point,
+    hinge: Point,
+    on_armhole: Place,
+    /// Where line 2 leaves the side: ends of the runs above and below it.
+    side: (Place, Place),
+    /// Where line 1 leaves the waist: ends of the runs on the side's and on the centre's side of it.
+    waist: (Place, Place),
+    on_centre: Place,
+    /// Where line 3 meets line 1.
+    crossing: Point,
+    side_mouth: Option<(Point, Point)>,
+    waist_mouth: Option<(Point, Point)>,
+}
+
+impl Cuts {
+    fn mark(front: &Piece, hinge_share: f64) -> Result<Self, AlterError> {
+        let waist_dart = front.dart(DartPlace::Waist);
+        let side_dart = front.dart(DartPlace::Side);
+        let level = front.level(LevelName::Bust);
+        let bust = waist_dart
+            .or(side_dart)
+            .map(|dart| dart.pivot)
+            .or_else(|| level.and_then(|level| level.points.get(1).copied()))
+            .ok_or(SlashError::NoSeam(Seam::DartLeg))?;
+
+        let edge_of = |seam| front.edges.iter().position(|e| e.seam == seam).ok_or(SlashError::NoSeam(seam));
+        let armhole = edge_of(Seam::Armhole)?;
+        let along = front.edges[armhole].curve.length() * (1.0 - hinge_share);
+        let hinge = front.edges[armhole].curve.point_at(along);
+        if hinge.x <= bust.x || hinge.y >= bust.y {
+            return Err(AlterError::HingeMisplaced);
+        }
+        let end_of = |edge: usize| Place { edge, along: front.edges[edge].curve.length() };
+        let start_of = |edge: usize| Place { edge, along: 0.0 };
+        // A dart that is there already is the line: the cut runs along its legs.
+        let around = |place: DartPlace| {
+            let leg = front.edges.iter().position(|e| e.dart == Some(place))?;
+            let count = front.edges.len();
+            Some((end_of((leg + count - 1) % count), start_of((leg + 2) % count)))
+        };
+        let side = match around(DartPlace::Side) {
+            Some(places) => places,
+            None => {
+                let edge = edge_of(Seam::Side)?;
+                let curve = &front.edges[edge].curve;
+                let along = curve.crossing_level(bust.y).ok_or(SlashError::NoSeam(Seam::Side))?;
+                (Place { edge, along }, Place { edge, along })
+            }
+        };
+        let waist = match around(DartPlace::Waist) {
+            Some(places) => places,
+            None => {
+                let edge = edge_of(Seam::Waist)?;
+                let plumb = kurbo::Line::new(bust, (bust.x, bust.y + 1000.0));
+                let along = front.edges[edge].curve.crossing(plumb).ok_or(SlashError::NoSeam(Seam::Waist))?;
+                (Place { edge, along }, Place { edge, along })
+            }
+        };
+        let place = |at: Place| front.edges[at.edge].curve.point_at(at.along);
+        let level = bust.y.midpoint(place(waist.1).y);
+        let line_1 = kurbo::Line::new(bust, place(waist.1));
+        let centre = edge_of(Seam::CentreFront)?;
+        let on_centre =
+            front.edges[centre].curve.crossing_level(level).ok_or(SlashError::NoSeam(Seam::CentreFront))?;
+        let share = (level - line_1.p0.y) / (line_1.p1.y - line_1.p0.y);
+        Ok(Self {
+            bust,
+            hinge,
+            on_armhole: Place { edge: armhole, along },
+            side,
+            waist,
+            on_centre: Place { edge: centre, along: on_centre },
+            crossing: line_1.p0 + (line_1.p1 - line_1.p0) * share,
+            side_mouth: front.mouth(DartPlace::Side).filter(|_| side_dart.is_some()),
+            waist_mouth: front.mouth(DartPlace::Waist).filter(|_| waist_dart.is_some()),
+        })
+    }
+
+    fn slash(&self, opened: &Opening) -> Slash {
+        let by = opened.by;
+        let lap_or_gap = if by.y < 0.0 { Join::Lap } else { Join::Gap(Seam::CentreFront) };
+        let waist = if self.waist_mouth.is_some() {
+            Join::Dart(DartPlace::Waist, opened.bust)
+        } else if by.x < 0.0 {
+            Join::Lap
+        } else {
+            Join::Gap(Seam::Waist)
+        };
+        let part = |from, to, inner, motion| Part { from, to, inner, motion };
+        Slash {
+            parts: vec![
+                (
+                    part(self.on_centre, self.on_armhole, vec![self.bust, self.crossing], Motion::Still),
+                    Join::Meet,
+                ),
+                (
+                    part(
+                        self.on_armhole,
+                        self.side.0,
+                        vec![self.bust],
+                        Motion::Turn { about: self.hinge, by: opened.turn },
+                    ),
+                    Join::Dart(DartPlace::Side, opened.bust),
+                ),
+                (part(self.side.1, self.waist.0, vec![self.bust], Motion::Shift(by)), waist),
+                (
+                    part(
+                        self.waist.1,
+                        self.on_centre,
+                        vec![self.crossing],
+                        Motion::Shift(Vec2::new(0.0, by.y)),
+                    ),
+                    lap_or_gap,
+                ),
+            ],
+        }
+    }
+}
+
+/// How far the front opens.
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Opening {
+    /// Where the bust point goes.
+    bust: Point,
+    /// How far that is.
+    by: Vec2,
+    hinge: Point,
+    /// Radians; opening is anticlockwise to the eye and so negative.
+    turn: f64,
+}
+
+impl Opening {
+    fn of(cuts: &Cuts, spread: f64, style: Style) -> Result<Self, AlterError> {
+        let most = cuts.hinge.x - cuts.bust.x;
+        if spread > most {
+            return Err(AlterError::TooMuch {
+                asked: style.with_unit(spread),
+                limit: style.with_unit(most),
+                limit_mm: most,
+            });
+        }
+        let least = Self::least(cuts);
+        if spread <= least {
+            return Err(AlterError::TooLittle {
+                asked: style.with_unit(-spread),
+                limit: style.with_unit(-least),
+                limit_mm: least,
+            });
+        }
+        Ok(Self::at(cuts.bust, cuts.hinge, spread))
+    }
+
+    /// A turn keeps the distance to the hinge, so the depth follows from the width.
+    fn at(bust: Point, hinge: Point, spread: f64) -> Self {
+        let x = bust.x + spread;
+        let below = (bust.distance_squared(hinge) - (x - hinge.x).powi(2)).sqrt();
+        let moved = Point::new(x, hinge.y + below);
+        Self {
+            bust: moved,
+            by: moved - bust,
+            hinge,
+            turn: turn_degrees(bust - hinge, moved - hinge).to_radians(),
+        }
+    }
+
+    /// The most negative amount: until the side dart or the waist dart is used up, or the bust point
+    /// lies level with its hinge.
+    fn least(cuts: &Cuts) -> f64 {
+        let level_with_hinge = cuts.hinge.x - cuts.bust.x - cuts.bust.distance(cuts.hinge);
+        let side_used_up = cuts.side_mouth.map_or(0.0, |(upper, lower)| {
+            let angle = turn_degrees(upper - cuts.bust, lower - cuts.bust).to_radians();
+            let turned = Affine::rotate_about(angle.abs(), cuts.hinge) * cuts.bust;
+            turned.x - cuts.bust.x
+        });
+        let waist_used_up = cuts.waist_mouth.map_or(f64::NEG_INFINITY, |(side, centre)| centre.x - side.x);
+        level_with_hinge.max(side_used_up).max(waist_used_up)
+    }
+}
+
+fn true_up(mut piece: Piece, front: &Piece, opened: &Opening, pivot: Point) -> Piece {
+    carry_bust_line(&mut piece, front, opened);
+    true_kinks(&mut piece, Seam::Armhole, HINGE_REACH);
+    let places: Vec<DartPlace> = piece.darts.iter().map(|dart| dart.place).collect();
+    places.into_iter().for_each(|place| redraw_dart(&mut piece, place, pivot));
+    true_underarm(&mut piece, UNDERARM_REACH);
+    keep_side_length(&mut piece, front.sewn_length(Seam::Side));
+    true_waist(&mut piece);
+    back_off_points(&mut piece);
+    piece
+}
+
+/// Drawing a dart to another point may lengthen the side; what that cost is taken off at the waist.
+fn keep_side_length(piece: &mut Piece, length: f64) {
+    let over = piece.sewn_length(Seam::Side) - length;
+    let Some(lower) = piece.edges.iter().rposition(|edge| edge.seam == Seam::Side) else { return };
+    let curve = &piece.edges[lower].curve;
+    let end = curve.end() - curve.end_direction() * over;
+    piece.edges[lower].curve = Curve::line(curve.start(), end);
+    if let Some(waist) = piece.edges.get_mut(lower + 1).filter(|edge| edge.seam == Seam::Waist) {
+        waist.curve = waist.curve.clone().with_start(end);
+    }
+}
+
+/// The bust line runs from the centre, level, to where the cloth of the bust point was carried, and on
+/// to the side, which went with the upper region. Set here, since its points lie on region borders.
+fn carry_bust_line(piece: &mut Piece, front: &Piece, opened: &Opening) {
+    let of_bust = |level: &&mut crate::pattern::Level| level.name == LevelName::Bust;
+    let Some(level) = piece.levels.iter_mut().find(of_bust) else { return };
+    let old = front.level(LevelName::Bust).map_or(&[][..], |level| &level.points);
+    if let ([centre, mid, side], [_, old_mid, old_side]) = (level.points.as_mut_slice(), old) {
+        *mid = *old_mid + opened.by;
+        *side = Affine::rotate_about(opened.turn, opened.hinge) * *old_side;
+        centre.y = mid.y;
+    }
+}
+
+struct Telling<'a> {
+    front: &'a Piece,
+    cuts: &'a Cuts,
+    opened: &'a Opening,
+    slash: &'a Slash,
+    filled: &'a Piece,
+    trued: &'a Piece,
+    style: Style,
+}
+
+fn stages(t: &Telling<'_>) -> Vec<Stage> {
+    let write = |mm: f64| t.style.with_unit(mm.abs());
+    let by = t.opened.by;
+    let regions = t.slash.regions(t.front);
+    let lines: Vec<String> = t.slash.lines(t.front).iter().map(|line| polyline_svg(line)).collect();
+    let hinges = vec![Pt::from(t.cuts.hinge)];
+    let drawing = |outline: &str, after: Option<bool>, lines: &[String]| StageDrawing {
+        piece: t.front.kind,
+        outline: outline.to_owned(),
+        still: after
+            .map_or_else(Vec::new, |_| regions.iter().filter(|r| !r.moves).map(|r| svg(&r.before)).collect()),
+        moving: after.map_or_else(Vec::new, |after| {
+            regions
+                .iter()
+                .filter(|r| r.moves)
+                .map(|r| svg(if after { &r.after } else { &r.before }))
+                .collect()
+        }),
+        lines: lines.to_vec(),
+        hinges: hinges.clone(),
+    };
+    let stage = |kind, words: String, drawing| Stage { kind, words, drawings: vec![drawing] };
+    let line_1 = if t.cuts.waist_mouth.is_some() {
+        "along the waist dart"
+    } else {
+        "from the waist, parallel to the grain,"
+    };
+    let line_2 = if t.cuts.side_mouth.is_some() {
+        "along the side dart"
+    } else {
+        "from the side seam at the bust line"
+    };
+    let (swing, drop) = if by.x > 0.0 { ("open", "drop") } else { ("lap", "raise") };
+    vec![
+        stage(
+            StageKind::Mark,
+            format!(
+                "Rule line 1 {line_1} up to the bust point and on to the armhole at its hinge; line 2 {line_2} to the bust \
+                 point; line 3 square from the centre to line 1, below the bust."
+            ),
+            drawing(&svg(&t.front.outline()), None, &lines),
+        ),
+        stage(
+            StageKind::Cut,
+            "Cut line 1 to the armhole, to the stitching line and not through it: that is the hinge. Cut lines 2 and 3.".to_owned(),
+            drawing("", Some(false), &lines),
+        ),
+        stage(
+            StageKind::Move,
+            format!(
+                "Swing the side {swing} about the hinge until the bust point has moved {}; keep line 1 parallel below it. {} the centre \
+                 strip by {} so that the waist is level again.",
+                write(by.x),
+                if drop == "drop" { "Drop" } else { "Raise" },
+                write(by.y)
+            ),
+            drawing("", Some(true), &[]),
+        ),
+        stage(
+            StageKind::Fill,
+            "Tape paper behind what opened and draw the outline on; leave the darts open.".to_owned(),
+            drawing(&svg(&t.filled.outline()), None, &[]),
+        ),
+        stage(
+            StageKind::True,
+            "Draw both darts to the bust point and back their points off; make the legs equal, smooth the armhole at the hinge, \
+             and fold the darts to draw the waist and the side across them."
+                .to_owned(),
+            drawing(&svg(&t.trued.outline()), None, &[]),
+        ),
+    ]
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// Worked figures (handbook: `alterations.md`, section 4).
+    #[test]
+    fn the_bust_point_goes_where_the_worked_figure_says() {
+        let opened = Opening::at((95.0, 265.0).into(), (170.0, 150.0).into(), 38.1);
+        assert!((opened.bust.x - 133.1).abs() < 1e-9);
+        assert!((opened.bust.y - 282.244).abs() < 5e-4, "{}", opened.bust.y);
+        assert!((opened.turn.to_degrees() + 17.521).abs() < 5e-4, "{}", opened.turn.to_degrees());
+    }
+
+    /// Check values, section 6: hinge (165, 140), bust point (95, 265), leg 150.748.
+    #[test]
+    fn turn_drop_and_mouth_follow_the_published_table() {
+        let (bust, hinge) = (Point::new(95.0, 265.0), Point::new(165.0, 140.0));
+        for (spread, turn, drop, mouth) in [
+            (6.35, 2.8715, 3.350, 7.554),
+            (12.7, 5.6734, 6.308, 14.921),
+            (19.05, 8.4166, 8.900, 22.124),
+            (25.4, 11.1106, 11.146, 29.187),
+        ] {
+            let opened = Opening::at(bust, hinge, spread);
+            let chord = 2.0 * 150.748 * (opened.turn.abs() / 2.0).sin();
+            assert!((opened.turn.to_degrees() + turn).abs() < 1e-4, "{spread}: {}", opened.turn.to_degrees());
+            assert!((opened.bust.y - bust.y - drop).abs() < 1e-3, "{spread}");
+            assert!((chord - mouth).abs() < 1e-3, "{spread}");
+        }
+    }
+}

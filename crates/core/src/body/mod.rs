@@ -1,0 +1,105 @@
+//! The body: what can be measured on it, what a reading is worth, and where the tape goes.
+
+mod catalogue;
+mod caution;
+mod checks;
+mod figure;
+mod form;
+mod level;
+mod profile;
+mod school;
+mod takes;
+
+pub use catalogue::{
+    Estimate, Group, Measurement, MeasurementSet, Tape, View, catalogue, measurement, measurement_set, route,
+    sets,
+};
+pub use caution::{Consent, cautions};
+pub use checks::{
+    Beside, Earlier, Finding, FindingKind, Grade, Repair, check_age, check_body, check_reading,
+};
+pub use figure::{FigureDrawing, Frame, Tapeline, draw_figure, draw_tape};
+pub use form::{Padding, PaddingLevel, padding};
+pub use level::{LevelCheck, LineHeights, check_level};
+pub use profile::{LatestReading, Profile, ProfileFigure, Side};
+pub use school::{FINGER, Matter, School, Taken, Worth, matters, matters_of, worth};
+pub use takes::{Precision, median, precision, wants_third};
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+
+/// A body as figures: measurement code to millimetres, snug, without ease.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(transparent)]
+pub struct Body(BTreeMap<String, f64>);
+
+impl Body {
+    /// The figure of a code, in millimetres.
+    pub fn get(&self, code: &str) -> Option<f64> {
+        self.0.get(code).copied()
+    }
+
+    /// The same body with one figure set.
+    pub fn with(mut self, code: &str, mm: f64) -> Self {
+        self.0.insert(code.to_owned(), mm);
+        self
+    }
+
+    /// The same body with one figure left out.
+    pub fn without(mut self, code: &str) -> Self {
+        self.0.remove(code);
+        self
+    }
+
+    /// A middle figure: size 12 of a published table for medium height (check values, 3a), with its height and upper
+    /// bust from common practice; what the table lacks is estimated.
+    pub fn middle() -> Self {
+        const TABLE: [(&str, f64); 17] = [
+            ("bust_girth", 880.0),
+            ("upper_bust_girth", 826.0),
+            ("waist_girth", 680.0),
+            ("hip_girth", 930.0),
+            ("neck_base_girth", 370.0),
+            ("shoulder_length", 122.5),
+            ("across_back", 344.0),
+            ("across_front", 324.0),
+            ("nape_to_waist_back", 400.0),
+            ("armhole_depth", 205.0),
+            ("waist_to_hip", 206.0),
+            ("waist_to_knee", 585.0),
+            ("waist_to_floor", 1040.0),
+            ("upper_arm_girth", 284.0),
+            ("wrist_girth", 160.0),
+            ("arm_length", 584.0),
+            ("height", 1650.0),
+        ];
+        TABLE.into_iter().collect::<Self>().estimated()
+    }
+
+    /// The same body with every figure that its readings make of a missing one.
+    pub fn estimated(mut self) -> Self {
+        // An estimate may rest on another: three rounds reach every row that anything reaches.
+        for _ in 0..3 {
+            let missing = catalogue().iter().filter(|row| !row.wish && self.get(&row.code).is_none());
+            let found: Vec<_> =
+                missing.filter_map(|row| Some((&row.code, row.estimated(&self)?.0))).collect();
+            for (code, mm) in found {
+                self.0.insert(code.clone(), mm);
+            }
+        }
+        self
+    }
+
+    /// All figures by code.
+    pub fn iter(&self) -> impl Iterator<Item = (&str, f64)> {
+        self.0.iter().map(|(code, mm)| (code.as_str(), *mm))
+    }
+}
+
+impl<S: Into<String>> FromIterator<(S, f64)> for Body {
+    fn from_iter<I: IntoIterator<Item = (S, f64)>>(figures: I) -> Self {
+        Self(figures.into_iter().map(|(code, mm)| (code.into(), mm)).collect())
+    }
+}

@@ -1,0 +1,252 @@
+//! The profile: what a client measures now, from all that was ever read off a tape.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+
+use super::{Body, Taken, Worth, catalogue, measurement, worth};
+
+/// Which side of her a reading is of.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Side {
+    /// Taken once for both.
+    #[default]
+    Both,
+    /// Her left.
+    Left,
+    /// Her right.
+    Right,
+}
+
+/// The latest figure of one measurement and side.
+#[derive(Clone, Debug, PartialEq)]
+pub struct LatestReading {
+    /// Code of the measurement.
+    pub code: String,
+    /// Which side.
+    pub side: Side,
+    /// The median of its takes, in millimetres, less any ease.
+    pub mm: f64,
+    /// How it was taken.
+    pub taken: Taken,
+    /// Whole days ago.
+    pub days_ago: i64,
+}
+
+/// One figure of a profile.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ProfileFigure {
+    /// Code of the measurement.
+    pub code: String,
+    /// The figure that drafting and comparison use, in millimetres: the mean of her sides where both are known.
+    /// `None` where the reading has to be taken again.
+    pub mm: Option<f64>,
+    /// Her left, in millimetres.
+    pub left_mm: Option<f64>,
+    /// Her right, in millimetres.
+    pub right_mm: Option<f64>,
+    /// As it was taken, in millimetres, before any conversion.
+    pub as_taken_mm: f64,
+    /// What the figure is uncertain by beyond the tape, in millimetres.
+    pub give_mm: f64,
+    /// It was converted: from which way of taking it.
+    pub converted: Option<String>,
+    /// It is assumed: which way it was taken.
+    pub assumed: Option<String>,
+    /// It has to be taken again: why.
+    pub asked: Option<String>,
+    /// No reading: other readings make it so. For looking only, never to cut.
+    pub estimated: bool,
+    /// How it was taken, where not the catalogue's way.
+    pub method: Vec<String>,
+    /// Whole days since it was taken.
+    pub days_ago: Option<i64>,
+}
+
+impl ProfileFigure {
+    /// The figure of one side, in millimetres.
+    pub fn of(&self, side: Side) -> Option<f64> {
+        match side {
+            Side::Both => self.mm,
+            Side::Left => self.left_mm,
+            Side::Right => self.right_mm,
+        }
+    }
+}
+
+/// A client's current best figures, in the order of the route.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(transparent)]
+pub struct Profile(pub Vec<ProfileFigure>);
+
+impl Profile {
+    /// Brings the latest readings into the catalogue's convention. `finger` in millimetres.
+    pub fn of(latest: &[LatestReading], finger: f64) -> Self {
+        let mut by_code: BTreeMap<&str, Vec<&LatestReading>> = BTreeMap::new();
+        for reading in latest {
+            by_code.entry(&reading.code).or_default().push(reading);
+        }
+        // Conversions look up figures as they were taken: the neck girth behind a nape start is never converted itself.
+        let as_taken: Body = by_code.iter().map(|(code, sides)| (*code, merged(sides).1)).collect();
+        let figures = catalogue().iter().filter_map(|row| {
+            let sides = by_code.get(row.code.as_str())?;
+            let (newest, mm) = merged(sides);
+            let mut figure = ProfileFigure {
+                code: row.code.clone(),
+                mm: Some(mm),
+                left_mm: of_side(sides, Side::Left),
+                right_mm: of_side(sides, Side::Right),
+                as_taken_mm: mm,
+                give_mm: 0.0,
+                converted: None,
+                assumed: None,
+                asked: None,
+                estimated: false,
+                method: newest.taken.says(),
+                days_ago: Some(newest.days_ago),
+            };
+            match worth(row, mm, &newest.taken, &as_taken, finger) {
+                Worth::AsTaken => {}
+                Worth::Assumed { says } => figure.assumed = Some(says),
+                Worth::Converted { mm: converted, give, says } => {
+                    let by = converted - mm;
+                    figure.mm = Some(converted);
+                    figure.left_mm = figure.left_mm.map(|left| left + by);
+                    figure.right_mm = figure.right_mm.map(|right| right + by);
+                    (figure.give_mm, figure.converted) = (give, Some(says));
+                }
+                Worth::Ask { says } => (figure.mm, figure.asked) = (None, Some(says)),
+            }
+            Some(figure)
+        });
+        Self(figures.collect())
+    }
+
+    /// One figure.
+    pub fn get(&self, code: &str) -> Option<&ProfileFigure> {
+        self.0.iter().find(|figure| figure.code == code)
+    }
+
+    /// The body that drafting and comparison work with: measured figures only, no wishes.
+    pub fn body(&self) -> Body {
+        let of_body = |figure: &&ProfileFigure| {
+            !figure.estimated && measurement(&figure.code).is_some_and(|row| !row.wish)
+        };
+        self.0.iter().filter(of_body).filter_map(|figure| Some((figure.code.clone(), figure.mm?))).collect()
+    }
+
+    /// The same with what the measured figures make of these missing ones, marked as estimated.
+    pub fn with_estimates(mut self, wanted: &[String]) -> Self {
+        let known = self.body();
+        let missing: Vec<_> = wanted.iter().filter(|code| known.get(code).is_none()).collect();
+        for row in missing.into_iter().filter_map(|code| measurement(code)) {
+            let Some((mm, give_mm)) = row.estimated(&known) else { continue };
+            let asked = self.get(&row.code).and_then(|figure| figure.asked.clone());
+            self.0.retain(|figure| figure.code != row.code);
+            self.0.push(ProfileFigure {
+                code: row.code.clone(),
+                mm: Some(mm),
+                left_mm: None,
+                right_mm: None,
+                as_taken_mm: mm,
+                give_mm,
+                converted: None,
+                assumed: None,
+                asked,
+                estimated: true,
+                method: Vec::new(),
+                days_ago: None,
+            });
+        }
+        let place = |figure: &ProfileFigure| measurement(&figure.code).map_or(u32::MAX, |row| row.turn);
+        self.0.sort_by_key(place);
+        self
+    }
+}
+
+fn of_side(sides: &[&LatestReading], side: Side) -> Option<f64> {
+    sides.iter().find(|reading| reading.side == side).map(|reading| reading.mm)
+}
+
+/// The newest reading of a measurement, and its figure: the mean of left and right where they are the newer.
+fn merged<'a>(sides: &[&'a LatestReading]) -> (&'a LatestReading, f64) {
+    let newest = sides.iter().min_by_key(|reading| (reading.days_ago, reading.side)).copied();
+    let newest = newest.expect("a measurement is grouped with at least one reading");
+    match (newest.side, of_side(sides, Side::Left), of_side(sides, Side::Right)) {
+        (Side::Left | Side::Right, Some(left), Some(right)) => (newest, left.midpoint(right)),
+        _ => (newest, newest.mm),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::body::FINGER;
+
+    fn reading(code: &str, side: Side, mm: f64, days_ago: i64) -> LatestReading {
+        LatestReading { code: code.to_owned(), side, mm, taken: Taken::default(), days_ago }
+    }
+
+    #[test]
+    fn sides_make_their_mean_and_stay_apart() {
+        let latest = [
+            reading("shoulder_length", Side::Left, 124.0, 3),
+            reading("shoulder_length", Side::Right, 118.0, 3),
+            reading("shoulder_length", Side::Both, 150.0, 300),
+        ];
+        let profile = Profile::of(&latest, FINGER);
+        let figure = profile.get("shoulder_length").unwrap();
+        assert_eq!((figure.mm, figure.left_mm, figure.right_mm), (Some(121.0), Some(124.0), Some(118.0)));
+        assert_eq!(profile.body().get("shoulder_length"), Some(121.0));
+    }
+
+    #[test]
+    fn a_newer_reading_of_both_counts_before_old_sides() {
+        let latest = [
+            reading("shoulder_length", Side::Left, 124.0, 300),
+            reading("shoulder_length", Side::Right, 118.0, 300),
+            reading("shoulder_length", Side::Both, 122.0, 3),
+        ];
+        assert_eq!(Profile::of(&latest, FINGER).get("shoulder_length").unwrap().mm, Some(122.0));
+    }
+
+    #[test]
+    fn what_cannot_be_converted_is_asked_for_and_left_out_of_the_body() {
+        let mut navel = reading("waist_girth", Side::Both, 820.0, 1);
+        navel.taken.schools.insert("waist".into(), "navel".into());
+        let profile = Profile::of(&[navel, reading("bust_girth", Side::Both, 900.0, 1)], FINGER);
+        assert!(profile.get("waist_girth").unwrap().asked.is_some());
+        assert_eq!(profile.body().get("waist_girth"), None);
+        let guessed = profile.with_estimates(&["waist_girth".to_owned()]);
+        let waist = guessed.get("waist_girth").unwrap();
+        assert!(waist.estimated && waist.asked.is_some() && waist.mm == Some(700.0), "{waist:?}");
+        assert_eq!(guessed.body().get("waist_girth"), None, "an estimate never reaches a draft");
+    }
+
+    #[test]
+    fn a_wish_is_in_the_profile_but_not_in_the_body() {
+        let profile = Profile::of(&[reading("sleeve_length", Side::Both, 300.0, 1)], FINGER);
+        assert!(profile.get("sleeve_length").is_some());
+        assert_eq!(profile.body(), Body::default());
+    }
+
+    #[test]
+    fn a_conversion_moves_both_sides_alike() {
+        let from_nape = |side, mm| {
+            let mut taken = reading("snp_to_bust_point", side, mm, 2);
+            taken.taken.schools.insert("start".into(), "nape".into());
+            taken
+        };
+        let neck = reading("neck_base_girth", Side::Both, 370.0, 2);
+        let profile =
+            Profile::of(&[from_nape(Side::Left, 350.0), from_nape(Side::Right, 344.0), neck], FINGER);
+        let figure = profile.get("snp_to_bust_point").unwrap();
+        assert_eq!((figure.left_mm, figure.right_mm, figure.mm), (Some(273.0), Some(267.0), Some(270.0)));
+        assert_eq!(figure.give_mm, 8.0);
+        assert!(figure.converted.as_deref().unwrap().contains("nape"));
+    }
+}

@@ -1,0 +1,165 @@
+//! Client plus ease against block, dimension by dimension.
+
+use serde::{Deserialize, Serialize};
+
+use super::EaseSet;
+use crate::body::{Body, measurement};
+use crate::pattern::{Figure, Figures};
+use crate::{Shown, Style};
+
+/// Tolerances within which a block fits, in millimetres (common practice, no source).
+const GIRTH: Tolerance = Tolerance { fits: 10.0, doubtful: 120.0 };
+const LENGTH: Tolerance = Tolerance { fits: 5.0, doubtful: 60.0 };
+const WIDTH: Tolerance = Tolerance { fits: 4.0, doubtful: 60.0 };
+
+/// The underarm of the pattern lies this far below a tape at the armpits, in millimetres.
+const BELOW_ARMPIT: f64 = 25.0;
+
+#[derive(Clone, Copy)]
+struct Tolerance {
+    fits: f64,
+    doubtful: f64,
+}
+
+/// How a difference is to be taken.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum DifferenceGrade {
+    /// Within the tolerance.
+    Fits,
+    /// To be altered.
+    Alter,
+    /// So large that a wrong reading is likelier.
+    Remeasure,
+    /// Not measured yet.
+    Missing,
+}
+
+/// One dimension compared.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Difference {
+    /// The reading.
+    pub measurement: String,
+    /// Its name.
+    pub name: String,
+    /// The figure it is compared with.
+    pub figure: Figure,
+    /// On the body.
+    pub body: Option<Shown>,
+    /// Ease for this dimension.
+    pub ease: Shown,
+    /// Body and ease.
+    pub target: Option<Shown>,
+    /// The block.
+    pub block: Shown,
+    /// Target less block: positive means the pattern must grow.
+    pub on_body: Option<Shown>,
+    /// The same as the pattern carries it.
+    pub on_pattern: Option<Shown>,
+    /// Who carries it.
+    pub carried_by: String,
+    /// How it is to be taken.
+    pub grade: DifferenceGrade,
+    /// The tolerance, in millimetres.
+    pub tolerance: f64,
+}
+
+/// A client compared with a block.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Comparison {
+    /// Every dimension, in the order a cutter looks.
+    pub rows: Vec<Difference>,
+}
+
+impl Comparison {
+    /// Target less block of a figure, in millimetres on the body.
+    pub fn of(&self, figure: Figure) -> Option<f64> {
+        self.row(figure)?.on_body.as_ref().map(|shown| shown.mm)
+    }
+
+    /// The row of a figure.
+    pub fn row(&self, figure: Figure) -> Option<&Difference> {
+        self.rows.iter().find(|row| row.figure == figure)
+    }
+}
+
+struct Dimension {
+    code: &'static str,
+    figure: Figure,
+    tolerance: Tolerance,
+    /// How many times the pattern piece goes into the body.
+    halves: f64,
+    carried_by: &'static str,
+}
+
+const fn dimension(
+    code: &'static str,
+    figure: Figure,
+    tolerance: Tolerance,
+    halves: f64,
+    carried_by: &'static str,
+) -> Dimension {
+    Dimension { code, figure, tolerance, halves, carried_by }
+}
+
+const DIMENSIONS: [Dimension; 13] = [
+    dimension("nape_to_waist_back", Figure::CentreBack, LENGTH, 1.0, "back"),
+    dimension("snp_to_waist_back", Figure::BackLength, LENGTH, 1.0, "back"),
+    dimension("snp_to_waist_front", Figure::FrontLength, LENGTH, 1.0, "front"),
+    dimension("bust_girth", Figure::Bust, GIRTH, 2.0, "half pattern, front and back"),
+    dimension("snp_to_bust_point", Figure::BustPointDepth, LENGTH, 1.0, "front"),
+    dimension("bust_span", Figure::BustSpan, WIDTH, 2.0, "half front"),
+    dimension("shoulder_length", Figure::ShoulderFront, WIDTH, 1.0, "front and back alike"),
+    dimension("shoulder_slope", Figure::ShoulderDrop, WIDTH, 1.0, "front and back alike"),
+    dimension("across_front", Figure::AcrossFront, WIDTH, 2.0, "half front"),
+    dimension("across_back", Figure::AcrossBack, WIDTH, 2.0, "half back"),
+    dimension("armhole_depth", Figure::ArmholeDepth, LENGTH, 1.0, "front and back alike"),
+    dimension("side_length", Figure::SideBack, LENGTH, 1.0, "front and back alike"),
+    dimension("waist_girth", Figure::Waist, GIRTH, 2.0, "half pattern, front and back"),
+];
+
+fn ease_of(figure: Figure, ease: &EaseSet) -> f64 {
+    match figure {
+        Figure::Bust => ease.bust,
+        Figure::Waist => ease.waist,
+        Figure::AcrossBack => ease.across_back,
+        Figure::AcrossFront => ease.across_back / 2.0,
+        Figure::ArmholeDepth => BELOW_ARMPIT,
+        _ => 0.0,
+    }
+}
+
+/// Compares a body and its ease with what was measured on a block.
+pub fn compare(body: &Body, block: &Figures, ease: &EaseSet, style: Style) -> Comparison {
+    let row = |d: &Dimension| {
+        let block = block.get(d.figure)?;
+        let ease = ease_of(d.figure, ease);
+        let body = body.get(d.code);
+        let target = body.map(|mm| mm + ease);
+        let off = target.map(|mm| mm - block);
+        let grade = match off {
+            None => DifferenceGrade::Missing,
+            Some(off) if off.abs() > d.tolerance.doubtful => DifferenceGrade::Remeasure,
+            Some(off) if off.abs() > d.tolerance.fits => DifferenceGrade::Alter,
+            Some(_) => DifferenceGrade::Fits,
+        };
+        Some(Difference {
+            measurement: d.code.to_owned(),
+            name: measurement(d.code).map_or(d.code, |row| &row.name).to_owned(),
+            figure: d.figure,
+            body: body.map(|mm| style.show(mm)),
+            ease: style.show(ease),
+            target: target.map(|mm| style.show(mm)),
+            block: style.show(block),
+            on_body: off.map(|mm| style.show(mm)),
+            on_pattern: off.map(|mm| style.show(mm / d.halves)),
+            carried_by: d.carried_by.to_owned(),
+            grade,
+            tolerance: d.tolerance.fits,
+        })
+    };
+    Comparison { rows: DIMENSIONS.iter().filter_map(row).collect() }
+}

@@ -1,0 +1,21 @@
+//! The dressmaker's craft as pure functions on plain values.
+//!
+//! What it is: lengths, bodies and readings, the pattern model with its slash algebra, drafting,
+//! alterations, the comparison of a client with a block, and what a fitting found. What it is not:
+//! it reads no clock, file or database, knows no request and no screen.
+//!
+//! Everything is millimetres. On a pattern x runs from the centre line to the side seam and y
+//! downwards; a turn by a positive angle is clockwise to the eye.
+
+pub mod alter;
+pub mod body;
+pub mod compare;
+pub mod draft;
+pub mod fitting;
+mod length;
+pub mod pattern;
+
+pub use length::{Entered, Length, LengthError, LengthFault, OnBody, PerHalf, PerSeam, Shown, Style, Unit};
+
+/// Millimetres in an inch, exactly.
+pub const INCH: f64 = 25.4;

@@ -1,0 +1,238 @@
+//! What is drawn of a pattern: paths in millimetres with the names and figures that belong to them.
+
+use kurbo::{BezPath, Point};
+use serde::{Deserialize, Serialize};
+
+use super::measure::across_level;
+use super::piece::{Dart, DartPlace, LevelName, Pattern, Piece, PieceKind, Seam};
+use super::truing::capped_outline;
+use crate::{Shown, Style};
+
+/// A point of a drawing, in millimetres.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Pt {
+    /// From the centre line towards the side.
+    pub x: f64,
+    /// Downwards.
+    pub y: f64,
+}
+
+impl From<Point> for Pt {
+    fn from(point: Point) -> Self {
+        Self { x: point.x, y: point.y }
+    }
+}
+
+/// The part of the plane a drawing fills, in millimetres.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ViewBox {
+    /// Left.
+    pub x: f64,
+    /// Top.
+    pub y: f64,
+    /// Width.
+    pub width: f64,
+    /// Height.
+    pub height: f64,
+}
+
+impl From<kurbo::Rect> for ViewBox {
+    fn from(rect: kurbo::Rect) -> Self {
+        Self { x: rect.x0, y: rect.y0, width: rect.width(), height: rect.height() }
+    }
+}
+
+/// One stretch of seam.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SeamDrawing {
+    /// What it is sewn as.
+    pub seam: Seam,
+    /// The trade's word.
+    pub name: String,
+    /// SVG path data.
+    pub path: String,
+    /// Its own length.
+    pub length: Shown,
+    /// Whether it lies on the fold.
+    pub fold: bool,
+}
+
+/// A dart as it is marked on cloth.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct DartDrawing {
+    /// Where its mouth is.
+    pub place: DartPlace,
+    /// The trade's word.
+    pub name: String,
+    /// Stitching lines: mouth to point to mouth.
+    pub legs: String,
+    /// Middle line from the cap to the pivot.
+    pub fold: String,
+    /// The mouth at the seam.
+    pub intake: Shown,
+    /// The angle at the pivot, in degrees.
+    pub degrees: f64,
+    /// Where geometry turns.
+    pub pivot: Pt,
+    /// Where stitching ends.
+    pub point: Pt,
+}
+
+/// A level or reference line.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct LevelDrawing {
+    /// What it marks.
+    pub name: String,
+    /// SVG path data.
+    pub path: String,
+}
+
+/// One piece as it is drawn, in its own coordinates.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PieceDrawing {
+    /// Which piece.
+    pub kind: PieceKind,
+    /// The name on its label.
+    pub name: String,
+    /// Cut instruction.
+    pub cut: String,
+    /// The closed net outline, dart mouths capped.
+    pub outline: String,
+    /// The seams one by one.
+    pub seams: Vec<SeamDrawing>,
+    /// The darts.
+    pub darts: Vec<DartDrawing>,
+    /// Level lines.
+    pub levels: Vec<LevelDrawing>,
+    /// Notches, each a short stroke into the piece.
+    pub notches: Vec<String>,
+    /// Grain line.
+    pub grain: String,
+    /// The bust point, where the piece has one.
+    pub bust_point: Option<Pt>,
+    /// What it fills.
+    pub bounds: ViewBox,
+}
+
+/// Every piece, drawn.
+pub fn draw_pattern(pattern: &Pattern, style: Style) -> Vec<PieceDrawing> {
+    pattern.pieces.iter().map(|piece| draw_piece(piece, style)).collect()
+}
+
+/// One piece, drawn.
+pub fn draw_piece(piece: &Piece, style: Style) -> PieceDrawing {
+    let seams = piece.edges.iter().filter(|edge| edge.seam != Seam::DartLeg).map(|edge| SeamDrawing {
+        seam: edge.seam,
+        name: edge.seam.name().to_owned(),
+        path: short_svg(&edge.curve.to_path()),
+        length: style.show(edge.curve.length()),
+        fold: edge.fold,
+    });
+    let outline = outline_path(piece);
+    let bounds = kurbo::Shape::bounding_box(&outline);
+    PieceDrawing {
+        kind: piece.kind,
+        name: piece.kind.name().to_owned(),
+        cut: piece.cut_instruction().to_owned(),
+        outline: short_svg(&outline),
+        seams: seams.collect(),
+        darts: piece.darts.iter().filter_map(|dart| draw_dart(piece, dart, style)).collect(),
+        levels: draw_levels(piece),
+        notches: piece.notches.iter().flat_map(|notch| draw_notch(piece, notch)).collect(),
+        grain: short_svg(&super::Curve::line(piece.grain.0, piece.grain.1).to_path()),
+        bust_point: front_pivot(piece).map(Pt::from),
+        bounds: bounds.into(),
+    }
+}
+
+fn outline_path(piece: &Piece) -> BezPath {
+    super::curve::closed_path(capped_outline(piece).iter().map(|(edge, _)| &edge.curve))
+}
+
+fn front_pivot(piece: &Piece) -> Option<Point> {
+    let is_front = piece.kind == PieceKind::BodiceFront;
+    let dart = piece.dart(DartPlace::Waist).or(piece.dart(DartPlace::Side))?;
+    is_front.then_some(dart.pivot)
+}
+
+fn draw_dart(piece: &Piece, dart: &Dart, style: Style) -> Option<DartDrawing> {
+    let (first, second) = piece.mouth(dart.place)?;
+    let apex = capped_outline(piece)
+        .into_iter()
+        .find(|(_, of)| *of == Some(dart.place))
+        .map_or(first.midpoint(second), |(edge, _)| edge.curve.end());
+    let turn = super::turn_degrees(first - dart.pivot, second - dart.pivot);
+    Some(DartDrawing {
+        place: dart.place,
+        name: dart.place.name().to_owned(),
+        legs: polyline(&[first, dart.point, second]),
+        fold: polyline(&[apex, dart.pivot]),
+        intake: style.show(first.distance(second)),
+        degrees: turn.abs(),
+        pivot: dart.pivot.into(),
+        point: dart.point.into(),
+    })
+}
+
+fn draw_levels(piece: &Piece) -> Vec<LevelDrawing> {
+    let mut levels: Vec<LevelDrawing> = piece
+        .levels
+        .iter()
+        .map(|level| {
+            let name = match level.name {
+                LevelName::Bust => "bust line",
+            };
+            LevelDrawing { name: name.to_owned(), path: polyline(&level.points) }
+        })
+        .collect();
+    let y = across_level(piece);
+    let across = piece
+        .edges_of(Seam::Armhole)
+        .find_map(|edge| Some(edge.curve.point_at(edge.curve.crossing_level(y)?)));
+    levels.extend(across.map(|end| LevelDrawing {
+        name: if piece.kind == PieceKind::BodiceFront { "across front" } else { "across back" }.to_owned(),
+        path: polyline(&[Point::new(0.0, y), end]),
+    }));
+    levels
+}
+
+fn draw_notch(piece: &Piece, notch: &super::Notch) -> Vec<String> {
+    const DEPTH: f64 = 6.0;
+    const APART: f64 = 7.0;
+    let offsets: &[f64] = if notch.double { &[-APART / 2.0, APART / 2.0] } else { &[0.0] };
+    offsets
+        .iter()
+        .filter_map(|offset| {
+            let at = super::Notch { from_underarm: notch.from_underarm + offset, ..*notch };
+            let (place, inward) = piece.notch_place(&at)?;
+            Some(polyline(&[place, place + inward * DEPTH]))
+        })
+        .collect()
+}
+
+fn polyline(points: &[Point]) -> String {
+    super::Curve::polyline(points).map_or_else(String::new, |curve| short_svg(&curve.to_path()))
+}
+
+/// SVG path data rounded to a thousandth of a millimetre: for looking at, not for keeping.
+pub(crate) fn short_svg(path: &BezPath) -> String {
+    let round = |p: Point| Point::new((p.x * 1e3).round() / 1e3, (p.y * 1e3).round() / 1e3);
+    let rounded: BezPath = path
+        .elements()
+        .iter()
+        .map(|el| match *el {
+            kurbo::PathEl::MoveTo(p) => kurbo::PathEl::MoveTo(round(p)),
+            kurbo::PathEl::LineTo(p) => kurbo::PathEl::LineTo(round(p)),
+            kurbo::PathEl::QuadTo(a, p) => kurbo::PathEl::QuadTo(round(a), round(p)),
+            kurbo::PathEl::CurveTo(a, b, p) => kurbo::PathEl::CurveTo(round(a), round(b), round(p)),
+            kurbo::PathEl::ClosePath => kurbo::PathEl::ClosePath,
+        })
+        .collect();
+    rounded.to_svg()
+}

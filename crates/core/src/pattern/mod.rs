@@ -1,0 +1,29 @@
+//! Flat patterns: what a piece is, how it is cut, moved and trued, measured and checked.
+//!
+//! Outlines are net (stitching line); allowance is added on output. Nothing here knows how a block
+//! is drafted or why an alteration is wanted.
+
+mod allowance;
+mod check;
+mod curve;
+mod drawing;
+mod measure;
+mod piece;
+mod reshape;
+mod slash;
+mod truing;
+
+pub use allowance::{Allowances, cut_line};
+pub use check::{Check, CheckCode, KINK_LIMIT, WAIST_DART_LIMIT, check_pattern};
+pub use curve::{Curve, quarter_turn, turn_degrees};
+pub(crate) use drawing::short_svg;
+pub use drawing::{
+    DartDrawing, LevelDrawing, PieceDrawing, Pt, SeamDrawing, ViewBox, draw_pattern, draw_piece,
+};
+pub use measure::{Figure, Figures, across_level, measure};
+pub use piece::{Dart, DartPlace, Edge, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam};
+pub use reshape::reshape_start;
+pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};
+pub use truing::{
+    Trued, back_off_points, capped_outline, redraw_dart, true_kinks, true_underarm, true_waist,
+};

@@ -1,0 +1,376 @@
+//! The pattern model: pieces of named edges, darts, levels and notches, all net.
+//!
+//! A piece's outline is travelled clockwise to the eye from the top of its centre line: neckline,
+//! shoulder, armhole, side, waist, centre. A dart is two straight legs in that outline that meet at
+//! its pivot, so that closing it is a turn about the pivot and nothing else.
+
+use kurbo::{BezPath, Point, Rect};
+use serde::{Deserialize, Serialize};
+
+use super::curve::{Curve, SAME_POINT, closed_path};
+
+/// What a stretch of outline is sewn as.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Seam {
+    /// Down the middle in front.
+    CentreFront,
+    /// Down the middle behind.
+    CentreBack,
+    /// Round the neck.
+    Neckline,
+    /// Neck side to shoulder point.
+    Shoulder,
+    /// Where the sleeve is set in.
+    Armhole,
+    /// Under the arm to the waist.
+    Side,
+    /// Round the waist.
+    Waist,
+    /// A leg of a dart.
+    DartLeg,
+}
+
+impl Seam {
+    /// The trade's word.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::CentreFront => "centre front",
+            Self::CentreBack => "centre back",
+            Self::Neckline => "neckline",
+            Self::Shoulder => "shoulder",
+            Self::Armhole => "armhole",
+            Self::Side => "side seam",
+            Self::Waist => "waist",
+            Self::DartLeg => "dart leg",
+        }
+    }
+}
+
+/// A dart's place: where its mouth is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum DartPlace {
+    /// Mouth on the waist.
+    Waist,
+    /// Mouth on the side seam.
+    Side,
+    /// Mouth on the shoulder.
+    Shoulder,
+}
+
+impl DartPlace {
+    /// The trade's word.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Waist => "waist dart",
+            Self::Side => "side dart",
+            Self::Shoulder => "shoulder dart",
+        }
+    }
+
+    /// The seam the mouth lies on.
+    pub const fn seam(self) -> Seam {
+        match self {
+            Self::Waist => Seam::Waist,
+            Self::Side => Seam::Side,
+            Self::Shoulder => Seam::Shoulder,
+        }
+    }
+}
+
+/// One stretch of a piece's outline.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Edge {
+    /// What it is sewn as.
+    pub seam: Seam,
+    /// The dart a leg belongs to.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub dart: Option<DartPlace>,
+    /// The stitching line.
+    pub curve: Curve,
+    /// Whether it lies on the fold of the cloth.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub fold: bool,
+}
+
+impl Edge {
+    /// An edge that is sewn.
+    pub fn sewn(seam: Seam, curve: Curve) -> Self {
+        Self { seam, dart: None, curve, fold: false }
+    }
+
+    /// An edge on the fold.
+    pub fn on_fold(seam: Seam, curve: Curve) -> Self {
+        Self { seam, dart: None, curve, fold: true }
+    }
+
+    /// A straight leg of a dart.
+    pub fn leg(dart: DartPlace, from: Point, to: Point) -> Self {
+        Self { seam: Seam::DartLeg, dart: Some(dart), curve: Curve::line(from, to), fold: false }
+    }
+}
+
+/// A wedge that is sewn away: two legs that meet at the pivot.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Dart {
+    /// Where its mouth is.
+    pub place: DartPlace,
+    /// The apex: where geometry turns.
+    pub pivot: Point,
+    /// Where stitching ends, backed off from the pivot.
+    pub point: Point,
+}
+
+/// A level line carried with the cloth: points from the centre towards the side.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Level {
+    /// Which level.
+    pub name: LevelName,
+    /// Centre first. The bust line of a front runs centre, bust point, side.
+    pub points: Vec<Point>,
+}
+
+/// Which level a line marks.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+#[non_exhaustive]
+pub enum LevelName {
+    /// Through the bust point, all round.
+    Bust,
+}
+
+/// A notch on a seam, named by its distance along the sewn line so that it is walked anew.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Notch {
+    /// The seam it is on.
+    pub seam: Seam,
+    /// Millimetres along the seam from its end at the underarm (waist: at the side).
+    pub from_underarm: f64,
+    /// Two cuts: the back armhole's sign.
+    pub double: bool,
+}
+
+/// Which piece of the garment.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum PieceKind {
+    /// Bodice front, half.
+    BodiceFront,
+    /// Bodice back, half.
+    BodiceBack,
+}
+
+impl PieceKind {
+    /// The name on the label.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::BodiceFront => "Bodice front",
+            Self::BodiceBack => "Bodice back",
+        }
+    }
+
+    /// The centre line's seam.
+    pub const fn centre(self) -> Seam {
+        match self {
+            Self::BodiceFront => Seam::CentreFront,
+            Self::BodiceBack => Seam::CentreBack,
+        }
+    }
+}
+
+/// One pattern piece, net: no seam allowance.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Piece {
+    /// Which piece.
+    pub kind: PieceKind,
+    /// The closed outline, clockwise to the eye from the top of the centre line.
+    pub edges: Vec<Edge>,
+    /// Its darts.
+    pub darts: Vec<Dart>,
+    /// Level lines, carried with the cloth.
+    pub levels: Vec<Level>,
+    /// Notches.
+    pub notches: Vec<Notch>,
+    /// Grain line, from the top down.
+    pub grain: (Point, Point),
+}
+
+impl Piece {
+    /// Cut instruction, from whether the centre lies on the fold.
+    pub fn cut_instruction(&self) -> &'static str {
+        if self.edges.iter().any(|edge| edge.fold) { "cut 1 on fold" } else { "cut a pair" }
+    }
+
+    /// The edges sewn as `seam`, in the order of the outline.
+    pub fn edges_of(&self, seam: Seam) -> impl Iterator<Item = &Edge> {
+        self.edges.iter().filter(move |edge| edge.seam == seam)
+    }
+
+    /// Sewn length of a seam: the darts in it closed. Legs that meet lose nothing, so the sewn
+    /// length is the sum of what lies between the mouths.
+    pub fn sewn_length(&self, seam: Seam) -> f64 {
+        self.edges_of(seam).map(|edge| edge.curve.length()).sum()
+    }
+
+    /// The dart with its mouth at `place`.
+    pub fn dart(&self, place: DartPlace) -> Option<&Dart> {
+        self.darts.iter().find(|dart| dart.place == place)
+    }
+
+    /// Ends of a dart's legs on the seam, in the order of the outline.
+    pub fn mouth(&self, place: DartPlace) -> Option<(Point, Point)> {
+        let mut legs = self.edges.iter().filter(|edge| edge.dart == Some(place));
+        let (first, second) = (legs.next()?, legs.next()?);
+        Some((first.curve.start(), second.curve.end()))
+    }
+
+    /// The level line called `name`.
+    pub fn level(&self, name: LevelName) -> Option<&Level> {
+        self.levels.iter().find(|level| level.name == name)
+    }
+
+    /// Neck-side point: where the neckline ends.
+    pub fn neck_side(&self) -> Point {
+        self.end_of(Seam::Neckline)
+    }
+
+    /// Shoulder tip: where the shoulder ends.
+    pub fn tip(&self) -> Point {
+        self.end_of(Seam::Shoulder)
+    }
+
+    /// Underarm point: where the armhole ends.
+    pub fn underarm(&self) -> Point {
+        self.end_of(Seam::Armhole)
+    }
+
+    /// Front neck pit or nape: where the outline starts.
+    pub fn centre_top(&self) -> Point {
+        self.edges.first().map_or(Point::ZERO, |edge| edge.curve.start())
+    }
+
+    /// Where the waist meets the centre line.
+    pub fn centre_waist(&self) -> Point {
+        self.end_of(Seam::Waist)
+    }
+
+    fn end_of(&self, seam: Seam) -> Point {
+        self.edges_of(seam).last().map_or(Point::ZERO, |edge| edge.curve.end())
+    }
+
+    /// The net outline as one closed path.
+    pub fn outline(&self) -> BezPath {
+        closed_path(self.edges.iter().map(|edge| &edge.curve))
+    }
+
+    /// The smallest upright rectangle round the outline.
+    pub fn bounds(&self) -> Rect {
+        use kurbo::Shape;
+        self.outline().bounding_box()
+    }
+
+    /// Whether every edge begins where the one before ends.
+    pub fn is_closed(&self) -> bool {
+        let follows = |(a, b): (&Edge, &Edge)| a.curve.end().distance(b.curve.start()) < SAME_POINT * 1e3;
+        !self.edges.is_empty() && self.edges.iter().zip(self.edges.iter().cycle().skip(1)).all(follows)
+    }
+
+    /// Joins neighbouring edges of one seam into one edge.
+    pub(crate) fn merged(mut self) -> Self {
+        let mut edges: Vec<Edge> = Vec::with_capacity(self.edges.len());
+        for edge in self.edges {
+            match edges.last_mut() {
+                Some(last) if last.seam == edge.seam && last.fold == edge.fold && edge.dart.is_none() => {
+                    last.curve = last.curve.clone().then(edge.curve);
+                }
+                _ => edges.push(edge),
+            }
+        }
+        self.edges = edges;
+        self
+    }
+
+    /// Where a notch lies, and the direction into the piece.
+    pub fn notch_place(&self, notch: &Notch) -> Option<(Point, kurbo::Vec2)> {
+        let mut left = match notch.seam {
+            // The armhole is travelled towards the side seam, the waist away from it.
+            Seam::Neckline | Seam::Shoulder | Seam::Armhole => {
+                self.sewn_length(notch.seam) - notch.from_underarm
+            }
+            _ => notch.from_underarm,
+        };
+        for edge in self.edges_of(notch.seam) {
+            let length = edge.curve.length();
+            if left <= length {
+                let inward = super::curve::quarter_turn(edge.curve.direction_at(left));
+                return Some((edge.curve.point_at(left), inward));
+            }
+            left -= length;
+        }
+        None
+    }
+}
+
+/// The pieces of one garment, as versioned JSON.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Pattern {
+    /// Version of this document's form.
+    #[serde(default = "Pattern::form")]
+    pub form: u32,
+    /// The pieces.
+    pub pieces: Vec<Piece>,
+}
+
+impl Pattern {
+    /// The form of the document that this program writes.
+    pub const FORM: u32 = 1;
+
+    fn form() -> u32 {
+        Self::FORM
+    }
+
+    /// A pattern of these pieces.
+    pub fn new(pieces: Vec<Piece>) -> Self {
+        Self { form: Self::FORM, pieces }
+    }
+
+    /// The piece of that kind.
+    pub fn piece(&self, kind: PieceKind) -> Option<&Piece> {
+        self.pieces.iter().find(|piece| piece.kind == kind)
+    }
+
+    /// The same pattern with one piece exchanged for a new state of it.
+    pub fn with(mut self, piece: Piece) -> Self {
+        if let Some(old) = self.pieces.iter_mut().find(|old| old.kind == piece.kind) {
+            *old = piece;
+        }
+        self
+    }
+
+    /// Whether a document read from outside can be worked on: known form, closed pieces.
+    ///
+    /// # Errors
+    ///
+    /// A sentence that names what is wrong.
+    pub fn validate(&self) -> Result<(), String> {
+        if self.form != Self::FORM {
+            return Err(format!(
+                "the pattern is written in form {}, this program reads form {}",
+                self.form,
+                Self::FORM
+            ));
+        }
+        if self.pieces.is_empty() {
+            return Err("the pattern has no pieces".to_owned());
+        }
+        match self.pieces.iter().find(|piece| !piece.is_closed()) {
+            Some(open) => Err(format!("the outline of {} does not close", open.kind.name())),
+            None => Ok(()),
+        }
+    }
+}

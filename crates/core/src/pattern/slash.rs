@@ -1,0 +1,447 @@
+//! The slash algebra: cut the outline into runs, move each run rigidly, join neighbours again.
+//!
+//! Everything done with scissors and tape is a [`Slash`] or a reshape. Runs are moved, never
+//! redrawn, so a length that must stay stays exactly (handbook: `alterations.md`, section 1).
+//! Level lines and darts inside a region travel with it. The region with the grain stays.
+
+use kurbo::{Affine, BezPath, ParamCurveNearest, Point, Shape, Vec2};
+
+use super::curve::{SAME_POINT, closed_path};
+use super::piece::{Dart, DartPlace, Edge, Piece, Seam};
+
+/// A place on the outline: an edge by its index, and the arc length from its start.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Place {
+    /// Index into [`Piece::edges`].
+    pub edge: usize,
+    /// Millimetres from the edge's start.
+    pub along: f64,
+}
+
+/// What happens to a region: a rigid motion.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Motion {
+    /// Stays where it is.
+    Still,
+    /// Moves without turning.
+    Shift(Vec2),
+    /// Turns about a hinge; radians, clockwise to the eye positive.
+    Turn {
+        /// The hinge.
+        about: Point,
+        /// Radians.
+        by: f64,
+    },
+}
+
+impl Motion {
+    /// As a transformation.
+    pub fn affine(self) -> Affine {
+        match self {
+            Self::Still => Affine::IDENTITY,
+            Self::Shift(by) => Affine::translate(by),
+            Self::Turn { about, by } => Affine::rotate_about(by, about),
+        }
+    }
+}
+
+/// One region: a run of the outline, closed through the piece along the slash lines.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Part {
+    /// Where its run begins.
+    pub from: Place,
+    /// Where its run ends; travelled in the outline's own direction.
+    pub to: Place,
+    /// The slash lines from the run's end back to its beginning.
+    pub inner: Vec<Point>,
+    /// What happens to it.
+    pub motion: Motion,
+}
+
+/// How the end of one run is joined to the beginning of the next.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Join {
+    /// The ends still coincide: a hinge on the seam line.
+    Meet,
+    /// A straight connecting edge in the seam it lies in: the spread filled with paper.
+    Gap(Seam),
+    /// Two legs to a pivot: the spread stays open as a dart.
+    Dart(DartPlace, Point),
+    /// The ends overlap along the seam: the end is cut back to the next beginning.
+    Lap,
+}
+
+/// Regions in the order of the outline, each with the join that follows it.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Slash {
+    /// Together the parts cover the outline, save legs of darts that are joined anew.
+    pub parts: Vec<(Part, Join)>,
+}
+
+/// A region as it is drawn: cut out, in place and moved.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Region {
+    /// Before it moved.
+    pub before: BezPath,
+    /// After it moved.
+    pub after: BezPath,
+    /// Whether it moves at all.
+    pub moves: bool,
+}
+
+/// Why a slash cannot be made.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+#[non_exhaustive]
+pub enum SlashError {
+    /// Two ends that should meet lie apart.
+    #[error("the cut edges lie {apart:.2} mm apart where they should meet on the {seam}", seam = .seam.name())]
+    Apart {
+        /// How far.
+        apart: f64,
+        /// On which seam.
+        seam: Seam,
+    },
+    /// The region with the grain line would move.
+    #[error("the region that holds the grain line must stay where it is")]
+    GrainMoved,
+    /// A slash line ends where the piece has no such edge.
+    #[error("this piece has no {seam} to cut through", seam = .0.name())]
+    NoSeam(Seam),
+    /// An overlap longer than the edge it would be cut from.
+    #[error("the overlap is longer than the {seam} it is cut from", seam = .0.name())]
+    LapTooLong(Seam),
+}
+
+impl Slash {
+    /// Cuts, moves and joins. The outline starts at the neckline again afterwards.
+    ///
+    /// # Errors
+    ///
+    /// [`SlashError`] where the parts do not fit the piece; nothing is changed then.
+    pub fn apply(&self, piece: &Piece) -> Result<Piece, SlashError> {
+        let regions = self.regions(piece);
+        let holder = holder_of(&regions, piece.grain.0);
+        if holder.is_some_and(|index| self.parts[index].0.motion != Motion::Still) {
+            return Err(SlashError::GrainMoved);
+        }
+        let mut edges: Vec<Edge> = Vec::new();
+        let mut darts = self.kept_darts(piece);
+        let runs: Vec<Vec<Edge>> = self.parts.iter().map(|(part, _)| run(piece, part)).collect();
+        for (index, (_, join)) in self.parts.iter().enumerate() {
+            edges.extend(runs[index].iter().cloned());
+            let next = runs[(index + 1) % runs.len()][0].curve.start();
+            join_to(&mut edges, *join, next)?;
+            if let Join::Dart(place, pivot) = join {
+                darts.push(Dart { place: *place, pivot: *pivot, point: *pivot });
+            }
+        }
+        let mut cut = Piece { edges: from_neckline(edges), darts, ..piece.clone() }.merged();
+        for point in cut.levels.iter_mut().flat_map(|level| &mut level.points) {
+            if let Some(index) = holder_of(&regions, *point) {
+                *point = self.parts[index].0.motion.affine() * *point;
+            }
+        }
+        for dart in &mut cut.darts {
+            if let (Some(old), Some(index)) = (piece.dart(dart.place), holder_of(&regions, dart.pivot))
+                && old.pivot == dart.pivot
+                && !self.reopens(dart.place)
+            {
+                let by = self.parts[index].0.motion.affine();
+                (dart.pivot, dart.point) = (by * dart.pivot, by * dart.point);
+            }
+        }
+        Ok(cut)
+    }
+
+    /// The regions, for drawing and for telling what is carried by which.
+    pub fn regions(&self, piece: &Piece) -> Vec<Region> {
+        self.parts
+            .iter()
+            .map(|(part, _)| {
+                let edges = still_run(piece, part);
+                let mut before = closed_path(edges.iter().map(|edge| &edge.curve));
+                before.pop();
+                part.inner.iter().for_each(|point| before.line_to(*point));
+                before.close_path();
+                let after = part.motion.affine() * before.clone();
+                Region { before, after, moves: part.motion != Motion::Still }
+            })
+            .collect()
+    }
+
+    /// The slash lines as they are ruled on the piece.
+    pub fn lines(&self, piece: &Piece) -> Vec<Vec<Point>> {
+        self.parts
+            .iter()
+            .map(|(part, _)| {
+                let edges = still_run(piece, part);
+                let end = edges.last().map(|edge| edge.curve.end());
+                end.into_iter().chain(part.inner.iter().copied()).collect()
+            })
+            .collect()
+    }
+
+    fn reopens(&self, place: DartPlace) -> bool {
+        self.parts.iter().any(|(_, join)| matches!(join, Join::Dart(at, _) if *at == place))
+    }
+
+    /// Darts whose legs are still in a run.
+    fn kept_darts(&self, piece: &Piece) -> Vec<Dart> {
+        piece.darts.iter().filter(|dart| !self.reopens(dart.place)).cloned().collect()
+    }
+}
+
+/// The edges of a part's run, unmoved.
+fn still_run(piece: &Piece, part: &Part) -> Vec<Edge> {
+    let count = piece.edges.len();
+    let (first, last) = (part.from.edge, part.to.edge);
+    if first == last && part.from.along < part.to.along {
+        return vec![piece_of(&piece.edges[first], part.from.along, part.to.along)];
+    }
+    let mut edges = Vec::new();
+    let mut index = first;
+    loop {
+        let edge = &piece.edges[index];
+        let length = edge.curve.length();
+        let begin = if index == first && edges.is_empty() { part.from.along } else { 0.0 };
+        let is_last = index == last && (first != last || !edges.is_empty());
+        let end = if is_last { part.to.along } else { length };
+        if end - begin > SAME_POINT {
+            edges.push(piece_of(edge, begin, end));
+        }
+        if is_last {
+            return edges;
+        }
+        index = (index + 1) % count;
+        if edges.len() > count {
+            return edges;
+        }
+    }
+}
+
+fn piece_of(edge: &Edge, from: f64, to: f64) -> Edge {
+    let whole = from <= SAME_POINT && to >= edge.curve.length() - SAME_POINT;
+    let curve = if whole { edge.curve.clone() } else { edge.curve.between(from, to) };
+    Edge { curve, ..edge.clone() }
+}
+
+fn run(piece: &Piece, part: &Part) -> Vec<Edge> {
+    let by = part.motion.affine();
+    let mut edges = still_run(piece, part);
+    if part.motion != Motion::Still {
+        edges.iter_mut().for_each(|edge| edge.curve = edge.curve.transformed(by));
+    }
+    edges
+}
+
+fn join_to(edges: &mut Vec<Edge>, join: Join, next: Point) -> Result<(), SlashError> {
+    let Some(last) = edges.last_mut() else { return Ok(()) };
+    let end = last.curve.end();
+    match join {
+        Join::Meet => {
+            let apart = end.distance(next);
+            if apart > SAME_POINT * 100.0 {
+                return Err(SlashError::Apart { apart, seam: last.seam });
+            }
+            last.curve = last.curve.clone().with_end(next);
+        }
+        Join::Gap(seam) => {
+            if end.distance(next) > SAME_POINT {
+                let filled = Edge { seam, dart: None, curve: super::Curve::line(end, next), fold: last.fold };
+                edges.push(filled);
+            }
+        }
+        Join::Dart(place, pivot) => {
+            edges.push(Edge::leg(place, end, pivot));
+            edges.push(Edge::leg(place, pivot, next));
+        }
+        Join::Lap => {
+            let kept = last.curve.length() - end.distance(next);
+            if kept <= SAME_POINT {
+                return Err(SlashError::LapTooLong(last.seam));
+            }
+            let curve = last.curve.between(0.0, kept);
+            let apart = curve.end().distance(next);
+            if apart > SAME_POINT * 100.0 {
+                return Err(SlashError::Apart { apart, seam: last.seam });
+            }
+            last.curve = curve.with_end(next);
+        }
+    }
+    Ok(())
+}
+
+fn from_neckline(mut edges: Vec<Edge>) -> Vec<Edge> {
+    let count = edges.len();
+    let begins = (0..count)
+        .find(|&i| edges[i].seam == Seam::Neckline && edges[(i + count - 1) % count].seam != Seam::Neckline);
+    edges.rotate_left(begins.unwrap_or(0));
+    edges
+}
+
+/// The first region that holds the point or has it on its border.
+fn holder_of(regions: &[Region], point: Point) -> Option<usize> {
+    let on_border = |path: &BezPath| {
+        path.segments().any(|seg| seg.nearest(point, 1e-9).distance_sq < (SAME_POINT * 1e3).powi(2))
+    };
+    regions.iter().position(|region| region.before.contains(point) || on_border(&region.before))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::super::piece::{Level, LevelName, PieceKind};
+    use super::super::{Curve, turn_degrees};
+    use super::*;
+
+    /// The outline of the check values, section 6: area 80550, perimeter 1168.336.
+    fn piece() -> Piece {
+        let at = [
+            (0., 60.),
+            (70., 0.),
+            (185., 45.),
+            (180., 150.),
+            (245., 215.),
+            (230., 400.),
+            (0., 400.),
+            (0., 60.),
+        ];
+        let seams = [
+            Seam::Neckline,
+            Seam::Shoulder,
+            Seam::Armhole,
+            Seam::Armhole,
+            Seam::Side,
+            Seam::Waist,
+            Seam::CentreFront,
+        ];
+        let edge = |(i, seam): (usize, Seam)| Edge::sewn(seam, Curve::line(at[i].into(), at[i + 1].into()));
+        Piece {
+            kind: PieceKind::BodiceFront,
+            edges: seams.into_iter().enumerate().map(edge).collect::<Vec<_>>(),
+            darts: Vec::new(),
+            levels: vec![Level {
+                name: LevelName::Bust,
+                points: vec![(0., 265.).into(), (95., 265.).into(), (240., 265.).into()],
+            }],
+            notches: Vec::new(),
+            grain: ((40., 120.).into(), (40., 360.).into()),
+        }
+        .merged()
+    }
+
+    fn place(piece: &Piece, seam: Seam, point: Point) -> Place {
+        let edge = piece.edges.iter().position(|e| e.seam == seam).unwrap();
+        Place { edge, along: piece.edges[edge].curve.nearest(point) }
+    }
+
+    fn area(piece: &Piece) -> f64 {
+        piece.outline().area().abs()
+    }
+
+    /// Cut from the shoulder at x = 120 straight down to the waist.
+    fn halves(piece: &Piece, side: Motion) -> Slash {
+        let shoulder = place(piece, Seam::Shoulder, (120., 19.565).into());
+        let waist = place(piece, Seam::Waist, (120., 400.).into());
+        let point = |at: Place| piece.edges[at.edge].curve.point_at(at.along);
+        let (top, bottom) = (point(shoulder), point(waist));
+        Slash {
+            parts: vec![
+                (
+                    Part { from: waist, to: shoulder, inner: vec![top, bottom], motion: Motion::Still },
+                    Join::Gap(Seam::Shoulder),
+                ),
+                (
+                    Part { from: shoulder, to: waist, inner: vec![bottom, top], motion: side },
+                    Join::Gap(Seam::Waist),
+                ),
+            ],
+        }
+    }
+
+    /// Check values, section 6: a parallel spread adds spread × height.
+    #[test]
+    fn a_parallel_spread_adds_spread_times_height() {
+        let before = piece();
+        assert!((area(&before) - 80550.0).abs() < 1e-6);
+        let slash = halves(&before, Motion::Shift(Vec2::new(12.7, 0.0)));
+        let height =
+            400.0 - before.edges[1].curve.point_at(before.edges[1].curve.nearest((120., 19.565).into())).y;
+        let after = slash.apply(&before).unwrap();
+        assert!(after.is_closed());
+        assert!((area(&after) - area(&before) - 12.7 * height).abs() < 1e-6);
+        assert!((after.sewn_length(Seam::Waist) - before.sewn_length(Seam::Waist) - 12.7).abs() < 1e-6);
+        for kept in [Seam::Armhole, Seam::Side, Seam::Neckline, Seam::CentreFront] {
+            assert_eq!(after.sewn_length(kept), before.sewn_length(kept), "{}", kept.name());
+        }
+    }
+
+    #[test]
+    fn what_lies_in_a_region_travels_with_it() {
+        let before = piece();
+        let after = halves(&before, Motion::Shift(Vec2::new(12.7, 0.0))).apply(&before).unwrap();
+        let points = &after.level(LevelName::Bust).unwrap().points;
+        assert_eq!(points[1].x, 95.0, "the still half keeps its point");
+        assert!((points[2].x - 252.7).abs() < 1e-9, "the moved half takes its own along");
+    }
+
+    #[test]
+    fn a_turn_opens_a_dart_of_exactly_its_angle() {
+        let before = piece();
+        let hinge = before.edges[1].curve.point_at(before.edges[1].curve.nearest((120., 19.565).into()));
+        let by = -7.339f64.to_radians();
+        let mut slash = halves(&before, Motion::Turn { about: hinge, by });
+        slash.parts[0].1 = Join::Meet;
+        slash.parts[1].1 = Join::Dart(DartPlace::Waist, hinge);
+        let after = slash.apply(&before).unwrap();
+        let (side, centre) = after.mouth(DartPlace::Waist).unwrap();
+        assert!((turn_degrees(side - hinge, centre - hinge) - 7.339).abs() < 1e-9);
+        assert!((side.distance(hinge) - centre.distance(hinge)).abs() < 1e-9, "legs are equal");
+        // Check values, section 6: mouth = 2 L sin(α/2).
+        let mouth = 2.0 * centre.distance(hinge) * (by.abs() / 2.0).sin();
+        assert!((side.distance(centre) - mouth).abs() < 1e-9);
+        assert_eq!(after.edges.first().unwrap().seam, Seam::Neckline, "the outline still starts at the neck");
+    }
+
+    #[test]
+    fn the_grain_never_moves() {
+        let before = piece();
+        let mut slash = halves(&before, Motion::Still);
+        slash.parts[0].0.motion = Motion::Shift(Vec2::new(0.0, 5.0));
+        assert_eq!(slash.apply(&before), Err(SlashError::GrainMoved));
+    }
+
+    #[test]
+    fn ends_that_lie_apart_do_not_meet() {
+        let before = piece();
+        let mut slash = halves(&before, Motion::Shift(Vec2::new(3.0, 4.0)));
+        slash.parts[0].1 = Join::Meet;
+        let refused = slash.apply(&before).unwrap_err();
+        assert!(
+            matches!(refused, SlashError::Apart { apart, seam: Seam::Shoulder } if (apart - 5.0).abs() < 1e-9),
+            "{refused}"
+        );
+    }
+
+    #[test]
+    fn a_lap_cuts_back_what_overlaps() {
+        let before = piece();
+        let centre = place(&before, Seam::CentreFront, (0., 300.).into());
+        let side = place(&before, Seam::Side, (238.1, 300.).into());
+        let at = |p: Place| before.edges[p.edge].curve.point_at(p.along);
+        let up = Motion::Shift(Vec2::new(0.0, -8.0));
+        let slash = Slash {
+            parts: vec![
+                (
+                    Part { from: centre, to: side, inner: vec![at(side), at(centre)], motion: Motion::Still },
+                    Join::Gap(Seam::Side),
+                ),
+                (Part { from: side, to: centre, inner: vec![at(centre), at(side)], motion: up }, Join::Lap),
+            ],
+        };
+        let after = slash.apply(&before).unwrap();
+        assert!(
+            (before.sewn_length(Seam::CentreFront) - after.sewn_length(Seam::CentreFront) - 8.0).abs() < 1e-9
+        );
+        assert_eq!(after.centre_waist(), Point::new(0.0, 392.0));
+    }
+}

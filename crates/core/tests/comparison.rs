@@ -1,0 +1,165 @@
+//! Comparison, both schools and the plan, on bodies whose answer is known beforehand.
+
+mod common;
+
+use common::worked_body;
+use yardwand_core::Style;
+use yardwand_core::alter::make;
+use yardwand_core::body::Body;
+use yardwand_core::compare::{
+    BlockSize, DifferenceGrade, EaseSet, School, choose_size, compare, ease_set, plan,
+};
+use yardwand_core::draft::{Direct, draft_direct};
+use yardwand_core::pattern::{Figure, measure};
+
+const STYLE: Style = Style::EIGHTHS;
+
+fn standard() -> &'static EaseSet {
+    ease_set("standard").unwrap()
+}
+
+fn size(label: &str, figure: Body) -> BlockSize {
+    let method = Direct { ease: standard().for_draft(), ..Direct::default() };
+    let pattern = draft_direct(&figure, &method, STYLE).unwrap().pattern;
+    BlockSize { label: label.to_owned(), figure, pattern }
+}
+
+/// The worked body with a B cup, larger by `more` all round.
+fn figure(more: f64) -> Body {
+    let grown = |body: Body, code: &str, by: f64| {
+        let mm = body.get(code).unwrap();
+        body.with(code, mm + by)
+    };
+    let body = worked_body().with("upper_bust_girth", 939.8 - 50.8);
+    let body = grown(body, "bust_girth", more);
+    let body = grown(body, "upper_bust_girth", more);
+    let body = grown(body, "waist_girth", more);
+    let body = grown(body, "across_back", more / 4.0);
+    let body = grown(body, "across_front", more / 3.5);
+    grown(body, "shoulder_length", more / 16.0)
+}
+
+#[test]
+fn a_body_against_its_own_block_fits_everywhere() {
+    let block = size("own", figure(0.0));
+    let rows = compare(&figure(0.0), &measure(&block.pattern), standard(), STYLE).rows;
+    for row in &rows {
+        assert_eq!(row.grade, DifferenceGrade::Fits, "{row:?}");
+    }
+    assert_eq!(rows.len(), 13);
+    assert!(plan(&figure(0.0), &block.pattern, block.cup(), standard(), STYLE).lines.is_empty());
+}
+
+#[test]
+fn target_is_body_and_ease_and_the_half_pattern_carries_half() {
+    let block = size("12", figure(0.0));
+    let client = figure(0.0).with("bust_girth", 939.8 + 50.8);
+    let rows = compare(&client, &measure(&block.pattern), standard(), STYLE);
+    let row = rows.row(Figure::Bust).unwrap();
+    assert_eq!(row.grade, DifferenceGrade::Alter);
+    assert!((row.target.as_ref().unwrap().mm - (939.8 + 50.8 + 50.0)).abs() < 1e-9);
+    assert_eq!(row.on_body.as_ref().unwrap().text, "2");
+    assert_eq!(row.on_pattern.as_ref().unwrap().text, "1");
+}
+
+#[test]
+fn three_inches_of_bust_are_an_inch_and_a_half_a_half() {
+    let block = size("12", figure(0.0));
+    let client = figure(0.0).with("bust_girth", 939.8 + 76.2);
+    let plan = plan(&client, &block.pattern, block.cup(), standard(), STYLE);
+    let line = &plan.lines.iter().find(|l| l.alteration.as_deref() == Some("full_bust")).unwrap();
+    assert_eq!((line.amount.text.as_str(), line.on.as_str()), ("1 1/2", "per half"));
+    assert!(line.refused.is_none());
+    let after = measure(&make(&block.pattern, &plan.recipe(), STYLE).pattern);
+    assert!((after.get(Figure::Bust).unwrap() - (939.8 + 76.2 + 50.0)).abs() < 0.1);
+    let bust = plan.predictions.iter().find(|p| p.name == "Bust girth").unwrap();
+    assert!(bust.fits, "{bust:?}");
+}
+
+#[test]
+fn the_same_cup_on_a_larger_frame_is_no_full_bust() {
+    let block = size("12", figure(0.0));
+    let plan = plan(&figure(60.0), &block.pattern, block.cup(), standard(), STYLE);
+    assert!(plan.lines.iter().all(|l| l.alteration.as_deref() != Some("full_bust")), "{:?}", plan.lines);
+    let side = plan.lines.iter().find(|l| l.name == "Side seams at the bust").unwrap();
+    assert!((side.amount.mm - 15.0).abs() < 0.1, "60 on the body is 15 a seam edge, not {}", side.amount.mm);
+}
+
+#[test]
+fn a_full_cup_starts_from_the_frame_and_says_why() {
+    let sizes = [
+        size("10", figure(-40.0)),
+        size("12", figure(0.0)),
+        size("14", figure(40.0)),
+        size("16", figure(80.0)),
+    ];
+    // Frame of a 12, bust of a 16: a fuller bust is also longer over the front, lower and further apart.
+    let client = figure(0.0)
+        .with("bust_girth", 939.8 + 76.2)
+        .with("bust_span", 190.5 + 18.0)
+        .with("snp_to_bust_point", 266.7 + 14.0)
+        .with("snp_to_waist_front", 431.8 + 20.0);
+    let choices = choose_size(&client, &sizes, standard(), STYLE).unwrap();
+    assert_eq!(choices.choices[0].school, School::UpperBust, "{choices:#?}");
+    assert_eq!(choices.choices[0].size, "12");
+    assert_eq!(choices.choices[1].size, "16");
+    assert!(choices.choices[0].total.mm < choices.choices[1].total.mm);
+    assert!(choices.why.contains("Size 12 leads"), "{}", choices.why);
+}
+
+#[test]
+fn lengths_come_before_the_bust_and_unbuilt_lines_say_so() {
+    let block = size("12", figure(0.0));
+    let client = figure(0.0)
+        .with("bust_girth", 939.8 + 50.8)
+        .with("nape_to_waist_back", 400.05 + 12.7)
+        .with("snp_to_waist_back", 419.1 + 12.7);
+    let plan = plan(&client, &block.pattern, block.cup(), standard(), STYLE);
+    let names: Vec<&str> = plan.lines.iter().map(|l| l.name.as_str()).collect();
+    let at =
+        |name: &str| names.iter().position(|n| *n == name).unwrap_or_else(|| panic!("{name} in {names:?}"));
+    assert!(at("Bodice length, back") < at("Full bust"));
+    assert!(plan.lines[at("Bodice length, back")].alteration.is_none());
+}
+
+#[test]
+fn a_wild_difference_is_sent_back_to_the_tape() {
+    let block = size("12", figure(0.0));
+    let client = figure(0.0).with("nape_to_waist_back", 400.05 + 75.0);
+    let rows = compare(&client, &measure(&block.pattern), standard(), STYLE);
+    assert_eq!(rows.row(Figure::CentreBack).unwrap().grade, DifferenceGrade::Remeasure);
+}
+
+#[test]
+fn what_was_not_measured_is_missing_not_nought() {
+    let block = size("12", figure(0.0));
+    let rows = compare(&figure(0.0).without("waist_girth"), &measure(&block.pattern), standard(), STYLE);
+    let row = rows.row(Figure::Waist).unwrap();
+    assert_eq!((row.grade, row.on_body.is_none()), (DifferenceGrade::Missing, true));
+}
+
+#[test]
+fn a_plan_reads_like_the_work_to_be_done() {
+    let block = size("12", figure(0.0));
+    let client = figure(0.0)
+        .with("bust_girth", 939.8 + 50.8)
+        .with("bust_span", 190.5 + 12.7)
+        .with("snp_to_bust_point", 266.7 + 12.7)
+        .with("snp_to_waist_front", 431.8 + 25.4)
+        .with("shoulder_length", 127.0 + 9.5)
+        .with("nape_to_waist_back", 400.05 + 12.7)
+        .with("snp_to_waist_back", 419.1 + 12.7);
+    let plan = plan(&client, &block.pattern, block.cup(), standard(), STYLE);
+    let told: Vec<String> = plan
+        .lines
+        .iter()
+        .map(|l| format!("{} {} in {}: {}", l.name, l.amount.text, l.on, l.reason))
+        .collect();
+    insta::assert_snapshot!(told.join("\n"), @r"
+    Bodice length, back 1/2 in at a level line: Nape to waist, back: target 16 1/4 in, block 15 3/4 in; lengths move levels and come first.
+    Full bust 1 in per half: Bust girth: target 41 in, block 39 in; her cup is 2 in over the block's, so the difference is prominence.
+    Shoulder length 3/8 in on the seam, front and back: Shoulder length: target 5 3/8 in, block 5 in; front and back alike.
+    Back width −1/8 in per half: Across back: target 14 3/8 in, block 14 5/8 in; measured on the pattern after the lines above.
+    Front width −1/8 in per half: Across front: target 13 1/4 in, block 13 5/8 in; measured on the pattern after the lines above.
+    ");
+}

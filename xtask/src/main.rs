@@ -1,0 +1,193 @@
+//! `cargo xtask`: everything the project does to itself, on a machine with Rust, Node and Debian's base.
+//!
+//! demo · test · lint · bench · shots · queries · types
+
+mod prepare;
+mod run;
+
+use std::env;
+use std::path::{Path, PathBuf};
+use std::process::ExitCode;
+use std::time::Instant;
+
+use yardwand_devdb::{DevDb, TEST_SERVER};
+
+use prepare::{front_end, install_front_end, packages, rust_components};
+use run::{Step, cargo, command, npm};
+
+/// Read by proptest.
+const PROPERTY_SEED: &str = "PROPTEST_RNG_SEED";
+
+const HELP: &str = "cargo xtask <task>
+
+  demo      prepare everything, fill the demo and serve it
+  test      prepare everything, then format, lint, types, and every test
+  lint      format, clippy, ESLint, Prettier, vue-tsc, generated files
+  bench     criterion for the craft, and a loopback load on the server
+  shots     pictures of the main views from the demo, into docs/screenshots
+  queries   check every statement against a fresh database, write the offline data
+  types     write the API's description and the types generated from it";
+
+fn main() -> ExitCode {
+    let task = env::args().nth(1).unwrap_or_default();
+    let begun = Instant::now();
+    let done = match task.as_str() {
+        "demo" => demo(),
+        "test" => test(),
+        "lint" => lint_alone(),
+        "bench" => bench(),
+        "shots" => shots(),
+        "queries" => queries(&root().join("crates/store/.sqlx")),
+        "types" => types(),
+        _ => {
+            println!("{HELP}");
+            return if task.is_empty() { ExitCode::SUCCESS } else { ExitCode::from(2) };
+        }
+    };
+    match done {
+        Ok(()) => {
+            println!("{task}: done in {} s", begun.elapsed().as_secs());
+            ExitCode::SUCCESS
+        }
+        Err(error) => {
+            eprintln!("{task}: {error}");
+            ExitCode::FAILURE
+        }
+    }
+}
+
+/// The repository.
+pub(crate) fn root() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).parent().map_or_else(PathBuf::new, Path::to_path_buf)
+}
+
+fn private_server(name: &str) -> Result<DevDb, String> {
+    DevDb::start(&root().join(".yardwand").join(name)).map_err(|error| error.to_string())
+}
+
+fn demo() -> Step {
+    packages(&["mariadb-server"])?;
+    front_end()?;
+    cargo(&["build", "--package", "yardwand-server"])?;
+    let server = private_server("demo")?;
+    let url = server.database("yardwand").map_err(|error| error.to_string())?;
+    println!("\n  Sign in as marit@workroom.example with the password: chalk and ink");
+    println!("  Ctrl-C stops both the application and its database.\n");
+    let listen = env::var("YARDWAND_LISTEN").unwrap_or_else(|_| "127.0.0.1:8350".to_owned());
+    let mut serve = command(&root().join("target/debug/yardwand").display().to_string());
+    serve.args(["serve", "--demo", "--listen", &listen]).env("DATABASE_URL", url);
+    // Ctrl-C reaches the application too: it ends in good order, and then its database here.
+    let ended = serve.status().map_err(|error| format!("the application cannot be started: {error}"))?;
+    drop(server);
+    if ended.success() { Ok(()) } else { Err(format!("the application ended with {ended}")) }
+}
+
+fn test() -> Step {
+    packages(&["mariadb-server", "chromium", "chromium-driver"])?;
+    rust_components()?;
+    front_end()?;
+    lint()?;
+    let server = private_server("test")?;
+    println!("-- tests");
+    let mut tests = command("cargo");
+    tests.args(["test", "--workspace", "--locked"]).env(TEST_SERVER, server.server_url());
+    // The same bodies on every machine; a plain `cargo test` draws new ones, and PROPTEST_CASES draws more.
+    if env::var_os(PROPERTY_SEED).is_none() {
+        tests.env(PROPERTY_SEED, "2026");
+    }
+    run::checked(tests)?;
+    drop(server);
+    let fresh = root().join("target/sqlx-fresh");
+    queries(&fresh)?;
+    same_folder(&fresh, &root().join("crates/store/.sqlx"))
+}
+
+fn lint_alone() -> Step {
+    rust_components()?;
+    install_front_end()?;
+    front_end()?;
+    lint()
+}
+
+fn lint() -> Step {
+    println!("-- lint");
+    cargo(&["fmt", "--all", "--check"])?;
+    cargo(&["clippy", "--workspace", "--all-targets", "--locked", "--", "--deny", "warnings"])?;
+    npm(&["run", "--silent", "lint"])?;
+    npm(&["run", "--silent", "format"])?;
+    npm(&["run", "--silent", "check"])
+}
+
+fn same_folder(fresh: &Path, kept: &Path) -> Step {
+    let names = |path: &Path| -> Result<Vec<String>, String> {
+        let entries = std::fs::read_dir(path).map_err(|error| format!("{}: {error}", path.display()))?;
+        let mut names: Vec<String> =
+            entries.flatten().map(|e| e.file_name().to_string_lossy().into_owned()).collect();
+        names.sort();
+        Ok(names)
+    };
+    // A description's name is the hash of its statement.
+    if names(fresh)? == names(kept)? {
+        Ok(())
+    } else {
+        Err("the offline data of the queries are old: run `cargo xtask queries`".to_owned())
+    }
+}
+
+/// Checks every statement against a database made by the migrations alone.
+fn queries(into: &Path) -> Step {
+    println!("-- queries");
+    packages(&["mariadb-server"])?;
+    let server = private_server("queries")?;
+    let name = format!("queries_{}", std::process::id());
+    let url = server.database(&name).map_err(|error| error.to_string())?;
+    let mut migrate = command("cargo");
+    migrate
+        .args(["run", "--quiet", "--package", "yardwand-server", "--", "migrate"])
+        .env("DATABASE_URL", &url);
+    run::checked(migrate)?;
+    let _ = std::fs::remove_dir_all(into);
+    std::fs::create_dir_all(into).map_err(|error| error.to_string())?;
+    let mut check = command("cargo");
+    // A folder of its own: the flags of this check must not make the usual build anew.
+    check
+        .args(["check", "--quiet", "--package", "yardwand-store", "--target-dir", "target/queries"])
+        .env("DATABASE_URL", &url)
+        .env("SQLX_OFFLINE", "false")
+        .env("SQLX_OFFLINE_DIR", into);
+    let touched = root().join("crates/store/src/lib.rs");
+    run::touch(&touched)?;
+    run::checked(check)
+}
+
+fn types() -> Step {
+    install_front_end()?;
+    let mut describe = command("cargo");
+    describe.args(["run", "--quiet", "--package", "yardwand-server", "--", "openapi"]);
+    let said = describe.output().map_err(|error| error.to_string())?;
+    std::fs::write(root().join("web/src/api/openapi.json"), said.stdout)
+        .map_err(|error| error.to_string())?;
+    npm(&["run", "--silent", "types"])
+}
+
+fn bench() -> Step {
+    packages(&["mariadb-server"])?;
+    cargo(&["bench", "--package", "yardwand-core", "--bench", "craft"])?;
+    front_end()?;
+    let server = private_server("bench")?;
+    let url = server.database("bench").map_err(|error| error.to_string())?;
+    let mut load = command("cargo");
+    load.args(["bench", "--package", "yardwand-server", "--bench", "load"]).env("DATABASE_URL", url);
+    run::checked(load)
+}
+
+fn shots() -> Step {
+    packages(&["mariadb-server", "chromium", "chromium-driver"])?;
+    front_end()?;
+    let server = private_server("shots")?;
+    let mut shoot = command("cargo");
+    shoot
+        .args(["run", "--quiet", "--package", "yardwand-e2e", "--bin", "shots"])
+        .env(TEST_SERVER, server.server_url());
+    run::checked(shoot)
+}
