@@ -1,0 +1,19 @@
+//! Patterns and readings on paper and in files: true-size SVG, PDF, CSV, JSON.
+//!
+//! Values in, bytes out: no files, no clock. Everything is true to size and labelled. Coordinates are
+//! millimetres until the very last step; a PDF is written in points of 1/72 in.
+
+mod ink;
+mod label;
+mod layout;
+mod pdf;
+mod sheet;
+mod svg;
+pub mod tables;
+
+pub use ink::{Paper, PaperError};
+pub use label::Label;
+pub use layout::{Laid, lay_out};
+pub use pdf::{Tiling, tiled_pdf};
+pub use sheet::{Sheet, SheetRow, measuring_sheet};
+pub use svg::true_size_svg;
