@@ -1,0 +1,219 @@
+//! Clients and their consent.
+
+use chrono::{DateTime, NaiveDate, Utc};
+
+use crate::audit::{Once, note, saved_before};
+use crate::{Result, Store, StoreError};
+
+/// A client as she is entered.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct NewClient {
+    /// Name.
+    pub name: String,
+    /// Telephone, address, post: as the house likes.
+    pub contact: String,
+    /// Notes.
+    pub notes: String,
+    /// Consent, where it was given with the entry.
+    pub consent: Option<NewConsent>,
+}
+
+/// A consent as it is entered.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct NewConsent {
+    /// The day it was given.
+    pub given_on: NaiveDate,
+    /// What for.
+    pub purpose: String,
+    /// The day to ask again.
+    pub review_on: Option<NaiveDate>,
+}
+
+/// A client.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct ClientRow {
+    /// Number.
+    pub id: u64,
+    /// Name.
+    pub name: String,
+    /// Contact.
+    pub contact: String,
+    /// Notes.
+    pub notes: String,
+    /// Revision of this row.
+    pub revision: u32,
+    /// When she was entered.
+    pub created_at: DateTime<Utc>,
+}
+
+/// A consent.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct ConsentRow {
+    /// The day it was given.
+    pub given_on: NaiveDate,
+    /// What for.
+    pub purpose: String,
+    /// The day to ask again.
+    pub review_on: Option<NaiveDate>,
+}
+
+impl Store {
+    /// Adds a client.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn add_client(&self, new: &NewClient, once: Once<'_>) -> Result<u64> {
+        let mut tx = self.begin().await?;
+        if let Some(id) = saved_before(&mut tx, once, "clients").await? {
+            return Ok(id);
+        }
+        let added = sqlx::query!(
+            "INSERT INTO clients (name, contact, notes) VALUES (?, ?, ?)",
+            new.name,
+            new.contact,
+            new.notes
+        )
+        .execute(&mut *tx)
+        .await?;
+        let id = added.last_insert_id();
+        if let Some(consent) = &new.consent {
+            insert_consent(&mut tx, id, consent).await?;
+        }
+        note(&mut tx, once, "added", "clients", id).await?;
+        tx.commit().await?;
+        Ok(id)
+    }
+
+    /// Changes a client; `saw` is the revision the change was based on.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Stale`] or [`StoreError::NotFound`].
+    pub async fn change_client(&self, id: u64, new: &NewClient, saw: u32, by: u64) -> Result<()> {
+        let mut tx = self.begin().await?;
+        let changed = sqlx::query!(
+            "UPDATE clients SET name = ?, contact = ?, notes = ?, revision = revision + 1 WHERE id = ? AND revision = ?",
+            new.name,
+            new.contact,
+            new.notes,
+            id,
+            saw
+        )
+        .execute(&mut *tx)
+        .await?;
+        if changed.rows_affected() == 0 {
+            let row = sqlx::query!("SELECT revision FROM clients WHERE id = ?", id)
+                .fetch_optional(&mut *tx)
+                .await?;
+            return Err(match row {
+                Some(row) => StoreError::Stale { what: "client", now: row.revision, saw },
+                None => StoreError::NotFound { what: "client", id },
+            });
+        }
+        note(&mut tx, Once::by(by), "changed", "clients", id).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// Adds a consent.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`] for an unknown client.
+    pub async fn add_consent(&self, client: u64, consent: &NewConsent, once: Once<'_>) -> Result<()> {
+        self.client(client).await?;
+        let mut tx = self.begin().await?;
+        if saved_before(&mut tx, once, "consents").await?.is_none() {
+            let id = insert_consent(&mut tx, client, consent).await?;
+            note(&mut tx, once, "added", "consents", id).await?;
+            tx.commit().await?;
+        }
+        Ok(())
+    }
+
+    /// One client.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`].
+    pub async fn client(&self, id: u64) -> Result<ClientRow> {
+        let row = sqlx::query!(
+            "SELECT id, name, contact, notes, revision, created_at FROM clients WHERE id = ?",
+            id
+        )
+        .fetch_optional(&self.pool)
+        .await?
+        .ok_or(StoreError::NotFound { what: "client", id })?;
+        Ok(ClientRow {
+            id: row.id,
+            name: row.name,
+            contact: row.contact,
+            notes: row.notes,
+            revision: row.revision,
+            created_at: row.created_at.and_utc(),
+        })
+    }
+
+    /// Her consents, newest first.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn consents(&self, client: u64) -> Result<Vec<ConsentRow>> {
+        let rows = sqlx::query_as!(
+            ConsentRow,
+            "SELECT given_on, purpose, review_on FROM consents WHERE client_id = ? ORDER BY given_on DESC, id DESC",
+            client
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows)
+    }
+
+    /// Clients whose name holds `part`, by name, after the name and number of `after`; at most `most`.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn clients(&self, part: &str, after: Option<(&str, u64)>, most: u32) -> Result<Vec<ClientRow>> {
+        // What the person typed is text, not a pattern.
+        let escaped = part.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_");
+        let like = format!("%{escaped}%");
+        let (name, id) = after.unwrap_or(("", 0));
+        let rows = sqlx::query!(
+            "SELECT id, name, contact, notes, revision, created_at FROM clients \
+             WHERE name LIKE ? AND (name > ? OR (name = ? AND id > ?)) ORDER BY name, id LIMIT ?",
+            like,
+            name,
+            name,
+            id,
+            most
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows
+            .into_iter()
+            .map(|r| ClientRow {
+                id: r.id,
+                name: r.name,
+                contact: r.contact,
+                notes: r.notes,
+                revision: r.revision,
+                created_at: r.created_at.and_utc(),
+            })
+            .collect())
+    }
+}
+
+async fn insert_consent(tx: &mut crate::Tx, client: u64, consent: &NewConsent) -> Result<u64> {
+    let added = sqlx::query!(
+        "INSERT INTO consents (client_id, given_on, purpose, review_on) VALUES (?, ?, ?, ?)",
+        client,
+        consent.given_on,
+        consent.purpose,
+        consent.review_on
+    )
+    .execute(&mut **tx)
+    .await?;
+    Ok(added.last_insert_id())
+}

@@ -1,0 +1,62 @@
+//! What can go wrong with remembering.
+
+/// Why something was not read or kept.
+#[derive(Debug, thiserror::Error)]
+#[non_exhaustive]
+pub enum StoreError {
+    /// There is no such row.
+    #[error("there is no {what} with the number {id}")]
+    NotFound {
+        /// What was looked for.
+        what: &'static str,
+        /// Its number.
+        id: u64,
+    },
+    /// Somebody else changed the row since it was read.
+    #[error(
+        "this {what} was changed by somebody else in the meantime (it is now at revision {now}, you saw {saw})"
+    )]
+    Stale {
+        /// What was to be changed.
+        what: &'static str,
+        /// The revision it has.
+        now: u32,
+        /// The revision the change was based on.
+        saw: u32,
+    },
+    /// Somebody else entered the same reading first.
+    #[error("{by} has entered {typed} here in the meantime: enter yours again to replace it, or as a repeat")]
+    Overtaken {
+        /// Who.
+        by: String,
+        /// What.
+        typed: String,
+    },
+    /// The row cannot take this change any more.
+    #[error("{0}")]
+    Refused(&'static str),
+    /// A document in the database is not what this program writes.
+    #[error("a stored {what} cannot be read: {source}")]
+    Corrupt {
+        /// Which document.
+        what: &'static str,
+        /// What the reader said.
+        source: serde_json::Error,
+    },
+    /// The database failed.
+    #[error("the database failed")]
+    Database(#[from] sqlx::Error),
+    /// The schema cannot be brought up to date.
+    #[error("the schema cannot be brought up to date: {0}")]
+    Migrate(#[from] sqlx::migrate::MigrateError),
+}
+
+/// Reads a stored document.
+pub(crate) fn read<T: serde::de::DeserializeOwned>(what: &'static str, text: &str) -> Result<T, StoreError> {
+    serde_json::from_str(text).map_err(|source| StoreError::Corrupt { what, source })
+}
+
+/// Writes a document for storing.
+pub(crate) fn write<T: serde::Serialize>(what: &'static str, value: &T) -> Result<String, StoreError> {
+    serde_json::to_string(value).map_err(|source| StoreError::Corrupt { what, source })
+}

@@ -1,0 +1,127 @@
+//! The house's own choices.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+use yardwand_core::Style;
+use yardwand_core::body::FINGER;
+
+use crate::audit::{Once, note};
+use crate::error::{read, write};
+use crate::{Result, Store, StoreError};
+
+/// The house's choices.
+#[derive(Clone, Debug, PartialEq)]
+pub struct House {
+    /// Its name.
+    pub name: String,
+    /// How it writes lengths.
+    pub style: Style,
+    /// Code of its usual ease set.
+    pub ease_set: String,
+    /// How it measures.
+    pub measuring: Measuring,
+    /// Revision of this row.
+    pub revision: u32,
+}
+
+/// How a house measures.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(default)]
+pub struct Measuring {
+    /// Its school in each matter it has chosen; the catalogue's in the others.
+    pub schools: BTreeMap<String, String>,
+    /// One finger under the tape, in millimetres.
+    pub finger_mm: f64,
+    /// Readings older than this are asked for again before cutting.
+    pub age_limit_days: i64,
+    /// Its own order of the tape: codes; the rest follows in the catalogue's order.
+    pub route: Vec<String>,
+}
+
+impl Default for Measuring {
+    fn default() -> Self {
+        Self { schools: BTreeMap::new(), finger_mm: FINGER, age_limit_days: 90, route: Vec::new() }
+    }
+}
+
+impl Measuring {
+    /// These codes in the house's order.
+    pub fn in_order(&self, codes: &[String]) -> Vec<String> {
+        let first = self.route.iter().filter(|code| codes.contains(code));
+        let rest = codes.iter().filter(|code| !self.route.contains(code));
+        first.chain(rest).cloned().collect()
+    }
+}
+
+impl Store {
+    /// The house; its defaults where nothing was chosen.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError`].
+    pub async fn house(&self) -> Result<House> {
+        let row = sqlx::query!(
+            "SELECT name, CAST(style AS CHAR) AS \"style!: String\", ease_set, \
+             CAST(measuring AS CHAR) AS \"measuring!: String\", revision FROM house WHERE id = 1"
+        )
+        .fetch_optional(&self.pool)
+        .await?;
+        Ok(match row {
+            Some(r) => House {
+                name: r.name,
+                style: read("style", &r.style)?,
+                ease_set: r.ease_set,
+                measuring: read("way of measuring", &r.measuring)?,
+                revision: r.revision,
+            },
+            None => House {
+                name: "The workroom".to_owned(),
+                style: Style::EIGHTHS,
+                ease_set: "standard".to_owned(),
+                measuring: Measuring::default(),
+                revision: 0,
+            },
+        })
+    }
+
+    /// Changes the house's choices; `house.revision` is the one the change was based on.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Stale`] where somebody else was faster.
+    pub async fn change_house(&self, house: &House, by: u64) -> Result<()> {
+        let mut tx = self.begin().await?;
+        let style = write("style", &house.style)?;
+        let measuring = write("way of measuring", &house.measuring)?;
+        let changed = if house.revision == 0 {
+            sqlx::query!(
+                "INSERT IGNORE INTO house (id, name, style, ease_set, measuring) VALUES (1, ?, ?, ?, ?)",
+                house.name,
+                style,
+                house.ease_set,
+                measuring
+            )
+            .execute(&mut *tx)
+            .await?
+        } else {
+            sqlx::query!(
+                "UPDATE house SET name = ?, style = ?, ease_set = ?, measuring = ?, revision = revision + 1 \
+                 WHERE id = 1 AND revision = ?",
+                house.name,
+                style,
+                house.ease_set,
+                measuring,
+                house.revision
+            )
+            .execute(&mut *tx)
+            .await?
+        };
+        if changed.rows_affected() == 0 {
+            let now = sqlx::query!("SELECT revision FROM house WHERE id = 1").fetch_one(&mut *tx).await?;
+            return Err(StoreError::Stale { what: "house", now: now.revision, saw: house.revision });
+        }
+        note(&mut tx, Once::by(by), "changed", "house", 1).await?;
+        Ok(tx.commit().await?)
+    }
+}

@@ -1,0 +1,282 @@
+//! Files of readings on their way in: kept until they are saved or given up, so that any server may go on with them.
+
+use chrono::{NaiveDate, NaiveTime};
+use yardwand_core::Unit;
+
+use crate::audit::{Once, note, saved_before};
+use crate::readings::{NewReading, insert_reading};
+use crate::sessions::unit_code;
+use crate::{Result, Store, StoreError};
+
+/// Where an import stands.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum ImportState {
+    /// Looked at; nothing is saved.
+    Preview,
+    /// Being saved.
+    Running,
+    /// To be given up.
+    Stopping,
+    /// Saved.
+    Done,
+    /// Given up: nothing of it is left.
+    Cancelled,
+    /// It failed: nothing of it is left.
+    Failed,
+}
+
+impl ImportState {
+    /// Stable name.
+    pub const fn code(self) -> &'static str {
+        match self {
+            Self::Preview => "preview",
+            Self::Running => "running",
+            Self::Stopping => "stopping",
+            Self::Done => "done",
+            Self::Cancelled => "cancelled",
+            Self::Failed => "failed",
+        }
+    }
+
+    fn from_code(code: &str) -> Self {
+        [Self::Running, Self::Stopping, Self::Done, Self::Cancelled, Self::Failed]
+            .into_iter()
+            .find(|state| state.code() == code)
+            .unwrap_or(Self::Preview)
+    }
+}
+
+/// A file of readings.
+#[derive(Clone, Debug, PartialEq)]
+pub struct ImportRow {
+    /// Number.
+    pub id: u64,
+    /// The file's name.
+    pub file_name: String,
+    /// Its text.
+    pub content: String,
+    /// Where it stands.
+    pub state: ImportState,
+    /// Readings to save.
+    pub total: u32,
+    /// Readings saved.
+    pub done: u32,
+}
+
+/// The readings of one client and one day.
+#[derive(Clone, Debug, PartialEq)]
+pub struct ImportedSession {
+    /// Her name; a client of this name is taken, or made.
+    pub client: String,
+    /// The day.
+    pub taken_on: NaiveDate,
+    /// The unit of the file.
+    pub unit: Unit,
+    /// What was read.
+    pub readings: Vec<NewReading>,
+}
+
+impl Store {
+    /// Keeps a file to look at.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn add_import(&self, file_name: &str, content: &str, once: Once<'_>) -> Result<u64> {
+        let mut tx = self.begin().await?;
+        if let Some(id) = saved_before(&mut tx, once, "imports").await? {
+            return Ok(id);
+        }
+        let added = sqlx::query!(
+            "INSERT INTO imports (file_name, content, made_by) VALUES (?, ?, ?)",
+            file_name,
+            content,
+            once.person
+        )
+        .execute(&mut *tx)
+        .await?;
+        let id = added.last_insert_id();
+        note(&mut tx, once, "brought in", "imports", id).await?;
+        tx.commit().await?;
+        Ok(id)
+    }
+
+    /// A file of readings.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`].
+    pub async fn import(&self, id: u64) -> Result<ImportRow> {
+        let row = sqlx::query!("SELECT file_name, content, state, total, done FROM imports WHERE id = ?", id)
+            .fetch_optional(&self.pool)
+            .await?
+            .ok_or(StoreError::NotFound { what: "file", id })?;
+        Ok(ImportRow {
+            id,
+            file_name: row.file_name,
+            content: row.content,
+            state: ImportState::from_code(&row.state),
+            total: row.total,
+            done: row.done,
+        })
+    }
+
+    /// Moves an import on, if it stands where the caller thinks. False where it does not.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn move_import(
+        &self,
+        id: u64,
+        from: ImportState,
+        to: ImportState,
+        total: Option<u32>,
+    ) -> Result<bool> {
+        // A finished file is not kept: body data stays where it belongs.
+        let moved = sqlx::query!(
+            "UPDATE imports SET state = ?, total = COALESCE(?, total), content = IF(? IN ('preview', 'running', 'stopping'), content, '') \
+             WHERE id = ? AND state = ?",
+            to.code(),
+            total,
+            to.code(),
+            id,
+            from.code()
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(moved.rows_affected() > 0)
+    }
+
+    /// Saves one client's day of an import, while it runs. False once it is to be given up.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn import_session(&self, import: u64, session: &ImportedSession, by: u64) -> Result<bool> {
+        let mut tx = self.begin().await?;
+        let row = sqlx::query!("SELECT state FROM imports WHERE id = ? FOR UPDATE", import)
+            .fetch_one(&mut *tx)
+            .await?;
+        if ImportState::from_code(&row.state) != ImportState::Running {
+            return Ok(false);
+        }
+        let known = sqlx::query!("SELECT id FROM clients WHERE name = ? ORDER BY id LIMIT 1", session.client)
+            .fetch_optional(&mut *tx)
+            .await?;
+        let once = Once::by(by);
+        let client = match known {
+            Some(row) => row.id,
+            None => {
+                let added = sqlx::query!(
+                    "INSERT INTO clients (name, contact, notes, import_id) VALUES (?, '', '', ?)",
+                    session.client,
+                    import
+                )
+                .execute(&mut *tx)
+                .await?;
+                note(&mut tx, once, "added", "clients", added.last_insert_id()).await?;
+                added.last_insert_id()
+            }
+        };
+        let noon = session.taken_on.and_time(NaiveTime::from_hms_opt(12, 0, 0).unwrap_or_default());
+        let codes: Vec<&String> = session.readings.iter().map(|reading| &reading.code).collect();
+        let added = sqlx::query!(
+            "INSERT INTO sessions (client_id, set_code, set_name, codes, unit, measurer_id, started_at, closed_at, import_id) \
+             VALUES (?, 'brought_in', 'Brought in from a file', ?, ?, ?, ?, ?, ?)",
+            client,
+            crate::error::write("measurement set", &codes)?,
+            unit_code(session.unit),
+            by,
+            noon,
+            noon,
+            import
+        )
+        .execute(&mut *tx)
+        .await?;
+        let id = added.last_insert_id();
+        for reading in &session.readings {
+            insert_reading(&mut tx, id, reading, by, Some(noon)).await?;
+        }
+        note(&mut tx, once, "brought in", "sessions", id).await?;
+        sqlx::query!(
+            "UPDATE imports SET done = done + ? WHERE id = ?",
+            session.readings.len() as u32,
+            import
+        )
+        .execute(&mut *tx)
+        .await?;
+        tx.commit().await?;
+        Ok(true)
+    }
+
+    /// Takes back everything an import has saved.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn undo_import(&self, import: u64) -> Result<()> {
+        let mut tx = self.begin().await?;
+        sqlx::query!("DELETE FROM sessions WHERE import_id = ?", import).execute(&mut *tx).await?;
+        sqlx::query!(
+            "DELETE FROM clients WHERE import_id = ? AND NOT EXISTS (SELECT 1 FROM sessions s WHERE s.client_id = clients.id) \
+             AND NOT EXISTS (SELECT 1 FROM orders o WHERE o.client_id = clients.id)",
+            import
+        )
+        .execute(&mut *tx)
+        .await?;
+        sqlx::query!("UPDATE imports SET done = 0 WHERE id = ?", import).execute(&mut *tx).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// Figures a client of this name already has: day, measurement, side, millimetres.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn figures_of_name(&self, name: &str) -> Result<Option<Vec<(NaiveDate, String, String, f64)>>> {
+        let known = sqlx::query!("SELECT id FROM clients WHERE name = ? ORDER BY id LIMIT 1", name)
+            .fetch_optional(&self.pool)
+            .await?;
+        let Some(client) = known else { return Ok(None) };
+        let rows = sqlx::query!(
+            "SELECT s.started_at, r.code, r.side, CAST(r.mm AS DOUBLE) AS \"mm!: f64\" \
+             FROM sessions s JOIN readings r ON r.session_id = s.id WHERE s.client_id = ? AND r.replaced_by IS NULL",
+            client.id
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(Some(rows.into_iter().map(|r| (r.started_at.date(), r.code, r.side, r.mm)).collect()))
+    }
+
+    /// The mapping that was last used for files with these columns.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn remembered_mapping(&self, header_hash: &[u8]) -> Result<Option<String>> {
+        let row = sqlx::query!(
+            "SELECT CAST(mapping AS CHAR) AS \"mapping!: String\" FROM import_mappings WHERE header_hash = ?",
+            header_hash
+        )
+        .fetch_optional(&self.pool)
+        .await?;
+        Ok(row.map(|row| row.mapping))
+    }
+
+    /// Remembers a mapping for files with these columns.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn remember_mapping(&self, header_hash: &[u8], mapping: &str) -> Result<()> {
+        sqlx::query!(
+            "REPLACE INTO import_mappings (header_hash, mapping) VALUES (?, ?)",
+            header_hash,
+            mapping
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
+    }
+}

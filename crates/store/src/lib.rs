@@ -1,0 +1,92 @@
+//! What Yardwand remembers: MariaDB through SQLx, one module an aggregate.
+//!
+//! What it is: every statement of the program, checked at build time against the migrations, and the
+//! rules of keeping: a revision on every row that people edit, an audit row in the same transaction,
+//! nothing with history updated in place. What it is not: it knows no request and decides nothing of
+//! the craft.
+
+mod audit;
+mod blocks;
+mod clients;
+mod demo;
+mod equipment;
+mod error;
+mod house;
+mod imports;
+mod orders;
+mod patterns;
+mod people;
+mod profiles;
+mod readings;
+mod rounds;
+mod sessions;
+mod tapes;
+
+pub use audit::{Change, Once};
+pub use blocks::{BlockRow, BlockSummary, NewBlock};
+pub use clients::{ClientRow, ConsentRow, NewClient, NewConsent};
+pub use demo::Backdated;
+pub use equipment::{FormLevels, FormRow, SetRow};
+pub use error::StoreError;
+pub use house::{House, Measuring};
+pub use imports::{ImportRow, ImportState, ImportedSession};
+pub use orders::{NewOrder, OrderFacts, OrderRow};
+pub use patterns::{NewVersion, PatternRow, VersionRow};
+pub use people::{Person, Role};
+pub use profiles::{Posture, SessionUse};
+pub use readings::{NewReading, PastReading, ReadingRow};
+pub use rounds::{MarkRow, ObservationRow, RoundRow};
+pub use sessions::{NewSession, SessionRow, SkipRow};
+pub use tapes::TapeRow;
+
+use std::time::Duration;
+
+use sqlx::MySqlPool;
+use sqlx::mysql::MySqlPoolOptions;
+
+/// A result of this crate.
+pub type Result<T> = std::result::Result<T, StoreError>;
+
+/// The house's memory. Cheap to clone: it holds a pool of connections.
+#[derive(Clone, Debug)]
+pub struct Store {
+    pool: MySqlPool,
+}
+
+impl Store {
+    /// Connects; nothing is changed.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`] where the server does not answer.
+    pub async fn connect(url: &str) -> Result<Self> {
+        let pool = MySqlPoolOptions::new()
+            .max_connections(16)
+            .acquire_timeout(Duration::from_secs(10))
+            .connect(url)
+            .await?;
+        Ok(Self { pool })
+    }
+
+    /// Brings the schema up to this program's version. Forward only.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Migrate`] where a migration is missing, changed or half applied.
+    pub async fn migrate(&self) -> Result<()> {
+        Ok(sqlx::migrate!("./migrations").run(&self.pool).await?)
+    }
+
+    /// Whether the database answers.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`] where it does not.
+    pub async fn ping(&self) -> Result<()> {
+        sqlx::query("SELECT 1").execute(&self.pool).await?;
+        Ok(())
+    }
+}
+
+/// A transaction on the house's memory.
+pub(crate) type Tx = sqlx::Transaction<'static, sqlx::MySql>;

@@ -1,0 +1,258 @@
+//! Orders: a garment for a client, and the facts its standing is read from.
+
+use std::collections::{HashMap, HashSet};
+
+use chrono::{DateTime, NaiveDate, Utc};
+use yardwand_core::fitting::{Decision, Facts, Mark, is_open};
+
+use crate::audit::{Once, note, saved_before};
+use crate::error::read;
+use crate::rounds::mark_from;
+use crate::{Result, Store, StoreError};
+
+/// An order as it is entered.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct NewOrder {
+    /// The client.
+    pub client_id: u64,
+    /// The garment.
+    pub garment: String,
+    /// The measurement set its method needs.
+    pub set_code: String,
+    /// The day she wants it.
+    pub wanted_on: Option<NaiveDate>,
+}
+
+/// An order.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct OrderRow {
+    /// Number.
+    pub id: u64,
+    /// The client.
+    pub client_id: u64,
+    /// Her name.
+    pub client: String,
+    /// The garment.
+    pub garment: String,
+    /// The measurement set its method needs.
+    pub set_code: String,
+    /// The day she wants it.
+    pub wanted_on: Option<NaiveDate>,
+    /// When it was handed over.
+    pub finished_at: Option<DateTime<Utc>>,
+    /// Revision of this row.
+    pub revision: u32,
+    /// When it was taken.
+    pub created_at: DateTime<Utc>,
+}
+
+/// An order with the facts its standing is read from.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct OrderFacts {
+    /// The order.
+    pub order: OrderRow,
+    /// The facts, less the readings.
+    pub facts: Facts,
+    /// Measurements the client has a reading of.
+    pub measured: HashSet<String>,
+    /// The pattern, where one was begun.
+    pub pattern_id: Option<u64>,
+    /// The session that is still open, if any.
+    pub open_session: Option<u64>,
+    /// The newest round.
+    pub round_id: Option<u64>,
+}
+
+impl Store {
+    /// Takes an order.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`] for an unknown client.
+    pub async fn add_order(&self, new: &NewOrder, once: Once<'_>) -> Result<u64> {
+        self.client(new.client_id).await?;
+        let mut tx = self.begin().await?;
+        if let Some(id) = saved_before(&mut tx, once, "orders").await? {
+            return Ok(id);
+        }
+        let added = sqlx::query!(
+            "INSERT INTO orders (client_id, garment, set_code, wanted_on) VALUES (?, ?, ?, ?)",
+            new.client_id,
+            new.garment,
+            new.set_code,
+            new.wanted_on
+        )
+        .execute(&mut *tx)
+        .await?;
+        let id = added.last_insert_id();
+        note(&mut tx, once, "taken", "orders", id).await?;
+        tx.commit().await?;
+        Ok(id)
+    }
+
+    /// Marks a garment as handed over, or not; `saw` is the revision the change was based on.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Stale`] or [`StoreError::NotFound`].
+    pub async fn finish_order(&self, id: u64, finished: bool, saw: u32, by: u64) -> Result<()> {
+        let mut tx = self.begin().await?;
+        let changed = sqlx::query!(
+            "UPDATE orders SET finished_at = IF(?, UTC_TIMESTAMP(3), NULL), revision = revision + 1 \
+             WHERE id = ? AND revision = ?",
+            finished,
+            id,
+            saw
+        )
+        .execute(&mut *tx)
+        .await?;
+        if changed.rows_affected() == 0 {
+            let row =
+                sqlx::query!("SELECT revision FROM orders WHERE id = ?", id).fetch_optional(&mut *tx).await?;
+            return Err(match row {
+                Some(row) => StoreError::Stale { what: "garment", now: row.revision, saw },
+                None => StoreError::NotFound { what: "garment", id },
+            });
+        }
+        let what = if finished { "handed over" } else { "taken up again" };
+        note(&mut tx, Once::by(by), what, "orders", id).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// One order with its facts.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`].
+    pub async fn order(&self, id: u64) -> Result<OrderFacts> {
+        let found = self.orders_where(None, Some(id)).await?;
+        found.into_iter().next().ok_or(StoreError::NotFound { what: "garment", id })
+    }
+
+    /// Every order, or those of one client; the nearest wanted date first, finished ones last.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn orders(&self, client: Option<u64>) -> Result<Vec<OrderFacts>> {
+        self.orders_where(client, None).await
+    }
+
+    async fn orders_where(&self, client: Option<u64>, id: Option<u64>) -> Result<Vec<OrderFacts>> {
+        let rows = sqlx::query!(
+            "SELECT o.id, o.client_id, c.name AS client, o.garment, o.set_code, o.wanted_on, o.finished_at, o.revision, \
+               o.created_at, p.id AS \"pattern_id?: u64\", \
+               (SELECT MAX(v.version) FROM pattern_versions v WHERE v.pattern_id = p.id) AS \"version?: u32\", \
+               (SELECT MAX(s.id) FROM sessions s WHERE s.client_id = o.client_id AND s.closed_at IS NULL) AS \"open_session?: u64\", \
+               r.id AS \"round_id?: u64\", r.number AS \"round?: u32\", r.closed_at AS \"round_closed_at?\", \
+               rv.version AS \"round_version?: u32\" \
+             FROM orders o JOIN clients c ON c.id = o.client_id \
+             LEFT JOIN patterns p ON p.order_id = o.id \
+             LEFT JOIN rounds r ON r.order_id = o.id AND r.number = (SELECT MAX(n.number) FROM rounds n WHERE n.order_id = o.id) \
+             LEFT JOIN pattern_versions rv ON rv.id = r.version_id \
+             WHERE (? IS NULL OR o.client_id = ?) AND (? IS NULL OR o.id = ?) \
+             ORDER BY o.finished_at IS NOT NULL, o.wanted_on IS NULL, o.wanted_on, o.id",
+            client,
+            client,
+            id,
+            id
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let measured = self.measured_codes(client, id).await?;
+        let open = self.open_observations(client, id).await?;
+        Ok(rows
+            .into_iter()
+            .map(|r| {
+                let (undecided, still_open) = open.get(&r.id).copied().unwrap_or_default();
+                OrderFacts {
+                    measured: measured.get(&r.client_id).cloned().unwrap_or_default(),
+                    pattern_id: r.pattern_id,
+                    open_session: r.open_session,
+                    round_id: r.round_id,
+                    facts: Facts {
+                        has_pattern: r.pattern_id.is_some(),
+                        version: r.version.unwrap_or(0),
+                        round: r.round.unwrap_or(0),
+                        round_version: r.round_version.unwrap_or(0),
+                        round_open: r.round_id.is_some() && r.round_closed_at.is_none(),
+                        undecided,
+                        still_open,
+                        finished: r.finished_at.is_some(),
+                        ..Facts::default()
+                    },
+                    order: OrderRow {
+                        id: r.id,
+                        client_id: r.client_id,
+                        client: r.client,
+                        garment: r.garment,
+                        set_code: r.set_code,
+                        wanted_on: r.wanted_on,
+                        finished_at: r.finished_at.map(|at| at.and_utc()),
+                        revision: r.revision,
+                        created_at: r.created_at.and_utc(),
+                    },
+                }
+            })
+            .collect())
+    }
+
+    /// What each client of these orders has been measured for.
+    async fn measured_codes(
+        &self,
+        client: Option<u64>,
+        order: Option<u64>,
+    ) -> Result<HashMap<u64, HashSet<String>>> {
+        let rows = sqlx::query!(
+            "SELECT DISTINCT s.client_id, r.code FROM readings r JOIN sessions s ON s.id = r.session_id \
+             WHERE r.replaced_by IS NULL AND s.client_id IN ( \
+               SELECT o.client_id FROM orders o WHERE (? IS NULL OR o.client_id = ?) AND (? IS NULL OR o.id = ?))",
+            client,
+            client,
+            order,
+            order
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let mut codes: HashMap<u64, HashSet<String>> = HashMap::new();
+        for row in rows {
+            codes.entry(row.client_id).or_default().insert(row.code);
+        }
+        Ok(codes)
+    }
+
+    /// By order: observations of its newest round that are undecided, and those of all rounds still open.
+    async fn open_observations(
+        &self,
+        client: Option<u64>,
+        order: Option<u64>,
+    ) -> Result<HashMap<u64, (u32, u32)>> {
+        let rows = sqlx::query!(
+            "SELECT r.order_id, CAST(b.decision AS CHAR) AS \"decision?: String\", \
+               (SELECT m.mark FROM marks m WHERE m.observation_id = b.id ORDER BY m.round_id DESC LIMIT 1) AS \"mark?: String\", \
+               r.number = (SELECT MAX(n.number) FROM rounds n WHERE n.order_id = r.order_id) AS \"newest!: bool\" \
+             FROM observations b JOIN rounds r ON r.id = b.round_id JOIN orders o ON o.id = r.order_id \
+             WHERE (? IS NULL OR o.client_id = ?) AND (? IS NULL OR o.id = ?)",
+            client,
+            client,
+            order,
+            order
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let mut counts: HashMap<u64, (u32, u32)> = HashMap::new();
+        for row in rows {
+            let decision: Option<Decision> =
+                row.decision.as_deref().map(|d| read("decision", d)).transpose()?;
+            let mark: Option<Mark> = row.mark.as_deref().and_then(mark_from);
+            let entry = counts.entry(row.order_id).or_default();
+            if row.newest && decision.is_none() {
+                entry.0 += 1;
+            }
+            if is_open(decision.as_ref(), mark) {
+                entry.1 += 1;
+            }
+        }
+        Ok(counts)
+    }
+}

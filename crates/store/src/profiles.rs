@@ -1,0 +1,105 @@
+//! What belongs to a client beside her readings: posture in neutral words, which orders used which session, erasing.
+
+use crate::audit::{Once, note};
+use crate::error::{read, write};
+use crate::{Result, Store, StoreError};
+
+/// How she stands, as far as it matters for cloth.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Posture {
+    /// Notes in neutral words.
+    pub notes: Vec<String>,
+    /// Her figure is changing: figures age sooner.
+    pub changing: bool,
+}
+
+/// An order and the session whose figures it was begun with.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct SessionUse {
+    /// The newest session when the pattern was begun.
+    pub session_id: u64,
+    /// The order.
+    pub order_id: u64,
+    /// What it is.
+    pub garment: String,
+}
+
+impl Store {
+    /// A client's posture.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`].
+    pub async fn posture(&self, client: u64) -> Result<Posture> {
+        let row = sqlx::query!(
+            "SELECT CAST(posture AS CHAR) AS \"posture!: String\", changing AS \"changing!: bool\" FROM clients WHERE id = ?",
+            client
+        )
+        .fetch_optional(&self.pool)
+        .await?
+        .ok_or(StoreError::NotFound { what: "client", id: client })?;
+        Ok(Posture { notes: read("posture", &row.posture)?, changing: row.changing })
+    }
+
+    /// Changes a client's posture; `saw` is the revision of the client the change was based on.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Stale`] or [`StoreError::NotFound`].
+    pub async fn set_posture(&self, client: u64, posture: &Posture, saw: u32, by: u64) -> Result<()> {
+        let mut tx = self.begin().await?;
+        let changed = sqlx::query!(
+            "UPDATE clients SET posture = ?, changing = ?, revision = revision + 1 WHERE id = ? AND revision = ?",
+            write("posture", &posture.notes)?,
+            posture.changing,
+            client,
+            saw
+        )
+        .execute(&mut *tx)
+        .await?;
+        if changed.rows_affected() == 0 {
+            let now = self.client(client).await?.revision;
+            return Err(StoreError::Stale { what: "client", now, saw });
+        }
+        note(&mut tx, Once::by(by), "posture", "clients", client).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// Which orders of a client were begun with which session.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn session_uses(&self, client: u64) -> Result<Vec<SessionUse>> {
+        let rows = sqlx::query!(
+            "SELECT o.id AS order_id, o.garment, (SELECT s.id FROM sessions s WHERE s.client_id = o.client_id \
+               AND s.started_at <= p.created_at ORDER BY s.started_at DESC, s.id DESC LIMIT 1) AS \"session_id?: u64\" \
+             FROM orders o JOIN patterns p ON p.order_id = o.id WHERE o.client_id = ? ORDER BY o.id",
+            client
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let uses = rows.into_iter().filter_map(|r| {
+            Some(SessionUse { session_id: r.session_id?, order_id: r.order_id, garment: r.garment })
+        });
+        Ok(uses.collect())
+    }
+
+    /// Erases a client with everything of hers. What is left says only that somebody was erased, and by whom.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`].
+    pub async fn erase_client(&self, client: u64, once: Once<'_>) -> Result<()> {
+        let mut tx = self.begin().await?;
+        let gone = sqlx::query!("DELETE FROM clients WHERE id = ?", client).execute(&mut *tx).await?;
+        if gone.rows_affected() == 0 {
+            return Err(StoreError::NotFound { what: "client", id: client });
+        }
+        sqlx::query!("DELETE FROM audit WHERE of_table = 'clients' AND of_id = ?", client)
+            .execute(&mut *tx)
+            .await?;
+        note(&mut tx, once, "erased", "clients", client).await?;
+        Ok(tx.commit().await?)
+    }
+}

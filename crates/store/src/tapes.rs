@@ -1,0 +1,89 @@
+//! Digital tapes: what a paired tape says now. A live state, not a history: a held length becomes a reading only when
+//! the measurer takes it over.
+
+use chrono::{DateTime, Utc};
+use yardwand_core::Unit;
+
+use crate::sessions::{unit_code, unit_from};
+use crate::{Result, Store};
+
+/// What a tape says.
+#[derive(Clone, Debug, PartialEq)]
+pub struct TapeRow {
+    /// Grows with every word of the tape.
+    pub seq: u32,
+    /// The length, as the tape writes it.
+    pub typed: String,
+    /// The tape's unit.
+    pub unit: Unit,
+    /// The last word with the hold button pressed; 0 for none.
+    pub held_seq: u32,
+    /// When it last spoke.
+    pub said_at: Option<DateTime<Utc>>,
+}
+
+impl Store {
+    /// Pairs a tape with a session; an earlier tape of the session is let go.
+    ///
+    /// # Errors
+    ///
+    /// [`crate::StoreError::NotFound`] for an unknown session.
+    pub async fn pair_tape(&self, session: u64, token_hash: &[u8]) -> Result<()> {
+        self.session(session).await?;
+        sqlx::query!("REPLACE INTO tapes (session_id, token_hash) VALUES (?, ?)", session, token_hash)
+            .execute(&self.pool)
+            .await?;
+        Ok(())
+    }
+
+    /// Lets the tape of a session go.
+    ///
+    /// # Errors
+    ///
+    /// [`crate::StoreError::Database`].
+    pub async fn unpair_tape(&self, session: u64) -> Result<()> {
+        sqlx::query!("DELETE FROM tapes WHERE session_id = ?", session).execute(&self.pool).await?;
+        Ok(())
+    }
+
+    /// What a tape says now. False where no session knows it.
+    ///
+    /// # Errors
+    ///
+    /// [`crate::StoreError::Database`].
+    pub async fn tape_says(&self, token_hash: &[u8], typed: &str, unit: Unit, held: bool) -> Result<bool> {
+        // The assignments run from left to right: held_seq sees the new seq.
+        let said = sqlx::query!(
+            "UPDATE tapes SET seq = seq + 1, typed = ?, unit = ?, held_seq = IF(?, seq, held_seq), \
+             said_at = UTC_TIMESTAMP(3) WHERE token_hash = ?",
+            typed,
+            unit_code(unit),
+            held,
+            token_hash
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(said.rows_affected() > 0)
+    }
+
+    /// The tape of a session.
+    ///
+    /// # Errors
+    ///
+    /// [`crate::StoreError::Database`].
+    pub async fn tape(&self, session: u64) -> Result<Option<TapeRow>> {
+        let row = sqlx::query!(
+            "SELECT seq, typed, unit, held_seq, said_at FROM tapes WHERE session_id = ?",
+            session
+        )
+        .fetch_optional(&self.pool)
+        .await?;
+        Ok(row.map(|r| TapeRow {
+            seq: r.seq,
+            typed: r.typed,
+            unit: unit_from(&r.unit),
+            held_seq: r.held_seq,
+            said_at: r.said_at.map(|at| at.and_utc()),
+        }))
+    }
+}

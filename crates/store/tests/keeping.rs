@@ -1,0 +1,242 @@
+//! The rules of keeping, on a real MariaDB.
+
+use yardwand_core::alter::Recipe;
+use yardwand_core::body::{Body, measurement_set};
+use yardwand_core::compare::BlockSize;
+use yardwand_core::draft::{Direct, draft_direct};
+use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind};
+use yardwand_core::{Length, Style, Unit};
+use yardwand_devdb::TestDb;
+use yardwand_store::{
+    House, Measuring, NewBlock, NewClient, NewOrder, NewReading, NewSession, NewVersion, Once, Role, Store,
+    StoreError,
+};
+
+async fn store() -> (Store, TestDb, u64) {
+    let db = TestDb::new();
+    let store = Store::connect(&db.url()).await.unwrap();
+    store.migrate().await.unwrap();
+    let person = store.add_person("M", "m@house.example", "x", Role::Owner).await.unwrap();
+    (store, db, person)
+}
+
+fn client(name: &str) -> NewClient {
+    NewClient { name: name.into(), contact: String::new(), notes: String::new(), consent: None }
+}
+
+fn codes() -> &'static [String] {
+    &measurement_set("bodice_direct").unwrap().codes
+}
+
+fn new_session(client: u64) -> NewSession<'static> {
+    NewSession {
+        client,
+        set_code: "bodice_direct",
+        set_name: "Bodice, direct draft",
+        codes: codes(),
+        unit: Unit::Inch,
+    }
+}
+
+#[tokio::test]
+async fn migrating_twice_changes_nothing() {
+    let (store, _db, person) = store().await;
+    let id = store.add_client(&client("Kept"), Once::by(person)).await.unwrap();
+    store.migrate().await.unwrap();
+    assert_eq!(store.client(id).await.unwrap().name, "Kept");
+}
+
+#[tokio::test]
+async fn every_thirty_second_of_an_inch_is_kept_exactly() {
+    let (store, _db, person) = store().await;
+    let id = store.add_client(&client("Fine"), Once::by(person)).await.unwrap();
+    let session = store.open_session(new_session(id), Once::by(person)).await.unwrap();
+    for (place, parts) in [1, 3, 31, 37 * 32 + 5].into_iter().enumerate() {
+        let length = Length::from_inches(f64::from(parts) / 32.0);
+        let typed = Style::Inch { denominator: 32 }.write(length);
+        let entered = Length::read(&typed, Unit::Inch).unwrap();
+        let reading = NewReading::plain("bust_girth", entered);
+        store.record(session, &reading, Once::by(person)).await.unwrap();
+        let kept = store.readings(session).await.unwrap();
+        let standing: Vec<_> = kept.iter().filter(|row| !row.replaced).collect();
+        assert_eq!(standing.len(), 1, "a correction replaces");
+        assert_eq!(kept.len(), place + 1, "and keeps the old row");
+        assert_eq!(standing[0].entered.length, length, "{typed}");
+    }
+}
+
+#[tokio::test]
+async fn a_stale_revision_is_refused_and_says_both() {
+    let (store, _db, person) = store().await;
+    let id = store.add_client(&client("First"), Once::by(person)).await.unwrap();
+    store.change_client(id, &client("Second"), 1, person).await.unwrap();
+    let late = store.change_client(id, &client("Third"), 1, person).await.unwrap_err();
+    assert!(matches!(late, StoreError::Stale { now: 2, saw: 1, .. }), "{late}");
+    assert_eq!(store.client(id).await.unwrap().name, "Second");
+    let missing = store.change_client(id + 1, &client("X"), 1, person).await.unwrap_err();
+    assert!(matches!(missing, StoreError::NotFound { .. }));
+}
+
+#[tokio::test]
+async fn the_house_is_changed_by_revision_too() {
+    let (store, _db, person) = store().await;
+    let house = House {
+        name: "H".into(),
+        style: Style::TENTHS,
+        ease_set: "close".into(),
+        measuring: Measuring::default(),
+        revision: 0,
+    };
+    store.change_house(&house, person).await.unwrap();
+    assert_eq!(store.house().await.unwrap(), House { revision: 1, ..house.clone() });
+    assert!(matches!(store.change_house(&house, person).await, Err(StoreError::Stale { now: 1, .. })));
+}
+
+#[tokio::test]
+async fn a_key_saves_once_for_one_person_only() {
+    let (store, _db, person) = store().await;
+    let other = store.add_person("N", "n@house.example", "x", Role::Owner).await.unwrap();
+    let key = Some("0b54a1a7-4a0d-4f4b-9a52-5fca0b3a5f10");
+    let first = store.add_client(&client("A"), Once::keyed(person, key)).await.unwrap();
+    assert_eq!(store.add_client(&client("A"), Once::keyed(person, key)).await.unwrap(), first);
+    assert_ne!(store.add_client(&client("A"), Once::keyed(other, key)).await.unwrap(), first);
+}
+
+#[tokio::test]
+async fn a_search_is_text_and_pages_follow_each_other() {
+    let (store, _db, person) = store().await;
+    for name in ["Anna 100%", "Anna_b", "Annab", "Zoë"] {
+        store.add_client(&client(name), Once::by(person)).await.unwrap();
+    }
+    let found = |part: &'static str| {
+        let store = store.clone();
+        async move { store.clients(part, None, 10).await.unwrap().into_iter().map(|c| c.name).collect::<Vec<_>>() }
+    };
+    assert_eq!(found("a_b").await, ["Anna_b"]);
+    assert_eq!(found("0%").await, ["Anna 100%"]);
+    assert_eq!(found("zoe").await, ["Zoë"], "accents and case do not hide a name");
+    let first = store.clients("", None, 2).await.unwrap();
+    let rest = store.clients("", first.last().map(|c| (c.name.as_str(), c.id)), 10).await.unwrap();
+    assert_eq!(first.len() + rest.len(), 4);
+}
+
+#[tokio::test]
+async fn every_change_is_noted_with_it_and_a_refused_one_is_not() {
+    let (store, _db, person) = store().await;
+    let id = store.add_client(&client("Noted"), Once::by(person)).await.unwrap();
+    store.change_client(id, &client("Noted twice"), 1, person).await.unwrap();
+    store.change_client(id, &client("Too late"), 1, person).await.unwrap_err();
+    let noted = store.changes("clients", id).await.unwrap();
+    assert_eq!(noted.iter().map(|c| c.what.as_str()).collect::<Vec<_>>(), ["added", "changed"]);
+    assert!(noted.iter().all(|c| c.person_id == Some(person)));
+}
+
+fn block() -> NewBlock {
+    let figure: Body = [
+        ("neck_base_girth", 370.0),
+        ("shoulder_length", 125.0),
+        ("shoulder_slope", 41.0),
+        ("across_front", 328.0),
+        ("across_back", 348.0),
+        ("bust_girth", 920.0),
+        ("upper_bust_girth", 870.0),
+        ("waist_girth", 725.0),
+        ("bust_span", 188.0),
+        ("snp_to_bust_point", 266.0),
+        ("snp_to_waist_front", 431.0),
+        ("snp_to_waist_back", 419.0),
+        ("nape_to_waist_back", 400.0),
+        ("armhole_depth", 190.0),
+        ("side_length", 190.0),
+    ]
+    .into_iter()
+    .collect();
+    let pattern = draft_direct(&figure, &Direct::default(), Style::EIGHTHS).unwrap().pattern;
+    NewBlock {
+        name: "House".into(),
+        client_id: None,
+        method: Direct::default(),
+        ease_set: "standard".into(),
+        why: "first".into(),
+        sizes: vec![BlockSize { label: "12".into(), figure, pattern }],
+    }
+}
+
+#[tokio::test]
+async fn a_block_comes_back_to_the_last_bit_and_a_second_is_version_2() {
+    let (store, _db, person) = store().await;
+    let new = block();
+    let first = store.add_block(&new, Once::by(person)).await.unwrap();
+    assert_eq!(store.block(first).await.unwrap().sizes, new.sizes);
+    let second = store.add_block(&new, Once::by(person)).await.unwrap();
+    assert_eq!(store.block(first).await.unwrap().summary.version, 1);
+    assert_eq!(store.block(second).await.unwrap().summary.version, 2);
+}
+
+#[tokio::test]
+async fn versions_and_rounds_are_numbered_and_a_closed_round_takes_nothing() {
+    let (store, _db, person) = store().await;
+    let once = Once::by(person);
+    let client_id = store.add_client(&client("Numbered"), once).await.unwrap();
+    let order =
+        NewOrder { client_id, garment: "Dress".into(), set_code: "bodice_direct".into(), wanted_on: None };
+    let order = store.add_order(&order, once).await.unwrap();
+    let block_id = store.add_block(&block(), once).await.unwrap();
+    let geometry = block().sizes[0].pattern.clone();
+    let recipe = Recipe::default();
+    let pattern = store.begin_pattern(order, block_id, "House, 12", &geometry, &recipe, once).await.unwrap();
+    let again = store.begin_pattern(order, block_id, "House, 12", &geometry, &recipe, once).await;
+    assert!(matches!(again, Err(StoreError::Refused(_))), "an order has one pattern");
+
+    let version = NewVersion { recipe: recipe.clone(), pattern: geometry.clone(), why: "toile".into() };
+    let first = store.add_version(pattern, &version, once).await.unwrap();
+    let second = store.add_version(pattern, &version, once).await.unwrap();
+    assert_eq!(store.version(first).await.unwrap().version, 1);
+    assert_eq!(store.version(second).await.unwrap().version, 2);
+    assert_eq!(store.version(second).await.unwrap().pattern, geometry);
+
+    let round = store.open_round(order, second, "flat shoes", once).await.unwrap();
+    assert!(
+        matches!(store.open_round(order, second, "", once).await, Err(StoreError::Refused(_))),
+        "one at a time"
+    );
+    let seen =
+        Observation { place: "bust".into(), kind: ObservationKind::Fold, note: String::new(), pinned: None };
+    let observed = store.observe(round, &seen, once).await.unwrap();
+    let facts = store.order(order).await.unwrap().facts;
+    assert_eq!((facts.round, facts.round_version, facts.undecided, facts.round_open), (1, 2, 1, true));
+    store.decide(observed, &Decision::Watch, 1, person).await.unwrap();
+    let late = store.decide(observed, &Decision::Watch, 1, person).await.unwrap_err();
+    assert!(matches!(late, StoreError::Stale { .. }), "{late}");
+
+    let stale = store.close_round(round, pattern, 7, Some(&version), once).await.unwrap_err();
+    assert!(matches!(stale, StoreError::Stale { now: 1, saw: 7, .. }), "{stale}");
+    assert_eq!(store.versions(pattern).await.unwrap().len(), 2, "a refused close leaves no version behind");
+    store.close_round(round, pattern, 1, Some(&version), once).await.unwrap();
+    assert_eq!(store.round(round).await.unwrap().made_version, Some(3));
+    assert!(matches!(store.observe(round, &seen, once).await, Err(StoreError::Refused(_))));
+
+    let next = store.open_round(order, second, "", once).await.unwrap();
+    store.mark(next, observed, Mark::Better, person).await.unwrap();
+    store.mark(next, observed, Mark::Gone, person).await.unwrap();
+    let own = store.observe(next, &seen, once).await.unwrap();
+    assert!(
+        matches!(store.mark(next, own, Mark::Gone, person).await, Err(StoreError::Refused(_))),
+        "not its own"
+    );
+    let told = store.observations(order).await.unwrap();
+    assert_eq!(told[0].marks.iter().map(|m| (m.round, m.mark)).collect::<Vec<_>>(), [(2, Mark::Gone)]);
+}
+
+#[tokio::test]
+async fn a_sign_in_lasts_until_it_is_ended_or_over() {
+    let (store, _db, person) = store().await;
+    let (token, old) = ([7u8; 32], [8u8; 32]);
+    let hour = chrono::TimeDelta::hours(1);
+    store.sign_in(&token, person, chrono::Utc::now() + hour).await.unwrap();
+    store.sign_in(&old, person, chrono::Utc::now() - hour).await.unwrap();
+    assert_eq!(store.signed_in(&token).await.unwrap().map(|p| p.id), Some(person));
+    assert_eq!(store.signed_in(&old).await.unwrap(), None);
+    store.sign_out(&token).await.unwrap();
+    assert_eq!(store.signed_in(&token).await.unwrap(), None);
+}
