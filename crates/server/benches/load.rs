@@ -1,0 +1,147 @@
+//! A loopback load on the real server: previews as a drag sends them, and what the server weighs afterwards.
+//! Run by `cargo xtask bench`, which gives it a database.
+
+use std::io::{BufRead, BufReader};
+use std::process::{Command, Stdio};
+use std::time::{Duration, Instant};
+
+use chrono::NaiveDate;
+use serde_json::{Value, json};
+use ureq::Agent;
+use yardwand_core::body::{Body, measurement_set};
+
+/// A drag sends at most so many previews a second.
+const A_SECOND: u32 = 20;
+const REQUESTS: usize = 400;
+
+fn main() {
+    let Ok(database) = std::env::var("DATABASE_URL") else {
+        println!("load: no DATABASE_URL, nothing to measure; run `cargo xtask bench`");
+        return;
+    };
+    let mut server = Command::new(env!("CARGO_BIN_EXE_yardwand"))
+        .args(["serve", "--demo", "--listen", "127.0.0.1:0"])
+        .env("DATABASE_URL", database)
+        .stdout(Stdio::piped())
+        .spawn()
+        .expect("the server starts");
+    let mut line = String::new();
+    BufReader::new(server.stdout.take().expect("its output")).read_line(&mut line).expect("its address");
+    let base = line.trim().rsplit(' ').next().unwrap_or_default().to_owned();
+    let agent: Agent = Agent::config_builder().http_status_as_error(false).build().into();
+    let entry = json!({ "email": yardwand_server::DEMO_EMAIL, "password": yardwand_server::DEMO_PASSWORD });
+    agent.post(format!("{base}/api/sign-in")).send_json(&entry).expect("signs in");
+
+    let orders: Value = read(&agent, &format!("{base}/api/orders"));
+    let by = |name: &str| {
+        let all = orders.as_array().expect("orders");
+        all.iter()
+            .find(|o| o["client"].as_str().is_some_and(|c| c.starts_with(name)))
+            .expect("in the demo")
+            .clone()
+    };
+    let pattern = by("Edda")["pattern_id"].clone();
+    report("preview of two alterations", || {
+        let amount = 5.0 + f64::from(rand_step()) * 0.5;
+        let recipe = json!({ "form": 1, "steps": [
+            { "id": 1, "alteration": "full_bust", "amounts": { "amount": amount }, "on": true, "reason": "" },
+            { "id": 2, "alteration": "shoulder_length", "amounts": { "amount": 6.0 }, "on": true, "reason": "" }] });
+        let answer = agent
+            .post(format!("{base}/api/patterns/{pattern}/preview"))
+            .send_json(json!({ "recipe": recipe }));
+        assert_eq!(answer.expect("answers").body_mut().read_to_vec().expect("whole")[0], b'{');
+    });
+    let session = by("Agnes")["open_session"].clone();
+    report("check of a keystroke", || {
+        let entry = json!({ "code": "bust_girth", "text": "36 1/2" });
+        let answer = agent.post(format!("{base}/api/sessions/{session}/check")).send_json(entry);
+        assert_eq!(answer.expect("answers").body_mut().read_to_vec().expect("whole")[0], b'{');
+    });
+    let (veteran, open) = veteran(&agent, &base);
+    report("check of a keystroke beside 200 sessions", || {
+        let entry = json!({ "code": "bust_girth", "text": "36 1/2" });
+        let answer = agent.post(format!("{base}/api/sessions/{open}/check")).send_json(entry);
+        assert_eq!(answer.expect("answers").body_mut().read_to_vec().expect("whole")[0], b'{');
+    });
+    for (what, page) in [("her page", ""), ("her figures", "/profile"), ("her history", "/history")] {
+        report(&format!("a client with 200 sessions of 30 readings: {what}"), || {
+            read(&agent, &format!("{base}/api/clients/{veteran}{page}"));
+        });
+    }
+    let order = by("Bettina")["id"].clone();
+    report("the Compare page's data", || {
+        read(&agent, &format!("{base}/api/orders/{order}/comparison"));
+    });
+    let status = std::fs::read_to_string(format!("/proc/{}/status", server.id())).unwrap_or_default();
+    let resident = status.lines().find(|l| l.starts_with("VmRSS")).unwrap_or("VmRSS: unknown");
+    println!("server after the load: {}", resident.split_whitespace().collect::<Vec<_>>().join(" "));
+    let _ = server.kill();
+    let _ = server.wait();
+}
+
+/// A client with 200 sessions of 30 readings each, brought in as a file of 6,000 lines, and a session that is open.
+fn veteran(agent: &Agent, base: &str) -> (Value, Value) {
+    let body = Body::middle().with("full_length", 1070.0);
+    let codes = &measurement_set("dress").expect("a set").codes;
+    let mut rows = Vec::new();
+    for day in 0..200_u64 {
+        let on = NaiveDate::from_ymd_opt(2024, 1, 1).expect("a day") + chrono::Days::new(day * 4);
+        for code in codes {
+            let mm = body.get(code).expect("a figure") + (day % 7) as f64;
+            rows.push(json!({ "client": "Vera Longtime", "taken_on": on, "measurement": code, "value": format!("{mm} mm") }));
+        }
+    }
+    let content = serde_json::to_string(&rows).expect("JSON");
+    let post = |path: &str, body: Value| -> Value {
+        let mut answer = agent.post(format!("{base}{path}")).send_json(body).expect("answers");
+        answer.body_mut().read_json().unwrap_or_default()
+    };
+    let begun = Instant::now();
+    let file = post("/api/imports", json!({ "file_name": "book.json", "content": content }))["id"].clone();
+    println!("a file of 6,000 readings looked at in {:.0} ms", {
+        read(agent, &format!("{base}/api/imports/{file}"));
+        begun.elapsed().as_secs_f64() * 1e3
+    });
+    let begun = Instant::now();
+    post(&format!("/api/imports/{file}/save"), json!({}));
+    while read(agent, &format!("{base}/api/imports/{file}"))["state"] == "running" {
+        std::thread::sleep(Duration::from_millis(20));
+    }
+    println!("and saved in {:.1} s", begun.elapsed().as_secs_f64());
+    let found = read(agent, &format!("{base}/api/clients?q=Vera"));
+    let client = found["items"][0]["id"].clone();
+    let open = post(&format!("/api/clients/{client}/sessions"), json!({ "set_code": "dress" }))["id"].clone();
+    (client, open)
+}
+
+fn read(agent: &Agent, url: &str) -> Value {
+    agent.get(url).call().expect("answers").body_mut().read_json().expect("JSON")
+}
+
+/// A different amount each time, without randomness.
+fn rand_step() -> u32 {
+    use std::sync::atomic::{AtomicU32, Ordering};
+    static STEP: AtomicU32 = AtomicU32::new(0);
+    STEP.fetch_add(7, Ordering::Relaxed) % 60
+}
+
+fn report(what: &str, mut once: impl FnMut()) {
+    let gap = Duration::from_secs(1) / A_SECOND;
+    let mut took: Vec<Duration> = (0..REQUESTS)
+        .map(|_| {
+            let begun = Instant::now();
+            once();
+            let took = begun.elapsed();
+            std::thread::sleep(gap.saturating_sub(took).min(Duration::from_millis(8)));
+            took
+        })
+        .collect();
+    took.sort();
+    let at = |share: f64| took[((took.len() - 1) as f64 * share) as usize].as_secs_f64() * 1e3;
+    println!(
+        "{what}: {REQUESTS} requests, p50 {:.1} ms, p95 {:.1} ms, most {:.1} ms",
+        at(0.5),
+        at(0.95),
+        at(1.0)
+    );
+}

@@ -1,0 +1,209 @@
+//! The craft for scripts: JSON in, JSON out, the same documents as the API's.
+
+use std::io::{Read, Write};
+
+use serde::de::DeserializeOwned;
+use serde::{Deserialize, Serialize};
+use yardwand_core::Style;
+use yardwand_core::alter::{Preview, Recipe, make, preview};
+use yardwand_core::body::Body;
+use yardwand_core::compare::{BlockSize, Comparison, Plan, compare, ease_set, plan};
+use yardwand_core::draft::{Direct, DraftNote, draft_direct};
+use yardwand_core::pattern::{Allowances, Check, Pattern, check_pattern, measure};
+use yardwand_paper::{Label, Paper, tiled_pdf, true_size_svg};
+
+use crate::routes::allowance_note;
+
+/// One of the craft's commands.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Craft {
+    /// `{body, method?}` → pattern, notes, figures, checks.
+    Draft,
+    /// `{body, block, ease?}` → comparison and plan.
+    Compare,
+    /// `{pattern, recipe}` → pattern, figures, checks, steps.
+    Alter,
+    /// `{pattern, label, allowances?, format?}` → SVG, or PDF bytes.
+    Export,
+}
+
+/// Why a document was turned down: one clear line.
+#[derive(Debug, thiserror::Error)]
+#[error("{0}")]
+pub struct CraftError(String);
+
+fn default_style() -> Style {
+    Style::EIGHTHS
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct DraftAsked {
+    body: Body,
+    #[serde(default)]
+    method: Direct,
+    #[serde(default = "default_style")]
+    style: Style,
+}
+
+#[derive(Serialize)]
+struct Drafted {
+    pattern: Pattern,
+    notes: Vec<DraftNote>,
+    figures: Vec<(yardwand_core::pattern::Figure, f64)>,
+    checks: Vec<Check>,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct CompareAsked {
+    body: Body,
+    block: BlockSize,
+    #[serde(default = "standard")]
+    ease: String,
+    #[serde(default = "default_style")]
+    style: Style,
+}
+
+fn standard() -> String {
+    "standard".to_owned()
+}
+
+#[derive(Serialize)]
+struct Compared {
+    comparison: Comparison,
+    plan: Plan,
+    recipe: Recipe,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct AlterAsked {
+    pattern: Pattern,
+    recipe: Recipe,
+    #[serde(default = "default_style")]
+    style: Style,
+}
+
+#[derive(Serialize)]
+struct AlteredDoc {
+    pattern: Pattern,
+    preview: Preview,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct ExportAsked {
+    pattern: Pattern,
+    label: LabelAsked,
+    #[serde(default)]
+    allowances: Allowances,
+    #[serde(default)]
+    format: Format,
+    #[serde(default = "default_style")]
+    style: Style,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct LabelAsked {
+    client: String,
+    garment: String,
+    block: String,
+    version: u32,
+    date: String,
+}
+
+#[derive(Clone, Copy, Default, Deserialize)]
+#[serde(rename_all = "snake_case")]
+enum Format {
+    #[default]
+    Svg,
+    PdfA4,
+    PdfLetter,
+}
+
+/// Reads a document, does the work, writes the answer.
+///
+/// # Errors
+///
+/// [`CraftError`] with one line that says what is wrong with the document.
+pub fn run_craft(craft: Craft, mut input: impl Read, mut output: impl Write) -> Result<(), CraftError> {
+    let mut text = String::new();
+    input.read_to_string(&mut text).map_err(|e| CraftError(format!("standard input cannot be read: {e}")))?;
+    let answer = match craft {
+        Craft::Draft => json(&draft(document(&text)?)?)?,
+        Craft::Compare => json(&compared(document(&text)?)?)?,
+        Craft::Alter => json(&altered(document(&text)?)?)?,
+        Craft::Export => exported(document(&text)?)?,
+    };
+    output.write_all(&answer).map_err(|e| CraftError(format!("standard output cannot be written: {e}")))
+}
+
+fn document<T: DeserializeOwned>(text: &str) -> Result<T, CraftError> {
+    serde_json::from_str(text).map_err(|e| CraftError(format!("the document cannot be read: {e}")))
+}
+
+fn json<T: Serialize>(answer: &T) -> Result<Vec<u8>, CraftError> {
+    let mut bytes = serde_json::to_vec(answer).map_err(|e| CraftError(e.to_string()))?;
+    bytes.push(b'\n');
+    Ok(bytes)
+}
+
+fn draft(asked: DraftAsked) -> Result<Drafted, CraftError> {
+    let draft =
+        draft_direct(&asked.body, &asked.method, asked.style).map_err(|e| CraftError(e.to_string()))?;
+    Ok(Drafted {
+        figures: measure(&draft.pattern).iter().collect(),
+        checks: check_pattern(&draft.pattern, asked.style),
+        notes: draft.notes,
+        pattern: draft.pattern,
+    })
+}
+
+fn compared(asked: CompareAsked) -> Result<Compared, CraftError> {
+    asked.block.pattern.validate().map_err(CraftError)?;
+    let ease =
+        ease_set(&asked.ease).ok_or_else(|| CraftError(format!("no ease set is called “{}”", asked.ease)))?;
+    let plan = plan(&asked.body, &asked.block.pattern, asked.block.cup(), ease, asked.style);
+    Ok(Compared {
+        comparison: compare(&asked.body, &measure(&asked.block.pattern), ease, asked.style),
+        recipe: plan.recipe(),
+        plan,
+    })
+}
+
+fn altered(asked: AlterAsked) -> Result<AlteredDoc, CraftError> {
+    asked.pattern.validate().map_err(CraftError)?;
+    asked.recipe.validate(asked.style).map_err(CraftError)?;
+    let made = make(&asked.pattern, &asked.recipe, asked.style);
+    for step in &made.steps {
+        if let Some(Err(error)) = &step.outcome {
+            return Err(CraftError(format!("step {}: {error}", step.step.id)));
+        }
+    }
+    Ok(AlteredDoc {
+        preview: preview(&asked.pattern, &asked.recipe, None, asked.style),
+        pattern: made.pattern,
+    })
+}
+
+fn exported(asked: ExportAsked) -> Result<Vec<u8>, CraftError> {
+    asked.pattern.validate().map_err(CraftError)?;
+    let label = Label {
+        client: asked.label.client,
+        garment: asked.label.garment,
+        block: asked.label.block,
+        version: asked.label.version,
+        date: asked.label.date,
+        allowance: allowance_note(&asked.allowances, asked.style),
+    };
+    let pdf = |paper| {
+        tiled_pdf(&asked.pattern, &asked.allowances, &label, paper).map_err(|e| CraftError(e.to_string()))
+    };
+    match asked.format {
+        Format::Svg => Ok(true_size_svg(&asked.pattern, &asked.allowances, &label).into_bytes()),
+        Format::PdfA4 => pdf(Paper::A4),
+        Format::PdfLetter => pdf(Paper::Letter),
+    }
+}

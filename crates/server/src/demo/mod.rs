@@ -1,0 +1,389 @@
+//! The demo house: a small workroom that dresses the players of an amateur orchestra. All invented.
+
+mod measuring;
+
+use chrono::{Days, NaiveDate, TimeDelta, Utc};
+use yardwand_core::alter::{Amounts, Recipe, make};
+use yardwand_core::body::{Body, catalogue, measurement_set};
+use yardwand_core::compare::{BlockSize, ease_set, plan};
+use yardwand_core::draft::{Direct, draft_direct};
+use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind, Pinned, PinnedAs, PinnedOn};
+use yardwand_core::{INCH, Length, Style, Unit};
+use yardwand_store::{
+    Backdated, House, Measuring, NewBlock, NewClient, NewConsent, NewOrder, NewReading, NewSession,
+    NewVersion, Once, Role, Store,
+};
+
+/// The demo's sign-in.
+pub const DEMO_EMAIL: &str = "marit@workroom.example";
+/// Its password.
+pub const DEMO_PASSWORD: &str = "chalk and ink";
+
+type Seeded<T = ()> = Result<T, Box<dyn std::error::Error + Send + Sync>>;
+
+const STYLE: Style = Style::EIGHTHS;
+
+/// Fills an empty house with the demo. A house with people in it is left alone.
+///
+/// # Errors
+///
+/// What the store says.
+pub async fn seed_demo(store: &Store) -> Seeded {
+    if store.person_by_email(DEMO_EMAIL).await?.is_some() {
+        return Ok(());
+    }
+    let owner = store
+        .add_person("Marit Holm", DEMO_EMAIL, &crate::hash_password(DEMO_PASSWORD)?, Role::Owner)
+        .await?;
+    let hash = crate::hash_password("tape and pins")?;
+    store.add_person("Ines Calder", "ines@workroom.example", &hash, Role::Fitter).await?;
+    store.add_person("Guest", "guest@workroom.example", &hash, Role::Reader).await?;
+    let house = House {
+        name: "Holm & Daughters".into(),
+        style: STYLE,
+        ease_set: "standard".into(),
+        measuring: Measuring::default(),
+        revision: 0,
+    };
+    store.change_house(&house, owner).await?;
+    let seeder = Seeder { store, once: Once::by(owner), sizes: house_sizes()?, master: 0 };
+    let master = seeder.house_master().await?;
+    let seeder = Seeder { master, ..seeder };
+    seeder.half_measured().await?;
+    seeder.at_compare().await?;
+    seeder.at_the_cutting_table().await?;
+    seeder.toile_to_fit().await?;
+    seeder.second_round().await?;
+    seeder.finished().await?;
+    seeder.measuring_book().await
+}
+
+/// The house figure of a size: `steps` sizes above the middle one, 4 cm of bust a step.
+fn house_figure(steps: f64) -> Body {
+    let bust = 920.0 + 40.0 * steps;
+    [
+        ("neck_base_girth", 370.0 + 6.0 * steps),
+        ("shoulder_length", 125.0 + 1.5 * steps),
+        ("shoulder_slope", 41.0),
+        ("across_front", 328.0 + 9.0 * steps),
+        ("across_back", 348.0 + 8.0 * steps),
+        ("bust_girth", bust),
+        ("upper_bust_girth", bust - 50.8),
+        ("waist_girth", 725.0 + 41.0 * steps),
+        ("bust_span", 188.0 + 8.0 * steps),
+        ("snp_to_bust_point", 266.0 + 6.0 * steps),
+        ("snp_to_waist_front", 431.0 + 6.0 * steps),
+        ("snp_to_waist_back", 419.0 + 3.0 * steps),
+        ("nape_to_waist_back", 400.0 + 3.0 * steps),
+        ("armhole_depth", 190.0 + 4.0 * steps),
+        ("side_length", 190.0 - 0.5 * steps),
+    ]
+    .into_iter()
+    .collect()
+}
+
+fn method() -> Direct {
+    let ease = ease_set("standard").map(|set| set.for_draft());
+    Direct { ease: ease.unwrap_or(Direct::default().ease), ..Direct::default() }
+}
+
+fn house_sizes() -> Seeded<Vec<BlockSize>> {
+    let labels = ["8", "10", "12", "14", "16", "18", "20"];
+    labels
+        .iter()
+        .zip(-2_i32..)
+        .map(|(label, steps)| {
+            let figure = house_figure(f64::from(steps));
+            let pattern = draft_direct(&figure, &method(), STYLE)?.pattern;
+            Ok(BlockSize { label: (*label).to_owned(), figure, pattern })
+        })
+        .collect()
+}
+
+/// A player: a house figure with her own differences, in inches.
+fn player(steps: f64, own: &[(&str, f64)]) -> Body {
+    let figure = house_figure(steps);
+    let figure = own.iter().fold(figure, |body, (code, inches)| {
+        let mm = body.get(code).unwrap_or_default() + inches * INCH;
+        body.with(code, mm)
+    });
+    // Taken over the nape from the same two shoulder points.
+    let neck = figure.get("neck_base_girth").unwrap_or_default();
+    let shoulder = figure.get("shoulder_length").unwrap_or_default();
+    let slope = figure.get("shoulder_slope").unwrap_or_default();
+    let half = neck / 5.0 - 3.0 + (shoulder * shoulder - slope * slope).sqrt();
+    figure.with("shoulder_width", half * 2.0)
+}
+
+struct Seeder<'a> {
+    store: &'a Store,
+    once: Once<'a>,
+    sizes: Vec<BlockSize>,
+    master: u64,
+}
+
+struct Taken {
+    client: u64,
+    order: u64,
+}
+
+fn ago(days: i64) -> chrono::DateTime<Utc> {
+    Utc::now() - TimeDelta::days(days)
+}
+
+fn day_from_now(days: u64) -> NaiveDate {
+    Utc::now().date_naive() + Days::new(days)
+}
+
+impl Seeder<'_> {
+    async fn house_master(&self) -> Seeded<u64> {
+        let block = NewBlock {
+            name: "House master, bodice".into(),
+            client_id: None,
+            method: method(),
+            ease_set: "standard".into(),
+            why: "Drafted by the direct method from the house figure, sizes 8 to 20.".into(),
+            sizes: self.sizes.clone(),
+        };
+        Ok(self.store.add_block(&block, self.once).await?)
+    }
+
+    async fn client(&self, name: &str, contact: &str, notes: &str, days: i64) -> Seeded<u64> {
+        let consent = NewConsent {
+            given_on: ago(days).date_naive(),
+            purpose: "Figures and patterns, to dress her for the orchestra.".into(),
+            review_on: Some(day_from_now(300)),
+        };
+        let client = NewClient {
+            name: name.into(),
+            contact: contact.into(),
+            notes: notes.into(),
+            consent: Some(consent),
+        };
+        Ok(self.store.add_client(&client, self.once).await?)
+    }
+
+    async fn order(&self, client: u64, garment: &str, wanted_in: u64, days: i64) -> Seeded<Taken> {
+        let order = NewOrder {
+            client_id: client,
+            garment: garment.into(),
+            set_code: "bodice_direct".into(),
+            wanted_on: Some(day_from_now(wanted_in)),
+        };
+        let order = self.store.add_order(&order, self.once).await?;
+        self.store.backdate(Backdated::Order(order), ago(days)).await?;
+        Ok(Taken { client, order })
+    }
+
+    /// Takes the first `count` readings of the direct set, to the nearest eighth, as a tape gives them.
+    async fn measure(&self, client: u64, body: &Body, count: usize, days: i64) -> Seeded<u64> {
+        let set = measurement_set("bodice_direct").ok_or("no direct set")?;
+        let codes = &set.codes;
+        let new = NewSession { client, set_code: &set.code, set_name: &set.name, codes, unit: Unit::Inch };
+        let session = self.store.open_session(new, self.once).await?;
+        for code in codes.iter().take(count) {
+            let Some(mm) = body.get(code) else { continue };
+            let entered = Length::read(&STYLE.write(Length::from_mm(mm)), Unit::Inch)?;
+            let reading = NewReading::plain(code, entered);
+            self.store.record(session, &reading, self.once).await?;
+        }
+        if count >= codes.len() {
+            self.store.close_session(session, "Marit Holm", self.once).await?;
+        }
+        self.store.backdate(Backdated::Session(session), ago(days)).await?;
+        Ok(session)
+    }
+
+    fn size(&self, label: &str) -> Seeded<&BlockSize> {
+        Ok(self.sizes.iter().find(|size| size.label == label).ok_or("no such size in the demo")?)
+    }
+
+    /// Begins a pattern from a size with the plan's own recipe.
+    async fn pattern(&self, order: u64, body: &Body, label: &str) -> Seeded<(u64, Recipe)> {
+        let size = self.size(label)?;
+        let ease = ease_set("standard").ok_or("no standard ease")?;
+        let recipe = plan(body, &size.pattern, size.cup(), ease, STYLE).recipe();
+        let name = format!("House master, bodice, size {label}, version 1");
+        let id =
+            self.store.begin_pattern(order, self.master, &name, &size.pattern, &recipe, self.once).await?;
+        Ok((id, recipe))
+    }
+
+    async fn freeze(&self, pattern: u64, label: &str, recipe: &Recipe, why: &str, days: i64) -> Seeded<u64> {
+        let geometry = make(&self.size(label)?.pattern, recipe, STYLE).pattern;
+        let version = NewVersion { recipe: recipe.clone(), pattern: geometry, why: why.into() };
+        let id = self.store.add_version(pattern, &version, self.once).await?;
+        self.store.backdate(Backdated::Version(id), ago(days)).await?;
+        Ok(id)
+    }
+
+    async fn half_measured(&self) -> Seeded {
+        let notes = "First violin. Bows with the right arm lifted: reach across the back.";
+        let client = self.client("Agnes Tallow", "agnes@orchestra.example", notes, 2).await?;
+        let taken = self.order(client, "Concert dress", 75, 2).await?;
+        let body = player(0.6, &[("across_back", 0.5), ("shoulder_slope", 0.25)]);
+        self.measure(taken.client, &body, 7, 0).await?;
+        Ok(())
+    }
+
+    async fn at_compare(&self) -> Seeded {
+        let notes = "Oboe. Deep breaths: nothing tight at the under-bust.";
+        let client = self.client("Bettina Corr", "020 555 0142", notes, 6).await?;
+        let taken = self.order(client, "Black wool dress", 60, 6).await?;
+        let body = player(
+            0.0,
+            &[
+                ("bust_girth", 2.5),
+                ("bust_span", 0.5),
+                ("snp_to_bust_point", 0.5),
+                ("snp_to_waist_front", 1.0),
+                ("shoulder_length", 0.25),
+                ("waist_girth", 0.75),
+            ],
+        );
+        self.measure(taken.client, &body, catalogue().len(), 4).await?;
+        Ok(())
+    }
+
+    async fn at_the_cutting_table(&self) -> Seeded {
+        let notes = "Viola. Chin rest on the left: keep the left shoulder smooth.";
+        let client = self.client("Edda Mårtens", "edda@orchestra.example", notes, 12).await?;
+        let taken = self.order(client, "Velvet jacket", 48, 12).await?;
+        let body = player(
+            1.0,
+            &[
+                ("bust_girth", 2.0),
+                ("bust_span", 0.375),
+                ("snp_to_waist_front", 0.75),
+                ("shoulder_length", 0.375),
+            ],
+        );
+        self.measure(taken.client, &body, catalogue().len(), 10).await?;
+        self.pattern(taken.order, &body, "14").await?;
+        Ok(())
+    }
+
+    async fn toile_to_fit(&self) -> Seeded {
+        let notes = "Horn. Sits to play; likes a high neckline.";
+        let client = self.client("Filippa Roux", "filippa@orchestra.example", notes, 20).await?;
+        let taken = self.order(client, "Tail coat bodice", 40, 20).await?;
+        let body =
+            player(-1.0, &[("bust_girth", 1.5), ("snp_to_waist_front", 0.5), ("shoulder_length", -0.25)]);
+        self.measure(taken.client, &body, catalogue().len(), 18).await?;
+        let (pattern, recipe) = self.pattern(taken.order, &body, "10").await?;
+        self.freeze(pattern, "10", &recipe, "First toile.", 9).await?;
+        Ok(())
+    }
+
+    async fn see(&self, round: u64, seen: Observation, decision: Option<Decision>) -> Seeded<u64> {
+        let id = self.store.observe(round, &seen, self.once).await?;
+        if let Some(decision) = decision {
+            self.store.decide(id, &decision, 1, self.once.person).await?;
+        }
+        Ok(id)
+    }
+
+    async fn second_round(&self) -> Seeded {
+        let notes = "Cello. Sits with both arms forward; wide knees.";
+        let client = self.client("Clara Wynn-Osei", "clara@orchestra.example", notes, 46).await?;
+        let taken = self.order(client, "Long concert dress", 26, 46).await?;
+        let body = player(
+            1.0,
+            &[
+                ("bust_girth", 3.0),
+                ("bust_span", 0.75),
+                ("snp_to_bust_point", 0.5),
+                ("snp_to_waist_front", 1.25),
+                ("shoulder_length", 0.5),
+            ],
+        );
+        self.measure(taken.client, &body, catalogue().len(), 42).await?;
+        let (pattern, planned) = self.pattern(taken.order, &body, "14").await?;
+        // The plan's shoulder was left out at first: the toile asked for it.
+        let steps = planned.steps.into_iter().filter(|step| step.alteration == "full_bust").collect();
+        let recipe = Recipe { steps, ..Recipe::default() };
+        self.store.change_recipe(pattern, &recipe, 1, self.once.person).await?;
+        let version = self.freeze(pattern, "14", &recipe, "First toile.", 33).await?;
+        let round = self
+            .store
+            .open_round(taken.order, version, "Her concert foundation, flat shoes.", self.once)
+            .await?;
+        let drag = self.see(
+            round,
+            Observation {
+                place: "shoulder tip".into(),
+                kind: ObservationKind::Drag,
+                note: "Drags up into the cap; the seam ends short of the joint, both sides.".into(),
+                pinned: Some(Pinned { depth: 10.0, pinned_as: PinnedAs::Tuck, on: PinnedOn::BothSides }),
+            },
+            Some(Decision::Alter { alteration: "shoulder_length".into(), amounts: Amounts::of(10.0) }),
+        );
+        let drag = drag.await?;
+        let strain = self.see(
+            round,
+            Observation {
+                place: "bust".into(),
+                kind: ObservationKind::Strain,
+                note: "Still a little tight when she bows low.".into(),
+                pinned: None,
+            },
+            Some(Decision::Watch),
+        );
+        let strain = strain.await?;
+        self.store
+            .set_comfort(round, "I can breathe, but the shoulders pull when I reach.", self.once.person)
+            .await?;
+        let recipe = recipe.and("shoulder_length", Amounts::of(10.0), "Round 1: drag at shoulder tip.");
+        let made = NewVersion {
+            pattern: make(&self.size("14")?.pattern, &recipe, STYLE).pattern,
+            recipe,
+            why: "Decided in fitting round 1.".into(),
+        };
+        self.store.close_round(round, pattern, 2, Some(&made), self.once).await?;
+        self.store.backdate(Backdated::Round(round), ago(26)).await?;
+        let newest = self.store.versions(pattern).await?.first().map(|v| v.id).ok_or("no version")?;
+        self.store.backdate(Backdated::Version(newest), ago(26)).await?;
+        let second =
+            self.store.open_round(taken.order, newest, "The same foundation and shoes.", self.once).await?;
+        self.store.backdate(Backdated::Round(second), Utc::now() - TimeDelta::hours(2)).await?;
+        self.store.mark(second, drag, Mark::Gone, self.once.person).await?;
+        self.store.mark(second, strain, Mark::Same, self.once.person).await?;
+        self.see(
+            second,
+            Observation {
+                place: "bust".into(),
+                kind: ObservationKind::Strain,
+                note: "Opened the side seam at the bust: it wants a little more, both sides.".into(),
+                pinned: Some(Pinned { depth: 6.35, pinned_as: PinnedAs::Tuck, on: PinnedOn::BothSides }),
+            },
+            None,
+        )
+        .await?;
+        Ok(())
+    }
+
+    async fn finished(&self) -> Seeded {
+        let notes = "Flute. Left shoulder carries the flute case.";
+        let client = self.client("Dorothea Lamb", "dorothea@orchestra.example", notes, 120).await?;
+        let taken = self.order(client, "Midnight blue dress", 0, 120).await?;
+        let body = player(2.0, &[("bust_girth", 1.0), ("shoulder_length", -0.375)]);
+        self.measure(taken.client, &body, catalogue().len(), 116).await?;
+        let (pattern, recipe) = self.pattern(taken.order, &body, "16").await?;
+        let version = self.freeze(pattern, "16", &recipe, "First toile.", 105).await?;
+        let round =
+            self.store.open_round(taken.order, version, "Her own foundation, low heels.", self.once).await?;
+        let fold = Observation {
+            place: "front waist".into(),
+            kind: ObservationKind::Fold,
+            note: "A soft fold above the waist when she sits.".into(),
+            pinned: None,
+        };
+        self.see(round, fold, Some(Decision::Leave { reason: "it is gone when she stands".into() })).await?;
+        self.store.set_comfort(round, "Like a glove.", self.once.person).await?;
+        self.store.close_round(round, pattern, 1, None, self.once).await?;
+        self.store.backdate(Backdated::Round(round), ago(98)).await?;
+        self.store.finish_order(taken.order, true, 1, self.once.person).await?;
+        self.store.backdate(Backdated::Order(taken.order), ago(120)).await?;
+        Ok(())
+    }
+}

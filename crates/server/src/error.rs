@@ -1,0 +1,158 @@
+//! The one way a request is turned down: problem+json (RFC 9457).
+
+use axum::http::{StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use serde::Serialize;
+use utoipa::ToSchema;
+use yardwand_core::LengthError;
+use yardwand_store::StoreError;
+
+/// What a client of the API is told.
+#[derive(Clone, Debug, PartialEq, Serialize, ToSchema)]
+pub(crate) struct Problem {
+    /// Stable name of the kind of problem.
+    pub r#type: String,
+    /// The kind in words.
+    pub title: String,
+    /// HTTP status.
+    pub status: u16,
+    /// A sentence a person can act on.
+    pub detail: String,
+    /// The field concerned, as a JSON pointer.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub pointer: Option<String>,
+    /// Characters before the fault, where the field is text that was read.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub at: Option<usize>,
+    /// The row as it is now, where a change came too late.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[schema(value_type = Option<Object>)]
+    pub current: Option<serde_json::Value>,
+}
+
+/// Why a request failed.
+#[derive(Debug, thiserror::Error)]
+pub(crate) enum ApiError {
+    /// Nobody is signed in.
+    #[error("sign in first")]
+    SignedOut,
+    /// Address or password is wrong; which is not said.
+    #[error("this address and password do not belong together")]
+    WrongPassword,
+    /// Too many wrong passwords.
+    #[error("too many wrong passwords for this address: wait a quarter of an hour")]
+    Throttled,
+    /// The person may not do this.
+    #[error("{0}")]
+    Forbidden(&'static str),
+    /// There is no such thing.
+    #[error("{0}")]
+    NotFound(String),
+    /// The request cannot be read.
+    #[error("{0}")]
+    Unreadable(String),
+    /// The request is too large.
+    #[error("this is larger than 1 MB: send less at a time")]
+    TooLarge,
+    /// A field is wrong.
+    #[error("{says}")]
+    Field {
+        /// The field, as a JSON pointer.
+        pointer: String,
+        /// What is wrong and the way out.
+        says: String,
+        /// Characters before the fault.
+        at: Option<usize>,
+    },
+    /// A change came too late.
+    #[error("{says}")]
+    Stale {
+        /// What happened.
+        says: String,
+        /// The row as it is now.
+        current: Option<serde_json::Value>,
+    },
+    /// The store.
+    #[error(transparent)]
+    Store(#[from] StoreError),
+    /// The paper.
+    #[error(transparent)]
+    Paper(#[from] yardwand_paper::PaperError),
+}
+
+impl ApiError {
+    /// A field that is wrong.
+    pub(crate) fn field(pointer: &str, says: impl Into<String>) -> Self {
+        Self::Field { pointer: pointer.to_owned(), says: says.into(), at: None }
+    }
+
+    /// A text that is no length.
+    pub(crate) fn length(pointer: &str, error: &LengthError) -> Self {
+        Self::Field { pointer: pointer.to_owned(), says: error.to_string(), at: Some(error.at) }
+    }
+
+    /// The same error, with the row as it is now where it came too late.
+    pub(crate) fn with_current<T: Serialize>(self, current: Option<T>) -> Self {
+        match self {
+            Self::Store(stale @ StoreError::Stale { .. }) => Self::Stale {
+                says: format!("{stale}: look at both and save again"),
+                current: current.and_then(|row| serde_json::to_value(row).ok()),
+            },
+            other => other,
+        }
+    }
+
+    /// Status, stable name and title, decided in one place.
+    fn kind(&self) -> (StatusCode, &'static str, &'static str) {
+        use StatusCode as S;
+        match self {
+            Self::SignedOut => (S::UNAUTHORIZED, "signed-out", "Not signed in"),
+            Self::WrongPassword => (S::UNAUTHORIZED, "wrong-password", "Not signed in"),
+            Self::Throttled => (S::TOO_MANY_REQUESTS, "throttled", "Too many attempts"),
+            Self::Forbidden(_) => (S::FORBIDDEN, "forbidden", "Not allowed"),
+            Self::NotFound(_) | Self::Store(StoreError::NotFound { .. }) => {
+                (S::NOT_FOUND, "not-found", "Not found")
+            }
+            Self::Unreadable(_) => (S::BAD_REQUEST, "unreadable", "Cannot be read"),
+            Self::TooLarge => (S::PAYLOAD_TOO_LARGE, "too-large", "Too large"),
+            Self::Field { .. } => (S::UNPROCESSABLE_ENTITY, "field", "A field is wrong"),
+            Self::Stale { .. } | Self::Store(StoreError::Stale { .. }) => {
+                (S::CONFLICT, "stale", "Changed meanwhile")
+            }
+            Self::Store(StoreError::Overtaken { .. }) => (S::CONFLICT, "overtaken", "Entered meanwhile"),
+            Self::Store(StoreError::Refused(_)) => (S::CONFLICT, "refused", "Not as things stand"),
+            Self::Store(_) | Self::Paper(_) => {
+                (S::INTERNAL_SERVER_ERROR, "internal", "Something failed here")
+            }
+        }
+    }
+}
+
+impl IntoResponse for ApiError {
+    fn into_response(self) -> Response {
+        let (status, name, title) = self.kind();
+        let detail = if status == StatusCode::INTERNAL_SERVER_ERROR {
+            // The log gets the cause; it holds no body data, and the answer holds no cause.
+            tracing::error!(error = ?self, "request failed");
+            "something failed on our side and nothing was changed: try again".to_owned()
+        } else {
+            self.to_string()
+        };
+        let (pointer, at, current) = match self {
+            Self::Field { pointer, at, .. } => (Some(pointer), at, None),
+            Self::Stale { current, .. } => (None, None, current),
+            _ => (None, None, None),
+        };
+        let problem = Problem {
+            r#type: format!("urn:yardwand:{name}"),
+            title: title.to_owned(),
+            status: status.as_u16(),
+            detail,
+            pointer,
+            at,
+            current,
+        };
+        let body = serde_json::to_vec(&problem).unwrap_or_default();
+        (status, [(header::CONTENT_TYPE, "application/problem+json")], body).into_response()
+    }
+}

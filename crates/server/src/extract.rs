@@ -1,0 +1,95 @@
+//! What a handler may take from a request, each with the way it turns one down.
+
+use axum::extract::rejection::{BytesRejection, FailedToBufferBody, JsonRejection};
+use axum::extract::{FromRequest, FromRequestParts, Path, Query, Request};
+use axum::http::request::Parts;
+use serde::de::DeserializeOwned;
+use yardwand_core::Style;
+use yardwand_store::{Once, Person};
+
+use crate::AppState;
+use crate::auth::SignedIn;
+use crate::error::ApiError;
+
+/// A JSON document. 400 where it cannot be read, 413 above [`crate::BODY_LIMIT`].
+pub(crate) struct Doc<T>(pub(crate) T);
+
+impl<T: DeserializeOwned> FromRequest<AppState> for Doc<T> {
+    type Rejection = ApiError;
+
+    async fn from_request(request: Request, state: &AppState) -> Result<Self, ApiError> {
+        let read = axum::Json::<T>::from_request(request, state).await;
+        read.map(|axum::Json(doc)| Self(doc)).map_err(|rejection| match rejection {
+            JsonRejection::BytesRejection(BytesRejection::FailedToBufferBody(
+                FailedToBufferBody::LengthLimitError(_),
+            )) => ApiError::TooLarge,
+            other => ApiError::Unreadable(other.body_text()),
+        })
+    }
+}
+
+/// The number in the path. 404 where it is none.
+pub(crate) struct Id(pub(crate) u64);
+
+impl FromRequestParts<AppState> for Id {
+    type Rejection = ApiError;
+
+    async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
+        let read = Path::<u64>::from_request_parts(parts, state).await;
+        read.map(|Path(id)| Self(id))
+            .map_err(|_| ApiError::NotFound("there is nothing at this address".to_owned()))
+    }
+}
+
+/// The query string. 400 where it cannot be read.
+pub(crate) struct Ask<T>(pub(crate) T);
+
+impl<T: DeserializeOwned> FromRequestParts<AppState> for Ask<T> {
+    type Rejection = ApiError;
+
+    async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
+        let read = Query::<T>::from_request_parts(parts, state).await;
+        read.map(|Query(ask)| Self(ask)).map_err(|rejection| ApiError::Unreadable(rejection.body_text()))
+    }
+}
+
+/// How the house writes lengths.
+pub(crate) struct HouseStyle(pub(crate) Style);
+
+impl FromRequestParts<AppState> for HouseStyle {
+    type Rejection = ApiError;
+
+    async fn from_request_parts(_: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
+        Ok(Self(state.store.house().await?.style))
+    }
+}
+
+/// Somebody signed in who may write, and the key of this write (`Idempotency-Key`, at most 36 characters).
+pub(crate) struct Writer {
+    pub(crate) person: Person,
+    key: Option<String>,
+}
+
+impl Writer {
+    /// Who writes, once.
+    pub(crate) fn once(&self) -> Once<'_> {
+        Once::keyed(self.person.id, self.key.as_deref())
+    }
+}
+
+impl FromRequestParts<AppState> for Writer {
+    type Rejection = ApiError;
+
+    async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
+        let SignedIn(person) = SignedIn::from_request_parts(parts, state).await?;
+        if person.role == yardwand_store::Role::Reader {
+            return Err(ApiError::Forbidden("your sign-in may look but not change anything: ask the owner"));
+        }
+        let key =
+            parts.headers.get("idempotency-key").map(|value| value.to_str().unwrap_or_default().to_owned());
+        if key.as_ref().is_some_and(|key| key.is_empty() || key.len() > 36) {
+            return Err(ApiError::Unreadable("an idempotency key has 1 to 36 characters".to_owned()));
+        }
+        Ok(Self { person, key })
+    }
+}

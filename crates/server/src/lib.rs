@@ -1,0 +1,129 @@
+//! The yardwand server: HTTP API, sign-in and the front end it carries.
+//!
+//! What it is: the edge. A handler reads core types from a request, makes one call into the store or
+//! the core, and answers with a view. What it is not: no SQL, no geometry, no state of its own, so
+//! that any number of servers may share one database.
+
+mod assets;
+mod auth;
+mod command;
+mod demo;
+mod error;
+mod extract;
+mod figures;
+mod limit;
+mod live;
+mod routes;
+mod tape;
+mod views;
+
+use std::net::SocketAddr;
+
+use axum::Router;
+use axum::extract::DefaultBodyLimit;
+use axum::http::{HeaderName, HeaderValue, header};
+use tokio::net::TcpListener;
+use tower_http::compression::CompressionLayer;
+use tower_http::set_header::SetResponseHeaderLayer;
+use utoipa::OpenApi;
+use utoipa_axum::router::OpenApiRouter;
+use yardwand_store::Store;
+
+pub use auth::hash_password;
+pub use command::{Craft, CraftError, run_craft};
+pub use demo::{DEMO_EMAIL, DEMO_PASSWORD, seed_demo};
+pub use live::Live;
+pub use tape::StandInTape;
+
+/// The largest body a request may have, in bytes.
+pub const BODY_LIMIT: usize = 1 << 20;
+
+/// What every handler may use.
+#[derive(Clone, Debug)]
+pub struct AppState {
+    /// The house's memory.
+    pub store: Store,
+    /// Cookies only over HTTPS: for a real house behind a proxy.
+    pub secure_cookies: bool,
+    /// Ends the event streams when the server stops.
+    pub live: Live,
+}
+
+#[derive(OpenApi)]
+#[openapi(info(
+    title = "Yardwand",
+    description = "Lengths are millimetres; `Shown` carries the house's own writing beside it.",
+    license(name = "MIT")
+))]
+struct ApiDoc;
+
+fn api() -> (Router<AppState>, utoipa::openapi::OpenApi) {
+    let (router, mut doc) =
+        OpenApiRouter::with_openapi(ApiDoc::openapi()).merge(routes::routes()).split_for_parts();
+    name_operations(&mut doc);
+    (router, doc)
+}
+
+/// Handlers of different resources share names; an operation's own name is its method and path.
+fn name_operations(doc: &mut utoipa::openapi::OpenApi) {
+    for (path, item) in &mut doc.paths.paths {
+        let place = path.trim_start_matches("/api/").replace(['/', '-'], "_").replace(['{', '}'], "");
+        let operations = [
+            ("get", &mut item.get),
+            ("post", &mut item.post),
+            ("put", &mut item.put),
+            ("delete", &mut item.delete),
+        ];
+        for (method, operation) in operations {
+            if let Some(operation) = operation {
+                operation.operation_id = Some(format!("{method}_{place}"));
+            }
+        }
+    }
+}
+
+/// The API's description, from the code.
+pub fn openapi() -> utoipa::openapi::OpenApi {
+    api().1
+}
+
+/// The whole application.
+pub fn app(state: AppState) -> Router {
+    const CSP: &str = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; \
+                       font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+    let set = |name: HeaderName, value: &'static str| {
+        SetResponseHeaderLayer::overriding(name, HeaderValue::from_static(value))
+    };
+    api()
+        .0
+        .fallback(assets::serve)
+        .with_state(state)
+        .layer(axum::middleware::from_fn(auth::same_origin))
+        .layer(DefaultBodyLimit::max(BODY_LIMIT))
+        .layer(axum::middleware::from_fn(limit::turn_down))
+        .layer(CompressionLayer::new())
+        .layer(set(header::CONTENT_SECURITY_POLICY, CSP))
+        .layer(set(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
+        .layer(set(header::REFERRER_POLICY, "no-referrer"))
+        .layer(set(HeaderName::from_static("cross-origin-opener-policy"), "same-origin"))
+}
+
+/// Serves on a listener until `stop` resolves.
+///
+/// # Errors
+///
+/// What the system says of the listener.
+pub async fn serve(
+    listener: TcpListener,
+    state: AppState,
+    stop: impl Future<Output = ()> + Send + 'static,
+) -> std::io::Result<()> {
+    let live = state.live.clone();
+    let stop = async move {
+        stop.await;
+        live.stop();
+    };
+    axum::serve(listener, app(state).into_make_service_with_connect_info::<SocketAddr>())
+        .with_graceful_shutdown(stop)
+        .await
+}

@@ -1,0 +1,33 @@
+//! Bodies that are too large: read to their end without keeping them, so that the answer arrives.
+
+use axum::extract::Request;
+use axum::http::header;
+use axum::middleware::Next;
+use axum::response::{IntoResponse, Response};
+use http_body_util::BodyExt;
+
+use crate::BODY_LIMIT;
+use crate::error::ApiError;
+
+/// What is read and thrown away before the line is cut, in bytes.
+const PATIENCE: usize = 64 << 20;
+
+/// Turns down a body that says it is too large. A sender that is still sending would otherwise see a
+/// broken line instead of the sentence.
+pub(crate) async fn turn_down(request: Request, next: Next) -> Response {
+    let length = request.headers().get(header::CONTENT_LENGTH).and_then(|value| value.to_str().ok());
+    let too_large =
+        length.and_then(|text| text.parse::<usize>().ok()).is_some_and(|bytes| bytes > BODY_LIMIT);
+    if !too_large {
+        return next.run(request).await;
+    }
+    let mut body = request.into_body();
+    let mut read = 0;
+    while let Some(Ok(frame)) = body.frame().await {
+        read += frame.data_ref().map_or(0, |data| data.len());
+        if read > PATIENCE {
+            break;
+        }
+    }
+    ApiError::TooLarge.into_response()
+}

@@ -1,0 +1,246 @@
+//! `/api/clients`: who is dressed, her consent, and her story.
+
+use axum::Json;
+use axum::extract::State;
+use axum::http::StatusCode;
+use chrono::{DateTime, NaiveDate, Utc};
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+use yardwand_core::body::{FigureDrawing, Side, View, draw_figure};
+use yardwand_store::{ClientRow, NewClient, NewConsent};
+
+use super::story::{StoryEntry, story};
+use crate::AppState;
+use crate::auth::SignedIn;
+use crate::error::{ApiError, Problem};
+use crate::extract::{Ask, Doc, HouseStyle, Id, Writer};
+use crate::figures::{figure_of, grouped, name_of, profile_of};
+use crate::views::{Based, Made, OrderView, Page, optional_words, words};
+
+/// Clients on one page.
+const PAGE: u32 = 50;
+
+#[derive(Deserialize, ToSchema)]
+struct ClientEntry {
+    name: String,
+    #[serde(default)]
+    contact: String,
+    #[serde(default)]
+    notes: String,
+    /// Consent, where she gave it.
+    #[serde(default)]
+    consent: Option<ConsentEntry>,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct ConsentEntry {
+    given_on: NaiveDate,
+    purpose: String,
+    #[serde(default)]
+    review_on: Option<NaiveDate>,
+}
+
+#[derive(Serialize, ToSchema)]
+struct ClientSummary {
+    id: u64,
+    name: String,
+    contact: String,
+}
+
+#[derive(Serialize, ToSchema)]
+struct ConsentView {
+    given_on: NaiveDate,
+    purpose: String,
+    review_on: Option<NaiveDate>,
+}
+
+/// A client's current figure of one measurement.
+#[derive(Serialize, ToSchema)]
+struct ProfileRow {
+    code: String,
+    name: String,
+    /// In the house's style.
+    text: String,
+    /// As it was typed.
+    typed: String,
+    taken_at: DateTime<Utc>,
+}
+
+#[derive(Serialize, ToSchema)]
+struct ClientView {
+    id: u64,
+    name: String,
+    contact: String,
+    notes: String,
+    revision: u32,
+    created_at: DateTime<Utc>,
+    consents: Vec<ConsentView>,
+    orders: Vec<OrderView>,
+    profile: Vec<ProfileRow>,
+    figure: FigureDrawing,
+    open_session: Option<u64>,
+    story: Vec<StoryEntry>,
+}
+
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+struct Search {
+    /// Any part of the name.
+    #[serde(default)]
+    q: String,
+    /// The `next` of the page before.
+    #[serde(default)]
+    after: Option<String>,
+}
+
+impl ClientEntry {
+    fn checked(self) -> Result<NewClient, ApiError> {
+        Ok(NewClient {
+            name: words("/name", "The name", &self.name, 120)?,
+            contact: optional_words("/contact", "The contact", &self.contact, 254)?,
+            notes: optional_words("/notes", "The notes", &self.notes, 4000)?,
+            consent: self.consent.map(|consent| consent.checked("/consent")).transpose()?,
+        })
+    }
+}
+
+impl ConsentEntry {
+    fn checked(self, at: &str) -> Result<NewConsent, ApiError> {
+        if self.given_on > Utc::now().date_naive() + chrono::Days::new(1) {
+            return Err(ApiError::field(
+                &format!("{at}/given_on"),
+                "consent cannot have been given in the future: give the day it was given",
+            ));
+        }
+        if self.review_on.is_some_and(|review| review < self.given_on) {
+            return Err(ApiError::field(
+                &format!("{at}/review_on"),
+                "the review date lies before the consent: choose a later day",
+            ));
+        }
+        let purpose = words(&format!("{at}/purpose"), "The purpose of the consent", &self.purpose, 400)?;
+        Ok(NewConsent { given_on: self.given_on, purpose, review_on: self.review_on })
+    }
+}
+
+/// Routes of this module.
+pub(super) fn routes() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new().routes(routes!(list, add)).routes(routes!(get, change)).routes(routes!(add_consent))
+}
+
+/// Clients whose name holds a text, by name.
+#[utoipa::path(get, path = "/api/clients", params(Search), responses((status = 200, body = Page<ClientSummary>)))]
+async fn list(
+    State(state): State<AppState>,
+    _: SignedIn,
+    Ask(search): Ask<Search>,
+) -> Result<Json<Page<ClientSummary>>, ApiError> {
+    let after = search.after.as_deref().and_then(|cursor| {
+        let (id, name) = cursor.split_once(' ')?;
+        Some((name, id.parse::<u64>().ok()?))
+    });
+    let rows = state.store.clients(search.q.trim(), after, PAGE).await?;
+    let full = rows.len() == PAGE as usize;
+    let next = rows.last().filter(|_| full).map(|last| format!("{} {}", last.id, last.name));
+    let summary = |row: ClientRow| ClientSummary { id: row.id, name: row.name, contact: row.contact };
+    Ok(Json(Page { items: rows.into_iter().map(summary).collect(), next }))
+}
+
+/// Adds a client.
+#[utoipa::path(post, path = "/api/clients", request_body = ClientEntry, responses(
+    (status = 201, body = Made), (status = 422, body = Problem)))]
+async fn add(
+    State(state): State<AppState>,
+    writer: Writer,
+    Doc(entry): Doc<ClientEntry>,
+) -> Result<(StatusCode, Json<Made>), ApiError> {
+    let id = state.store.add_client(&entry.checked()?, writer.once()).await?;
+    Ok((StatusCode::CREATED, Json(Made { id })))
+}
+
+/// A client with her figures and her story.
+#[utoipa::path(get, path = "/api/clients/{id}", responses((status = 200, body = ClientView), (status = 404, body = Problem)))]
+async fn get(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+) -> Result<Json<ClientView>, ApiError> {
+    let store = &state.store;
+    let client = store.client(id).await?;
+    let readings = store.latest_readings(id, None).await?;
+    let orders: Vec<OrderView> = store.orders(Some(id)).await?.into_iter().map(OrderView::from).collect();
+    let sessions = store.sessions(id).await?;
+    let consents = store.consents(id).await?;
+    let story = story(store, &client, &consents, &orders, &sessions, style).await?;
+    let finger = store.house().await?.measuring.finger_mm;
+    let figure = draw_figure(View::Front, &profile_of(&readings, &[], finger).body());
+    let takes = grouped(&readings);
+    let profile = takes.iter().filter_map(|((code, side), takes)| {
+        let last = takes.last()?;
+        let side = match side {
+            Side::Both => "",
+            Side::Left => ", left",
+            Side::Right => ", right",
+        };
+        Some(ProfileRow {
+            code: (*code).to_owned(),
+            name: format!("{}{side}", name_of(code)),
+            text: style.show(figure_of(takes)).text,
+            typed: last.entered.with_unit(),
+            taken_at: last.taken_at,
+        })
+    });
+    Ok(Json(ClientView {
+        profile: profile.collect(),
+        figure,
+        open_session: sessions.iter().find(|s| s.closed_at.is_none()).map(|s| s.id),
+        story,
+        orders,
+        consents: consents
+            .into_iter()
+            .map(|c| ConsentView { given_on: c.given_on, purpose: c.purpose, review_on: c.review_on })
+            .collect(),
+        id: client.id,
+        name: client.name,
+        contact: client.contact,
+        notes: client.notes,
+        revision: client.revision,
+        created_at: client.created_at,
+    }))
+}
+
+/// Changes a client's entry.
+#[utoipa::path(put, path = "/api/clients/{id}", request_body = Based<ClientEntry>, responses(
+    (status = 204), (status = 409, body = Problem), (status = 422, body = Problem)))]
+async fn change(
+    State(state): State<AppState>,
+    writer: Writer,
+    Id(id): Id,
+    Doc(based): Doc<Based<ClientEntry>>,
+) -> Result<StatusCode, ApiError> {
+    let entry = based.change.checked()?;
+    match state.store.change_client(id, &entry, based.revision, writer.person.id).await {
+        Ok(()) => Ok(StatusCode::NO_CONTENT),
+        Err(error) => {
+            let current = state.store.client(id).await.ok();
+            let current = current.map(|c| serde_json::json!({ "name": c.name, "contact": c.contact, "notes": c.notes, "revision": c.revision }));
+            Err(ApiError::from(error).with_current(current))
+        }
+    }
+}
+
+/// Adds a consent.
+#[utoipa::path(post, path = "/api/clients/{id}/consents", request_body = ConsentEntry, responses(
+    (status = 201), (status = 422, body = Problem)))]
+async fn add_consent(
+    State(state): State<AppState>,
+    writer: Writer,
+    Id(id): Id,
+    Doc(entry): Doc<ConsentEntry>,
+) -> Result<StatusCode, ApiError> {
+    state.store.add_consent(id, &entry.checked("")?, writer.once()).await?;
+    Ok(StatusCode::CREATED)
+}

@@ -1,0 +1,52 @@
+//! `/api/craft`: what the craft knows, for screens to build themselves from.
+
+use axum::Json;
+use serde::Serialize;
+use utoipa::ToSchema;
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+use yardwand_core::alter::{AlterationView, alteration_views};
+use yardwand_core::body::{MeasurementSet, sets};
+use yardwand_core::compare::{EaseSet, ease_sets};
+use yardwand_core::fitting::{ObservationKind, places};
+
+use crate::AppState;
+use crate::auth::SignedIn;
+
+#[derive(Serialize, ToSchema)]
+struct Craft {
+    sets: Vec<MeasurementSet>,
+    ease_sets: Vec<EaseSet>,
+    alterations: Vec<AlterationView>,
+    observation_kinds: Vec<KindView>,
+    places: Vec<String>,
+}
+
+#[derive(Serialize, ToSchema)]
+struct KindView {
+    kind: ObservationKind,
+    name: String,
+    looks: String,
+}
+
+/// Routes of this module.
+pub(super) fn routes() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new().routes(routes!(craft))
+}
+
+/// Sets, ease, alterations and kinds of observation.
+#[utoipa::path(get, path = "/api/craft", responses((status = 200, body = Craft)))]
+async fn craft(_: SignedIn) -> Json<Craft> {
+    let kind = |kind: ObservationKind| KindView {
+        kind,
+        name: kind.name().to_owned(),
+        looks: kind.looks().to_owned(),
+    };
+    Json(Craft {
+        sets: sets().to_vec(),
+        ease_sets: ease_sets().to_vec(),
+        alterations: alteration_views(),
+        observation_kinds: ObservationKind::ALL.into_iter().map(kind).collect(),
+        places: places().map(str::to_owned).collect(),
+    })
+}

@@ -1,0 +1,178 @@
+//! `/api/house`: the house's choices, and reading a length in its unit.
+
+use std::collections::BTreeMap;
+
+use axum::Json;
+use axum::extract::State;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+use yardwand_core::body::{Taken, measurement};
+use yardwand_core::compare::ease_set;
+use yardwand_core::{Length, Shown, Style, Unit};
+use yardwand_store::{House, Measuring};
+
+use crate::AppState;
+use crate::auth::SignedIn;
+use crate::error::{ApiError, Problem};
+use crate::extract::{Ask, Doc, HouseStyle, Writer};
+use crate::views::{Based, words};
+
+#[derive(Serialize, ToSchema)]
+struct HouseView {
+    name: String,
+    style: Style,
+    /// What a length typed without a unit is meant in.
+    unit: Unit,
+    /// The unit behind a figure.
+    suffix: String,
+    /// What an arrow key adds, in millimetres.
+    step: f64,
+    ease_set: String,
+    measuring: MeasuringView,
+    revision: u32,
+}
+
+/// How the house measures.
+#[derive(Clone, Serialize, Deserialize, ToSchema)]
+struct MeasuringView {
+    /// Its school in each matter it has chosen.
+    schools: BTreeMap<String, String>,
+    /// One finger under the tape, in millimetres.
+    finger_mm: f64,
+    /// Readings older than this are asked for again before cutting.
+    age_limit_days: i64,
+    /// Its own order of the tape; the rest follows in the catalogue's order.
+    route: Vec<String>,
+}
+
+impl From<Measuring> for MeasuringView {
+    fn from(m: Measuring) -> Self {
+        Self { schools: m.schools, finger_mm: m.finger_mm, age_limit_days: m.age_limit_days, route: m.route }
+    }
+}
+
+impl MeasuringView {
+    fn checked(self) -> Result<Measuring, ApiError> {
+        let taken = Taken { schools: self.schools, ease_mm: 0.0 };
+        if let Some(says) = taken.unknown() {
+            return Err(ApiError::field("/measuring/schools", says));
+        }
+        if !(5.0..=25.0).contains(&self.finger_mm) {
+            return Err(ApiError::field("/measuring/finger_mm", "a finger is 5 to 25 mm thick"));
+        }
+        if !(1..=3650).contains(&self.age_limit_days) {
+            return Err(ApiError::field(
+                "/measuring/age_limit_days",
+                "the limit lies between 1 day and 10 years",
+            ));
+        }
+        if let Some(code) = self.route.iter().find(|code| measurement(code).is_none()) {
+            return Err(ApiError::field("/measuring/route", format!("no measurement is called “{code}”")));
+        }
+        Ok(Measuring {
+            schools: taken.schools,
+            finger_mm: self.finger_mm,
+            age_limit_days: self.age_limit_days,
+            route: self.route,
+        })
+    }
+}
+
+impl From<House> for HouseView {
+    fn from(house: House) -> Self {
+        Self {
+            unit: house.style.unit(),
+            suffix: house.style.unit().suffix().to_owned(),
+            step: house.style.step().mm(),
+            name: house.name,
+            style: house.style,
+            ease_set: house.ease_set,
+            measuring: house.measuring.into(),
+            revision: house.revision,
+        }
+    }
+}
+
+#[derive(Deserialize, ToSchema)]
+struct HouseChange {
+    name: String,
+    style: Style,
+    ease_set: String,
+    /// As it is, where it is left out.
+    #[serde(default)]
+    measuring: Option<MeasuringView>,
+}
+
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+struct LengthAsked {
+    /// What was typed; a minus is allowed here, since amounts have a sign.
+    text: String,
+}
+
+/// Routes of this module.
+pub(super) fn routes() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new().routes(routes!(get, change)).routes(routes!(length))
+}
+
+/// The house's choices.
+#[utoipa::path(get, path = "/api/house", responses((status = 200, body = HouseView)))]
+async fn get(State(state): State<AppState>, _: SignedIn) -> Result<Json<HouseView>, ApiError> {
+    Ok(Json(state.store.house().await?.into()))
+}
+
+/// Changes the house's choices.
+#[utoipa::path(put, path = "/api/house", request_body = Based<HouseChange>, responses(
+    (status = 200, body = HouseView), (status = 409, body = Problem), (status = 422, body = Problem)))]
+async fn change(
+    State(state): State<AppState>,
+    writer: Writer,
+    Doc(based): Doc<Based<HouseChange>>,
+) -> Result<Json<HouseView>, ApiError> {
+    let Based { revision, change } = based;
+    let style_is_known = match change.style {
+        Style::Inch { denominator } => [4, 8, 16, 32].contains(&denominator),
+        Style::Cm { steps } => [2, 10].contains(&steps),
+    };
+    if !style_is_known {
+        return Err(ApiError::field(
+            "/style",
+            "a length is written in 1/4, 1/8, 1/16 or 1/32 in, or in 0.5 or 0.1 cm",
+        ));
+    }
+    if ease_set(&change.ease_set).is_none() {
+        return Err(ApiError::field("/ease_set", format!("no ease set is called “{}”", change.ease_set)));
+    }
+    let name = words("/name", "The house's name", &change.name, 120)?;
+    let measuring = match change.measuring {
+        Some(measuring) => measuring.checked()?,
+        None => state.store.house().await?.measuring,
+    };
+    let house = House { name, style: change.style, ease_set: change.ease_set, measuring, revision };
+    match state.store.change_house(&house, writer.person.id).await {
+        Ok(()) => Ok(Json(state.store.house().await?.into())),
+        Err(error) => {
+            let current = state.store.house().await.ok().map(HouseView::from);
+            Err(ApiError::from(error).with_current(current))
+        }
+    }
+}
+
+/// Reads a length as the house would, sign included.
+#[utoipa::path(get, path = "/api/length", params(LengthAsked), responses(
+    (status = 200, body = Shown), (status = 422, body = Problem)))]
+async fn length(
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Ask(asked): Ask<LengthAsked>,
+) -> Result<Json<Shown>, ApiError> {
+    let text = asked.text.trim();
+    let (sign, bare) = match text.strip_prefix(['-', '\u{2212}']) {
+        Some(rest) => (-1.0, rest),
+        None => (1.0, text.strip_prefix('+').unwrap_or(text)),
+    };
+    let entered = Length::read(bare, style.unit()).map_err(|error| ApiError::length("/text", &error))?;
+    Ok(Json(style.show(sign * entered.length.mm())))
+}

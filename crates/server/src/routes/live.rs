@@ -1,0 +1,171 @@
+//! `/api/sessions/{id}/events` and `/api/tape`: what happens while somebody measures.
+//!
+//! One server-sent event stream a session carries two kinds of events: `session` (something was entered: read it anew)
+//! and `tape` (what a paired digital tape says). A tape is any program that posts to `/api/tape` with the token it was
+//! paired by: `{"text": "37 3/8", "unit": "inch", "held": false}`, some five times a second; `held` when its button is
+//! pressed. State lives in the database, so browser, tape and colleague may each talk to another server.
+
+use std::convert::Infallible;
+use std::time::Duration;
+
+use axum::Json;
+use axum::extract::State;
+use axum::http::{HeaderMap, StatusCode, header};
+use axum::response::Sse;
+use axum::response::sse::{Event, KeepAlive};
+use chrono::{TimeDelta, Utc};
+use futures_util::Stream;
+use futures_util::stream::unfold;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+use yardwand_core::{Length, Unit};
+use yardwand_store::TapeRow;
+
+use crate::AppState;
+use crate::auth::{SignedIn, hashed, new_token};
+use crate::error::{ApiError, Problem};
+use crate::extract::{Doc, Id, Writer};
+
+/// How often a stream looks.
+const LOOK: Duration = Duration::from_millis(200);
+/// A stream ends after so many looks: the browser comes back, and its sign-in is asked for again.
+const LOOKS: u32 = 3000;
+/// A tape that has said nothing for this long is not there.
+const GONE_AFTER: TimeDelta = TimeDelta::seconds(2);
+
+/// What a tape says.
+#[derive(Clone, Debug, PartialEq, Serialize, ToSchema)]
+pub(super) struct TapeView {
+    /// The length as the tape writes it.
+    text: String,
+    unit: Unit,
+    /// Grows with every word.
+    seq: u32,
+    /// The last word with the button pressed; 0 for none.
+    held_seq: u32,
+    /// It has spoken within the last two seconds.
+    alive: bool,
+}
+
+impl From<TapeRow> for TapeView {
+    fn from(row: TapeRow) -> Self {
+        let alive = row.said_at.is_some_and(|at| Utc::now() - at < GONE_AFTER);
+        Self { text: row.typed, unit: row.unit, seq: row.seq, held_seq: row.held_seq, alive }
+    }
+}
+
+#[derive(Serialize, ToSchema)]
+struct Paired {
+    /// What the tape sends as `Authorization: Bearer …`. Shown once.
+    token: String,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct TapeWord {
+    text: String,
+    unit: Unit,
+    #[serde(default)]
+    held: bool,
+}
+
+#[derive(Serialize)]
+struct SessionChanged {
+    changes: u32,
+}
+
+/// Routes of this module.
+pub(super) fn routes() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new().routes(routes!(events)).routes(routes!(pair, unpair)).routes(routes!(say))
+}
+
+struct Watch {
+    state: AppState,
+    session: u64,
+    changes: Option<u32>,
+    tape: Option<TapeView>,
+    first: bool,
+    looks: u32,
+}
+
+/// Entries and tape of a session as they happen.
+#[utoipa::path(get, path = "/api/sessions/{id}/events", responses(
+    (status = 200, content_type = "text/event-stream"), (status = 404, body = Problem)))]
+async fn events(
+    State(state): State<AppState>,
+    _: SignedIn,
+    Id(session): Id,
+) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, ApiError> {
+    state.store.session_changes(session).await?;
+    let watch = Watch { state, session, changes: None, tape: None, first: true, looks: 0 };
+    Ok(Sse::new(unfold(watch, next)).keep_alive(KeepAlive::new().interval(Duration::from_secs(15))))
+}
+
+/// The next thing that happens; the end of the stream when the server stops or the session is gone.
+async fn next(mut watch: Watch) -> Option<(Result<Event, Infallible>, Watch)> {
+    loop {
+        let changes = watch.state.store.session_changes(watch.session).await.ok()?;
+        if watch.changes != Some(changes) {
+            watch.changes = Some(changes);
+            return Some((told("session", &SessionChanged { changes }), watch));
+        }
+        let tape = watch.state.store.tape(watch.session).await.ok()?.map(TapeView::from);
+        if watch.first || watch.tape != tape {
+            watch.first = false;
+            watch.tape.clone_from(&tape);
+            return Some((told("tape", &tape), watch));
+        }
+        watch.looks += 1;
+        if watch.looks > LOOKS {
+            return None;
+        }
+        tokio::select! {
+            () = tokio::time::sleep(LOOK) => {}
+            () = watch.state.live.stopped() => return None,
+        }
+    }
+}
+
+fn told<T: Serialize>(name: &str, what: &T) -> Result<Event, Infallible> {
+    Ok(Event::default().event(name).data(serde_json::to_string(what).unwrap_or_default()))
+}
+
+/// Pairs a tape with an open session.
+#[utoipa::path(post, path = "/api/sessions/{id}/tape", responses((status = 201, body = Paired), (status = 404, body = Problem)))]
+async fn pair(
+    State(state): State<AppState>,
+    _: Writer,
+    Id(session): Id,
+) -> Result<(StatusCode, Json<Paired>), ApiError> {
+    let token = new_token();
+    state.store.pair_tape(session, &hashed(&token)).await?;
+    Ok((StatusCode::CREATED, Json(Paired { token })))
+}
+
+/// Lets the tape of a session go.
+#[utoipa::path(delete, path = "/api/sessions/{id}/tape", responses((status = 204)))]
+async fn unpair(State(state): State<AppState>, _: Writer, Id(session): Id) -> Result<StatusCode, ApiError> {
+    state.store.unpair_tape(session).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// A word of a tape. Not signed in: the token of its pairing says which session it measures for.
+#[utoipa::path(post, path = "/api/tape", request_body = TapeWord, responses(
+    (status = 204), (status = 404, body = Problem), (status = 422, body = Problem)))]
+async fn say(
+    State(state): State<AppState>,
+    headers: HeaderMap,
+    Doc(word): Doc<TapeWord>,
+) -> Result<StatusCode, ApiError> {
+    let token =
+        headers.get(header::AUTHORIZATION).and_then(|value| value.to_str().ok()?.strip_prefix("Bearer "));
+    let unknown = || ApiError::NotFound("no session knows this tape: pair it again".to_owned());
+    let token = token.ok_or_else(unknown)?;
+    let entered = Length::read(&word.text, word.unit).map_err(|error| ApiError::length("/text", &error))?;
+    if entered.typed.len() > 40 {
+        return Err(ApiError::field("/text", "a length has at most 40 characters"));
+    }
+    let known = state.store.tape_says(&hashed(token), &entered.typed, word.unit, word.held).await?;
+    if known { Ok(StatusCode::NO_CONTENT) } else { Err(unknown()) }
+}

@@ -1,0 +1,51 @@
+//! One module a resource, each with its `routes()`.
+
+mod blocks;
+mod clients;
+mod comparison;
+mod craft;
+mod files;
+mod forms;
+mod health;
+mod house;
+mod imports;
+mod live;
+mod orders;
+mod patterns;
+mod print;
+mod profile;
+mod readings;
+mod rounds;
+mod sessions;
+mod sets;
+mod story;
+
+use utoipa_axum::router::OpenApiRouter;
+
+pub(crate) use print::allowance_note;
+
+use crate::AppState;
+
+/// Every route of the API.
+pub(crate) fn routes() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new()
+        .merge(crate::auth::routes())
+        .merge(health::routes())
+        .merge(house::routes())
+        .merge(craft::routes())
+        .merge(clients::routes())
+        .merge(sessions::routes())
+        .merge(readings::routes())
+        .merge(live::routes())
+        .merge(sets::routes())
+        .merge(profile::routes())
+        .merge(forms::routes())
+        .merge(files::routes())
+        .merge(imports::routes())
+        .merge(blocks::routes())
+        .merge(orders::routes())
+        .merge(comparison::routes())
+        .merge(patterns::routes())
+        .merge(print::routes())
+        .merge(rounds::routes())
+}

@@ -1,0 +1,195 @@
+//! `/api/patterns`: a frozen block, its recipe, previews and versions.
+
+use axum::Json;
+use axum::extract::State;
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+use yardwand_core::Style;
+use yardwand_core::alter::{Preview, Recipe, make, preview};
+use yardwand_store::{NewVersion, PatternRow};
+
+use super::comparison::chosen;
+use crate::AppState;
+use crate::auth::SignedIn;
+use crate::error::{ApiError, Problem};
+use crate::extract::{Doc, HouseStyle, Id, Writer};
+use crate::views::{Based, Made, OrderView, VersionView, optional_words};
+
+#[derive(Deserialize, ToSchema)]
+struct PatternEntry {
+    block_id: u64,
+    size: String,
+    #[serde(default)]
+    recipe: Recipe,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct RecipeChange {
+    recipe: Recipe,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct PreviewAsked {
+    recipe: Recipe,
+    /// The step whose stages and handle are wanted; the last one that is on if left out.
+    #[serde(default)]
+    in_hand: Option<u32>,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct VersionEntry {
+    #[serde(default)]
+    why: String,
+}
+
+#[derive(Serialize, ToSchema)]
+struct PatternView {
+    id: u64,
+    order: OrderView,
+    block_name: String,
+    recipe: Recipe,
+    revision: u32,
+    versions: Vec<VersionView>,
+    preview: Preview,
+}
+
+#[derive(Serialize, ToSchema)]
+struct Saved {
+    revision: u32,
+}
+
+/// Routes of this module.
+pub(super) fn routes() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new()
+        .routes(routes!(begin))
+        .routes(routes!(get))
+        .routes(routes!(preview_recipe))
+        .routes(routes!(change))
+        .routes(routes!(freeze))
+}
+
+pub(super) fn checked(recipe: &Recipe, style: Style) -> Result<(), ApiError> {
+    recipe.validate(style).map_err(|says| ApiError::field("/recipe", says))
+}
+
+/// Begins the pattern of an order from a size of a block. The block itself stays as it is.
+#[utoipa::path(post, path = "/api/orders/{id}/pattern", request_body = PatternEntry, responses(
+    (status = 201, body = Made), (status = 409, body = Problem), (status = 422, body = Problem)))]
+async fn begin(
+    State(state): State<AppState>,
+    writer: Writer,
+    HouseStyle(style): HouseStyle,
+    Id(order): Id,
+    Doc(entry): Doc<PatternEntry>,
+) -> Result<(StatusCode, Json<Made>), ApiError> {
+    checked(&entry.recipe, style)?;
+    state.store.order(order).await?;
+    let block = state.store.block(entry.block_id).await?;
+    let size = chosen(&block.sizes, Some(&entry.size))?;
+    let own = block.summary.client_id.is_some();
+    let name =
+        if own { block.summary.name.clone() } else { format!("{}, size {}", block.summary.name, size.label) };
+    let name = format!("{name}, version {}", block.summary.version);
+    let once = writer.once();
+    let id =
+        state.store.begin_pattern(order, entry.block_id, &name, &size.pattern, &entry.recipe, once).await?;
+    Ok((StatusCode::CREATED, Json(Made { id })))
+}
+
+/// A pattern, drawn.
+#[utoipa::path(get, path = "/api/patterns/{id}", responses((status = 200, body = PatternView), (status = 404, body = Problem)))]
+async fn get(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+) -> Result<Json<PatternView>, ApiError> {
+    let pattern = state.store.pattern(id).await?;
+    let order = state.store.order(pattern.order_id).await?;
+    let versions = state.store.versions(id).await?;
+    Ok(Json(PatternView {
+        preview: preview(&pattern.block, &pattern.recipe, None, style),
+        id: pattern.id,
+        order: order.into(),
+        block_name: pattern.block_name,
+        recipe: pattern.recipe,
+        revision: pattern.revision,
+        versions: versions.into_iter().map(VersionView::from).collect(),
+    }))
+}
+
+/// What a recipe would make of the pattern's block: nothing is kept.
+#[utoipa::path(post, path = "/api/patterns/{id}/preview", request_body = PreviewAsked, responses(
+    (status = 200, body = Preview), (status = 404, body = Problem)))]
+async fn preview_recipe(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    Doc(asked): Doc<PreviewAsked>,
+) -> Result<Json<Preview>, ApiError> {
+    if asked.recipe.steps.len() > Recipe::MOST_STEPS {
+        checked(&asked.recipe, style)?;
+    }
+    let pattern = state.store.pattern(id).await?;
+    Ok(Json(preview(&pattern.block, &asked.recipe, asked.in_hand, style)))
+}
+
+/// Keeps a recipe.
+#[utoipa::path(put, path = "/api/patterns/{id}/recipe", request_body = Based<RecipeChange>, responses(
+    (status = 200, body = Saved), (status = 409, body = Problem), (status = 422, body = Problem)))]
+async fn change(
+    State(state): State<AppState>,
+    writer: Writer,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    Doc(based): Doc<Based<RecipeChange>>,
+) -> Result<Json<Saved>, ApiError> {
+    let recipe = based.change.recipe;
+    checked(&recipe, style)?;
+    match state.store.change_recipe(id, &recipe, based.revision, writer.person.id).await {
+        Ok(revision) => Ok(Json(Saved { revision })),
+        Err(error) => {
+            let current = state.store.pattern(id).await.ok();
+            let current = current.map(|p| serde_json::json!({ "recipe": p.recipe, "revision": p.revision }));
+            Err(ApiError::from(error).with_current(current))
+        }
+    }
+}
+
+/// Freezes the pattern as its next version. 409 while a step is refused.
+#[utoipa::path(post, path = "/api/patterns/{id}/versions", request_body = VersionEntry, responses(
+    (status = 201, body = Made), (status = 422, body = Problem)))]
+async fn freeze(
+    State(state): State<AppState>,
+    writer: Writer,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    Doc(entry): Doc<VersionEntry>,
+) -> Result<(StatusCode, Json<Made>), ApiError> {
+    let why = optional_words("/why", "The reason", &entry.why, 400)?;
+    let pattern = state.store.pattern(id).await?;
+    let version = version_of(&pattern, pattern.recipe.clone(), why, style)?;
+    let id = state.store.add_version(id, &version, writer.once()).await?;
+    Ok((StatusCode::CREATED, Json(Made { id })))
+}
+
+/// The version a recipe makes; 422 while a step of it is refused.
+pub(super) fn version_of(
+    pattern: &PatternRow,
+    recipe: Recipe,
+    why: String,
+    style: Style,
+) -> Result<NewVersion, ApiError> {
+    let made = make(&pattern.block, &recipe, style);
+    let refused = made.steps.iter().find_map(|m| m.outcome.as_ref()?.as_ref().err().map(|e| (m.step.id, e)));
+    match refused {
+        Some((step, error)) => {
+            Err(ApiError::field("/recipe", format!("step {step} cannot be done: {error}")))
+        }
+        None => Ok(NewVersion { pattern: made.pattern, recipe, why }),
+    }
+}

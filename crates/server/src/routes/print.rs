@@ -1,0 +1,163 @@
+//! `/api/versions/{id}/print`: a frozen version on paper, true to size.
+
+use axum::extract::State;
+use axum::response::Response;
+use serde::Deserialize;
+use utoipa::{IntoParams, ToSchema};
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+use yardwand_core::Style;
+use yardwand_core::pattern::{Allowances, Pattern};
+use yardwand_paper::{Label, Paper, tiled_pdf, true_size_svg};
+
+use crate::AppState;
+use crate::auth::SignedIn;
+use crate::error::{ApiError, Problem};
+use crate::extract::{Ask, HouseStyle, Id};
+use crate::views::attached;
+
+#[derive(Clone, Copy, Debug, Deserialize, ToSchema)]
+#[serde(rename_all = "lowercase")]
+pub(super) enum SheetPaper {
+    A4,
+    Letter,
+}
+
+impl From<SheetPaper> for Paper {
+    fn from(paper: SheetPaper) -> Self {
+        match paper {
+            SheetPaper::A4 => Self::A4,
+            SheetPaper::Letter => Self::Letter,
+        }
+    }
+}
+
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+struct PrintAsked {
+    /// The paper.
+    #[serde(default = "a4")]
+    #[param(inline, required = false)]
+    paper: SheetPaper,
+    /// Allowances in millimetres; the house table where one is left out.
+    side: Option<f64>,
+    shoulder: Option<f64>,
+    waist: Option<f64>,
+    neckline: Option<f64>,
+    armhole: Option<f64>,
+    centre: Option<f64>,
+}
+
+pub(super) fn a4() -> SheetPaper {
+    SheetPaper::A4
+}
+
+impl PrintAsked {
+    fn allowances(&self) -> Result<Allowances, ApiError> {
+        let house = Allowances::default();
+        let of = |name: &str, asked: Option<f64>, usual: f64| match asked {
+            Some(mm) if !(0.0..=60.0).contains(&mm) => Err(ApiError::field(
+                &format!("/{name}"),
+                format!("the {name} allowance must lie between 0 and 60 mm"),
+            )),
+            other => Ok(other.unwrap_or(usual)),
+        };
+        Ok(Allowances {
+            side: of("side", self.side, house.side)?,
+            shoulder: of("shoulder", self.shoulder, house.shoulder)?,
+            waist: of("waist", self.waist, house.waist)?,
+            neckline: of("neckline", self.neckline, house.neckline)?,
+            armhole: of("armhole", self.armhole, house.armhole)?,
+            centre: of("centre", self.centre, house.centre)?,
+        })
+    }
+}
+
+/// Routes of this module.
+pub(super) fn routes() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new().routes(routes!(pdf)).routes(routes!(svg))
+}
+
+async fn labelled(
+    state: &AppState,
+    id: u64,
+    allowances: &Allowances,
+    style: Style,
+) -> Result<(Pattern, Label), ApiError> {
+    let version = state.store.version(id).await?;
+    let pattern = state.store.pattern(version.pattern_id).await?;
+    let order = state.store.order(pattern.order_id).await?.order;
+    let label = Label {
+        client: order.client,
+        garment: order.garment,
+        block: pattern.block_name,
+        version: version.version,
+        date: version.made_at.format("%-d %B %Y").to_string(),
+        allowance: allowance_note(allowances, style),
+    };
+    Ok((version.pattern, label))
+}
+
+/// What was added at the edges, as one sentence: the commonest figure first, then what differs.
+pub(crate) fn allowance_note(allowances: &Allowances, style: Style) -> String {
+    if *allowances == Allowances::NONE {
+        return "No allowance: add it on the cloth.".to_owned();
+    }
+    let edges = [
+        ("side", allowances.side),
+        ("shoulder", allowances.shoulder),
+        ("waist", allowances.waist),
+        ("neckline", allowances.neckline),
+        ("armhole", allowances.armhole),
+    ];
+    let usual = allowances.side;
+    let others: Vec<String> = edges
+        .iter()
+        .filter(|(_, mm)| *mm != usual)
+        .map(|(name, mm)| format!("{name} {}", style.write(yardwand_core::Length::from_mm(*mm))))
+        .collect();
+    let unit = style.with_unit(usual);
+    if others.is_empty() {
+        format!("Allowance {unit}.")
+    } else {
+        format!("Allowance {unit}; {}.", others.join(", "))
+    }
+}
+
+fn file_name(label: &Label, extension: &str) -> String {
+    let safe = |text: &str| {
+        text.chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect::<String>()
+    };
+    format!("{}-version-{}.{extension}", safe(&label.garment).to_lowercase(), label.version)
+}
+
+/// A tiled PDF, true to size.
+#[utoipa::path(get, path = "/api/versions/{id}/pdf", params(PrintAsked), responses(
+    (status = 200, content_type = "application/pdf"), (status = 404, body = Problem), (status = 422, body = Problem)))]
+async fn pdf(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    Ask(asked): Ask<PrintAsked>,
+) -> Result<Response, ApiError> {
+    let allowances = asked.allowances()?;
+    let (pattern, label) = labelled(&state, id, &allowances, style).await?;
+    let bytes = tiled_pdf(&pattern, &allowances, &label, asked.paper.into())?;
+    Ok(attached("application/pdf", &file_name(&label, "pdf"), bytes))
+}
+
+/// An SVG in millimetres.
+#[utoipa::path(get, path = "/api/versions/{id}/svg", params(PrintAsked), responses(
+    (status = 200, content_type = "image/svg+xml"), (status = 404, body = Problem), (status = 422, body = Problem)))]
+async fn svg(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    Ask(asked): Ask<PrintAsked>,
+) -> Result<Response, ApiError> {
+    let allowances = asked.allowances()?;
+    let (pattern, label) = labelled(&state, id, &allowances, style).await?;
+    Ok(attached("image/svg+xml", &file_name(&label, "svg"), true_size_svg(&pattern, &allowances, &label)))
+}

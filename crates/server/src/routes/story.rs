@@ -1,0 +1,150 @@
+//! A client's story: what happened, in order, in neutral words.
+
+use chrono::{DateTime, NaiveTime, Utc};
+use serde::Serialize;
+use utoipa::ToSchema;
+use yardwand_core::Style;
+use yardwand_core::alter::{alteration, amount_views};
+use yardwand_core::fitting::{Decision, Mark};
+use yardwand_store::{ClientRow, ConsentRow, ObservationRow, RoundRow, SessionRow, Store};
+
+use crate::error::ApiError;
+use crate::views::OrderView;
+
+/// One thing that happened.
+#[derive(Serialize, ToSchema)]
+pub(super) struct StoryEntry {
+    at: DateTime<Utc>,
+    /// `entered`, `consent`, `measured`, `ordered`, `pattern`, `round` or `done`.
+    kind: String,
+    title: String,
+    lines: Vec<String>,
+    /// The garment it belongs to.
+    order_id: Option<u64>,
+    /// The session, round or version it tells of.
+    of_id: Option<u64>,
+}
+
+fn entry(at: DateTime<Utc>, kind: &str, title: String, lines: Vec<String>) -> StoryEntry {
+    StoryEntry { at, kind: kind.to_owned(), title, lines, order_id: None, of_id: None }
+}
+
+/// Everything that happened with a client, oldest first.
+pub(super) async fn story(
+    store: &Store,
+    client: &ClientRow,
+    consents: &[ConsentRow],
+    orders: &[OrderView],
+    sessions: &[SessionRow],
+    style: Style,
+) -> Result<Vec<StoryEntry>, ApiError> {
+    let mut entries = vec![entry(client.created_at, "entered", "Entered in the book".to_owned(), Vec::new())];
+    for consent in consents {
+        let at = consent.given_on.and_time(NaiveTime::MIN).and_utc().max(client.created_at);
+        entries.push(entry(at, "consent", "Consent given".to_owned(), vec![consent.purpose.clone()]));
+    }
+    let counts = store.reading_counts(client.id).await?;
+    for session in sessions {
+        let taken = counts.get(&session.id).copied().unwrap_or_default();
+        let state = if session.closed_at.is_some() { "closed" } else { "still open" };
+        let lines = vec![format!("{taken} readings by {}, {state}.", session.measurer)];
+        entries.push(StoryEntry {
+            of_id: Some(session.id),
+            ..entry(session.started_at, "measured", "Measured".to_owned(), lines)
+        });
+    }
+    for order in orders {
+        of_order(store, order, style, &mut entries).await?;
+    }
+    entries.sort_by_key(|entry| entry.at);
+    Ok(entries)
+}
+
+async fn of_order(
+    store: &Store,
+    order: &OrderView,
+    style: Style,
+    entries: &mut Vec<StoryEntry>,
+) -> Result<(), ApiError> {
+    let row = store.order(order.id).await?.order;
+    let wanted =
+        row.wanted_on.map(|day| vec![format!("Wanted for {}.", day.format("%-d %B %Y"))]).unwrap_or_default();
+    let mut push = |mut e: StoryEntry, of: Option<u64>| {
+        e.order_id = Some(order.id);
+        e.of_id = of;
+        entries.push(e);
+    };
+    push(entry(row.created_at, "ordered", format!("{} ordered", row.garment), wanted), None);
+    if let Some(pattern) = order.pattern_id {
+        for version in store.versions(pattern).await? {
+            let lines = version.recipe.steps.iter().filter(|step| step.on).map(|step| {
+                let done = said(&step.alteration, &step.amounts, style);
+                if step.reason.is_empty() { done } else { format!("{done}. {}", step.reason) }
+            });
+            let title = format!("{}: version {} of the pattern", order.garment, version.version);
+            let why = Some(version.why.clone()).filter(|why| !why.is_empty());
+            push(
+                entry(version.made_at, "pattern", title, why.into_iter().chain(lines).collect()),
+                Some(version.id),
+            );
+        }
+    }
+    let seen = store.observations(order.id).await?;
+    for round in store.rounds(order.id).await? {
+        let title = format!("{}: fitting round {} on version {}", order.garment, round.number, round.version);
+        push(entry(round.opened_at, "round", title, round_lines(&round, &seen, style)), Some(round.id));
+    }
+    if let Some(at) = row.finished_at {
+        push(entry(at, "done", format!("{} handed over", row.garment), Vec::new()), None);
+    }
+    Ok(())
+}
+
+fn round_lines(round: &RoundRow, seen: &[ObservationRow], style: Style) -> Vec<String> {
+    let marked = seen.iter().filter_map(|o| {
+        let mark = o.marks.iter().find(|m| m.round == round.number)?.mark;
+        Some(format!(
+            "{} at {} from round {}: {}.",
+            o.seen.kind.name(),
+            o.seen.place,
+            o.round,
+            mark_word(mark)
+        ))
+    });
+    let own = seen.iter().filter(|o| o.round_id == round.id).map(|o| {
+        let pinned = o
+            .seen
+            .pinned
+            .map(|p| format!(", {} a half", style.with_unit(p.per_half().0.mm())))
+            .unwrap_or_default();
+        let note = if o.seen.note.is_empty() { String::new() } else { format!(" ({})", o.seen.note) };
+        let decided = match &o.decision {
+            None => "not decided".to_owned(),
+            Some(Decision::Watch) => "watched".to_owned(),
+            Some(Decision::Leave { reason }) => format!("left as it is: {reason}"),
+            Some(Decision::Alter { alteration, amounts }) => said(alteration, amounts, style),
+        };
+        format!("{} at {}{pinned}{note}: {decided}.", o.seen.kind.name(), o.seen.place)
+    });
+    let comfort =
+        Some(format!("Comfort: \u{201c}{}\u{201d}", round.comfort)).filter(|_| !round.comfort.is_empty());
+    let made = round.made_version.map(|version| format!("It made version {version}."));
+    marked.chain(own).chain(comfort).chain(made).collect()
+}
+
+const fn mark_word(mark: Mark) -> &'static str {
+    match mark {
+        Mark::Gone => "gone",
+        Mark::Better => "better",
+        Mark::Same => "same",
+        Mark::Worse => "worse",
+    }
+}
+
+/// An alteration with its amount, as a person says it.
+pub(super) fn said(code: &str, amounts: &yardwand_core::alter::Amounts, style: Style) -> String {
+    let Some(known) = alteration(code) else { return code.to_owned() };
+    let views = amount_views(known, amounts, style);
+    let last = views.last().map(|v| format!(" {} {} {}", v.amount.text, style.unit().suffix(), v.on));
+    format!("{}{}", known.name(), last.unwrap_or_default())
+}

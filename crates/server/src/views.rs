@@ -1,0 +1,143 @@
+//! Shapes shared by several resources.
+
+use std::collections::HashSet;
+
+use axum::http::header;
+use axum::response::{IntoResponse, Response};
+use chrono::{DateTime, NaiveDate, Utc};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use yardwand_core::alter::Recipe;
+use yardwand_core::body::measurement_set;
+use yardwand_core::fitting::{Facts, Standing, standing};
+use yardwand_store::{OrderFacts, VersionRow};
+
+use crate::error::ApiError;
+
+/// The number of a row that was just made.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct Made {
+    pub(crate) id: u64,
+}
+
+/// A garment in hand.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct OrderView {
+    pub(crate) id: u64,
+    pub(crate) client_id: u64,
+    pub(crate) client: String,
+    pub(crate) garment: String,
+    pub(crate) wanted_on: Option<NaiveDate>,
+    pub(crate) finished_at: Option<DateTime<Utc>>,
+    pub(crate) revision: u32,
+    pub(crate) standing: Standing,
+    /// Readings still missing.
+    pub(crate) missing: u32,
+    /// Readings the method needs.
+    pub(crate) wanted: u32,
+    pub(crate) open_session: Option<u64>,
+    pub(crate) pattern_id: Option<u64>,
+    pub(crate) version: u32,
+    pub(crate) round: u32,
+    pub(crate) round_id: Option<u64>,
+    pub(crate) round_open: bool,
+    pub(crate) still_open: u32,
+}
+
+impl From<OrderFacts> for OrderView {
+    fn from(row: OrderFacts) -> Self {
+        let codes: HashSet<&str> = measurement_set(&row.order.set_code)
+            .map(|set| set.codes.iter().map(String::as_str).collect())
+            .unwrap_or_default();
+        let missing = codes.iter().filter(|code| !row.measured.contains(**code)).count() as u32;
+        let facts = Facts { wanted: codes.len() as u32, missing, ..row.facts };
+        Self {
+            id: row.order.id,
+            client_id: row.order.client_id,
+            client: row.order.client,
+            garment: row.order.garment,
+            wanted_on: row.order.wanted_on,
+            finished_at: row.order.finished_at,
+            revision: row.order.revision,
+            standing: standing(&facts),
+            missing,
+            wanted: facts.wanted,
+            open_session: row.open_session,
+            pattern_id: row.pattern_id,
+            version: facts.version,
+            round: facts.round,
+            round_id: row.round_id,
+            round_open: facts.round_open,
+            still_open: facts.still_open,
+        }
+    }
+}
+
+/// A frozen version in a list.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct VersionView {
+    pub(crate) id: u64,
+    pub(crate) version: u32,
+    pub(crate) why: String,
+    pub(crate) made_by: String,
+    pub(crate) made_at: DateTime<Utc>,
+    pub(crate) recipe: Recipe,
+}
+
+impl From<VersionRow> for VersionView {
+    fn from(row: VersionRow) -> Self {
+        Self {
+            id: row.id,
+            version: row.version,
+            why: row.why,
+            made_by: row.made_by,
+            made_at: row.made_at,
+            recipe: row.recipe,
+        }
+    }
+}
+
+/// A list read page by page.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct Page<T: ToSchema> {
+    pub(crate) items: Vec<T>,
+    /// Ask with this for the next page; none at the end.
+    pub(crate) next: Option<String>,
+}
+
+/// A change that states the revision it was based on.
+#[derive(Deserialize, ToSchema)]
+pub(crate) struct Based<T> {
+    pub(crate) revision: u32,
+    #[serde(flatten)]
+    pub(crate) change: T,
+}
+
+/// Text that must say something, trimmed.
+pub(crate) fn words(pointer: &str, name: &str, text: &str, most: usize) -> Result<String, ApiError> {
+    let text = optional_words(pointer, name, text, most)?;
+    if text.is_empty() {
+        Err(ApiError::field(pointer, format!("{name} is empty: write something")))
+    } else {
+        Ok(text)
+    }
+}
+
+/// Text that may be empty, trimmed.
+pub(crate) fn optional_words(pointer: &str, name: &str, text: &str, most: usize) -> Result<String, ApiError> {
+    let text = text.trim();
+    let long = text.chars().count();
+    if long > most {
+        return Err(ApiError::field(pointer, format!("{name} has {long} characters: at most {most} fit")));
+    }
+    Ok(text.to_owned())
+}
+
+/// A file to keep, under a name.
+pub(crate) fn attached(kind: &str, name: &str, bytes: impl IntoResponse) -> Response {
+    let headers = [
+        (header::CONTENT_TYPE, kind.to_owned()),
+        (header::CONTENT_DISPOSITION, format!("attachment; filename=\"{name}\"")),
+    ];
+    (headers, bytes).into_response()
+}

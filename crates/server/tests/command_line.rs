@@ -1,0 +1,87 @@
+//! The craft on standard input and output.
+
+use std::io::Write;
+use std::process::{Command, Output, Stdio};
+
+use serde_json::{Value, json};
+
+fn yardwand(task: &str, input: &str) -> Output {
+    let mut child = Command::new(env!("CARGO_BIN_EXE_yardwand"))
+        .arg(task)
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    child.stdin.take().unwrap().write_all(input.as_bytes()).unwrap();
+    child.wait_with_output().unwrap()
+}
+
+fn answer(task: &str, input: &Value) -> Value {
+    let output = yardwand(task, &input.to_string());
+    assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
+    serde_json::from_slice(&output.stdout).unwrap()
+}
+
+fn body() -> Value {
+    json!({
+        "neck_base_girth": 368.3, "shoulder_length": 127.0, "shoulder_slope": 41.275, "across_front": 330.2,
+        "across_back": 349.25, "bust_girth": 939.8, "upper_bust_girth": 889.0, "waist_girth": 736.6,
+        "bust_span": 190.5, "snp_to_bust_point": 266.7, "snp_to_waist_front": 431.8, "snp_to_waist_back": 419.1,
+        "nape_to_waist_back": 400.05, "armhole_depth": 190.5, "side_length": 190.5
+    })
+}
+
+#[test]
+fn draft_compare_alter_and_export_follow_each_other() {
+    let drafted = answer("draft", &json!({ "body": body() }));
+    assert!(drafted["checks"].as_array().unwrap().iter().all(|c| c["passed"] == true));
+
+    let mut fuller = body();
+    fuller["bust_girth"] = json!(939.8 + 50.8);
+    fuller["snp_to_waist_front"] = json!(431.8 + 15.0);
+    let block = json!({ "label": "12", "figure": body(), "pattern": drafted["pattern"] });
+    let compared = answer("compare", &json!({ "body": fuller, "block": block }));
+    assert_eq!(compared["recipe"]["steps"][0]["alteration"], "full_bust");
+
+    let altered = answer("alter", &json!({ "pattern": drafted["pattern"], "recipe": compared["recipe"] }));
+    assert_eq!(altered["preview"]["steps"][0]["state"], "done");
+
+    let label = json!({ "client": "A. B.", "garment": "Dress", "block": "size 12", "version": 1, "date": "1 May 2026" });
+    let svg = yardwand("export", &json!({ "pattern": altered["pattern"], "label": label }).to_string());
+    assert!(String::from_utf8(svg.stdout).unwrap().starts_with("<svg "));
+    let pdf = yardwand(
+        "export",
+        &json!({ "pattern": altered["pattern"], "label": label, "format": "pdf_a4" }).to_string(),
+    );
+    assert_eq!(&pdf.stdout[..5], b"%PDF-");
+}
+
+#[test]
+fn a_bad_document_gets_one_clear_line_and_exit_code_2() {
+    let drafted = answer("draft", &json!({ "body": body() }));
+    let steep = json!({ "body": { "shoulder_slope": 300.0 } }).to_string();
+    let beyond = json!({ "pattern": drafted["pattern"], "recipe": { "form": 1, "steps": [
+        { "id": 1, "alteration": "full_bust", "amounts": { "amount": 118.0 } }] } });
+    let unknown = json!({ "pattern": drafted["pattern"], "recipe": { "steps": [
+        { "id": 1, "alteration": "wider", "amounts": {} }] } });
+    let open = json!({ "pattern": { "pieces": [{ "kind": "bodice_front", "edges": [], "darts": [], "levels": [],
+        "notches": [], "grain": [{ "x": 0, "y": 0 }, { "x": 0, "y": 1 }] }] }, "recipe": {} });
+    for (task, input, says) in [
+        ("draft", "not json", "cannot be read"),
+        ("draft", "{}", "body"),
+        ("draft", steep.as_str(), "still wants"),
+        ("compare", "{\"body\":{}}", "block"),
+        ("alter", &beyond.to_string(), "more than the"),
+        ("alter", &unknown.to_string(), "no alteration is called"),
+        ("alter", &open.to_string(), "does not close"),
+        ("export", "[]", "cannot be read"),
+    ] {
+        let output = yardwand(task, input);
+        let said = String::from_utf8(output.stderr).unwrap();
+        assert_eq!(output.status.code(), Some(2), "{task} {input}: {said}");
+        assert_eq!(said.trim().lines().count(), 1, "{said}");
+        assert!(said.contains(says), "{task}: {said:?} should speak of {says:?}");
+        assert!(output.stdout.is_empty());
+    }
+}

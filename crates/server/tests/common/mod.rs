@@ -1,0 +1,164 @@
+//! A house of its own for a test: database, server, and somebody who asks it things.
+#![allow(dead_code, reason = "each test file uses its own part")]
+
+use std::net::SocketAddr;
+use std::thread::JoinHandle;
+
+use serde_json::{Value, json};
+use tokio::net::TcpListener;
+use tokio::runtime::Runtime;
+use tokio::sync::oneshot;
+use ureq::http::{Response, StatusCode};
+use ureq::{Agent, Body};
+use yardwand_devdb::TestDb;
+use yardwand_server::{AppState, DEMO_EMAIL, DEMO_PASSWORD, seed_demo, serve};
+use yardwand_store::Store;
+
+pub(crate) struct House {
+    address: SocketAddr,
+    stop: Option<oneshot::Sender<()>>,
+    served: Option<JoinHandle<()>>,
+    // Dropped last: the server must be gone before its database.
+    _db: TestDb,
+}
+
+impl House {
+    /// A house with the invented demo in it.
+    pub(crate) fn with_demo() -> Self {
+        let db = TestDb::new();
+        let url = db.url();
+        let (tell, told) = std::sync::mpsc::channel();
+        let (stop, stopped) = oneshot::channel();
+        let served = std::thread::spawn(move || {
+            Runtime::new().unwrap().block_on(async {
+                let store = Store::connect(&url).await.unwrap();
+                store.migrate().await.unwrap();
+                seed_demo(&store).await.unwrap();
+                let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
+                tell.send(listener.local_addr().unwrap()).unwrap();
+                let state = AppState { store, secure_cookies: false, live: yardwand_server::Live::default() };
+                let stop = async {
+                    let _ = stopped.await;
+                };
+                serve(listener, state, stop).await.unwrap();
+            });
+        });
+        Self { address: told.recv().unwrap(), stop: Some(stop), served: Some(served), _db: db }
+    }
+
+    pub(crate) fn base(&self) -> String {
+        format!("http://{}", self.address)
+    }
+
+    /// Somebody who has not signed in.
+    pub(crate) fn stranger(&self) -> Asker {
+        Asker::new(self.base())
+    }
+
+    /// The owner, signed in.
+    pub(crate) fn owner(&self) -> Asker {
+        self.signed_in(DEMO_EMAIL, DEMO_PASSWORD)
+    }
+
+    /// Somebody signed in.
+    pub(crate) fn signed_in(&self, email: &str, password: &str) -> Asker {
+        let mut asker = self.stranger();
+        let answer = asker.post("/api/sign-in", &json!({ "email": email, "password": password }));
+        assert_eq!(answer.status, 200, "{:?}", answer.body);
+        asker.cookie = answer.header("set-cookie").split(';').next().unwrap_or_default().to_owned();
+        asker
+    }
+}
+
+impl Drop for House {
+    fn drop(&mut self) {
+        drop(self.stop.take());
+        if let Some(served) = self.served.take() {
+            let _ = served.join();
+        }
+    }
+}
+
+pub(crate) struct Asker {
+    agent: Agent,
+    base: String,
+    cookie: String,
+}
+
+#[derive(Debug)]
+pub(crate) struct Answer {
+    pub(crate) status: u16,
+    pub(crate) body: Value,
+    pub(crate) head: Response<()>,
+}
+
+impl Answer {
+    /// The sentence of a problem.
+    pub(crate) fn detail(&self) -> &str {
+        self.body["detail"].as_str().unwrap_or_default()
+    }
+
+    pub(crate) fn header(&self, name: &str) -> &str {
+        self.head.headers().get(name).and_then(|v| v.to_str().ok()).unwrap_or_default()
+    }
+
+    pub(crate) fn id(&self) -> u64 {
+        assert_eq!(self.status, StatusCode::CREATED.as_u16(), "{:?}", self.body);
+        self.body["id"].as_u64().unwrap()
+    }
+}
+
+impl Asker {
+    pub(crate) fn new(base: String) -> Self {
+        let agent: Agent = Agent::config_builder().http_status_as_error(false).build().into();
+        Self { agent, base, cookie: String::new() }
+    }
+
+    fn answer(answered: Result<Response<Body>, ureq::Error>) -> Answer {
+        let (parts, mut body) = answered.unwrap().into_parts();
+        let text = body.read_to_string().unwrap();
+        Answer {
+            status: parts.status.as_u16(),
+            body: serde_json::from_str(&text).unwrap_or(Value::String(text)),
+            head: Response::from_parts(parts, ()),
+        }
+    }
+
+    pub(crate) fn get(&self, path: &str) -> Answer {
+        Self::answer(self.agent.get(format!("{}{path}", self.base)).call())
+    }
+
+    pub(crate) fn bytes(&self, path: &str) -> Vec<u8> {
+        self.agent.get(format!("{}{path}", self.base)).call().unwrap().body_mut().read_to_vec().unwrap()
+    }
+
+    pub(crate) fn post(&self, path: &str, body: &Value) -> Answer {
+        Self::answer(self.agent.post(format!("{}{path}", self.base)).send_json(body))
+    }
+
+    pub(crate) fn post_with(&self, path: &str, header: (&str, &str), body: &Value) -> Answer {
+        let request = self.agent.post(format!("{}{path}", self.base)).header(header.0, header.1);
+        Self::answer(request.send_json(body))
+    }
+
+    pub(crate) fn put(&self, path: &str, body: &Value) -> Answer {
+        Self::answer(self.agent.put(format!("{}{path}", self.base)).send_json(body))
+    }
+
+    pub(crate) fn delete(&self, path: &str) -> Answer {
+        Self::answer(self.agent.delete(format!("{}{path}", self.base)).call())
+    }
+
+    /// The cookie of the sign-in, for a request of its own.
+    pub(crate) fn cookie(&self) -> String {
+        self.cookie.clone()
+    }
+
+    /// The garment of a demo client.
+    pub(crate) fn garment_of(&self, client: &str) -> Value {
+        let orders = self.get("/api/orders").body;
+        let found =
+            orders.as_array().unwrap().iter().find(|o| o["client"].as_str().unwrap().starts_with(client));
+        found.unwrap_or_else(|| panic!("{client} is not in the demo")).clone()
+    }
+}
