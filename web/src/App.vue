@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { computed, watch } from 'vue'
+import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
+import { post, signedOut } from '@/api/client'
+import { useHouse } from '@/composables/useHouse'
+import { useTheme } from '@/composables/useTheme'
+
+const route = useRoute()
+const router = useRouter()
+const { me, leave } = useHouse()
+const { dark, toggle } = useTheme()
+const framed = computed(() => me.value !== undefined && route.name !== 'sign-in')
+
+watch(signedOut, (out) => {
+  if (!out) return
+  signedOut.value = false
+  leave()
+  if (route.name !== 'sign-in') void router.push({ name: 'sign-in', query: { next: route.fullPath } })
+})
+
+async function signOut(): Promise<void> {
+  await post('/api/sign-out')
+  leave()
+  await router.push({ name: 'sign-in' })
+}
+</script>
+
+<template>
+  <a href="#main" class="skip">Skip to the work</a>
+  <header v-if="framed" class="bar no-print">
+    <RouterLink :to="{ name: 'today' }" class="name">Yardwand</RouterLink>
+    <nav aria-label="Workroom">
+      <RouterLink :to="{ name: 'today' }">Today</RouterLink>
+      <RouterLink :to="{ name: 'clients' }">Clients</RouterLink>
+      <RouterLink :to="{ name: 'blocks' }">Blocks</RouterLink>
+      <RouterLink :to="{ name: 'forms' }">Forms</RouterLink>
+      <RouterLink :to="{ name: 'house' }">House</RouterLink>
+    </nav>
+    <div class="who">
+      <button type="button" class="quiet" :aria-pressed="dark" @click="toggle">
+        {{ dark ? 'Day' : 'Evening' }}
+      </button>
+      <span class="soft person">{{ me?.name }}</span>
+      <button type="button" class="quiet" @click="signOut">Sign out</button>
+    </div>
+  </header>
+  <div id="main" tabindex="-1">
+    <RouterView />
+  </div>
+</template>
+
+<style scoped>
+.skip {
+  position: absolute;
+  left: -999px;
+}
+.skip:focus {
+  left: 0.5rem;
+  top: 0.5rem;
+  z-index: 9;
+  background: var(--raised);
+  padding: 0.4rem 0.8rem;
+}
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 0.2rem 1.6rem;
+  padding: 0.65rem 1.4rem 0.55rem;
+  border-bottom: 1px solid var(--rule);
+  background: var(--raised);
+}
+.name {
+  font: 600 1.35rem var(--serif);
+  text-decoration: none;
+}
+nav {
+  display: flex;
+  gap: 1.2rem;
+}
+nav a {
+  text-decoration: none;
+  padding: 0.2rem 0;
+  border-bottom: 2px solid transparent;
+}
+nav a.router-link-active:not([href='/']),
+nav a.router-link-exact-active {
+  border-color: var(--madder);
+}
+.who {
+  margin-left: auto;
+  display: flex;
+  gap: 1rem;
+  align-items: baseline;
+}
+.quiet {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  padding: 0.2rem 0;
+  min-height: 24px;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+}
+#main:focus {
+  outline: none;
+}
+@media (max-width: 700px) {
+  .bar {
+    padding: 0.5rem 0.9rem;
+    gap: 0 1rem;
+  }
+  .person {
+    display: none;
+  }
+  nav {
+    order: 3;
+    width: 100%;
+    gap: 1.4rem;
+  }
+  nav a {
+    padding: 0.5rem 0;
+  }
+}
+</style>

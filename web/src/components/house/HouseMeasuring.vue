@@ -1,0 +1,123 @@
+<script setup lang="ts">
+/** How the house measures: its schools, its finger, how old a reading may be. */
+import { ElButton } from 'element-plus'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { put } from '@/api/client'
+import type { HouseView, MeasuringView, Problem } from '@/api/types'
+import LengthField from '@/components/LengthField.vue'
+import SchoolSelects from '@/components/measure/SchoolSelects.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useCatalogue } from '@/composables/useCatalogue'
+import { useHouse } from '@/composables/useHouse'
+
+const { house } = useHouse()
+const { catalogue } = useCatalogue()
+const problem = shallowRef<Problem>()
+const saved = ref(false)
+const entry = reactive<MeasuringView>({ schools: {}, finger_mm: 12.5, age_limit_days: 90, route: [] })
+
+watch(
+  house,
+  (now) => {
+    if (now) Object.assign(entry, JSON.parse(JSON.stringify(now.measuring)))
+  },
+  { immediate: true },
+)
+
+const ordered = computed(() => {
+  const rows = catalogue.value?.measurements.map(({ measurement }) => measurement) ?? []
+  const own = entry.route.flatMap((code) => rows.find((row) => row.code === code) ?? [])
+  return [...own, ...rows.filter((row) => !entry.route.includes(row.code))]
+})
+
+/** Moves a reading one place up; what comes before it is then the house's own order too. */
+function earlier(code: string): void {
+  const codes = ordered.value.map((row) => row.code)
+  const at = codes.indexOf(code)
+  codes.splice(at, 1)
+  codes.splice(at - 1, 0, code)
+  entry.route = codes.slice(0, Math.max(at + 1, entry.route.length))
+}
+
+async function save(): Promise<void> {
+  const now = house.value
+  if (!now) return
+  const { revision, name, style, ease_set } = now
+  const result = await put<HouseView>('/api/house', { revision, name, style, ease_set, measuring: entry })
+  saved.value = result.ok
+  problem.value = result.ok ? undefined : result.problem
+  if (result.ok) house.value = result.value
+}
+</script>
+
+<template>
+  <form class="card stack" @submit.prevent="save">
+    <h2>How this house measures</h2>
+    <p class="small soft">
+      Each reading keeps how it was taken, so a change here touches only new ones. The first of each is what
+      drafting and comparison use; another is converted, or asked for again.
+    </p>
+    <SchoolSelects v-model="entry.schools" prefix="house" :matters="catalogue?.matters ?? []" />
+    <LengthField
+      label="One finger under the tape"
+      :model-value="entry.finger_mm"
+      @update:model-value="entry.finger_mm = $event ?? entry.finger_mm"
+    />
+    <div class="field">
+      <label for="age-limit">Days after which a reading is asked for again before cutting</label>
+      <input
+        id="age-limit"
+        v-model.number="entry.age_limit_days"
+        class="plain"
+        type="number"
+        min="1"
+        max="3650"
+      />
+    </div>
+    <details>
+      <summary>The order of the tape</summary>
+      <p class="small soft">
+        Back, side, front, round, arm, below, with the fewest turns; or your own: what you move up here comes
+        first.
+      </p>
+      <ol class="route">
+        <li v-for="(row, index) in ordered" :key="row.code">
+          <span>{{ row.name }}</span>
+          <ElButton
+            size="small"
+            :disabled="index === 0"
+            :aria-label="`${row.name} earlier`"
+            @click="earlier(row.code)"
+            >↑</ElButton
+          >
+        </li>
+      </ol>
+      <ElButton v-if="entry.route.length" size="small" @click="entry.route = []"
+        >The usual order again</ElButton
+      >
+    </details>
+    <ProblemNote :problem="problem" />
+    <div class="row">
+      <ElButton type="primary" native-type="submit">Save how we measure</ElButton>
+      <span v-if="saved" role="status" class="soft">Saved.</span>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.route {
+  margin: 0.4rem 0;
+  max-height: 22rem;
+  overflow: auto;
+}
+.route li {
+  padding: 0.1rem 0;
+}
+.route li span {
+  display: inline-block;
+  min-width: 15rem;
+}
+summary {
+  cursor: pointer;
+}
+</style>

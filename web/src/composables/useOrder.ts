@@ -1,0 +1,21 @@
+import { inject, provide } from 'vue'
+import type { InjectionKey } from 'vue'
+import { useResource } from './useResource'
+import type { UseResourceReturn } from './useResource'
+import type { OrderView } from '@/api/types'
+
+const orderKey: InjectionKey<UseResourceReturn<OrderView>> = Symbol('order')
+
+/** The garment whose pages these are; reads it and hands it to the pages below. */
+export function provideOrder(id: () => string): UseResourceReturn<OrderView> {
+  const order = useResource<OrderView>(() => `/api/orders/${id()}`)
+  provide(orderKey, order)
+  return order
+}
+
+/** The garment of the pages above. */
+export function useOrder(): UseResourceReturn<OrderView> {
+  const order = inject(orderKey)
+  if (!order) throw new Error('useOrder belongs below a garment page')
+  return order
+}

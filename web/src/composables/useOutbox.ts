@@ -1,0 +1,99 @@
+import { onScopeDispose, readonly, ref, toValue, watch } from 'vue'
+import type { DeepReadonly, MaybeRefOrGetter, Ref } from 'vue'
+import { call } from '@/api/client'
+import type { Problem } from '@/api/types'
+
+/** A write that waits for the line. */
+export interface Waiting {
+  /** Marks every try as the same write. */
+  key: string
+  path: string
+  body: Record<string, unknown>
+}
+
+export interface UseOutboxOptions {
+  /** Called before each try: the last chance to bring a write up to date. */
+  ready?: (entry: Waiting) => void
+  /** A write that the server has taken, and what it answered. */
+  sent: (entry: Waiting, answer: unknown) => void
+  /** A write that the server turned down: it is not tried again. */
+  refused: (entry: Waiting, problem: Problem) => void
+}
+
+export interface UseOutboxReturn {
+  /** Writes that are not at the server yet, oldest first. */
+  waiting: DeepReadonly<Ref<Waiting[]>>
+  /** Sends a write, now or when the line is back; resolves once it has been tried. */
+  send: (path: string, body: Record<string, unknown>) => Promise<void>
+  /** Tries what waits. */
+  flush: () => Promise<void>
+}
+
+/** How long to wait before the next try, in milliseconds. */
+const AGAIN = 1500
+
+/**
+ * Writes that survive a dropped connection and a closed tab: each is kept on this device until the server has it,
+ * and sent once, in order. `name` tells one outbox from another.
+ */
+export function useOutbox(
+  name: MaybeRefOrGetter<string | undefined>,
+  options: UseOutboxOptions,
+): UseOutboxReturn {
+  const waiting = ref<Waiting[]>([])
+  let running: Promise<void> | undefined
+  let timer: ReturnType<typeof setTimeout> | undefined
+
+  const place = () => `yardwand-outbox:${toValue(name)}`
+  function keep(): void {
+    if (waiting.value.length) localStorage.setItem(place(), JSON.stringify(waiting.value))
+    else localStorage.removeItem(place())
+  }
+
+  async function drain(): Promise<void> {
+    while (waiting.value[0]) {
+      const entry = waiting.value[0]
+      options.ready?.(entry)
+      const result = await call('POST', entry.path, { body: entry.body, key: entry.key, tries: 1 })
+      const lost = !result.ok && (result.problem.status === 0 || result.problem.status >= 500)
+      const signedOut = !result.ok && result.problem.status === 401
+      if (lost || signedOut) {
+        clearTimeout(timer)
+        timer = setTimeout(() => void flush(), AGAIN)
+        return
+      }
+      waiting.value.shift()
+      keep()
+      if (result.ok) options.sent(entry, result.value)
+      else options.refused(entry, result.problem)
+    }
+  }
+
+  function flush(): Promise<void> {
+    running ??= drain().finally(() => (running = undefined))
+    return running
+  }
+
+  async function send(path: string, body: Record<string, unknown>): Promise<void> {
+    waiting.value.push({ key: crypto.randomUUID(), path, body })
+    keep()
+    await flush()
+  }
+
+  watch(
+    () => toValue(name),
+    (now) => {
+      if (now === undefined) return
+      waiting.value = JSON.parse(localStorage.getItem(place()) ?? '[]') as Waiting[]
+      void flush()
+    },
+    { immediate: true },
+  )
+  const online = () => void flush()
+  addEventListener('online', online)
+  onScopeDispose(() => {
+    removeEventListener('online', online)
+    clearTimeout(timer)
+  })
+  return { waiting: readonly(waiting), send, flush }
+}

@@ -1,0 +1,148 @@
+import { computed, onScopeDispose, ref, shallowRef } from 'vue'
+import { post, put } from '@/api/client'
+import type { PatternView, Preview, Problem, Recipe, Step } from '@/api/types'
+
+/** A recipe is plain JSON; a reactive one cannot be cloned as it is. */
+const copy = (recipe: Recipe): Recipe => JSON.parse(JSON.stringify(recipe)) as Recipe
+
+/**
+ * The recipe on the cutting table: previewed at once, kept after every finished change, with undo and
+ * redo over the whole sitting. Nothing is computed here: the core folds the recipe on the server.
+ */
+export function useRecipe() {
+  const patternId = ref<number>()
+  const recipe = ref<Recipe>({ form: 1, steps: [] })
+  const preview = shallowRef<Preview>()
+  const inHand = ref<number>()
+  const problem = shallowRef<Problem>()
+  const revision = ref(0)
+  const saving = ref(false)
+  const past = ref<Recipe[]>([])
+  const future = ref<Recipe[]>([])
+  let kept: Recipe = copy(recipe.value)
+  let drawing = false
+  let drawAgain = false
+  let saveAgain = false
+
+  function load(view: PatternView): void {
+    patternId.value = view.id
+    recipe.value = copy(view.recipe)
+    kept = copy(view.recipe)
+    preview.value = view.preview
+    revision.value = view.revision
+    inHand.value = view.recipe.steps.filter((step) => step.on).at(-1)?.id
+    past.value = []
+    future.value = []
+    void draw()
+  }
+
+  /** Draws the recipe as it stands. One request at a time: while one is under way the newest waits. */
+  async function draw(): Promise<void> {
+    if (patternId.value === undefined) return
+    if (drawing) {
+      drawAgain = true
+      return
+    }
+    drawing = true
+    const body = { recipe: recipe.value, in_hand: inHand.value ?? null }
+    const result = await post<Preview>(`/api/patterns/${patternId.value}/preview`, body)
+    drawing = false
+    if (result.ok) preview.value = result.value
+    else problem.value = result.problem
+    if (drawAgain) {
+      drawAgain = false
+      await draw()
+    }
+  }
+
+  /** Changes the recipe for the eye only: a drag under way. */
+  function sketch(change: (recipe: Recipe) => void): void {
+    change(recipe.value)
+    void draw()
+  }
+
+  /** A finished change: drawn, undoable and kept. */
+  function commit(change: (recipe: Recipe) => void): void {
+    change(recipe.value)
+    past.value.push(copy(kept))
+    future.value = []
+    kept = copy(recipe.value)
+    void draw()
+    void save()
+  }
+
+  function turnBack(from: Recipe[], onto: Recipe[]): void {
+    const target = from.pop()
+    if (!target) return
+    onto.push(copy(kept))
+    recipe.value = copy(target)
+    kept = copy(target)
+    void draw()
+    void save()
+  }
+
+  async function save(): Promise<void> {
+    if (saving.value) {
+      saveAgain = true
+      return
+    }
+    saving.value = true
+    const body = { revision: revision.value, recipe: kept }
+    const result = await put<{ revision: number }>(`/api/patterns/${patternId.value}/recipe`, body)
+    saving.value = false
+    problem.value = result.ok ? undefined : result.problem
+    if (result.ok) revision.value = result.value.revision
+    if (saveAgain) {
+      saveAgain = false
+      await save()
+    }
+  }
+
+  /** Resolves when everything that was changed is kept, or could not be. */
+  async function settled(): Promise<boolean> {
+    while (saving.value) await new Promise((resolve) => setTimeout(resolve, 15))
+    return problem.value === undefined
+  }
+
+  /** After a conflict: takes the other person's recipe as the newest, own changes stay under undo. */
+  function takeTheirs(current: { recipe: Recipe; revision: number }): void {
+    past.value.push(copy(recipe.value))
+    recipe.value = copy(current.recipe)
+    kept = copy(current.recipe)
+    revision.value = current.revision
+    problem.value = undefined
+    void draw()
+  }
+
+  const stepInHand = computed<Step | undefined>(() =>
+    recipe.value.steps.find((step) => step.id === inHand.value),
+  )
+
+  function take(id: number): void {
+    inHand.value = id
+    void draw()
+  }
+
+  onScopeDispose(() => {
+    drawAgain = false
+  })
+
+  return {
+    recipe,
+    preview,
+    inHand,
+    stepInHand,
+    problem,
+    saving,
+    canUndo: computed(() => past.value.length > 0),
+    canRedo: computed(() => future.value.length > 0),
+    load,
+    sketch,
+    commit,
+    take,
+    takeTheirs,
+    settled,
+    undo: () => turnBack(past.value, future.value),
+    redo: () => turnBack(future.value, past.value),
+  }
+}

@@ -1,0 +1,12 @@
+import '@fontsource-variable/alegreya/wght.css'
+import '@fontsource/alegreya-sans/400.css'
+import '@fontsource/alegreya-sans/500.css'
+import '@fontsource/alegreya-sans/700.css'
+import 'element-plus/dist/index.css'
+import '@/styles/tokens.css'
+import '@/styles/base.css'
+import { createApp } from 'vue'
+import App from '@/App.vue'
+import { router } from '@/router'
+
+createApp(App).use(router).mount('#app')

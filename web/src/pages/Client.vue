@@ -1,0 +1,291 @@
+<script setup lang="ts">
+import { ElButton, ElInput } from 'element-plus'
+import { computed, reactive, ref, shallowRef } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+import { post, put } from '@/api/client'
+import type { BlockView, ClientView, Made, OrderView, Problem } from '@/api/types'
+import ClientTabs from '@/components/ClientTabs.vue'
+import FigurePicture from '@/components/FigurePicture.vue'
+import FormDialog from '@/components/FormDialog.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useResource } from '@/composables/useResource'
+import { asDay, today } from '@/days'
+
+const props = defineProps<{ id: string }>()
+const router = useRouter()
+const { data: client, problem, reload } = useResource<ClientView>(() => `/api/clients/${props.id}`)
+const { data: blocks } = useResource<BlockView[]>(() => `/api/blocks?client=${props.id}`)
+const ownBlocks = computed(() => blocks.value?.filter((block) => block.client_id !== null) ?? [])
+const dialog = ref<'edit' | 'order' | 'consent'>()
+const refused = shallowRef<Problem>()
+const entry = reactive({ name: '', contact: '', notes: '' })
+const order = reactive({ garment: '', wantedOn: '' })
+const consent = reactive({ givenOn: today(), purpose: 'Figures and patterns, to dress her.', reviewOn: '' })
+const newestFirst = computed(() => [...(client.value?.story ?? [])].reverse())
+
+function open(which: 'edit' | 'order' | 'consent'): void {
+  refused.value = undefined
+  const { name = '', contact = '', notes = '' } = client.value ?? {}
+  Object.assign(entry, { name, contact, notes })
+  Object.assign(order, { garment: '', wantedOn: '' })
+  dialog.value = which
+}
+
+async function done(result: { ok: true } | { ok: false; problem: Problem }): Promise<void> {
+  refused.value = result.ok ? undefined : result.problem
+  if (!result.ok) return
+  dialog.value = undefined
+  await reload()
+}
+
+const saveEntry = async () =>
+  done(await put(`/api/clients/${props.id}`, { revision: client.value?.revision, ...entry }))
+const saveConsent = async () =>
+  done(
+    await post(`/api/clients/${props.id}/consents`, {
+      given_on: consent.givenOn,
+      purpose: consent.purpose,
+      review_on: consent.reviewOn || null,
+    }),
+  )
+
+async function takeOrder(): Promise<void> {
+  const body = { garment: order.garment, wanted_on: order.wantedOn || null }
+  const result = await post<Made>(`/api/clients/${props.id}/orders`, body)
+  refused.value = result.ok ? undefined : result.problem
+  if (result.ok) await router.push({ name: 'measure', params: { id: result.value.id } })
+}
+
+function pageOf(garment: OrderView) {
+  const stage = garment.standing.stage === 'done' ? 'cut' : garment.standing.stage
+  return { name: stage, params: { id: garment.id } }
+}
+</script>
+
+<template>
+  <main class="page stack" aria-labelledby="client-title">
+    <ProblemNote :problem="problem" />
+    <template v-if="client">
+      <div class="between">
+        <div>
+          <h1 id="client-title">{{ client.name }}</h1>
+          <p class="soft">{{ client.contact }}</p>
+        </div>
+        <div class="row">
+          <ElButton @click="open('edit')">Edit</ElButton>
+          <ElButton type="primary" @click="open('order')">Take an order</ElButton>
+        </div>
+      </div>
+      <ClientTabs :id="id" />
+      <p v-if="client.notes" class="notes">{{ client.notes }}</p>
+      <p v-if="!client.consents.length" class="card">
+        <span class="decide">No consent yet.</span> Ask before you measure.
+        <ElButton size="small" @click="open('consent')">Record consent</ElButton>
+      </p>
+      <div class="two">
+        <div class="stack">
+          <section class="card stack" aria-labelledby="garments-title">
+            <h2 id="garments-title">Garments</h2>
+            <p v-if="!client.orders.length" class="soft">No order yet: take one to begin measuring.</p>
+            <ul class="plain">
+              <li v-for="garment in client.orders" :key="garment.id">
+                <RouterLink :to="pageOf(garment)"
+                  ><strong>{{ garment.garment }}</strong></RouterLink
+                >
+                <span class="soft waits">{{ garment.standing.waits_for }}</span>
+              </li>
+            </ul>
+          </section>
+          <section class="card stack" aria-labelledby="story-title">
+            <h2 id="story-title">Her story</h2>
+            <ol class="story" reversed>
+              <li v-for="(happened, index) in newestFirst" :key="index" :class="happened.kind">
+                <span class="when small soft figure">{{ asDay(happened.at) }}</span>
+                <div>
+                  <RouterLink
+                    v-if="happened.kind === 'measured' && happened.of_id"
+                    :to="{ name: 'session', params: { id: happened.of_id } }"
+                    ><strong>{{ happened.title }}</strong></RouterLink
+                  >
+                  <strong v-else>{{ happened.title }}</strong>
+                  <p v-for="(line, at) in happened.lines" :key="at" class="small">{{ line }}</p>
+                </div>
+              </li>
+            </ol>
+          </section>
+        </div>
+        <div class="stack">
+          <section class="card stack" aria-labelledby="figures-title">
+            <div class="between">
+              <h2 id="figures-title">Her figures</h2>
+              <RouterLink v-if="client.profile.length" :to="{ name: 'own-draft', params: { id } }"
+                >Draft her own block</RouterLink
+              >
+            </div>
+            <p v-if="ownBlocks.length" class="row">
+              <RouterLink
+                v-for="block in ownBlocks"
+                :key="block.id"
+                :to="{ name: 'block', params: { id: block.id } }"
+                >Her own block, version {{ block.version }}</RouterLink
+              >
+            </p>
+            <div class="figures">
+              <FigurePicture
+                :figure="client.figure"
+                :label="`Figure of ${client.name}, in the proportions of her readings`"
+              />
+              <table v-if="client.profile.length">
+                <tbody>
+                  <tr v-for="row in client.profile" :key="row.code">
+                    <th scope="row">{{ row.name }}</th>
+                    <td class="num" :title="`typed ${row.typed}, ${asDay(row.taken_at)}`">{{ row.text }}</td>
+                  </tr>
+                </tbody>
+              </table>
+              <p v-else class="soft">Not measured yet.</p>
+            </div>
+          </section>
+          <section class="card stack" aria-labelledby="consent-title">
+            <div class="between">
+              <h2 id="consent-title">Consent</h2>
+              <ElButton size="small" @click="open('consent')">Record</ElButton>
+            </div>
+            <p v-for="(given, index) in client.consents" :key="index">
+              {{ asDay(given.given_on) }}: {{ given.purpose }}
+              <span v-if="given.review_on" class="soft small"
+                >Ask again on {{ asDay(given.review_on) }}.</span
+              >
+            </p>
+          </section>
+        </div>
+      </div>
+      <FormDialog
+        :open="dialog === 'edit'"
+        title="Edit client"
+        action="Save"
+        :problem="refused"
+        @close="dialog = undefined"
+        @submit="saveEntry"
+      >
+        <div class="field">
+          <label for="name">Name</label>
+          <ElInput id="name" v-model="entry.name" maxlength="120" />
+        </div>
+        <div class="field">
+          <label for="contact">Telephone or address</label>
+          <ElInput id="contact" v-model="entry.contact" maxlength="254" />
+        </div>
+        <div class="field">
+          <label for="notes">Notes</label>
+          <ElInput id="notes" v-model="entry.notes" type="textarea" :rows="4" />
+        </div>
+      </FormDialog>
+      <FormDialog
+        :open="dialog === 'order'"
+        title="Take an order"
+        action="Take the order and measure"
+        :problem="refused"
+        @close="dialog = undefined"
+        @submit="takeOrder"
+      >
+        <div class="field">
+          <label for="garment">Garment</label>
+          <ElInput id="garment" v-model="order.garment" placeholder="Concert dress" maxlength="120" />
+        </div>
+        <div class="field">
+          <label for="wanted">Wanted for</label>
+          <input id="wanted" v-model="order.wantedOn" type="date" />
+        </div>
+      </FormDialog>
+      <FormDialog
+        :open="dialog === 'consent'"
+        title="Record consent"
+        action="Save consent"
+        :problem="refused"
+        @close="dialog = undefined"
+        @submit="saveConsent"
+      >
+        <div class="field">
+          <label for="given">Agreed on</label>
+          <input id="given" v-model="consent.givenOn" type="date" required />
+        </div>
+        <div class="field">
+          <label for="purpose">Purpose</label>
+          <ElInput id="purpose" v-model="consent.purpose" />
+        </div>
+        <div class="field">
+          <label for="review">Ask again on</label>
+          <input id="review" v-model="consent.reviewOn" type="date" />
+        </div>
+      </FormDialog>
+    </template>
+  </main>
+</template>
+
+<style scoped>
+.notes {
+  max-width: 60ch;
+}
+.two {
+  display: grid;
+  grid-template-columns: 1.15fr 1fr;
+  gap: 1rem;
+  align-items: start;
+}
+.figures {
+  display: grid;
+  grid-template-columns: 150px 1fr;
+  gap: 1rem;
+}
+.figures th {
+  font-weight: 400;
+  font-size: 0.95rem;
+  color: var(--ink);
+}
+.figures td,
+.figures th {
+  padding-top: 0.12rem;
+  padding-bottom: 0.12rem;
+}
+.plain,
+.story {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.5rem;
+}
+.waits {
+  margin-left: 0.6rem;
+}
+.story li {
+  display: grid;
+  grid-template-columns: 6.6rem 1fr;
+  border-left: 2px solid var(--rule);
+  padding-left: 0.8rem;
+}
+.story .round,
+.story .pattern {
+  border-color: var(--woad);
+}
+.story .done {
+  border-color: var(--ink);
+}
+@media (max-width: 900px) {
+  .two {
+    grid-template-columns: 1fr;
+  }
+}
+@media (max-width: 500px) {
+  .story li {
+    grid-template-columns: 1fr;
+  }
+  .figures {
+    grid-template-columns: 1fr;
+  }
+  .figures :deep(svg) {
+    max-height: 240px;
+  }
+}
+</style>

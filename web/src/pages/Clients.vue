@@ -1,0 +1,145 @@
+<script setup lang="ts">
+import { ElButton, ElCheckbox, ElDialog, ElInput } from 'element-plus'
+import { reactive, ref, shallowRef } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+import { post } from '@/api/client'
+import type { ClientSummary, Made, Problem } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useResource } from '@/composables/useResource'
+import { today } from '@/days'
+
+const router = useRouter()
+const search = ref('')
+const { data: found, problem } = useResource<{ items: ClientSummary[]; next: string | null }>(
+  () => `/api/clients?q=${encodeURIComponent(search.value)}`,
+)
+
+const adding = ref(false)
+const refused = shallowRef<Problem>()
+const entry = reactive({ name: '', contact: '', notes: '', agreed: false, givenOn: today(), purpose: '' })
+
+function begin(): void {
+  Object.assign(entry, {
+    name: search.value,
+    contact: '',
+    notes: '',
+    agreed: false,
+    givenOn: today(),
+    purpose: 'Figures and patterns, to dress her.',
+  })
+  refused.value = undefined
+  adding.value = true
+}
+
+async function add(): Promise<void> {
+  const consent = entry.agreed ? { given_on: entry.givenOn, purpose: entry.purpose } : null
+  const { name, contact, notes } = entry
+  const result = await post<Made>('/api/clients', { name, contact, notes, consent })
+  refused.value = result.ok ? undefined : result.problem
+  if (result.ok) await router.push({ name: 'client', params: { id: result.value.id } })
+}
+</script>
+
+<template>
+  <main class="page stack" aria-labelledby="clients-title">
+    <div class="between">
+      <h1 id="clients-title">Clients</h1>
+      <ElButton type="primary" @click="begin">Add a client</ElButton>
+    </div>
+    <div class="field search">
+      <label for="search">Search by any part of the name</label>
+      <ElInput id="search" v-model="search" autocomplete="off" clearable />
+    </div>
+    <ProblemNote :problem="problem" />
+    <p v-if="found && !found.items.length" class="card">
+      No client is called that. <button type="button" class="link" @click="begin">Add her</button>.
+    </p>
+    <ul class="list" aria-label="Clients found">
+      <li v-for="client in found?.items" :key="client.id">
+        <RouterLink :to="{ name: 'client', params: { id: client.id } }" class="entry">
+          <strong>{{ client.name }}</strong>
+          <span class="soft">{{ client.contact }}</span>
+        </RouterLink>
+      </li>
+    </ul>
+    <ElDialog v-model="adding" title="Add a client" width="min(560px, 94vw)" align-center>
+      <form class="stack" @submit.prevent="add">
+        <div class="field">
+          <label for="name">Name</label>
+          <ElInput id="name" v-model="entry.name" maxlength="120" autocomplete="off" />
+        </div>
+        <div class="field">
+          <label for="contact">Telephone or address</label>
+          <ElInput id="contact" v-model="entry.contact" maxlength="254" autocomplete="off" />
+        </div>
+        <div class="field">
+          <label for="notes">Notes</label>
+          <ElInput id="notes" v-model="entry.notes" type="textarea" :rows="3" />
+        </div>
+        <ElCheckbox v-model="entry.agreed" label="She agrees that her figures are kept" />
+        <div v-if="entry.agreed" class="consent">
+          <div class="field">
+            <label for="given">Agreed on</label>
+            <input id="given" v-model="entry.givenOn" type="date" required />
+          </div>
+          <div class="field">
+            <label for="purpose">Purpose</label>
+            <ElInput id="purpose" v-model="entry.purpose" />
+          </div>
+        </div>
+        <p v-else class="small soft">Without consent she can be entered now and asked before measuring.</p>
+        <ProblemNote :problem="refused" />
+        <div class="row">
+          <ElButton type="primary" native-type="submit">Save client</ElButton>
+          <ElButton @click="adding = false">Cancel</ElButton>
+        </div>
+      </form>
+    </ElDialog>
+  </main>
+</template>
+
+<style scoped>
+.search {
+  max-width: 26rem;
+}
+.list {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.entry {
+  display: grid;
+  grid-template-columns: minmax(12rem, 22rem) 1fr;
+  gap: 1rem;
+  padding: 0.6rem 0;
+  border-bottom: 1px solid var(--rule);
+  text-decoration: none;
+}
+.entry strong {
+  font: 600 1.15rem var(--serif);
+}
+.entry:hover strong {
+  text-decoration: underline;
+}
+.consent {
+  display: grid;
+  grid-template-columns: 11rem 1fr;
+  gap: 0.8rem;
+}
+.link {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  padding: 0;
+  text-decoration: underline;
+  cursor: pointer;
+}
+@media (max-width: 700px) {
+  .entry,
+  .consent {
+    grid-template-columns: 1fr;
+    gap: 0.2rem;
+  }
+}
+</style>

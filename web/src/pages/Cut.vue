@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { ElButton } from 'element-plus'
+import { shallowRef } from 'vue'
+import { RouterLink } from 'vue-router'
+import { put } from '@/api/client'
+import type { Problem } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useOrder } from '@/composables/useOrder'
+import { asDay } from '@/days'
+
+const { data: order, reload } = useOrder()
+const refused = shallowRef<Problem>()
+
+async function finish(finished: boolean): Promise<void> {
+  const body = { revision: order.value?.revision, finished }
+  const result = await put(`/api/orders/${order.value?.id}/finished`, body)
+  refused.value = result.ok ? undefined : result.problem
+  await reload()
+}
+</script>
+
+<template>
+  <main v-if="order" class="stack" aria-labelledby="cut-title">
+    <h1 id="cut-title">Cut and hand over</h1>
+    <ProblemNote :problem="refused" />
+    <section class="card stack">
+      <p v-if="order.finished_at">Handed over on {{ asDay(order.finished_at) }}.</p>
+      <template v-else>
+        <p v-if="order.standing.stage === 'cut'">
+          Nothing is left to pin. Print version {{ order.version }} and cut the cloth.
+        </p>
+        <p v-else><span class="decide">Not yet:</span> {{ order.standing.waits_for }}</p>
+      </template>
+      <p v-if="order.version">
+        <RouterLink :to="{ name: 'toile', params: { id: order.id } }">Print the pattern</RouterLink>
+        ·
+        <RouterLink :to="{ name: 'client', params: { id: order.client_id } }">Read her story</RouterLink>
+      </p>
+      <div>
+        <ElButton v-if="order.finished_at" @click="finish(false)">Take it up again</ElButton>
+        <ElButton v-else type="primary" :disabled="order.version === 0" @click="finish(true)"
+          >Hand it over</ElButton
+        >
+      </div>
+    </section>
+  </main>
+</template>

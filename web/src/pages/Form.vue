@@ -1,0 +1,212 @@
+<script setup lang="ts">
+/** One dress form: its own figures, the padding it needs for a client, and its level lines. */
+import { ElButton, ElInput } from 'element-plus'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { get, put } from '@/api/client'
+import type { ClientSummary, FormView, LevelEntry, Padding, Problem } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useCatalogue } from '@/composables/useCatalogue'
+import { useHouse } from '@/composables/useHouse'
+import { useResource } from '@/composables/useResource'
+
+const props = defineProps<{ id: string }>()
+const { unit } = useHouse()
+const { catalogue } = useCatalogue()
+const { data: form, problem } = useResource<FormView>(() => `/api/forms/${props.id}`)
+const { data: clients } = useResource<{ items: ClientSummary[] }>('/api/clients')
+const refused = shallowRef<Problem>()
+const saved = ref(false)
+const name = ref('')
+const figures = reactive<Record<string, string>>({})
+const levels = ref<LevelEntry[]>([])
+const client = ref<number>()
+const padding = shallowRef<Padding>()
+const LINES = ['bust', 'waist', 'hip']
+const PLACES = ['left', 'right', 'front', 'back'] as const
+/** What a form is measured by. */
+const WANTED = [
+  'neck_base_girth',
+  'upper_bust_girth',
+  'bust_girth',
+  'under_bust_girth',
+  'waist_girth',
+  'top_hip_girth',
+  'hip_girth',
+  'nape_to_waist_back',
+  'snp_to_bust_point',
+  'waist_to_hip',
+  'shoulder_length',
+  'across_back',
+]
+const nameOf = computed(
+  () => new Map(catalogue.value?.measurements.map(({ measurement }) => [measurement.code, measurement.name])),
+)
+const checks = computed(() => new Map(form.value?.levels.map((level) => [level.line, level.check])))
+
+watch(
+  form,
+  (now) => {
+    if (!now) return
+    name.value = now.name
+    for (const code of WANTED) figures[code] = now.figures.find((f) => f.code === code)?.text ?? ''
+    levels.value = LINES.map((line) => {
+      const { left = '', right = '', front = '', back = '' } = now.levels.find((l) => l.line === line) ?? {}
+      return { line, left, right, front, back }
+    })
+  },
+  { immediate: true },
+)
+
+async function save(): Promise<void> {
+  const body = {
+    revision: form.value?.revision,
+    name: name.value,
+    figures: WANTED.map((code) => ({ code, text: figures[code] ?? '' })),
+    levels: levels.value.filter((level) => PLACES.some((place) => level[place]?.trim())),
+  }
+  const result = await put<FormView>(`/api/forms/${props.id}`, body)
+  refused.value = result.ok ? undefined : result.problem
+  saved.value = result.ok
+  if (!result.ok) return
+  form.value = result.value
+  await pad()
+}
+
+async function pad(): Promise<void> {
+  padding.value = undefined
+  if (client.value === undefined) return
+  const result = await get<Padding>(`/api/forms/${props.id}/padding/${client.value}`)
+  if (result.ok) padding.value = result.value
+  else refused.value = result.problem
+}
+watch(client, () => void pad())
+</script>
+
+<template>
+  <main class="page stack" aria-labelledby="form-title">
+    <ProblemNote :problem="problem ?? refused" />
+    <template v-if="form">
+      <h1 id="form-title">{{ form.name }}</h1>
+      <div class="two">
+        <form class="card stack" @submit.prevent="save">
+          <h2>Its own figures</h2>
+          <div class="field">
+            <label for="form-name">Name</label>
+            <ElInput id="form-name" v-model="name" maxlength="120" />
+          </div>
+          <div class="figures">
+            <div v-for="code in WANTED" :key="code" class="field">
+              <label :for="`form-${code}`">{{ nameOf.get(code) ?? code }}, {{ unit }}</label>
+              <input :id="`form-${code}`" v-model="figures[code]" class="plain figure" type="text" />
+            </div>
+          </div>
+          <h2>Level lines</h2>
+          <p class="small soft">Heights above the floor; a line drops more often behind than one thinks.</p>
+          <table>
+            <thead>
+              <tr>
+                <th scope="col">Line</th>
+                <th v-for="place in PLACES" :key="place" scope="col">{{ place }}</th>
+              </tr>
+            </thead>
+            <tbody>
+              <template v-for="level in levels" :key="level.line">
+                <tr>
+                  <th scope="row">{{ level.line }}</th>
+                  <td v-for="place in PLACES" :key="place">
+                    <input
+                      v-model="level[place]"
+                      class="plain figure"
+                      type="text"
+                      :aria-label="`Height of the ${level.line} line, ${place}`"
+                    />
+                  </td>
+                </tr>
+                <tr v-if="checks.get(level.line)">
+                  <td colspan="5" class="small">
+                    <span v-if="checks.get(level.line)?.level" class="soft">Level.</span>
+                    <p v-for="move in checks.get(level.line)?.moves" :key="move" class="decide">{{ move }}</p>
+                  </td>
+                </tr>
+              </template>
+            </tbody>
+          </table>
+          <div class="row">
+            <ElButton type="primary" native-type="submit">Save the form</ElButton>
+            <span v-if="saved" role="status" class="soft">Saved.</span>
+          </div>
+        </form>
+        <section class="card stack" aria-labelledby="padding-title">
+          <h2 id="padding-title">Padding for a client</h2>
+          <div class="field">
+            <label for="for-client">Client</label>
+            <select id="for-client" v-model="client">
+              <option :value="undefined">Choose</option>
+              <option v-for="each in clients?.items" :key="each.id" :value="each.id">{{ each.name }}</option>
+            </select>
+          </div>
+          <template v-if="padding">
+            <p v-if="padding.too_large" class="decide">
+              This form is already larger than she is somewhere: use a smaller one.
+            </p>
+            <table v-if="padding.levels.length">
+              <thead>
+                <tr>
+                  <th scope="col">Level</th>
+                  <th scope="col" class="num">Form</th>
+                  <th scope="col" class="num">Client</th>
+                  <th scope="col" class="num">Missing</th>
+                  <th scope="col" class="num">Wind, thick</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="level in padding.levels" :key="level.measurement">
+                  <th scope="row">{{ level.name }}</th>
+                  <td class="num">{{ level.form.text }}</td>
+                  <td class="num">{{ level.client.text }}</td>
+                  <td class="num" :class="{ decide: level.too_large }">{{ level.missing.text }}</td>
+                  <td class="num main">{{ level.too_large ? 'too large' : level.thickness.text }}</td>
+                </tr>
+              </tbody>
+            </table>
+            <p v-for="line in padding.lines" :key="line">{{ line }}</p>
+            <p v-if="padding.unknown.length" class="small soft">
+              Not known of both: {{ padding.unknown.join(', ') }}.
+            </p>
+            <p class="small soft">
+              The thickness is a first guess, even all round: wind it, measure again, and save what the form
+              reads then.
+            </p>
+          </template>
+        </section>
+      </div>
+    </template>
+  </main>
+</template>
+
+<style scoped>
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr);
+  gap: 1.2rem;
+  align-items: start;
+}
+.figures {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(11rem, 1fr));
+  gap: 0.7rem;
+}
+.main {
+  font-weight: 700;
+}
+tbody th {
+  font-weight: 400;
+  font-size: 1rem;
+  color: var(--ink);
+}
+@media (max-width: 900px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,77 @@
+<script setup lang="ts">
+/** The dress forms of the house. */
+import { ElButton, ElInput } from 'element-plus'
+import { ref, shallowRef } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+import { post } from '@/api/client'
+import type { FormView, Made, Problem } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
+import { useResource } from '@/composables/useResource'
+
+const router = useRouter()
+const { unit } = useHouse()
+const { data: forms, problem } = useResource<FormView[]>('/api/forms')
+const refused = shallowRef<Problem>()
+const name = ref('')
+const text = (form: FormView, code: string) => form.figures.find((figure) => figure.code === code)?.text ?? ''
+
+async function add(): Promise<void> {
+  const result = await post<Made>('/api/forms', { name: name.value, figures: [], levels: [] })
+  refused.value = result.ok ? undefined : result.problem
+  if (result.ok) await router.push({ name: 'form', params: { id: result.value.id } })
+}
+</script>
+
+<template>
+  <main class="page stack" aria-labelledby="forms-title">
+    <h1 id="forms-title">Dress forms</h1>
+    <ProblemNote :problem="problem ?? refused" />
+    <p v-if="forms && !forms.length" class="soft">
+      No form yet. Enter one with its own figures, once: then it can be padded for a client level by level.
+    </p>
+    <table v-if="forms?.length">
+      <thead>
+        <tr>
+          <th scope="col">Form</th>
+          <th scope="col" class="num">Bust, {{ unit }}</th>
+          <th scope="col" class="num">Waist</th>
+          <th scope="col" class="num">Hip</th>
+          <th scope="col" class="num">Nape to waist</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="form in forms" :key="form.id">
+          <th scope="row">
+            <RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink>
+          </th>
+          <td class="num">{{ text(form, 'bust_girth') }}</td>
+          <td class="num">{{ text(form, 'waist_girth') }}</td>
+          <td class="num">{{ text(form, 'hip_girth') }}</td>
+          <td class="num">{{ text(form, 'nape_to_waist_back') }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <form class="card row" @submit.prevent="add">
+      <div class="field">
+        <label for="form-name">Name of a new form</label>
+        <ElInput id="form-name" v-model="name" maxlength="120" placeholder="Linen form, size 12" />
+      </div>
+      <ElButton type="primary" native-type="submit" :disabled="!name.trim()">Add the form</ElButton>
+    </form>
+  </main>
+</template>
+
+<style scoped>
+form {
+  align-items: end;
+}
+tbody th {
+  font-size: 1.05rem;
+  font-weight: 400;
+  color: var(--ink);
+}
+.field {
+  min-width: 16rem;
+}
+</style>

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { RouterLink, RouterView, useRoute } from 'vue-router'
+import ProblemNote from '@/components/ProblemNote.vue'
+import TheWand from '@/components/TheWand.vue'
+import { provideOrder } from '@/composables/useOrder'
+
+const props = defineProps<{ id: string }>()
+const route = useRoute()
+const { data: order, problem } = provideOrder(() => props.id)
+</script>
+
+<template>
+  <div class="garment">
+    <ProblemNote :problem="problem" />
+    <template v-if="order">
+      <header class="head">
+        <p class="names">
+          <RouterLink :to="{ name: 'client', params: { id: order.client_id } }">{{
+            order.client
+          }}</RouterLink>
+          <span aria-hidden="true"> · </span>{{ order.garment }}
+        </p>
+        <p class="soft">{{ order.standing.waits_for }}</p>
+      </header>
+      <div class="bench">
+        <TheWand :order="order" />
+        <RouterView :key="route.path" />
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.garment {
+  padding: 0.9rem 1.4rem 3rem;
+  max-width: 1500px;
+  margin: 0 auto;
+}
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.1rem 1.4rem;
+  align-items: baseline;
+  margin-bottom: 0.7rem;
+}
+.names {
+  font: 600 1.35rem var(--serif);
+}
+.names a {
+  text-decoration: none;
+}
+.names a:hover {
+  text-decoration: underline;
+}
+.bench {
+  display: grid;
+  grid-template-columns: 132px minmax(0, 1fr);
+  gap: 1.4rem;
+  align-items: start;
+}
+@media (max-width: 900px) {
+  .garment {
+    padding: 0.7rem 0.9rem 3rem;
+  }
+  .bench {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 0.6rem;
+  }
+}
+</style>

@@ -1,0 +1,254 @@
+<script setup lang="ts">
+/** How a client's figures came about: a plot, every session, what changed, two sessions side by side. */
+import { computed, ref, watch } from 'vue'
+import { RouterLink } from 'vue-router'
+import type { HistoryView, PastSession, Side } from '@/api/types'
+import ClientTabs from '@/components/ClientTabs.vue'
+import HistoryPlot from '@/components/HistoryPlot.vue'
+import type { PlotLine } from '@/components/HistoryPlot.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useResource } from '@/composables/useResource'
+import { asDay } from '@/days'
+
+const props = defineProps<{ id: string }>()
+const { data: history, problem } = useResource<HistoryView>(() => `/api/clients/${props.id}/history`)
+const chosen = ref<string[]>([])
+const first = ref<number>()
+const second = ref<number>()
+const SIDES = { both: '', left: ', left', right: ', right' } as const
+/** Sessions shown in the table, the newest of them. */
+const SHOWN = 8
+
+watch(history, (now) => {
+  if (!now) return
+  const usual = ['bust_girth', 'waist_girth', 'hip_girth']
+  const known = now.measurements.map((each) => each.code)
+  chosen.value = usual.filter((code) => known.includes(code))
+  if (!chosen.value.length) chosen.value = known.slice(0, 2)
+  // The last two that can be compared: the newest, and the one before it that shares a reading.
+  const last = now.sessions.at(-1)
+  const shares = (session: PastSession) =>
+    session !== last && session.figures.some((f) => last?.figures.some((g) => g.code === f.code))
+  second.value = last?.id
+  first.value = now.sessions.findLast(shares)?.id ?? last?.id
+})
+
+const name = (code: string) => history.value?.measurements.find((each) => each.code === code)?.name ?? code
+
+const lines = computed<PlotLine[]>(() => {
+  const now = history.value
+  if (!now) return []
+  const found = new Map<string, PlotLine>()
+  for (const session of now.sessions) {
+    for (const figure of session.figures.filter((each) => chosen.value.includes(each.code))) {
+      const title = `${name(figure.code)}${SIDES[figure.side]}`
+      const line = found.get(title) ?? { name: title, points: [] }
+      const method = (figure.method ?? []).join('; ')
+      line.points.push({
+        at: session.started_at,
+        value: figure.mm / now.unit_mm,
+        text: figure.text,
+        method,
+        methodChanged: line.points.length > 0 && line.points.at(-1)?.method !== method,
+      })
+      found.set(title, line)
+    }
+  }
+  return [...found.values()]
+})
+
+const newest = computed(() => [...(history.value?.sessions ?? [])].slice(-SHOWN).reverse())
+const rowsOf = (sessions: readonly PastSession[]) => {
+  const keys = new Map<string, { code: string; side: Side }>()
+  const order = history.value?.measurements.map((each) => each.code) ?? []
+  for (const session of sessions)
+    for (const { code, side } of session.figures) keys.set(`${code} ${side}`, { code, side })
+  return [...keys.values()].sort((a, b) => order.indexOf(a.code) - order.indexOf(b.code))
+}
+const tableRows = computed(() => rowsOf(newest.value))
+const figure = (session: PastSession | undefined, code: string, side: Side) =>
+  session?.figures.find((each) => each.code === code && each.side === side)
+
+const sessionOf = (id: number | undefined) => history.value?.sessions.find((each) => each.id === id)
+const pair = computed(() => [sessionOf(first.value), sessionOf(second.value)] as const)
+const compared = computed(() => {
+  const [a, b] = pair.value
+  if (!a || !b) return []
+  return rowsOf([a, b]).map(({ code, side }) => {
+    const [from, to] = [figure(a, code, side), figure(b, code, side)]
+    const by = from && to && history.value ? (to.mm - from.mm) / history.value.unit_mm : undefined
+    const differently = from && to && (from.method ?? []).join() !== (to.method ?? []).join()
+    return { code, side, from, to, by, differently }
+  })
+})
+const inBoth = computed(() => compared.value.filter((row) => row.from && row.to))
+const inOne = computed(() => compared.value.length - inBoth.value.length)
+const signed = (by: number) => `${by > 0 ? '+' : by < 0 ? '−' : ''}${Math.abs(by).toFixed(2)}`
+const title = (session: PastSession) => `${asDay(session.started_at)}, ${session.set}`
+</script>
+
+<template>
+  <main class="page stack" aria-labelledby="history-title">
+    <ProblemNote :problem="problem" />
+    <template v-if="history">
+      <h1 id="history-title">{{ history.client }}</h1>
+      <ClientTabs :id="id" />
+      <p v-if="!history.sessions.length" class="soft">Not measured yet.</p>
+      <template v-else>
+        <section class="card stack" aria-labelledby="plot-title">
+          <h2 id="plot-title">Over time</h2>
+          <details>
+            <summary>Choose what is drawn</summary>
+            <fieldset class="chips">
+              <legend class="visually-hidden">Measurements</legend>
+              <label v-for="each in history.measurements" :key="each.code" class="chip">
+                <input v-model="chosen" type="checkbox" :value="each.code" />
+                <span>{{ each.name }}</span>
+              </label>
+            </fieldset>
+          </details>
+          <HistoryPlot
+            :lines="lines"
+            :suffix="history.suffix"
+            :label="`${chosen.map(name).join(', ')} over ${history.sessions.length} sessions; the figures are in the table below`"
+          />
+          <p class="small soft">A large open mark: taken differently from the time before.</p>
+        </section>
+        <section class="card stack" aria-labelledby="changes-title">
+          <h2 id="changes-title">Since the time before</h2>
+          <p v-if="!history.changes.length" class="soft">
+            Nothing was measured twice, or nothing has changed.
+          </p>
+          <ul v-else class="changes">
+            <li v-for="change in history.changes" :key="`${change.code}${change.side}`">
+              {{ change.name }}{{ SIDES[change.side] }}
+              <span class="figure"
+                >{{ change.from.text }} to <strong>{{ change.to.text }}</strong></span
+              >
+              <span class="figure" :class="change.large ? 'changed' : 'soft'">{{
+                change.by.mm > 0 ? `+${change.by.text}` : change.by.text
+              }}</span>
+              <span v-if="change.method_changed" class="decide">taken differently: they do not compare</span>
+            </li>
+          </ul>
+        </section>
+        <section class="card stack" aria-labelledby="pair-title">
+          <h2 id="pair-title">Two sessions side by side</h2>
+          <div class="row">
+            <div class="field">
+              <label for="first">Earlier</label>
+              <select id="first" v-model="first">
+                <option v-for="each in history.sessions" :key="each.id" :value="each.id">
+                  {{ title(each) }}
+                </option>
+              </select>
+            </div>
+            <div class="field">
+              <label for="second">Later</label>
+              <select id="second" v-model="second">
+                <option v-for="each in history.sessions" :key="each.id" :value="each.id">
+                  {{ title(each) }}
+                </option>
+              </select>
+            </div>
+          </div>
+          <table>
+            <thead>
+              <tr>
+                <th scope="col">Reading</th>
+                <th scope="col" class="num">Earlier</th>
+                <th scope="col" class="num">Later</th>
+                <th scope="col" class="num">Change, {{ history.suffix }}</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="row in inBoth" :key="`${row.code}${row.side}`">
+                <th scope="row">{{ name(row.code) }}{{ SIDES[row.side] }}</th>
+                <td class="num">{{ row.from?.text }}</td>
+                <td class="num">{{ row.to?.text }}</td>
+                <td class="num" :class="{ decide: row.differently }">
+                  {{ row.differently ? 'differently taken' : row.by === undefined ? '' : signed(row.by) }}
+                </td>
+              </tr>
+            </tbody>
+          </table>
+          <p v-if="inOne" class="small soft">
+            {{ inOne === 1 ? 'One reading was' : `${inOne} readings were` }} taken in only one of them.
+          </p>
+        </section>
+        <section class="stack" aria-labelledby="table-title">
+          <h2 id="table-title">Session by session</h2>
+          <div class="wide" tabindex="0" role="region" aria-labelledby="table-title">
+            <table>
+              <thead>
+                <tr>
+                  <th scope="col">Reading</th>
+                  <th v-for="session in newest" :key="session.id" scope="col" class="num">
+                    <RouterLink :to="{ name: 'session', params: { id: session.id } }">{{
+                      asDay(session.started_at)
+                    }}</RouterLink>
+                    <br />{{ session.measurer }}
+                    <template v-for="used in session.used_by" :key="used.order_id"
+                      ><br /><RouterLink :to="{ name: 'compare', params: { id: used.order_id } }">{{
+                        used.garment
+                      }}</RouterLink></template
+                    >
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="row in tableRows" :key="`${row.code}${row.side}`">
+                  <th scope="row">{{ name(row.code) }}{{ SIDES[row.side] }}</th>
+                  <td
+                    v-for="session in newest"
+                    :key="session.id"
+                    class="num"
+                    :title="figure(session, row.code, row.side)?.method?.join('; ')"
+                  >
+                    {{ figure(session, row.code, row.side)?.text
+                    }}<template v-if="figure(session, row.code, row.side)?.method?.length"> *</template>
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+          </div>
+          <p class="small soft">* Not taken the usual way; rest on the figure to read how.</p>
+        </section>
+      </template>
+    </template>
+  </main>
+</template>
+
+<style scoped>
+.wide {
+  overflow-x: auto;
+}
+tbody th {
+  font-weight: 400;
+  font-size: 1rem;
+  color: var(--ink);
+}
+.changes {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.3rem;
+}
+.changes li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.2rem 1rem;
+}
+summary {
+  cursor: pointer;
+  padding: 0.3rem 0;
+}
+select {
+  min-width: 15rem;
+}
+.chip input:checked + span {
+  background: var(--woad);
+  border-color: var(--woad);
+}
+</style>

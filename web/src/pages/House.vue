@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { ElButton, ElInput } from 'element-plus'
+import { reactive, ref, shallowRef, watch } from 'vue'
+import { RouterLink } from 'vue-router'
+import { put } from '@/api/client'
+import type { HouseView, Problem, Style } from '@/api/types'
+import HouseMeasuring from '@/components/house/HouseMeasuring.vue'
+import HousePrecision from '@/components/house/HousePrecision.vue'
+import HouseSets from '@/components/house/HouseSets.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
+
+const { house, craft } = useHouse()
+const problem = shallowRef<Problem>()
+const saved = ref(false)
+const entry = reactive({ name: '', style: 'inch 8', ease: 'standard' })
+
+const STYLES: { code: string; name: string; style: Style }[] = [
+  { code: 'inch 4', name: 'Inches, to a quarter', style: { unit: 'inch', denominator: 4 } },
+  { code: 'inch 8', name: 'Inches, to an eighth', style: { unit: 'inch', denominator: 8 } },
+  { code: 'inch 16', name: 'Inches, to a sixteenth', style: { unit: 'inch', denominator: 16 } },
+  { code: 'cm 2', name: 'Centimetres, to a half', style: { unit: 'cm', steps: 2 } },
+  { code: 'cm 10', name: 'Centimetres, to a tenth', style: { unit: 'cm', steps: 10 } },
+]
+const codeOf = (style: Style) => (style.unit === 'inch' ? `inch ${style.denominator}` : `cm ${style.steps}`)
+
+watch(
+  house,
+  (now) => {
+    if (now) Object.assign(entry, { name: now.name, style: codeOf(now.style), ease: now.ease_set })
+  },
+  { immediate: true },
+)
+
+async function save(): Promise<void> {
+  const style = STYLES.find((each) => each.code === entry.style)?.style
+  const body = { revision: house.value?.revision, name: entry.name, style, ease_set: entry.ease }
+  const result = await put<HouseView>('/api/house', body)
+  saved.value = result.ok
+  problem.value = result.ok ? undefined : result.problem
+  if (result.ok) house.value = result.value
+}
+</script>
+
+<template>
+  <main class="page stack" aria-labelledby="house-title">
+    <div class="between">
+      <h1 id="house-title">House</h1>
+      <p class="row">
+        <RouterLink :to="{ name: 'guide' }">Where the tape goes</RouterLink>
+        <RouterLink :to="{ name: 'import' }">Readings from a file</RouterLink>
+      </p>
+    </div>
+    <div class="two">
+      <div class="stack">
+        <form class="card stack" @submit.prevent="save">
+          <div class="field">
+            <label for="name">Name of the house</label>
+            <ElInput id="name" v-model="entry.name" maxlength="120" />
+          </div>
+          <div class="field">
+            <label for="style">Lengths are written in</label>
+            <select id="style" v-model="entry.style">
+              <option v-for="each in STYLES" :key="each.code" :value="each.code">{{ each.name }}</option>
+            </select>
+          </div>
+          <div class="field">
+            <label for="ease">Usual ease</label>
+            <select id="ease" v-model="entry.ease">
+              <option v-for="each in craft?.ease_sets" :key="each.code" :value="each.code">
+                {{ each.name }}: {{ each.note }}
+              </option>
+            </select>
+          </div>
+          <p class="small soft">
+            The unit changes everywhere at once. Readings keep the way they were typed; only what is shown
+            changes.
+          </p>
+          <ProblemNote :problem="problem" />
+          <div class="row">
+            <ElButton type="primary" native-type="submit">Save</ElButton>
+            <span v-if="saved" role="status" class="soft">Saved.</span>
+          </div>
+        </form>
+        <HouseSets />
+        <HousePrecision />
+      </div>
+      <HouseMeasuring />
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.two {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(26rem, 100%), 1fr));
+  gap: 1.2rem;
+  align-items: start;
+}
+</style>

@@ -1,0 +1,254 @@
+<script setup lang="ts">
+/** Readings from a file: looked at line by line first, then saved with progress, and given up without a trace. */
+import { ElButton } from 'element-plus'
+import { computed, onScopeDispose, ref, shallowRef } from 'vue'
+import { get, post, put } from '@/api/client'
+import type { Column, ImportView, Made, Problem, Unit } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useCatalogue } from '@/composables/useCatalogue'
+import { asDay } from '@/days'
+
+const { catalogue } = useCatalogue()
+const problem = shallowRef<Problem>()
+const file = shallowRef<ImportView>()
+let timer: ReturnType<typeof setTimeout> | undefined
+const busy = ref(false)
+
+const PLAIN: { code: Column['is']; name: string }[] = [
+  { code: 'ignore', name: 'Pass over' },
+  { code: 'client', name: 'Client’s name' },
+  { code: 'day', name: 'Day' },
+  { code: 'measurement', name: 'Measurement' },
+  { code: 'side', name: 'Side' },
+  { code: 'value', name: 'Length' },
+  { code: 'unit', name: 'Unit' },
+  { code: 'ease', name: 'Ease inside, mm' },
+  { code: 'note', name: 'Note' },
+]
+const UNITS: { code: Unit; name: string }[] = [
+  { code: 'inch', name: 'inches' },
+  { code: 'cm', name: 'centimetres' },
+  { code: 'mm', name: 'millimetres' },
+]
+const SIDES = { both: '', left: ', left', right: ', right' } as const
+const running = computed(() => ['running', 'stopping'].includes(file.value?.state ?? ''))
+
+function take<T>(result: { ok: true; value: T } | { ok: false; problem: Problem }): T | undefined {
+  problem.value = result.ok ? undefined : result.problem
+  return result.ok ? result.value : undefined
+}
+
+async function look(id: number): Promise<void> {
+  const seen = take(await get<ImportView>(`/api/imports/${id}`))
+  if (seen) file.value = seen
+  clearTimeout(timer)
+  if (running.value) timer = setTimeout(() => void look(id), 300)
+}
+onScopeDispose(() => clearTimeout(timer))
+
+async function bring(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const chosen = input.files?.[0]
+  input.value = ''
+  if (!chosen) return
+  busy.value = true
+  const body = { file_name: chosen.name, content: await chosen.text() }
+  const made = take(await post<Made>('/api/imports', body))
+  if (made) await look(made.id)
+  busy.value = false
+}
+
+const codeOf = (is: Column) => (is.is === 'of' ? `of ${is.code}` : is.is)
+
+async function remap(change: { at?: number; is?: string; unit?: Unit; dayFirst?: boolean }): Promise<void> {
+  if (!file.value) return
+  const columns = file.value.columns.map((column, index) => {
+    if (index !== change.at || change.is === undefined) return column.is
+    return change.is.startsWith('of ') ? { is: 'of', code: change.is.slice(3) } : { is: change.is }
+  })
+  const body = {
+    columns,
+    unit: change.unit ?? file.value.unit,
+    day_first: change.dayFirst ?? file.value.day_first,
+  }
+  const seen = take(await put<ImportView>(`/api/imports/${file.value.id}/mapping`, body))
+  if (seen) file.value = seen
+}
+
+async function act(what: 'save' | 'cancel'): Promise<void> {
+  if (!file.value) return
+  const result = await post(`/api/imports/${file.value.id}/${what}`)
+  problem.value = result.ok ? undefined : result.problem
+  await look(file.value.id)
+}
+const value = (event: Event) => (event.target as HTMLSelectElement).value
+</script>
+
+<template>
+  <main class="page stack" aria-labelledby="import-title">
+    <h1 id="import-title">Readings from a file</h1>
+    <p class="soft">
+      CSV with a heading, one reading a line or one session a line; or JSON as Yardwand writes it. Nothing is
+      saved before you have looked at it.
+    </p>
+    <ProblemNote :problem="problem" />
+    <div class="field">
+      <label for="file">CSV or JSON file</label>
+      <input id="file" type="file" accept=".csv,.json,.txt,text/csv,application/json" @change="bring" />
+    </div>
+    <p v-if="busy" role="status" class="soft">Reading the file …</p>
+    <template v-if="file?.state === 'preview'">
+      <section class="card stack" aria-labelledby="columns-title">
+        <h2 id="columns-title">What the columns of {{ file.file_name }} are</h2>
+        <div class="columns">
+          <div v-for="(column, index) in file.columns" :key="index" class="field">
+            <label :for="`column-${index}`">{{ column.heading }}</label>
+            <select
+              :id="`column-${index}`"
+              :value="codeOf(column.is)"
+              @change="remap({ at: index, is: value($event) })"
+            >
+              <option v-for="each in PLAIN" :key="each.code" :value="each.code">{{ each.name }}</option>
+              <optgroup label="Lengths of">
+                <option
+                  v-for="{ measurement } in catalogue?.measurements"
+                  :key="measurement.code"
+                  :value="`of ${measurement.code}`"
+                >
+                  {{ measurement.name }}
+                </option>
+              </optgroup>
+            </select>
+            <span class="small soft">{{ column.sample.join(' · ') }}</span>
+          </div>
+        </div>
+        <div class="row">
+          <div class="field">
+            <label for="import-unit">A length without a unit is in</label>
+            <select id="import-unit" :value="file.unit" @change="remap({ unit: value($event) as Unit })">
+              <option v-for="each in UNITS" :key="each.code" :value="each.code">{{ each.name }}</option>
+            </select>
+          </div>
+          <div class="field">
+            <label for="day-first">A day such as 3/4/2026 is</label>
+            <select
+              id="day-first"
+              :value="file.day_first ? 'day' : 'month'"
+              @change="remap({ dayFirst: value($event) === 'day' })"
+            >
+              <option value="day">3 April</option>
+              <option value="month">4 March</option>
+            </select>
+          </div>
+        </div>
+        <p v-if="file.lacks" class="decide">Before lines can be read, {{ file.lacks }}.</p>
+      </section>
+      <section v-if="!file.lacks" class="card stack" aria-labelledby="found-title">
+        <h2 id="found-title">What would be saved</h2>
+        <p>
+          <strong>{{ file.fresh }}</strong> readings of <strong>{{ file.clients }}</strong>
+          {{ file.clients === 1 ? 'client' : 'clients' }} from {{ file.lines }} lines.
+          <template v-if="file.new_clients.length">
+            New in the book: {{ file.new_clients.slice(0, 12).join(', ')
+            }}{{ file.new_clients.length > 12 ? ' and more' : '' }}. Ask them for their consent.
+          </template>
+        </p>
+        <div class="row">
+          <ElButton type="primary" :disabled="!file.fresh" @click="act('save')"
+            >Save {{ file.fresh }} readings</ElButton
+          >
+          <ElButton @click="act('cancel')">Give it up</ElButton>
+        </div>
+        <details v-if="file.problem_count" open>
+          <summary class="decide">
+            {{ file.problem_count }} {{ file.problem_count === 1 ? 'line is' : 'lines are' }} left out
+          </summary>
+          <ul class="lines">
+            <li v-for="(line, index) in file.problems" :key="index">
+              <span class="figure">Line {{ line.line }}{{ line.column ? `, ${line.column}` : '' }}:</span>
+              {{ line.says }}
+            </li>
+          </ul>
+        </details>
+        <details v-if="file.doubt_count" open>
+          <summary class="decide">
+            {{ file.doubt_count }} {{ file.doubt_count === 1 ? 'reading is' : 'readings are' }} doubtful, and
+            would be saved
+          </summary>
+          <ul class="lines">
+            <li v-for="(line, index) in file.doubts" :key="index">
+              <span class="figure">Line {{ line.line }}, {{ line.column }}:</span> {{ line.says }}
+            </li>
+          </ul>
+        </details>
+        <details v-if="file.twin_count">
+          <summary>{{ file.twin_count }} readings are known already</summary>
+          <ul class="lines">
+            <li v-for="(line, index) in file.twins" :key="index">Line {{ line.line }}: {{ line.says }}</li>
+          </ul>
+        </details>
+        <table v-if="file.sample.length">
+          <thead>
+            <tr>
+              <th scope="col" class="num">Line</th>
+              <th scope="col">Client</th>
+              <th scope="col">Day</th>
+              <th scope="col">Measurement</th>
+              <th scope="col" class="num">Length</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(reading, index) in file.sample" :key="index">
+              <td class="num">{{ reading.line }}</td>
+              <td>{{ reading.client }}</td>
+              <td class="figure">{{ asDay(reading.taken_on) }}</td>
+              <td>{{ reading.name }}{{ SIDES[reading.side] }}</td>
+              <td class="num">{{ reading.text }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </section>
+    </template>
+    <section v-else-if="file" class="card stack" aria-live="polite">
+      <template v-if="running">
+        <p>{{ file.done }} of {{ file.total }} readings saved</p>
+        <progress :value="file.done" :max="file.total" aria-label="Readings saved" />
+        <div>
+          <ElButton :disabled="file.state === 'stopping'" @click="act('cancel')"
+            >Stop and take it all back</ElButton
+          >
+        </div>
+      </template>
+      <p v-else-if="file.state === 'done'">
+        <strong>{{ file.done }}</strong> readings are in the book.
+      </p>
+      <p v-else-if="file.state === 'cancelled'">Given up: nothing of this file is in the book.</p>
+      <p v-else class="decide">It failed; nothing of this file is in the book. Bring it in again.</p>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.columns {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(11rem, 1fr));
+  gap: 0.8rem;
+  align-items: start;
+}
+.lines {
+  margin: 0.3rem 0 0;
+  max-height: 16rem;
+  overflow: auto;
+}
+progress {
+  width: 100%;
+  accent-color: var(--ink);
+}
+summary {
+  cursor: pointer;
+}
+th.num,
+td.num {
+  padding-right: 1rem;
+}
+</style>

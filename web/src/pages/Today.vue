@@ -1,0 +1,163 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
+import type { OrderView } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
+import { useResource } from '@/composables/useResource'
+import { asDay, daysUntil } from '@/days'
+
+const { house } = useHouse()
+const { data: orders, problem } = useResource<OrderView[]>('/api/orders')
+const inHand = computed(() => orders.value?.filter((order) => order.standing.stage !== 'done') ?? [])
+const finished = computed(() => orders.value?.filter((order) => order.standing.stage === 'done') ?? [])
+const MARKS = ['measure', 'compare', 'alter', 'toile', 'fit', 'cut']
+
+function pageOf(order: OrderView) {
+  const name = order.standing.stage === 'done' ? 'cut' : order.standing.stage
+  return { name, params: { id: order.id } }
+}
+
+function wanted(order: OrderView): string {
+  if (!order.wanted_on) return 'no date'
+  const days = daysUntil(order.wanted_on)
+  return days < 0 ? `${-days} days late` : `in ${days} days`
+}
+</script>
+
+<template>
+  <main class="page stack" aria-labelledby="today-title">
+    <div class="between">
+      <h1 id="today-title">Today in {{ house?.name ?? 'the workroom' }}</h1>
+      <p class="soft">{{ asDay(new Date().toISOString()) }}</p>
+    </div>
+    <ProblemNote :problem="problem" />
+    <section class="stack" aria-labelledby="hand-title">
+      <h2 id="hand-title">Garments in hand</h2>
+      <p v-if="orders && !inHand.length" class="card">
+        Nothing in hand. <RouterLink :to="{ name: 'clients' }">Add a client</RouterLink> and take her order.
+      </p>
+      <ul class="garments">
+        <li v-for="order in inHand" :key="order.id">
+          <RouterLink :to="pageOf(order)" class="card garment">
+            <span class="stick" aria-hidden="true">
+              <span
+                v-for="(mark, index) in MARKS"
+                :key="mark"
+                :class="{
+                  now: mark === order.standing.stage,
+                  past: index < MARKS.indexOf(order.standing.stage),
+                }"
+              />
+            </span>
+            <span class="who">
+              <strong>{{ order.client }}</strong>
+              <span>{{ order.garment }}</span>
+            </span>
+            <span class="waits">
+              <span class="stage">{{ order.standing.stage }}</span>
+              {{ order.standing.waits_for }}
+            </span>
+            <span class="date">
+              <span class="figure">{{ order.wanted_on ? asDay(order.wanted_on) : '' }}</span>
+              <span
+                class="small soft"
+                :class="{ decide: order.wanted_on && daysUntil(order.wanted_on) < 14 }"
+              >
+                {{ wanted(order) }}
+              </span>
+            </span>
+          </RouterLink>
+        </li>
+      </ul>
+    </section>
+    <section v-if="finished.length" class="stack" aria-labelledby="done-title">
+      <h2 id="done-title">Handed over</h2>
+      <ul class="plain-list">
+        <li v-for="order in finished" :key="order.id">
+          <RouterLink :to="pageOf(order)">{{ order.client }}, {{ order.garment }}</RouterLink>
+          <span class="soft small when">{{ order.finished_at ? asDay(order.finished_at) : '' }}</span>
+        </li>
+      </ul>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.when {
+  margin-left: 0.6rem;
+}
+.garments {
+  display: grid;
+  gap: 0.6rem;
+}
+.garment {
+  display: grid;
+  grid-template-columns: 84px minmax(10rem, 1.1fr) 2fr auto;
+  gap: 1rem;
+  align-items: center;
+  text-decoration: none;
+  padding: 0.75rem 1.1rem;
+}
+.garment:hover {
+  border-color: var(--ink);
+}
+.stick {
+  display: flex;
+  align-items: flex-end;
+  height: 26px;
+  border: 1px solid var(--ink-soft);
+  border-width: 1px 0;
+  justify-content: space-between;
+  padding: 0 4px;
+}
+.stick span {
+  width: 2px;
+  height: 9px;
+  background: var(--rule);
+}
+.stick .past {
+  background: var(--ink);
+  height: 14px;
+}
+.stick .now {
+  background: var(--madder);
+  width: 5px;
+  height: 24px;
+}
+.who {
+  display: grid;
+}
+.who strong {
+  font: 600 1.2rem var(--serif);
+}
+.stage {
+  display: block;
+  font-size: 0.82rem;
+  font-weight: 700;
+  color: var(--madder);
+  text-transform: capitalize;
+}
+.date {
+  display: grid;
+  text-align: right;
+}
+@media (max-width: 700px) {
+  .garment {
+    grid-template-columns: 1fr auto;
+    gap: 0.3rem 1rem;
+  }
+  .stick {
+    display: none;
+  }
+  .waits {
+    grid-column: 1 / -1;
+    grid-row: 2;
+  }
+}
+</style>

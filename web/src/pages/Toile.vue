@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { ElButton } from 'element-plus'
+import { computed, reactive, ref, shallowRef } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+import { post } from '@/api/client'
+import type { Made, PatternView, Problem } from '@/api/types'
+import LengthField from '@/components/LengthField.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useOrder } from '@/composables/useOrder'
+import { useResource } from '@/composables/useResource'
+import { asDay } from '@/days'
+
+const router = useRouter()
+const { data: order, reload: reloadOrder } = useOrder()
+const { data: pattern, problem } = useResource<PatternView>(() =>
+  order.value?.pattern_id ? `/api/patterns/${order.value.pattern_id}` : undefined,
+)
+const refused = shallowRef<Problem>()
+const paper = ref<'a4' | 'letter'>('a4')
+const worn = ref('')
+const chosen = ref<number>()
+const version = computed(
+  () => pattern.value?.versions.find((each) => each.id === chosen.value) ?? pattern.value?.versions[0],
+)
+const EDGES = [
+  ['side', 'Side seam', 12.7],
+  ['shoulder', 'Shoulder', 12.7],
+  ['waist', 'Waist', 12.7],
+  ['neckline', 'Neckline', 9.525],
+  ['armhole', 'Armhole', 9.525],
+] as const
+const allowance = reactive<Record<string, number>>(
+  Object.fromEntries(EDGES.map(([edge, , mm]) => [edge, mm])),
+)
+
+function link(kind: 'pdf' | 'svg'): string {
+  const ask = new URLSearchParams(kind === 'pdf' ? { paper: paper.value } : {})
+  for (const [edge, mm] of Object.entries(allowance)) ask.set(edge, String(mm))
+  return `/api/versions/${version.value?.id}/${kind}?${ask}`
+}
+
+async function fit(): Promise<void> {
+  const body = { version_id: version.value?.id, worn: worn.value }
+  const result = await post<Made>(`/api/orders/${order.value?.id}/rounds`, body)
+  refused.value = result.ok ? undefined : result.problem
+  if (!result.ok) return
+  await reloadOrder()
+  await router.push({ name: 'round', params: { id: order.value?.id, round: result.value.id } })
+}
+</script>
+
+<template>
+  <main class="stack" aria-labelledby="toile-title">
+    <h1 id="toile-title">Toile</h1>
+    <ProblemNote :problem="problem" />
+    <p v-if="!version">
+      No version is saved yet: save one on the
+      <RouterLink v-if="order" :to="{ name: 'alter', params: { id: order.id } }">cutting table</RouterLink>.
+    </p>
+    <div v-else class="two">
+      <section class="card stack" aria-labelledby="print-title">
+        <h2 id="print-title">Print version {{ version.version }}, true to size</h2>
+        <fieldset class="chips">
+          <legend class="legend">Version</legend>
+          <label v-for="each in pattern?.versions" :key="each.id" class="chip">
+            <input type="radio" name="version" :checked="each.id === version.id" @change="chosen = each.id" />
+            <span>{{ each.version }}, {{ asDay(each.made_at) }}</span>
+          </label>
+        </fieldset>
+        <p v-if="version.why" class="small soft">{{ version.why }} {{ version.made_by }}.</p>
+        <fieldset class="chips">
+          <legend class="legend">Paper</legend>
+          <label class="chip"><input v-model="paper" type="radio" value="a4" /><span>A4</span></label>
+          <label class="chip"><input v-model="paper" type="radio" value="letter" /><span>Letter</span></label>
+        </fieldset>
+        <div class="edges">
+          <LengthField
+            v-for="[edge, name] in EDGES"
+            :key="edge"
+            :label="`${name} allowance`"
+            :model-value="allowance[edge] ?? 0"
+            @update:model-value="allowance[edge] = $event ?? 0"
+          />
+        </div>
+        <p class="small soft">
+          Nothing is added on the fold. Print at 100 %, and measure both test squares before cutting.
+        </p>
+        <div class="row">
+          <a class="el-button el-button--primary" :href="link('pdf')">PDF in tiles</a>
+          <a class="el-button" :href="link('svg')">SVG in millimetres</a>
+        </div>
+      </section>
+      <form class="card stack" aria-labelledby="fit-title" @submit.prevent="fit">
+        <h2 id="fit-title">Fit it</h2>
+        <p v-if="order?.round_open">
+          Round {{ order.round }} is open.
+          <RouterLink :to="{ name: 'round', params: { id: order.id, round: order.round_id } }"
+            >Go on with it</RouterLink
+          >.
+        </p>
+        <template v-else>
+          <p>
+            Cut in muslin with grain and level lines drawn on. When it is on her, open round
+            {{ (order?.round ?? 0) + 1 }} on version {{ version.version }}.
+          </p>
+          <div class="field">
+            <label for="worn">What she wears under it and on her feet</label>
+            <input id="worn" v-model="worn" class="plain" type="text" maxlength="400" />
+          </div>
+          <ProblemNote :problem="refused" />
+          <ElButton type="primary" native-type="submit"
+            >Open fitting round {{ (order?.round ?? 0) + 1 }}</ElButton
+          >
+        </template>
+      </form>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.two {
+  display: grid;
+  grid-template-columns: 1.3fr 1fr;
+  gap: 1rem;
+  align-items: start;
+}
+.edges {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(10rem, 1fr));
+  gap: 0.7rem;
+}
+@media (max-width: 900px) {
+  .two {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

@@ -1,0 +1,71 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import { useHouse } from '@/composables/useHouse'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/sign-in', name: 'sign-in', component: () => import('@/pages/SignIn.vue') },
+    { path: '/', name: 'today', component: () => import('@/pages/Today.vue') },
+    { path: '/clients', name: 'clients', component: () => import('@/pages/Clients.vue') },
+    {
+      path: '/clients/:id(\\d+)',
+      name: 'client',
+      component: () => import('@/pages/Client.vue'),
+      props: true,
+    },
+    {
+      path: '/clients/:id(\\d+)/draft',
+      name: 'own-draft',
+      component: () => import('@/pages/OwnDraft.vue'),
+      props: true,
+    },
+    {
+      path: '/clients/:id(\\d+)/figures',
+      name: 'profile',
+      component: () => import('@/pages/Profile.vue'),
+      props: true,
+    },
+    {
+      path: '/clients/:id(\\d+)/history',
+      name: 'history',
+      component: () => import('@/pages/History.vue'),
+      props: true,
+    },
+    {
+      path: '/sessions/:id(\\d+)',
+      name: 'session',
+      component: () => import('@/pages/Session.vue'),
+      props: true,
+    },
+    { path: '/forms', name: 'forms', component: () => import('@/pages/Forms.vue') },
+    { path: '/forms/:id(\\d+)', name: 'form', component: () => import('@/pages/Form.vue'), props: true },
+    { path: '/guide', name: 'guide', component: () => import('@/pages/TapeGuide.vue') },
+    { path: '/import', name: 'import', component: () => import('@/pages/Import.vue') },
+    { path: '/tape', name: 'tape', component: () => import('@/pages/TapeStandIn.vue') },
+    { path: '/blocks', name: 'blocks', component: () => import('@/pages/Blocks.vue') },
+    { path: '/blocks/:id(\\d+)', name: 'block', component: () => import('@/pages/Block.vue'), props: true },
+    { path: '/house', name: 'house', component: () => import('@/pages/House.vue') },
+    {
+      path: '/garments/:id(\\d+)',
+      component: () => import('@/pages/Garment.vue'),
+      props: true,
+      children: [
+        { path: 'measure', name: 'measure', component: () => import('@/pages/Measure.vue') },
+        { path: 'compare', name: 'compare', component: () => import('@/pages/Compare.vue') },
+        { path: 'alter', name: 'alter', component: () => import('@/pages/Alter.vue') },
+        { path: 'toile', name: 'toile', component: () => import('@/pages/Toile.vue') },
+        { path: 'fit', name: 'fit', component: () => import('@/pages/Fit.vue') },
+        { path: 'fit/:round(\\d+)', name: 'round', component: () => import('@/pages/Fit.vue'), props: true },
+        { path: 'cut', name: 'cut', component: () => import('@/pages/Cut.vue') },
+      ],
+    },
+    { path: '/:nowhere(.*)', name: 'nowhere', component: () => import('@/pages/Nowhere.vue') },
+  ],
+})
+
+router.beforeEach(async (to) => {
+  const { me, enter } = useHouse()
+  // The tape is a device, not a person: its token says which session it measures for.
+  if (to.name === 'sign-in' || to.name === 'tape' || me.value) return true
+  return (await enter()) ? true : { name: 'sign-in', query: { next: to.fullPath } }
+})
