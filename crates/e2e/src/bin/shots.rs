@@ -1,0 +1,73 @@
+//! Pictures of the main views, made from the demo, for `docs/screenshots`.
+
+use std::path::Path;
+
+use yardwand_e2e::{Browser, Walk};
+
+const WIDE: [(&str, &str, &str); 13] = [
+    ("today", "/", "Garments in hand"),
+    ("client", "/clients/5", "Her story"),
+    ("figures", "/clients/5/figures", "Her figures now"),
+    ("history", "/clients/5/history", "Session by session"),
+    ("measure", "/garments/1/measure", "Save and next"),
+    ("guide", "/guide", "Ankle girth"),
+    ("form", "/forms/1", "Padding for a client"),
+    ("block", "/blocks/1", "Side seams are equal"),
+    ("compare", "/garments/2/compare", "Client against block"),
+    ("alter", "/garments/3/alter", "Recipe"),
+    ("toile", "/garments/4/toile", "Fit it"),
+    ("fit", "/garments/5/fit", "From earlier rounds"),
+    ("house", "/house", "Usual ease"),
+];
+const NARROW: [(&str, &str, &str); 2] = [
+    ("measure-390", "/garments/1/measure", "Save and next"),
+    ("fit-390", "/garments/5/fit", "From earlier rounds"),
+];
+
+#[tokio::main]
+async fn main() -> Walk {
+    let mut browser = Browser::open((1280, 800)).await?;
+    let taken = take(&browser).await;
+    browser.close().await;
+    taken
+}
+
+async fn take(browser: &Browser) -> Walk {
+    let place = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/screenshots");
+    std::fs::create_dir_all(&place)?;
+    browser.go("/sign-in").await?;
+    browser.see("Sign in").await?;
+    browser.settled().await?;
+    browser.picture(&place.join("sign-in.png")).await?;
+    browser.sign_in().await?;
+    for (name, path, words) in WIDE {
+        browser.go(path).await?;
+        browser.see(words).await?;
+        if name == "form" {
+            browser.field("Client").await?.send_keys("Clara").await?;
+            browser.see("Wind, thick").await?;
+        }
+        if name == "alter" {
+            browser.press("1. Full bust").await?;
+        }
+        browser.settled().await?;
+        browser.picture(&place.join(format!("{name}.png"))).await?;
+    }
+    browser.press("Evening").await?;
+    browser.go("/garments/3/alter").await?;
+    browser.see("Recipe").await?;
+    browser.press("1. Full bust").await?;
+    browser.press("3 Move").await?;
+    browser.ask("scrollTo(0, 0)").await?;
+    browser.settled().await?;
+    browser.picture(&place.join("alter-evening.png")).await?;
+    browser.press("Day").await?;
+    browser.resize(390, 844).await?;
+    for (name, path, words) in NARROW {
+        browser.go(path).await?;
+        browser.see(words).await?;
+        browser.settled().await?;
+        browser.picture(&place.join(format!("{name}.png"))).await?;
+    }
+    Ok(())
+}

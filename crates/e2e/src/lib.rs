@@ -1,0 +1,440 @@
+//! A real browser on the real application, driven by what a person sees: labels, names, words.
+//!
+//! Each test gets a house of its own (database, server), and all share one ChromeDriver. Nothing sleeps:
+//! everything waits for what it wants to see, and a failure leaves a picture in `target/e2e`.
+
+use std::fmt::Display;
+use std::future::Future;
+use std::net::TcpListener as StdListener;
+use std::path::{Path, PathBuf};
+use std::process::{Child, Command, Stdio};
+use std::sync::Mutex;
+use std::time::Duration;
+
+use serde_json::json;
+use thirtyfour::WindowHandle;
+use thirtyfour::prelude::*;
+use tokio::net::TcpListener;
+use tokio::sync::oneshot;
+use yardwand_devdb::TestDb;
+use yardwand_server::{AppState, DEMO_EMAIL, DEMO_PASSWORD, Live, seed_demo, serve};
+use yardwand_store::Store;
+
+/// How long a person would wait for something to appear.
+const PATIENCE: Duration = Duration::from_secs(30);
+const LOOK_EVERY: Duration = Duration::from_millis(40);
+
+/// A failure with a sentence.
+pub type Walk<T = ()> = Result<T, Box<dyn std::error::Error + Send + Sync>>;
+
+/// A browser window on a house of its own.
+#[derive(Debug)]
+pub struct Browser {
+    /// The driver, for what the words below do not cover.
+    pub driver: WebDriver,
+    base: String,
+    profile: PathBuf,
+    stop: Option<oneshot::Sender<()>>,
+    _db: TestDb,
+}
+
+/// Runs a walk in a window of this size; leaves a picture where it fails.
+///
+/// # Panics
+///
+/// When the walk fails: this is how a test fails.
+pub fn walk<F>(name: &str, size: (u32, u32), steps: impl FnOnce(Browser) -> F)
+where
+    F: Future<Output = (Browser, Walk)>,
+{
+    let runtime = tokio::runtime::Runtime::new().unwrap_or_else(|error| panic!("{error}"));
+    runtime.block_on(async {
+        let browser =
+            Browser::open(size).await.unwrap_or_else(|error| panic!("the browser does not open: {error}"));
+        let (mut browser, walked) = steps(browser).await;
+        if let Err(error) = &walked {
+            let picture = target().join(format!("{name}.png"));
+            let _ = browser.picture(&picture).await;
+            eprintln!("{name}: {error}; see {}", picture.display());
+        }
+        browser.close().await;
+        if let Err(error) = walked {
+            panic!("{name}: {error}");
+        }
+    });
+}
+
+/// Writes a walk as a block: `walk_as!("name", (1280, 800), |browser| { … })`.
+#[macro_export]
+macro_rules! walk_as {
+    ($name:expr, $size:expr, |$browser:ident| $steps:block) => {
+        $crate::walk($name, $size, |$browser: $crate::Browser| async move {
+            let walked: $crate::Walk = async {
+                $steps
+                Ok(())
+            }
+            .await;
+            ($browser, walked)
+        })
+    };
+}
+
+fn target() -> PathBuf {
+    let place = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../target/e2e");
+    let _ = std::fs::create_dir_all(&place);
+    place
+}
+
+fn free_port() -> std::io::Result<u16> {
+    Ok(StdListener::bind(("127.0.0.1", 0))?.local_addr()?.port())
+}
+
+/// The ChromeDriver of this process, started once; it ends with the process's pipe.
+fn driver_url() -> Walk<String> {
+    static DRIVER: Mutex<Option<(Child, u16)>> = Mutex::new(None);
+    let mut driver = DRIVER.lock().map_err(|_| "another test broke the driver")?;
+    if let Some((_, port)) = driver.as_ref() {
+        return Ok(format!("http://127.0.0.1:{port}"));
+    }
+    let port = free_port()?;
+    // As the database is held: a shell that ends the driver when this process goes.
+    let child = Command::new("/bin/sh")
+        .args([
+            "-c",
+            "chromedriver --port=$1 --silent </dev/null >/dev/null 2>&1 & pid=$!; cat >/dev/null; kill $pid",
+            "sh",
+        ])
+        .arg(port.to_string())
+        .stdin(Stdio::piped())
+        .spawn()
+        .map_err(|error| {
+            format!("ChromeDriver cannot be started ({error}): run `cargo xtask test`, which installs it")
+        })?;
+    *driver = Some((child, port));
+    Ok(format!("http://127.0.0.1:{port}"))
+}
+
+impl Browser {
+    /// Opens a window on a fresh demo house.
+    ///
+    /// # Errors
+    ///
+    /// Whatever keeps the house or the browser from opening.
+    pub async fn open((width, height): (u32, u32)) -> Walk<Self> {
+        let db = TestDb::new();
+        let store = Store::connect(&db.url()).await?;
+        store.migrate().await?;
+        seed_demo(&store).await?;
+        let listener = TcpListener::bind("127.0.0.1:0").await?;
+        let base = format!("http://{}", listener.local_addr()?);
+        let (stop, stopped) = oneshot::channel::<()>();
+        let state = AppState { store, secure_cookies: false, live: Live::default() };
+        tokio::spawn(async move {
+            let stop = async {
+                let _ = stopped.await;
+            };
+            let _ = serve(listener, state, stop).await;
+        });
+
+        let profile =
+            std::env::temp_dir().join(format!("yardwand-e2e-{}-{}", std::process::id(), free_port()?));
+        let mut wanted = DesiredCapabilities::chrome();
+        let profile_argument = format!("--user-data-dir={}", profile.display());
+        let window = format!("--window-size={width},{height}");
+        for argument in [
+            "--headless=new",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-background-networking",
+            "--no-first-run",
+            "--hide-scrollbars",
+            "--force-prefers-reduced-motion",
+            profile_argument.as_str(),
+            window.as_str(),
+        ] {
+            wanted.add_arg(argument)?;
+        }
+        let url = driver_url()?;
+        let driver = loop_until(|| WebDriver::new(&url, wanted.clone())).await?;
+        let browser = Self { driver, base, profile, stop: Some(stop), _db: db };
+        browser.resize(width, height).await?;
+        Ok(browser)
+    }
+
+    /// Makes the page exactly this large.
+    ///
+    /// # Errors
+    ///
+    /// What the driver says.
+    pub async fn resize(&self, width: u32, height: u32) -> Walk {
+        let size = json!({ "width": width, "height": height, "deviceScaleFactor": 1, "mobile": false });
+        self.driver.cdp().send_raw("Emulation.setDeviceMetricsOverride", size).await?;
+        Ok(())
+    }
+
+    /// Closes window, server and database.
+    pub async fn close(&mut self) {
+        let _ = self.driver.clone().quit().await;
+        drop(self.stop.take());
+        let _ = std::fs::remove_dir_all(&self.profile);
+    }
+
+    /// Goes to a page.
+    ///
+    /// # Errors
+    ///
+    /// What the driver says.
+    pub async fn go(&self, path: &str) -> Walk {
+        Ok(self.driver.goto(format!("{}{path}", self.base)).await?)
+    }
+
+    /// Signs in as the demo's owner, as a person would.
+    ///
+    /// # Errors
+    ///
+    /// When the door stays shut.
+    pub async fn sign_in(&self) -> Walk {
+        self.go("/").await?;
+        self.fill("E-mail address", DEMO_EMAIL).await?;
+        self.fill("Password", DEMO_PASSWORD).await?;
+        self.press("Sign in").await?;
+        self.see("Garments in hand").await
+    }
+
+    /// A picture of the page.
+    ///
+    /// # Errors
+    ///
+    /// What the driver or the disk says.
+    pub async fn picture(&self, path: &Path) -> Walk {
+        Ok(self.driver.screenshot(path).await?)
+    }
+
+    /// Waits until these words are on the page.
+    ///
+    /// # Errors
+    ///
+    /// When they do not appear.
+    pub async fn see(&self, words: &str) -> Walk {
+        let ask = "return document.body.innerText.toLowerCase().includes(arguments[0].toLowerCase())";
+        let found =
+            async || Ok(self.driver.execute(ask, vec![json!(words)]).await?.json().as_bool() == Some(true));
+        self.wait_for(format!("\u{201c}{words}\u{201d} to be seen"), found).await
+    }
+
+    /// Waits until these words are gone.
+    ///
+    /// # Errors
+    ///
+    /// When they stay.
+    pub async fn see_no_more(&self, words: &str) -> Walk {
+        let ask = "return !document.body.innerText.toLowerCase().includes(arguments[0].toLowerCase())";
+        let gone =
+            async || Ok(self.driver.execute(ask, vec![json!(words)]).await?.json().as_bool() == Some(true));
+        self.wait_for(format!("\u{201c}{words}\u{201d} to go"), gone).await
+    }
+
+    /// Presses the button, link or tab of this name; an exact name before one that begins so.
+    ///
+    /// # Errors
+    ///
+    /// When there is none, or it cannot be pressed.
+    pub async fn press(&self, name: &str) -> Walk {
+        const FIND: &str = "
+            // A switch is an unseen input inside the thing one presses.
+            const seen = (e) => e.closest('.el-switch') ?? e
+            const shown = (e) => seen(e).getClientRects().length > 0 && !e.disabled
+            const nameOf = (e) => (e.getAttribute('aria-label') ?? e.innerText ?? '').trim().replace(/\\s+/g, ' ')
+            const all = [...document.querySelectorAll('button, a, [role=switch], summary')].filter(shown)
+            const dialog = document.querySelector('.el-dialog')
+            const near = dialog && dialog.getClientRects().length ? all.filter((e) => dialog.contains(e)) : all
+            for (const among of [near, all]) {
+              const found = among.find((e) => nameOf(e) === arguments[0]) ?? among.find((e) => nameOf(e).startsWith(arguments[0]))
+              if (found) { seen(found).scrollIntoView({ block: 'center' }); return seen(found) }
+            }
+            return null";
+        let pressed = async || match self.element(FIND, name).await? {
+            Some(found) => Ok(found.click().await.is_ok()),
+            None => Ok(false),
+        };
+        self.wait_for(format!("a button \u{201c}{name}\u{201d}"), pressed).await
+    }
+
+    /// The field of this label.
+    ///
+    /// # Errors
+    ///
+    /// When there is none.
+    pub async fn field(&self, label: &str) -> Walk<WebElement> {
+        const FIND: &str = "
+            const wordsOf = (e) => e.innerText.trim().replace(/\\s+/g, ' ')
+            const shown = (e) => e.getClientRects().length > 0
+            const labels = [...document.querySelectorAll('label')].filter(shown)
+            const label = labels.find((e) => wordsOf(e) === arguments[0]) ?? labels.find((e) => wordsOf(e).startsWith(arguments[0]))
+            return label ? (label.control ?? label.querySelector('input')) : null";
+        let mut found = None;
+        self.wait_for(format!("a field \u{201c}{label}\u{201d}"), async || {
+            found = self.element(FIND, label).await?;
+            Ok(found.is_some())
+        })
+        .await?;
+        found.ok_or_else(|| format!("no field {label}").into())
+    }
+
+    /// Puts text into a field, as typed.
+    ///
+    /// # Errors
+    ///
+    /// When the field cannot be typed into.
+    pub async fn fill(&self, label: &str, text: &str) -> Walk {
+        let field = self.field(label).await?;
+        // A dialog that is still opening takes no keys yet.
+        let selected = async || Ok(field.send_keys(Key::Control + "a").await.is_ok());
+        self.wait_for(format!("the field \u{201c}{label}\u{201d} to take keys"), selected).await?;
+        Ok(field.send_keys(text).await?)
+    }
+
+    /// Types into whatever has the focus.
+    ///
+    /// # Errors
+    ///
+    /// What the driver says.
+    pub async fn type_keys(&self, keys: impl Into<TypingData>) -> Walk {
+        Ok(self.driver.active_element().await?.send_keys(keys.into()).await?)
+    }
+
+    /// Chooses the chip or radio of this label.
+    ///
+    /// # Errors
+    ///
+    /// When there is none.
+    pub async fn choose(&self, label: &str) -> Walk {
+        const FIND: &str = "
+            const wordsOf = (e) => e.innerText.trim().replace(/\\s+/g, ' ')
+            const labels = [...document.querySelectorAll('label')].filter((e) => e.getClientRects().length > 0)
+            const label = labels.find((e) => wordsOf(e) === arguments[0])
+            label?.scrollIntoView({ block: 'center' })
+            return label ?? null";
+        let chosen = async || match self.element(FIND, label).await? {
+            Some(found) => Ok(found.click().await.is_ok()),
+            None => Ok(false),
+        };
+        self.wait_for(format!("\u{201c}{label}\u{201d} to be chosen"), chosen).await
+    }
+
+    /// Waits until the page's heading is exactly this.
+    ///
+    /// # Errors
+    ///
+    /// When it is another.
+    pub async fn headed(&self, words: &str) -> Walk {
+        let ask = "return document.querySelector('h1')?.innerText ?? ''";
+        self.wait_for(format!("the heading {words}"), async || {
+            Ok(self.ask(ask).await?.as_str() == Some(words))
+        })
+        .await
+    }
+
+    /// Cuts the line of this tab, or joins it again.
+    ///
+    /// # Errors
+    ///
+    /// What the driver says.
+    pub async fn cut_line(&self, cut: bool) -> Walk {
+        let rate = json!({ "offline": cut, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1 });
+        self.driver.cdp().send_raw("Network.enable", json!({})).await?;
+        self.driver.cdp().send_raw("Network.emulateNetworkConditions", rate).await?;
+        Ok(())
+    }
+
+    /// Opens another tab at this page and stays there. Returns the tab that was open and the new one.
+    ///
+    /// # Errors
+    ///
+    /// What the driver says.
+    pub async fn another_tab(&self, path: &str) -> Walk<(WindowHandle, WindowHandle)> {
+        let before = self.driver.window().await?;
+        let opened = self.driver.new_tab().await?;
+        self.driver.switch_to_window(opened.clone()).await?;
+        self.go(path).await?;
+        Ok((before, opened))
+    }
+
+    /// Waits until fonts are there and nothing moves any more.
+    ///
+    /// # Errors
+    ///
+    /// When something keeps moving.
+    pub async fn settled(&self) -> Walk {
+        let ask = "return document.fonts.status === 'loaded' && document.getAnimations().length === 0";
+        self.wait_for("the page to settle", async || Ok(self.ask(ask).await?.as_bool() == Some(true))).await
+    }
+
+    /// What a script returns, as JSON.
+    ///
+    /// # Errors
+    ///
+    /// What the driver says.
+    pub async fn ask(&self, script: &str) -> Walk<serde_json::Value> {
+        Ok(self.driver.execute(script, Vec::new()).await?.json().clone())
+    }
+
+    /// Waits until something holds.
+    ///
+    /// # Errors
+    ///
+    /// When it does not in good time.
+    pub async fn wait_for(&self, what: impl Display, mut holds: impl AsyncFnMut() -> Walk<bool>) -> Walk {
+        let begun = tokio::time::Instant::now();
+        let mut last = String::new();
+        while begun.elapsed() < PATIENCE {
+            match holds().await {
+                Ok(true) => return Ok(()),
+                Ok(false) => {}
+                // A page that is just being drawn anew loses its elements: look again.
+                Err(error) => last = format!(" ({error})"),
+            }
+            tokio::time::sleep(LOOK_EVERY).await;
+        }
+        Err(format!("waited in vain for {what}{last}").into())
+    }
+
+    async fn element(&self, script: &str, name: &str) -> Walk<Option<WebElement>> {
+        let found = self.driver.execute(script, vec![json!(name)]).await?;
+        if found.json().is_null() { Ok(None) } else { Ok(Some(found.element()?)) }
+    }
+
+    /// Every violation axe-core finds on the page, one line each.
+    ///
+    /// # Errors
+    ///
+    /// When axe-core is not installed (it comes with the front end's packages).
+    pub async fn axe(&self) -> Walk<Vec<String>> {
+        let place = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web/node_modules/axe-core/axe.min.js");
+        let source = std::fs::read_to_string(place)?;
+        self.driver.execute(source.as_str(), Vec::new()).await?;
+        const RUN: &str = "
+            const done = arguments[arguments.length - 1]
+            axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] })
+              .then((r) => done(r.violations.flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.target.join(' ')}: ${n.failureSummary.split('\\n')[1] ?? ''}`))))
+              .catch((e) => done([String(e)]))";
+        let found = self.driver.execute_async(RUN, Vec::new()).await?;
+        let lines = found.json().as_array().cloned().unwrap_or_default();
+        Ok(lines.iter().filter_map(|line| line.as_str().map(str::to_owned)).collect())
+    }
+}
+
+/// Tries until it works: the driver needs a moment to listen.
+async fn loop_until<T, F>(mut attempt: impl FnMut() -> F) -> Walk<T>
+where
+    F: Future<Output = WebDriverResult<T>>,
+{
+    let begun = tokio::time::Instant::now();
+    loop {
+        match attempt().await {
+            Ok(done) => return Ok(done),
+            Err(error) if begun.elapsed() > PATIENCE => return Err(error.into()),
+            Err(_) => tokio::time::sleep(LOOK_EVERY).await,
+        }
+    }
+}

@@ -1,0 +1,118 @@
+//! Each view under axe-core, by day and by evening, and the standing work at 390 px.
+
+use yardwand_e2e::{Browser, Walk, walk_as};
+
+const VIEWS: [(&str, &str); 21] = [
+    ("/", "Garments in hand"),
+    ("/clients", "Search by any part of the name"),
+    ("/clients/5", "Her story"),
+    ("/clients/5/figures", "Her figures now"),
+    ("/clients/5/history", "Session by session"),
+    ("/sessions/1", "Save and next"),
+    ("/forms", "Dress forms"),
+    ("/forms/1", "Padding for a client"),
+    ("/guide", "Ankle girth"),
+    ("/import", "Readings from a file"),
+    ("/tape?token=none", "Stand-in tape"),
+    ("/clients/2/draft", "Her own block"),
+    ("/blocks", "House master, bodice"),
+    ("/blocks/1", "Side seams are equal"),
+    ("/house", "19 of 20 within"),
+    ("/garments/1/measure", "Save and next"),
+    ("/garments/2/compare", "Client against block"),
+    ("/garments/3/alter", "Recipe"),
+    ("/garments/4/toile", "Fit it"),
+    ("/garments/5/fit", "From earlier rounds"),
+    ("/garments/6/cut", "Handed over on"),
+];
+
+async fn clean(browser: &Browser, faults: &mut Vec<String>) -> Walk {
+    for (path, words) in VIEWS {
+        browser.go(path).await?;
+        browser.see(words).await?;
+        faults.extend(browser.axe().await?.into_iter().map(|fault| format!("{path}: {fault}")));
+    }
+    Ok(())
+}
+
+#[test]
+fn every_view_is_clean_under_axe_by_day_and_by_evening() {
+    walk_as!("axe", (1280, 800), |browser| {
+        browser.go("/sign-in").await?;
+        browser.see("Sign in").await?;
+        let mut faults = browser.axe().await?;
+        browser.sign_in().await?;
+        clean(&browser, &mut faults).await?;
+        browser.press("Evening").await?;
+        clean(&browser, &mut faults).await?;
+        if !faults.is_empty() {
+            return Err(faults.join("\n").into());
+        }
+    });
+}
+
+#[test]
+fn measuring_and_fitting_work_by_thumb_at_390_px() {
+    walk_as!("phone", (390, 844), |browser| {
+        browser.sign_in().await?;
+        for (path, words) in VIEWS {
+            browser.go(path).await?;
+            browser.see(words).await?;
+            let over = browser.ask("return document.documentElement.scrollWidth - innerWidth").await?;
+            if over.as_i64().unwrap_or(999) > 0 {
+                return Err(format!("{path} is {over} px wider than the phone").into());
+            }
+        }
+        browser.go("/garments/1/measure").await?;
+        browser.fill("Side length", "7").await?;
+        browser.press("1/2").await?;
+        browser.press("Save and next").await?;
+        browser.see("8 of 16 taken").await?;
+        browser.see("Across front, inches").await?;
+        browser.go("/garments/5/fit").await?;
+        browser.choose("side seam").await?;
+        browser.choose("Swing").await?;
+        browser.press("Keep this observation").await?;
+        browser.see("Swing at side seam").await?;
+        browser.press("Watch").await?;
+        browser.see("Watched").await?;
+    });
+}
+
+#[test]
+fn what_goes_wrong_is_said_and_nothing_is_lost() {
+    walk_as!("wrong", (1280, 800), |browser| {
+        browser.go("/garments/1/measure").await?;
+        browser.fill("E-mail address", "marit@workroom.example").await?;
+        browser.fill("Password", "no").await?;
+        browser.press("Sign in").await?;
+        browser.see("do not belong together").await?;
+        browser.fill("Password", "chalk and ink").await?;
+        browser.press("Sign in").await?;
+        // Back at the page that was asked for.
+        browser.fill("Side length", "17 3/7").await?;
+        browser.see("a tape has no 1/7").await?;
+        browser.press("Save and next").await?;
+        // It stays where it is, with what was typed.
+        browser.headed("Side length").await?;
+        let typed = browser.ask("return document.querySelector('#reading').value").await?;
+        if typed.as_str() != Some("17 3/7") {
+            return Err(format!("the field lost what was typed: {typed}").into());
+        }
+        browser.fill("Side length", "19").await?;
+        browser.see("looks like the other unit").await?;
+        browser.press("Take 19 cm").await?;
+        browser.press("Save and next").await?;
+        browser.see("8 of 16 taken").await?;
+        // An amount beyond the hinge is refused with the limit, and the pattern stays.
+        browser.go("/garments/3/alter").await?;
+        browser.press("1. Full bust").await?;
+        browser.fill("Amount", "4 1/2").await?;
+        browser.type_keys(thirtyfour::Key::Tab + "").await?;
+        browser.see("is more than the").await?;
+        browser.press("Undo").await?;
+        browser.see_no_more("is more than the").await?;
+        browser.go("/clients/999").await?;
+        browser.see("there is no client with the number 999").await?;
+    });
+}

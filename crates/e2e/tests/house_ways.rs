@@ -1,0 +1,142 @@
+//! The house's own way of measuring, its forms, and a client's figures, by visible labels.
+
+use thirtyfour::Key;
+use yardwand_e2e::walk_as;
+
+#[test]
+fn a_house_makes_its_own_set_and_school_and_a_session_follows_them() {
+    walk_as!("house_ways", (1280, 900), |browser| {
+        browser.sign_in().await?;
+        browser.press("House").await?;
+        browser.press("Make a set").await?;
+        browser.press("Save the set").await?;
+        browser.see("The set's name is empty").await?;
+        browser.fill("Name of the set", "Waistcoat").await?;
+        for name in ["Nape to waist, back", "Neck side to waist, front", "Waist girth"] {
+            browser.choose(name).await?;
+        }
+        browser.press("Save the set").await?;
+        browser.see("3 readings").await?;
+        browser.field("Front lengths start at").await?.send_keys("the nape").await?;
+        browser.press("Save how we measure").await?;
+        browser.see("Saved.").await?;
+        // Its own set, with its own school written beside the reading.
+        browser.go("/clients/5/figures").await?;
+        browser.field("Set").await?.send_keys("Waistcoat").await?;
+        browser.see("3 of 3 measured").await?;
+        browser.press("Begin with this set").await?;
+        browser.headed("Nape to waist, back").await?;
+        browser.type_keys(String::from("15 7/8") + Key::Enter).await?;
+        browser.headed("Neck side to waist, front").await?;
+        browser.type_keys("21 3/8").await?;
+        browser.see("drafting and comparison use 18 1/4 in, give or take 3/8 in").await?;
+        browser.type_keys(Key::Enter + "").await?;
+        browser.headed("Waist girth").await?;
+        browser.see("Last time 30 1/8, 42 days ago").await?;
+        browser.type_keys("32").await?;
+        browser.see("1 7/8 in more than last time, 42 days ago, taken the same way").await?;
+        browser.type_keys(Key::Enter + "").await?;
+        browser.press("Review and close").await?;
+        browser.see("No reading is in doubt").await?;
+        browser.fill("Signed by", "").await?;
+        browser.fill("Signed by", "Ines Calder").await?;
+        browser.press("Sign and close").await?;
+        browser.headed("Clara Wynn-Osei").await?;
+        browser.see("Front lengths start at the nape").await?;
+        browser.press("History").await?;
+        browser.see("taken differently: they do not compare").await?;
+    });
+}
+
+#[test]
+fn a_form_is_entered_padded_for_a_client_and_levelled() {
+    walk_as!("form", (1280, 900), |browser| {
+        browser.sign_in().await?;
+        browser.press("Forms").await?;
+        browser.fill("Name of a new form", "Old papier form").await?;
+        browser.press("Add the form").await?;
+        browser.headed("Old papier form").await?;
+        browser.fill("Bust girth, in", "36 x").await?;
+        browser.press("Save the form").await?;
+        browser.see("is not part of a length").await?;
+        browser.fill("Bust girth, in", "36").await?;
+        browser.fill("Waist girth, in", "31").await?;
+        let front = browser
+            .driver
+            .find(thirtyfour::By::Css("[aria-label='Height of the waist line, front']"))
+            .await?;
+        front.send_keys("41").await?;
+        let back =
+            browser.driver.find(thirtyfour::By::Css("[aria-label='Height of the waist line, back']")).await?;
+        back.send_keys("40 1/2").await?;
+        browser.press("Save the form").await?;
+        browser.see("The back lies 1/2 in lower than the front").await?;
+        browser.field("Client").await?.send_keys("Clara").await?;
+        browser.see("This form is already larger than she is somewhere").await?;
+        browser.see("3/4").await?;
+        browser.go("/clients/5/figures").await?;
+        browser.fill("Left", "41").await?;
+        browser.press("Is it level?").await?;
+        browser.see("Give both of a pair").await?;
+        browser.fill("Right", "41 1/8").await?;
+        browser.press("Is it level?").await?;
+        browser.see("Level.").await?;
+    });
+}
+
+#[test]
+fn the_place_of_an_observation_is_tapped_on_her_own_figure() {
+    walk_as!("places", (390, 844), |browser| {
+        browser.sign_in().await?;
+        browser.go("/garments/5/fit").await?;
+        browser.see("Add an observation").await?;
+        let blade = browser.driver.find(thirtyfour::By::Css("svg [aria-label='shoulder blade']")).await?;
+        blade.scroll_into_view().await?;
+        blade.click().await?;
+        let chosen = "return document.querySelector('input[name=place]:checked')?.value ?? ''";
+        browser
+            .wait_for("the place to be chosen", async || {
+                Ok(browser.ask(chosen).await?.as_str() == Some("shoulder blade"))
+            })
+            .await?;
+        browser.choose("Fold").await?;
+        browser.press("Keep this observation").await?;
+        browser.see("Fold at shoulder blade").await?;
+    });
+}
+
+#[test]
+fn a_missing_reading_is_drawn_as_an_estimate_and_measured_from_there() {
+    walk_as!("estimate", (1280, 800), |browser| {
+        browser.sign_in().await?;
+        browser.go("/clients/1/draft").await?;
+        browser.see("The draft still wants").await?;
+        browser.press("Measure these now").await?;
+        browser.headed("Side length").await?;
+        for (name, text) in [
+            ("Side length", "7 1/2"),
+            ("Across front", "13"),
+            ("Bust span", ""),
+            ("Neck side to bust point", "10 1/2"),
+            ("Neck side to waist, front", "17 1/4"),
+            ("Neck base girth", "14 5/8"),
+            ("Upper bust girth", "35"),
+            ("Bust girth", "37 1/4"),
+            ("Waist girth", "29 1/2"),
+        ] {
+            browser.headed(name).await?;
+            if text.is_empty() {
+                browser.type_keys("s").await?;
+                browser.press("Leave it out").await?;
+            } else {
+                browser.type_keys(String::from(text) + Key::Enter).await?;
+            }
+        }
+        browser.see("8 of 9 taken").await?;
+        browser.go("/clients/1/draft").await?;
+        browser.see("The draft still wants bust span").await?;
+        browser.see("Bust span is taken as").await?;
+        browser.see("Side seams are equal").await?;
+        browser.see_no_more("Keep this block").await?;
+    });
+}
