@@ -9,9 +9,9 @@ use std::hint::black_box;
 use common::worked_body;
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
 use yardwand_core::alter::{Amounts, Recipe, preview};
-use yardwand_core::compare::{compare, ease_set, plan};
-use yardwand_core::draft::{Direct, draft_direct};
-use yardwand_core::pattern::measure;
+use yardwand_core::compare::{BlockSize, PlanChanges, compare, ease_set, plan};
+use yardwand_core::draft::{Direct, Method, draft, draft_direct};
+use yardwand_core::pattern::{check_pattern, measure};
 use yardwand_core::{INCH, Style};
 
 const STYLE: Style = Style::EIGHTHS;
@@ -30,6 +30,17 @@ fn craft(c: &mut Criterion) {
     c.bench_function("draft front and back", |b| {
         b.iter(|| draft_direct(black_box(&worked_body()), &method, STYLE))
     });
+    let whole = Method { with_sleeve: true, ..Method::default() };
+    let body = worked_body()
+        .with("upper_arm_girth", 284.0)
+        .with("arm_length", 584.0)
+        .with("hand_girth", 205.0);
+    c.bench_function("draft front, back and sleeve with checks", |b| {
+        b.iter(|| {
+            let drafted = draft(black_box(&body), &whole, STYLE).expect("the bench's body drafts");
+            check_pattern(&drafted.pattern, STYLE)
+        });
+    });
     c.bench_function("draft, two alterations, checks and drawing data", |b| {
         b.iter(|| {
             let drafted = draft_direct(black_box(&worked_body()), &method, STYLE).expect("drafts").pattern;
@@ -38,11 +49,13 @@ fn craft(c: &mut Criterion) {
     });
     let ease = ease_set("standard").expect("a built-in set");
     let fuller = worked_body().with("bust_girth", 40.0 * INCH);
+    let size = BlockSize::drawn("12", worked_body(), block.clone());
+    let changes = PlanChanges::default();
     c.bench_function("comparison and plan with prediction", |b| {
         b.iter(|| {
             (
                 compare(&fuller, &measure(&block), ease, STYLE),
-                plan(black_box(&fuller), &block, 50.8, ease, STYLE),
+                plan(black_box(&fuller), &size, ease, &changes, STYLE),
             )
         });
     });

@@ -16,7 +16,9 @@ use yardwand_core::pattern::{
 const STYLE: Style = Style::EIGHTHS;
 
 fn block(keeps: Option<f64>) -> Pattern {
-    let method = Direct { waist_dart_keeps: keeps, ..Direct::default() };
+    let usual = Direct::default();
+    let method =
+        Direct { one_dart: keeps.is_none(), waist_dart_keeps: keeps.unwrap_or(usual.waist_dart_keeps), ..usual };
     draft_direct(&worked_body(), &method, STYLE).unwrap().pattern
 }
 
@@ -219,7 +221,7 @@ proptest! {
             .with("upper_bust_girth", bust - 45.0)
             .with("waist_girth", bust - 200.0)
             .with("bust_span", bust * 0.2);
-        let method = Direct { ease: DirectEase { bust: 50.0, waist: 25.0, across_back: 15.0 }, ..Direct::default() };
+        let method = Direct { ease: DirectEase::default(), ..Direct::default() };
         let Ok(draft) = draft_direct(&body, &method, STYLE) else { return Ok(()) };
         let before = draft.pattern;
         let mut amounts = Amounts::of(d);

@@ -7,7 +7,7 @@ use yardwand_core::Style;
 use yardwand_core::alter::make;
 use yardwand_core::body::Body;
 use yardwand_core::compare::{
-    BlockSize, DifferenceGrade, EaseSet, School, choose_size, compare, ease_set, plan,
+    BlockSize, CUP_OVER, DifferenceGrade, EaseSet, Plan, PlanChanges, School, choose_size, compare, ease_set,
 };
 use yardwand_core::draft::{Direct, draft_direct};
 use yardwand_core::pattern::{Figure, measure};
@@ -19,9 +19,13 @@ fn standard() -> &'static EaseSet {
 }
 
 fn size(label: &str, figure: Body) -> BlockSize {
-    let method = Direct { ease: standard().for_draft(), ..Direct::default() };
+    let method = Direct { ease: standard().for_draft(&figure), ..Direct::default() };
     let pattern = draft_direct(&figure, &method, STYLE).unwrap().pattern;
-    BlockSize { label: label.to_owned(), figure, pattern }
+    BlockSize::drawn(label, figure, pattern)
+}
+
+fn plan(client: &Body, block: &BlockSize) -> Plan {
+    yardwand_core::compare::plan(client, block, standard(), &PlanChanges::default(), STYLE).unwrap()
 }
 
 /// The worked body with a B cup, larger by `more` all round.
@@ -42,19 +46,19 @@ fn figure(more: f64) -> Body {
 #[test]
 fn a_body_against_its_own_block_fits_everywhere() {
     let block = size("own", figure(0.0));
-    let rows = compare(&figure(0.0), &measure(&block.pattern), standard(), STYLE).rows;
+    let rows = compare(&figure(0.0), &block.figures(), standard(), STYLE).rows;
     for row in &rows {
         assert_eq!(row.grade, DifferenceGrade::Fits, "{row:?}");
     }
     assert_eq!(rows.len(), 13);
-    assert!(plan(&figure(0.0), &block.pattern, block.cup(), standard(), STYLE).lines.is_empty());
+    assert!(plan(&figure(0.0), &block).lines.is_empty());
 }
 
 #[test]
 fn target_is_body_and_ease_and_the_half_pattern_carries_half() {
     let block = size("12", figure(0.0));
     let client = figure(0.0).with("bust_girth", 939.8 + 50.8);
-    let rows = compare(&client, &measure(&block.pattern), standard(), STYLE);
+    let rows = compare(&client, &block.figures(), standard(), STYLE);
     let row = rows.row(Figure::Bust).unwrap();
     assert_eq!(row.grade, DifferenceGrade::Alter);
     assert!((row.target.as_ref().unwrap().mm - (939.8 + 50.8 + 50.0)).abs() < 1e-9);
@@ -66,11 +70,11 @@ fn target_is_body_and_ease_and_the_half_pattern_carries_half() {
 fn three_inches_of_bust_are_an_inch_and_a_half_a_half() {
     let block = size("12", figure(0.0));
     let client = figure(0.0).with("bust_girth", 939.8 + 76.2);
-    let plan = plan(&client, &block.pattern, block.cup(), standard(), STYLE);
+    let plan = plan(&client, &block);
     let line = &plan.lines.iter().find(|l| l.alteration.as_deref() == Some("full_bust")).unwrap();
     assert_eq!((line.amount.text.as_str(), line.on.as_str()), ("1 1/2", "per half"));
     assert!(line.refused.is_none());
-    let after = measure(&make(&block.pattern, &plan.recipe(), STYLE).pattern);
+    let after = measure(&make(block.pattern().unwrap(), &plan.recipe(), STYLE).pattern);
     assert!((after.get(Figure::Bust).unwrap() - (939.8 + 76.2 + 50.0)).abs() < 0.1);
     let bust = plan.predictions.iter().find(|p| p.name == "Bust girth").unwrap();
     assert!(bust.fits, "{bust:?}");
@@ -79,7 +83,7 @@ fn three_inches_of_bust_are_an_inch_and_a_half_a_half() {
 #[test]
 fn the_same_cup_on_a_larger_frame_is_no_full_bust() {
     let block = size("12", figure(0.0));
-    let plan = plan(&figure(60.0), &block.pattern, block.cup(), standard(), STYLE);
+    let plan = plan(&figure(60.0), &block);
     assert!(plan.lines.iter().all(|l| l.alteration.as_deref() != Some("full_bust")), "{:?}", plan.lines);
     let side = plan.lines.iter().find(|l| l.name == "Side seams at the bust").unwrap();
     assert!((side.amount.mm - 15.0).abs() < 0.1, "60 on the body is 15 a seam edge, not {}", side.amount.mm);
@@ -99,7 +103,7 @@ fn a_full_cup_starts_from_the_frame_and_says_why() {
         .with("bust_span", 190.5 + 18.0)
         .with("snp_to_bust_point", 266.7 + 14.0)
         .with("snp_to_waist_front", 431.8 + 20.0);
-    let choices = choose_size(&client, &sizes, standard(), STYLE).unwrap();
+    let choices = choose_size(&client, &sizes, standard(), CUP_OVER, STYLE).unwrap();
     assert_eq!(choices.choices[0].school, School::UpperBust, "{choices:#?}");
     assert_eq!(choices.choices[0].size, "12");
     assert_eq!(choices.choices[1].size, "16");
@@ -114,7 +118,7 @@ fn lengths_come_before_the_bust_and_unbuilt_lines_say_so() {
         .with("bust_girth", 939.8 + 50.8)
         .with("nape_to_waist_back", 400.05 + 12.7)
         .with("snp_to_waist_back", 419.1 + 12.7);
-    let plan = plan(&client, &block.pattern, block.cup(), standard(), STYLE);
+    let plan = plan(&client, &block);
     let names: Vec<&str> = plan.lines.iter().map(|l| l.name.as_str()).collect();
     let at =
         |name: &str| names.iter().position(|n| *n == name).unwrap_or_else(|| panic!("{name} in {names:?}"));
@@ -126,14 +130,14 @@ fn lengths_come_before_the_bust_and_unbuilt_lines_say_so() {
 fn a_wild_difference_is_sent_back_to_the_tape() {
     let block = size("12", figure(0.0));
     let client = figure(0.0).with("nape_to_waist_back", 400.05 + 75.0);
-    let rows = compare(&client, &measure(&block.pattern), standard(), STYLE);
+    let rows = compare(&client, &block.figures(), standard(), STYLE);
     assert_eq!(rows.row(Figure::CentreBack).unwrap().grade, DifferenceGrade::Remeasure);
 }
 
 #[test]
 fn what_was_not_measured_is_missing_not_nought() {
     let block = size("12", figure(0.0));
-    let rows = compare(&figure(0.0).without("waist_girth"), &measure(&block.pattern), standard(), STYLE);
+    let rows = compare(&figure(0.0).without("waist_girth"), &block.figures(), standard(), STYLE);
     let row = rows.row(Figure::Waist).unwrap();
     assert_eq!((row.grade, row.on_body.is_none()), (DifferenceGrade::Missing, true));
 }
@@ -149,7 +153,7 @@ fn a_plan_reads_like_the_work_to_be_done() {
         .with("shoulder_length", 127.0 + 9.5)
         .with("nape_to_waist_back", 400.05 + 12.7)
         .with("snp_to_waist_back", 419.1 + 12.7);
-    let plan = plan(&client, &block.pattern, block.cup(), standard(), STYLE);
+    let plan = plan(&client, &block);
     let told: Vec<String> = plan
         .lines
         .iter()

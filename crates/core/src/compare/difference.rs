@@ -93,6 +93,8 @@ struct Dimension {
     /// How many times the pattern piece goes into the body.
     halves: f64,
     carried_by: &'static str,
+    /// Compared only where it was measured; the others are missing without a reading.
+    optional: bool,
 }
 
 const fn dimension(
@@ -102,10 +104,20 @@ const fn dimension(
     halves: f64,
     carried_by: &'static str,
 ) -> Dimension {
-    Dimension { code, figure, tolerance, halves, carried_by }
+    Dimension { code, figure, tolerance, halves, carried_by, optional: false }
 }
 
-const DIMENSIONS: [Dimension; 13] = [
+const fn optional(
+    code: &'static str,
+    figure: Figure,
+    tolerance: Tolerance,
+    halves: f64,
+    carried_by: &'static str,
+) -> Dimension {
+    Dimension { code, figure, tolerance, halves, carried_by, optional: true }
+}
+
+const DIMENSIONS: [Dimension; 17] = [
     dimension("nape_to_waist_back", Figure::CentreBack, LENGTH, 1.0, "back"),
     dimension("snp_to_waist_back", Figure::BackLength, LENGTH, 1.0, "back"),
     dimension("snp_to_waist_front", Figure::FrontLength, LENGTH, 1.0, "front"),
@@ -119,16 +131,28 @@ const DIMENSIONS: [Dimension; 13] = [
     dimension("armhole_depth", Figure::ArmholeDepth, LENGTH, 1.0, "front and back alike"),
     dimension("side_length", Figure::SideBack, LENGTH, 1.0, "front and back alike"),
     dimension("waist_girth", Figure::Waist, GIRTH, 2.0, "half pattern, front and back"),
+    dimension("hip_girth", Figure::Hip, GIRTH, 2.0, "half pattern, front and back"),
+    optional("armhole_girth", Figure::Armhole, GIRTH, 1.0, "front and back alike"),
+    dimension("upper_arm_girth", Figure::CapWidth, GIRTH, 1.0, "sleeve"),
+    dimension("arm_length", Figure::SleeveLength, LENGTH, 1.0, "sleeve"),
 ];
 
-fn ease_of(figure: Figure, ease: &EaseSet) -> f64 {
+/// A body's figure as it is compared, and the ease on it.
+fn target_of(body: &Body, code: &str, figure: Figure, ease: &EaseSet) -> (Option<f64>, f64) {
+    let is = body.get(code);
+    let stretched = is.unwrap_or_default() * ease.stretch;
     match figure {
-        Figure::Bust => ease.bust,
-        Figure::Waist => ease.waist,
-        Figure::AcrossBack => ease.across_back,
-        Figure::AcrossFront => ease.across_back / 2.0,
-        Figure::ArmholeDepth => BELOW_ARMPIT,
-        _ => 0.0,
+        Figure::Bust => (is, stretched + ease.bust + ease.design.bust),
+        Figure::Waist => (is, stretched + ease.waist + ease.design.waist),
+        Figure::Hip => (is, stretched + ease.hip + ease.design.hip),
+        Figure::AcrossBack => {
+            let reach = body.get("across_back_arms_forward").filter(|_| ease.reach);
+            (reach.or(is), ease.across_back + ease.design.across_back)
+        }
+        Figure::AcrossFront => (is, (ease.across_back + ease.design.across_back) / 2.0),
+        Figure::CapWidth => (is, ease.upper_arm + ease.design.upper_arm),
+        Figure::ArmholeDepth | Figure::Armhole => (is, BELOW_ARMPIT),
+        _ => (is, 0.0),
     }
 }
 
@@ -136,11 +160,15 @@ fn ease_of(figure: Figure, ease: &EaseSet) -> f64 {
 pub fn compare(body: &Body, block: &Figures, ease: &EaseSet, style: Style) -> Comparison {
     let row = |d: &Dimension| {
         let block = block.get(d.figure)?;
-        let ease = ease_of(d.figure, ease);
-        let body = body.get(d.code);
+        let (body, ease) = target_of(body, d.code, d.figure, ease);
+        if d.optional && body.is_none() {
+            return None;
+        }
         let target = body.map(|mm| mm + ease);
         let off = target.map(|mm| mm - block);
-        let grade = match off {
+        // An armhole must not be too tight; how roomy it is, is a matter of style.
+        let counts = off.map(|off| if d.figure == Figure::Armhole { off.max(0.0) } else { off });
+        let grade = match counts {
             None => DifferenceGrade::Missing,
             Some(off) if off.abs() > d.tolerance.doubtful => DifferenceGrade::Remeasure,
             Some(off) if off.abs() > d.tolerance.fits => DifferenceGrade::Alter,

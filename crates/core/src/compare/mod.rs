@@ -1,11 +1,15 @@
-//! A client against a block: ease, differences, the size to start from, and the plan.
+//! A client against a block: ease, differences and their causes, the size to start from, and the plan.
 
 mod difference;
 mod ease;
+mod explain;
+mod order;
 mod plan;
 mod size;
 
 pub use difference::{Comparison, Difference, DifferenceGrade, compare};
-pub use ease::{EaseSet, ease_set, ease_sets};
+pub use ease::{DesignEase, EaseSet, ease_set, ease_sets};
+pub use explain::{Explanation, explain};
+pub use order::{OrderError, PlanChanges};
 pub use plan::{DroppedLine, Plan, PlanLine, Prediction, plan};
-pub use size::{BlockSize, School, SizeChoice, SizeChoices, choose_size};
+pub use size::{BlockSize, BlockSource, CUP_OVER, School, SizeChoice, SizeChoices, choose_size};

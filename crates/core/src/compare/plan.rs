@@ -1,12 +1,14 @@
 //! From differences to a plan: an ordered recipe with amounts, reasons and the readings behind them.
 //!
 //! Lengths first, since they move levels; then the bust before any other width, since a difference at
-//! the bust is mostly prominence; then shoulders, widths, waist and underarm.
+//! the bust is mostly prominence; then shoulders, widths, waist and underarm; the sleeve from the finished
+//! armhole. What the dressmaker switches off, sets or reorders is worked in and the rest planned anew.
 
 use serde::{Deserialize, Serialize};
 
-use super::{Comparison, DifferenceGrade, EaseSet, compare};
-use crate::alter::{AlterError, Amounts, Recipe, alteration};
+use super::order::{name_of, ordered};
+use super::{BlockSize, Comparison, DifferenceGrade, EaseSet, OrderError, PlanChanges, compare};
+use crate::alter::{Amounts, Recipe, alteration, make};
 use crate::body::Body;
 use crate::pattern::{Figure, Pattern, measure};
 use crate::{Length, OnBody, Shown, Style};
@@ -15,11 +17,19 @@ use crate::{Length, OnBody, Shown, Style};
 const DROPPED_BELOW: f64 = 3.0;
 /// A cup that differs from the block's by this much is prominence, in millimetres (half a cup; ours).
 const CUP_COUNTS: f64 = 12.7;
+/// A shoulder narrower than this on each side is pivoted in, in millimetres.
+const NARROW_A_SIDE: f64 = 6.0;
+/// Each dart takes up to this of a waist difference before the side seams do, in millimetres.
+const DART_TAKES: f64 = 12.0;
+/// Above this in all a waist difference wants a panel seam, in millimetres.
+const WANTS_PANEL: f64 = 50.0;
 
 /// One line of a plan.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct PlanLine {
+    /// Stable key: what the dressmaker's changes are kept by.
+    pub key: String,
     /// The alteration's name.
     pub name: String,
     /// Code of the alteration where it is built; a line without one stays on the worksheet.
@@ -28,12 +38,16 @@ pub struct PlanLine {
     pub amounts: Amounts,
     /// The amount as the pattern carries it.
     pub amount: Shown,
+    /// What the plan made of it, where the amount was set by hand.
+    pub planned: Option<Shown>,
     /// What the amount is measured on.
     pub on: String,
     /// Why, with the figures.
     pub reason: String,
     /// The readings behind it.
     pub readings: Vec<String>,
+    /// Whether it is done.
+    pub done: bool,
     /// Why it cannot be done as it stands, where it cannot.
     pub refused: Option<String>,
 }
@@ -52,14 +66,20 @@ pub struct DroppedLine {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Prediction {
+    /// The figure.
+    pub figure: Figure,
     /// The figure's reading.
     pub name: String,
     /// Body and ease.
     pub target: Shown,
+    /// On the block.
+    pub before: Shown,
     /// After the plan's built lines are applied.
     pub predicted: Shown,
     /// Within the comparison's tolerance.
     pub fits: bool,
+    /// A line that is done is there for it.
+    pub addressed: bool,
 }
 
 /// What to do, why, and where it leads.
@@ -70,18 +90,18 @@ pub struct Plan {
     pub lines: Vec<PlanLine>,
     /// Too small to act on.
     pub dropped: Vec<DroppedLine>,
-    /// Figures after it.
+    /// Figures after it; none without geometry.
     pub predictions: Vec<Prediction>,
     /// All corrections added up, in millimetres on the pattern.
     pub total: Shown,
 }
 
 impl Plan {
-    /// The recipe of the lines that are built.
+    /// The recipe of the lines that are built and done.
     pub fn recipe(&self) -> Recipe {
         self.lines
             .iter()
-            .filter(|line| line.refused.is_none())
+            .filter(|line| line.done && line.refused.is_none())
             .filter_map(|line| line.alteration.as_ref().map(|code| (code, line)))
             .fold(Recipe::default(), |recipe, (code, line)| {
                 recipe.and(code, line.amounts.clone(), &line.reason)
@@ -89,62 +109,79 @@ impl Plan {
     }
 }
 
-/// Plans the way from a block to a body with its ease. `block_cup` is the block's own bust less upper bust.
-pub fn plan(body: &Body, block: &Pattern, block_cup: f64, ease: &EaseSet, style: Style) -> Plan {
+/// Plans the way from a block to a body with its ease.
+///
+/// # Errors
+///
+/// [`OrderError`] where the wanted order breaks a dependency.
+pub fn plan(
+    body: &Body,
+    block: &BlockSize,
+    ease: &EaseSet,
+    changes: &PlanChanges,
+    style: Style,
+) -> Result<Plan, OrderError> {
+    let figures = block.figures();
+    let comparison = compare(body, &figures, ease, style);
     let mut planner = Planner {
         body,
-        comparison: compare(body, &measure(block), ease, style),
-        pattern: block.clone(),
+        comparison: comparison.clone(),
+        pattern: block.pattern().cloned(),
         lines: Vec::new(),
         dropped: Vec::new(),
+        addressed: Vec::new(),
+        changes,
         style,
     };
-    planner.bust(block_cup);
+    planner.bust(block.cup());
     planner.shoulders();
     // Length and waist are seen on the pattern as the bust left it.
-    planner.comparison = compare(body, &measure(&planner.pattern), ease, style);
+    if let Some(pattern) = &planner.pattern {
+        planner.comparison = compare(body, &measure(pattern), ease, style);
+    }
     planner.lengths();
     planner.widths();
-    let Planner { pattern, mut lines, dropped, .. } = planner;
-    lines.sort_by_key(|(order, _)| *order);
-    let lines: Vec<PlanLine> = lines.into_iter().map(|(_, line)| line).collect();
-    let total = lines.iter().map(|line| line.amount.mm.abs()).sum();
-    let after = compare(body, &measure(&pattern), ease, style);
-    let predictions = after
-        .rows
-        .into_iter()
-        .filter_map(|row| {
-            let fits = row.grade == DifferenceGrade::Fits;
-            Some(Prediction { name: row.name, target: row.target?, predicted: row.block, fits })
-        })
-        .collect();
-    Plan { lines, dropped, predictions, total: style.show(total) }
-}
-
-/// Where a line stands in the order of the trade.
-#[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
-enum Order {
-    Length,
-    Bust,
-    BustPoint,
-    Shoulder,
-    Width,
-    Waist,
-    Underarm,
+    planner.sleeve();
+    let Planner { lines, dropped, addressed, .. } = planner;
+    let keys = ordered(lines.iter().map(|line| line.key.clone()).collect(), &changes.order)?;
+    let lines: Vec<PlanLine> =
+        keys.iter().filter_map(|key| lines.iter().find(|line| line.key == *key).cloned()).collect();
+    let total = lines.iter().filter(|line| line.done).map(|line| line.amount.mm.abs()).sum();
+    let mut plan = Plan { lines, dropped, predictions: Vec::new(), total: style.show(total) };
+    if let Some(pattern) = block.pattern() {
+        let after = compare(body, &measure(&make(pattern, &plan.recipe(), style).pattern), ease, style);
+        let prediction = |row: super::Difference| {
+            let before = comparison.row(row.figure)?.block.clone();
+            Some(Prediction {
+                figure: row.figure,
+                fits: row.grade == DifferenceGrade::Fits,
+                addressed: addressed.contains(&row.figure),
+                name: row.name,
+                target: row.target?,
+                predicted: row.block,
+                before,
+            })
+        };
+        plan.predictions = after.rows.into_iter().filter_map(prediction).collect();
+    }
+    Ok(plan)
 }
 
 struct Planner<'a> {
     body: &'a Body,
     comparison: Comparison,
-    pattern: Pattern,
-    lines: Vec<(Order, PlanLine)>,
+    /// The block as the lines so far leave it; a card has none.
+    pattern: Option<Pattern>,
+    lines: Vec<PlanLine>,
     dropped: Vec<DroppedLine>,
+    addressed: Vec<Figure>,
+    changes: &'a PlanChanges,
     style: Style,
 }
 
 /// A line before it is written down.
 struct Wanted<'a> {
-    order: Order,
+    key: &'a str,
     name: &'a str,
     mm: f64,
     on: &'a str,
@@ -165,7 +202,7 @@ impl Planner<'_> {
         if !is_prominence {
             let per_half = OnBody(Length::from_mm(off)).per_half();
             self.worksheet(Wanted {
-                order: Order::Bust,
+                key: "bust_side",
                 name: "Side seams at the bust",
                 mm: per_half.per_seam().0.mm(),
                 on: "per seam edge",
@@ -179,29 +216,34 @@ impl Planner<'_> {
         if let (Some(span), Some(depth)) = (self.body.get("bust_span"), self.body.get("snp_to_bust_point")) {
             amounts = amounts.with("bust_point_out", span / 2.0).with("bust_point_down", depth);
         }
-        let because = format!(
-            "her cup is {} over the block's, so the difference is prominence",
-            self.style.with_unit(more_cup)
-        );
+        let moves_point = amounts.0.contains_key("bust_point_out");
+        let because = if more_cup.abs() >= CUP_COUNTS {
+            let word = if more_cup > 0.0 { "over" } else { "under" };
+            let by = self.style.with_unit(more_cup.abs());
+            format!("her cup is {by} {word} the block's, so the difference is prominence")
+        } else {
+            "the front is longer while the back fits, so the difference is prominence".to_owned()
+        };
         let name = if half > 0.0 { "Full bust" } else { "Small bust" };
-        self.built(
-            Wanted {
-                order: Order::Bust,
-                name,
-                mm: half,
-                on: "per half",
-                figure: Figure::Bust,
-                because: &because,
-            },
-            "full_bust",
-            amounts,
-        );
+        let wanted = Wanted {
+            key: "bust",
+            name,
+            mm: half,
+            on: "per half",
+            figure: Figure::Bust,
+            because: &because,
+        };
+        let done = self.built(wanted, "full_bust", amounts);
+        if done && moves_point {
+            self.addressed.extend([Figure::BustPointDepth, Figure::BustSpan]);
+        }
     }
 
     fn shoulders(&mut self) {
-        if let Some(off) = self.to_alter(Figure::ShoulderFront) {
+        let by_length = self.to_alter(Figure::ShoulderFront);
+        if let Some(off) = by_length {
             let wanted = Wanted {
-                order: Order::Shoulder,
+                key: "shoulder_length",
                 name: "Shoulder length",
                 mm: off,
                 on: "on the seam, front and back",
@@ -210,9 +252,27 @@ impl Planner<'_> {
             };
             self.built(wanted, "shoulder_length", Amounts::of(off));
         }
+        // Narrower across while the seam's own length fits: the whole shoulder stands too far out.
+        let drawn = self.pattern.as_ref().and_then(|pattern| Some(2.0 * pattern.front()?.tip().x));
+        let narrower = self.body.get("shoulder_width").zip(drawn).map(|(hers, drawn)| (drawn - hers) / 2.0);
+        if let Some(mm) = narrower.filter(|mm| *mm > NARROW_A_SIDE && by_length.is_none()) {
+            let line = self.line_of(
+                "narrow_shoulder",
+                "Narrow shoulder by pivot",
+                -mm,
+                "per side",
+                format!(
+                    "Shoulder width: hers {}, block {}; the shoulder's own length fits.",
+                    self.style.with_unit(self.body.get("shoulder_width").unwrap_or_default()),
+                    self.style.with_unit(drawn.unwrap_or_default())
+                ),
+                vec!["shoulder_width".to_owned()],
+            );
+            self.lines.push(line);
+        }
         if let Some(off) = self.to_alter(Figure::ShoulderDrop) {
             self.worksheet(Wanted {
-                order: Order::Shoulder,
+                key: "shoulder_slope",
                 name: "Shoulder slope",
                 mm: off,
                 on: "per side",
@@ -223,44 +283,86 @@ impl Planner<'_> {
     }
 
     fn lengths(&mut self) {
-        for (figure, name) in
-            [(Figure::CentreBack, "Bodice length, back"), (Figure::FrontLength, "Bodice length, front")]
-        {
-            if let Some(mm) = self.to_alter(figure) {
-                self.worksheet(Wanted {
-                    order: Order::Length,
-                    name,
-                    mm,
-                    on: "at a level line",
-                    figure,
-                    because: "lengths move levels and come first",
-                });
-            }
-        }
-        let depth = self.to_alter(Figure::BustPointDepth);
-        let planned_bust = self.lines.iter().any(|(_, line)| line.alteration.as_deref() == Some("full_bust"));
-        if let Some(mm) = depth.filter(|_| !planned_bust) {
+        let behind = self.to_alter(Figure::CentreBack).filter(|mm| *mm > 0.0);
+        let deeper = self.to_alter(Figure::ArmholeDepth).filter(|mm| *mm > 0.0);
+        let longer_front = self.to_alter(Figure::FrontLength).is_some_and(|mm| mm > 0.0);
+        // Longer behind, and above the armhole level, while the front is not: the back is rounded.
+        if let (Some(length), Some(depth), false) = (behind, deeper, longer_front) {
             self.worksheet(Wanted {
-                order: Order::BustPoint,
-                name: "Bust point level",
-                mm,
-                on: "down the front",
-                figure: Figure::BustPointDepth,
-                because: "the darts must point at hers",
+                key: "rounded_back",
+                name: "Rounded back",
+                mm: length.min(depth),
+                on: "at centre back, above the armhole level",
+                figure: Figure::CentreBack,
+                because: "the back is longer above the armhole level while the front is not",
             });
+        } else if let Some(mm) = self.to_alter(Figure::CentreBack) {
+            self.length("length_back", "Bodice length, back", mm, Figure::CentreBack);
+        }
+        if let Some(mm) = self.to_alter(Figure::FrontLength) {
+            self.length("length_front", "Bodice length, front", mm, Figure::FrontLength);
+        }
+        let planned_bust = self.lines.iter().any(|line| line.key == "bust" && line.done);
+        if planned_bust {
+            return;
+        }
+        for (key, name, figure, share, on) in [
+            ("bust_point", "Bust point level", Figure::BustPointDepth, 1.0, "down the front"),
+            ("bust_span", "Bust points apart", Figure::BustSpan, 2.0, "per half"),
+        ] {
+            if let Some(mm) = self.to_alter(figure) {
+                let because = "the darts must point at hers";
+                self.worksheet(Wanted { key, name, mm: mm / share, on, figure, because });
+            }
         }
     }
 
+    fn length(&mut self, key: &str, name: &str, mm: f64, figure: Figure) {
+        let because = "lengths move levels and come first";
+        self.worksheet(Wanted { key, name, mm, on: "at a level line", figure, because });
+    }
+
     fn widths(&mut self) {
-        for (order, figure, name, share, on) in [
-            (Order::Width, Figure::AcrossBack, "Back width", 2.0, "per half"),
-            (Order::Width, Figure::AcrossFront, "Front width", 2.0, "per half"),
-            (Order::Waist, Figure::Waist, "Waist: darts first, then side seams", 2.0, "per half"),
-            (Order::Underarm, Figure::ArmholeDepth, "Underarm", 1.0, "down, front and back"),
+        let waist = self.to_alter(Figure::Waist).map_or(0.0, f64::abs);
+        let how = if waist > WANTS_PANEL {
+            let most = self.style.with_unit(WANTS_PANEL);
+            format!("more than {most} in all is better placed in a panel seam")
+        } else {
+            let each = self.style.with_unit(DART_TAKES);
+            format!("darts first, up to {each} each, then the side seams")
+        };
+        let seen = "measured on the pattern after the lines above";
+        for (key, name, figure, share, on, because) in [
+            ("back_width", "Back width", Figure::AcrossBack, 2.0, "per half", seen),
+            ("front_width", "Front width", Figure::AcrossFront, 2.0, "per half", seen),
+            ("waist", "Waist", Figure::Waist, 2.0, "per half", how.as_str()),
+            ("hip", "Hip", Figure::Hip, 4.0, "per seam edge", "half to each side of the side seam"),
+            ("underarm", "Underarm", Figure::ArmholeDepth, 1.0, "down, front and back", seen),
+            (
+                "armhole",
+                "Armhole",
+                Figure::Armhole,
+                2.0,
+                "down at the underarm",
+                "an armhole must be 1 in larger than the arm's own",
+            ),
         ] {
-            if let Some(off) = self.to_alter(figure) {
-                let because = "measured on the pattern after the lines above";
-                self.worksheet(Wanted { order, name, mm: off / share, on, figure, because });
+            let rounded = key == "underarm" && self.lines.iter().any(|line| line.key == "rounded_back");
+            let lowered = key == "armhole" && self.lines.iter().any(|line| line.key == "underarm");
+            if let Some(off) = self.to_alter(figure).filter(|_| !rounded && !lowered) {
+                self.worksheet(Wanted { key, name, mm: off / share, on, figure, because });
+            }
+        }
+    }
+
+    fn sleeve(&mut self) {
+        for (key, name, figure, on) in [
+            ("sleeve_width", "Sleeve width", Figure::CapWidth, "at the biceps line"),
+            ("sleeve_length", "Sleeve length", Figure::SleeveLength, "at the elbow line"),
+        ] {
+            if let Some(mm) = self.to_alter(figure) {
+                let because = "the sleeve comes last, from the finished armhole";
+                self.worksheet(Wanted { key, name, mm, on, figure, because });
             }
         }
     }
@@ -272,18 +374,31 @@ impl Planner<'_> {
         row.on_body.as_ref().filter(|_| acts).map(|shown| shown.mm)
     }
 
-    fn built(&mut self, wanted: Wanted<'_>, code: &str, amounts: Amounts) {
-        let Some((order, mut line)) = self.line(&wanted) else { return };
+    /// A line whose alteration is built: done on the pattern at once, so that the next are seen after it.
+    fn built(&mut self, wanted: Wanted<'_>, code: &str, amounts: Amounts) -> bool {
+        let figure = wanted.figure;
+        let Some(mut line) = self.line(&wanted) else { return false };
+        let Some(pattern) = &self.pattern else {
+            self.lines.push(line);
+            return false;
+        };
         line.alteration = Some(code.to_owned());
-        line.amounts = amounts;
+        line.amounts = amounts.with("amount", line.amount.mm);
         let outcome = alteration(code)
-            .ok_or_else(|| AlterError::Unknown(code.to_owned()))
-            .and_then(|alteration| alteration.apply(&self.pattern, &line.amounts, self.style));
+            .filter(|_| line.done)
+            .map(|alteration| alteration.apply(pattern, &line.amounts, self.style));
+        let mut is_done = false;
         match outcome {
-            Ok(altered) => self.pattern = altered.pattern,
-            Err(error) => line.refused = Some(error.to_string()),
+            Some(Ok(altered)) => {
+                self.pattern = Some(altered.pattern);
+                self.addressed.push(figure);
+                is_done = true;
+            }
+            Some(Err(error)) => line.refused = Some(error.to_string()),
+            None => {}
         }
-        self.lines.push((order, line));
+        self.lines.push(line);
+        is_done
     }
 
     fn worksheet(&mut self, wanted: Wanted<'_>) {
@@ -292,7 +407,7 @@ impl Planner<'_> {
     }
 
     /// The line with its reason; `None`, listed as dropped, where the amount is too small to act on.
-    fn line(&mut self, wanted: &Wanted<'_>) -> Option<(Order, PlanLine)> {
+    fn line(&mut self, wanted: &Wanted<'_>) -> Option<PlanLine> {
         if wanted.mm.abs() < DROPPED_BELOW {
             self.dropped
                 .push(DroppedLine { name: wanted.name.to_owned(), amount: self.style.show(wanted.mm) });
@@ -305,22 +420,40 @@ impl Planner<'_> {
         } else {
             ""
         };
-        let line = PlanLine {
-            name: wanted.name.to_owned(),
+        let reason = format!(
+            "{}: target {}, block {}; {}.{again}",
+            row.name,
+            self.style.with_unit(target.mm),
+            self.style.with_unit(row.block.mm),
+            wanted.because
+        );
+        let readings = vec![row.measurement.clone()];
+        Some(self.line_of(wanted.key, wanted.name, wanted.mm, wanted.on, reason, readings))
+    }
+
+    fn line_of(
+        &self,
+        key: &str,
+        name: &str,
+        mm: f64,
+        on: &str,
+        reason: String,
+        readings: Vec<String>,
+    ) -> PlanLine {
+        debug_assert!(name_of(key).is_some(), "{key} has a place in the order");
+        let by_hand = self.changes.amounts.get(key).copied();
+        PlanLine {
+            key: key.to_owned(),
+            name: name.to_owned(),
             alteration: None,
             amounts: Amounts::default(),
-            amount: self.style.show(wanted.mm),
-            on: wanted.on.to_owned(),
-            reason: format!(
-                "{}: target {}, block {}; {}.{again}",
-                row.name,
-                self.style.with_unit(target.mm),
-                self.style.with_unit(row.block.mm),
-                wanted.because
-            ),
-            readings: vec![row.measurement.clone()],
+            amount: self.style.show(by_hand.unwrap_or(mm)),
+            planned: by_hand.map(|_| self.style.show(mm)),
+            on: on.to_owned(),
+            reason,
+            readings,
+            done: !self.changes.off.iter().any(|off| off == key),
             refused: None,
-        };
-        Some((wanted.order, line))
+        }
     }
 }

@@ -2,10 +2,20 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{EaseSet, Plan, plan};
+use super::{EaseSet, Plan, PlanChanges, plan};
 use crate::body::Body;
-use crate::pattern::Pattern;
+use crate::pattern::{Figure, Figures, Pattern, measure};
 use crate::{Shown, Style};
+
+/// What a size of a block is known by.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum BlockSource {
+    /// The draft, net.
+    Drawn(Pattern),
+    /// A card: what was measured on it by hand. No geometry.
+    Card(Figures),
+}
 
 /// One size of a house master: the figure it was drafted for, and the draft.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -14,21 +24,48 @@ pub struct BlockSize {
     pub label: String,
     /// The house figure.
     pub figure: Body,
-    /// The draft, net.
-    pub pattern: Pattern,
+    /// Drawn, or measured by hand.
+    pub source: BlockSource,
 }
 
 impl BlockSize {
+    /// A drawn size.
+    pub fn drawn(label: &str, figure: Body, pattern: Pattern) -> Self {
+        Self { label: label.to_owned(), figure, source: BlockSource::Drawn(pattern) }
+    }
+
+    /// The draft; a card has none.
+    pub fn pattern(&self) -> Option<&Pattern> {
+        match &self.source {
+            BlockSource::Drawn(pattern) => Some(pattern),
+            BlockSource::Card(_) => None,
+        }
+    }
+
+    /// What is measured on it.
+    pub fn figures(&self) -> Figures {
+        match &self.source {
+            BlockSource::Drawn(pattern) => measure(pattern),
+            BlockSource::Card(figures) => figures.clone(),
+        }
+    }
+
     /// Bust less upper bust of the figure it was drafted for; 51 (a B cup) where it is not known.
     pub fn cup(&self) -> f64 {
         let known = self.figure.get("bust_girth").zip(self.figure.get("upper_bust_girth"));
         known.map_or(50.8, |(bust, upper)| bust - upper)
     }
 
+    /// The bust it was drafted for; of a card without one, what it measures less the usual ease.
     fn bust(&self) -> f64 {
-        self.figure.get("bust_girth").unwrap_or_default()
+        let measured = || self.figures().get(Figure::Bust).map(|mm| mm - 50.0);
+        self.figure.get("bust_girth").or_else(measured).unwrap_or_default()
     }
 }
+
+/// A cup that exceeds the block's by more than this is chosen for by the upper bust, in millimetres: a house
+/// constant (a published threshold is a cup of 51 in itself).
+pub const CUP_OVER: f64 = 25.0;
 
 /// How a size is chosen.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -67,8 +104,15 @@ pub struct SizeChoices {
     pub why: String,
 }
 
-/// Chooses a size by both schools. `None` without sizes, bust or upper bust.
-pub fn choose_size(body: &Body, sizes: &[BlockSize], ease: &EaseSet, style: Style) -> Option<SizeChoices> {
+/// Chooses a size by both schools; `cup_over` is the house's constant ([`CUP_OVER`]). `None` without sizes,
+/// bust or upper bust.
+pub fn choose_size(
+    body: &Body,
+    sizes: &[BlockSize],
+    ease: &EaseSet,
+    cup_over: f64,
+    style: Style,
+) -> Option<SizeChoices> {
     let (bust, upper) = (body.get("bust_girth")?, body.get("upper_bust_girth")?);
     let nearest = |wanted: &dyn Fn(&BlockSize) -> f64| {
         sizes.iter().min_by(|a, b| {
@@ -77,24 +121,32 @@ pub fn choose_size(body: &Body, sizes: &[BlockSize], ease: &EaseSet, style: Styl
             off(a).total_cmp(&off(b)).then(a.bust().total_cmp(&b.bust()))
         })
     };
-    let by_frame = nearest(&|size| upper + size.cup())?;
     let by_bust = nearest(&|_| bust)?;
+    let full_cup = bust - upper > by_bust.cup() + cup_over;
+    let by_frame = if full_cup { nearest(&|size| upper + size.cup())? } else { by_bust };
     let choice = |school, size: &BlockSize, why: String| {
-        let plan = plan(body, &size.pattern, size.cup(), ease, style);
-        (to_choice(school, size, why, &plan, style), plan.total.mm)
+        // Without changes the trade's own order stands.
+        let plan = plan(body, size, ease, &PlanChanges::default(), style).ok()?;
+        Some((to_choice(school, size, why, &plan, style), plan.total.mm))
     };
     let write = |mm| style.with_unit(mm);
-    let frame = choice(
-        School::UpperBust,
-        by_frame,
+    let why = if full_cup {
         format!(
             "Upper bust {} and the block's own cup of {} make a bust of {}.",
             write(upper),
             write(by_frame.cup()),
             write(upper + by_frame.cup())
-        ),
-    );
-    let bust = choice(School::Bust, by_bust, format!("Bust {}, nearest in the house sizes.", write(bust)));
+        )
+    } else {
+        format!(
+            "Her cup of {} is not more than {} over the block's {}: the bust chooses.",
+            write(bust - upper),
+            write(cup_over),
+            write(by_bust.cup())
+        )
+    };
+    let frame = choice(School::UpperBust, by_frame, why)?;
+    let bust = choice(School::Bust, by_bust, format!("Bust {}, nearest in the house sizes.", write(bust)))?;
     let same = by_frame.label == by_bust.label;
     let [first, second] = if frame.1 <= bust.1 { [frame, bust] } else { [bust, frame] };
     let why = if same {

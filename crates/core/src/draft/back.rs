@@ -2,26 +2,24 @@
 
 use kurbo::{Affine, Point, Vec2};
 
-use super::direct::{Direct, DirectReadings, DraftError, DraftNote, DraftPoint, written};
+use super::clash::Clash;
+use super::direct::{Direct, DirectReadings, DraftNote, written};
 use super::front::{Front, NOTCH_ABOVE_WAIST};
 use super::house_curve;
 use super::ruler::{Armhole, circles_meet, circles_miss_by};
+use super::sheet::{DraftStep, Sheet, mm, plain};
 use crate::Style;
 use crate::pattern::{
     Curve, Dart, DartPlace, Edge, Level, LevelName, Notch, Piece, PieceKind, Seam, back_off_points,
     quarter_turn, true_waist,
 };
 
-/// The side seam starts this far below a tape at the armpits, in millimetres.
-pub(super) const BELOW_ARMPIT: f64 = 25.0;
-/// A waist dart narrower than this is not worth sewing, in millimetres.
-const LEAST_DART: f64 = 6.0;
 /// Above this a back wants a second dart, in millimetres (common practice, no source).
 const USUAL_DART: f64 = 38.0;
 
 pub(super) struct Back {
     pub(super) piece: Piece,
-    pub(super) points: Vec<DraftPoint>,
+    pub(super) steps: Vec<DraftStep>,
     pub(super) notes: Vec<DraftNote>,
 }
 
@@ -31,22 +29,68 @@ struct Shoulder {
     pivot: Point,
 }
 
-pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style) -> Result<Back, DraftError> {
+/// Nape, neck side, shoulder with its dart and armhole: drawn alike for bodice and dress.
+pub(super) struct Top {
+    pub(super) nape: Point,
+    pub(super) snp: Point,
+    /// The outline from the nape to the underarm.
+    pub(super) edges: Vec<Edge>,
+    pub(super) dart: Dart,
+    pub(super) armhole_length: f64,
+    pub(super) note: Option<DraftNote>,
+}
+
+/// The upper part of a back. `underarm` lies at y = 0; `centre` is the waist at centre back.
+pub(super) fn top(
+    r: &DirectReadings,
+    m: &Direct,
+    underarm: Point,
+    side: Vec2,
+    centre: Point,
+    sheet: &mut Sheet,
+) -> Top {
     let neck_width = r.neck / 5.0 - m.neck_width_less;
-    let back_waist = (r.waist + m.ease.waist) / 4.0 - m.front_share;
     let across = (r.across_back + m.ease.across_back) / 2.0;
-    let flare = front.flare.clamp(0.0, m.back_flare_limit.to_radians());
-    let below = front.bust_below_underarm;
-
-    let side_bust = Point::new(front.back_bust, below);
-    let underarm = Point::new(front.back_bust + below * flare.tan(), 0.0);
-    let side = Vec2::new(-flare.sin(), flare.cos());
-    let nape = Point::new(0.0, -r.nape_to_underarm);
-    let centre = Point::new(0.0, nape.y + r.nape_to_waist);
+    let nape = Point::new(0.0, -(r.armhole_depth + m.below_armpit));
     let snp = Point::new(neck_width, centre.y - r.back_length);
-
+    sheet
+        .step("Rule the centre back. Mark the nape above the underarm level, the waist below the nape, the neck side above the waist.")
+        .find(
+            "nape above the underarm level",
+            "{armhole_depth} + {below_armpit}",
+            &[mm("armhole_depth", r.armhole_depth), mm("below_armpit", m.below_armpit)],
+            -nape.y,
+        )
+        .find("waist below the nape", "{nape_to_waist_back}", &[mm("nape_to_waist_back", r.nape_to_waist)], r.nape_to_waist)
+        .find("neck side above the waist", "{snp_to_waist_back}", &[mm("snp_to_waist_back", r.back_length)], r.back_length)
+        .find(
+            "neck width",
+            "{neck_base_girth} / 5 − {neck_width_less}",
+            &[mm("neck_base_girth", r.neck), mm("neck_width_less", m.neck_width_less)],
+            neck_width,
+        )
+        .point("nape", nape)
+        .point("SNP", snp)
+        .rule(nape, centre);
     let waist_pivot = Point::new(across / 2.0, 0.0);
     let shoulder = draw_shoulder(r, m, snp, waist_pivot);
+    let opened = 2.0 * (m.shoulder_dart_mouth / 2.0 / m.shoulder_dart_depth).asin().to_degrees();
+    sheet
+        .step("Draw the shoulder as in front; open its dart by turning the outer half about the dart's pivot.")
+        .find("drop of the tip before the dart is opened", "{shoulder_slope}", &[mm("shoulder_slope", r.slope)], r.slope)
+        .find("pivot below the middle of the shoulder", "{shoulder_dart_depth}", &[mm("shoulder_dart_depth", m.shoulder_dart_depth)], m.shoulder_dart_depth)
+        .find_angle(
+            "turn of the outer half",
+            "2 × asin({shoulder_dart_mouth} / 2 / {shoulder_dart_depth})",
+            &[mm("shoulder_dart_mouth", m.shoulder_dart_mouth), mm("shoulder_dart_depth", m.shoulder_dart_depth)],
+            opened,
+        )
+        .point("V", shoulder.pivot)
+        .point("tip", shoulder.outer.end())
+        .draw(&shoulder.inner)
+        .rule(shoulder.inner.end(), shoulder.pivot)
+        .rule(shoulder.pivot, shoulder.outer.start())
+        .draw(&shoulder.outer);
     let touch = Point::new(across.min(shoulder.outer.end().x), nape.y / 2.0);
     let arm = Armhole {
         tip: shoulder.outer.end(),
@@ -58,53 +102,125 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
     let (armhole, is_s) = arm.draw();
     let neckline =
         house_curve(nape, Vec2::new(1.0, 0.0), snp, -quarter_turn(shoulder.inner.start_direction()));
-
-    let side_waist = underarm + side * r.side;
-    let waist = draw_waist(r, m, underarm, side_waist, waist_pivot, centre, back_waist, style)?;
-    let mut notes = Vec::new();
-    if (waist.side_end.y - centre.y).abs() > 15.0 {
-        notes.push(DraftNote {
-            says: format!(
-                "The back waist lies {} apart at centre and side: measure nape to waist and side length again.",
-                style.with_unit((waist.side_end.y - centre.y).abs())
-            ),
-            measurement: Some("nape_to_waist_back".to_owned()),
-            estimated: false,
-        });
-    }
-    if let Some(mouth) = waist.mouth.map(|(a, b)| a.distance(b)).filter(|mouth| *mouth > USUAL_DART) {
-        notes.push(DraftNote {
-            says: format!(
-                "The back waist dart is {}, above {}: a second dart beside it would lie flatter.",
-                style.with_unit(mouth),
-                style.with_unit(USUAL_DART)
-            ),
-            measurement: Some("waist_girth".to_owned()),
-            estimated: false,
-        });
-    }
-    if is_s || neckline.s_shaped {
-        notes.push(DraftNote {
-            says: "The back armhole bends both ways between tip and across line: look at across back."
-                .to_owned(),
-            measurement: Some("across_back".to_owned()),
-            estimated: false,
-        });
-    }
-
+    sheet
+        .step("Draw the armhole, square to shoulder and side seam and straight down past the across line, and the neckline.")
+        .find(
+            "half across back",
+            "({across_back} + {ease across back}) / 2",
+            &[mm("across_back", r.across_back), mm("ease across back", m.ease.across_back)],
+            across,
+        )
+        .point("C", touch)
+        .draw(&armhole)
+        .draw(&neckline.curve);
+    let note = (is_s || neckline.s_shaped).then(|| {
+        let says = "The back armhole bends both ways between tip and across line: look at across back.";
+        DraftNote::about("across_back", says.to_owned())
+    });
     let armhole_length = armhole.length();
-    let mut edges = vec![
+    let edges = vec![
         Edge::sewn(Seam::Neckline, neckline.curve),
         Edge::sewn(Seam::Shoulder, shoulder.inner.clone()),
         Edge::leg(DartPlace::Shoulder, shoulder.inner.end(), shoulder.pivot),
         Edge::leg(DartPlace::Shoulder, shoulder.pivot, shoulder.outer.start()),
         Edge::sewn(Seam::Shoulder, shoulder.outer.clone()),
         Edge::sewn(Seam::Armhole, armhole),
-        Edge::sewn(Seam::Side, Curve::line(underarm, waist.side_end)),
     ];
+    let dart = Dart { place: DartPlace::Shoulder, pivot: shoulder.pivot, point: shoulder.pivot };
+    Top { nape, snp, edges, dart, armhole_length, note }
+}
+
+/// Centre and side must end at about one level.
+pub(super) fn waist_level_note(side: Point, centre: Point, style: Style) -> Option<DraftNote> {
+    let apart = (side.y - centre.y).abs();
+    (apart > 15.0).then(|| {
+        let apart = style.with_unit(apart);
+        DraftNote::about(
+            "nape_to_waist_back",
+            format!("The back waist lies {apart} apart at centre and side: measure nape to waist and side length again."),
+        )
+    })
+}
+
+/// A dart this wide wants a second one beside it.
+pub(super) fn wide_dart_note(mouth: f64, style: Style) -> Option<DraftNote> {
+    (mouth > USUAL_DART).then(|| {
+        let (mouth, usual) = (style.with_unit(mouth), style.with_unit(USUAL_DART));
+        DraftNote::about(
+            "waist_girth",
+            format!("The back waist dart is {mouth}, above {usual}: a second dart beside it would lie flatter."),
+        )
+    })
+}
+
+pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style) -> Result<Back, Clash> {
+    let mut sheet = Sheet::new(PieceKind::BodiceBack);
+    let back_waist = (r.waist + m.ease.waist) / 4.0 - m.front_share;
+    let across = (r.across_back + m.ease.across_back) / 2.0;
+    let flare = front.flare.clamp(0.0, m.back_flare_limit.to_radians());
+    let below = front.bust_below_underarm;
+
+    let side_bust = Point::new(front.back_bust, below);
+    let underarm = Point::new(front.back_bust + below * flare.tan(), 0.0);
+    let side = Vec2::new(-flare.sin(), flare.cos());
+    let centre = Point::new(0.0, r.nape_to_waist - r.armhole_depth - m.below_armpit);
+    let top = top(r, m, underarm, side, centre, &mut sheet);
+    let (nape, snp) = (top.nape, top.snp);
+
+    let waist_pivot = Point::new(across / 2.0, 0.0);
+    let side_waist = underarm + side * r.side;
+    sheet
+        .step("Mark the underarm and rule the side seam, as long as in front. The back does not take up more of the cup's flare than a side seam bears.")
+        .find("back at the bust line", "{half the bust with ease} − {front at the bust line}", &[
+            mm("half the bust with ease", (r.bust + m.ease.bust) / 2.0),
+            mm("front at the bust line", (r.bust + m.ease.bust) / 2.0 - front.back_bust),
+        ], front.back_bust)
+        .find_angle("flare", "{flare}", &[plain("flare", flare.to_degrees())], flare.to_degrees())
+        .find(
+            "back at the underarm",
+            "{back at the bust line} + {bust line below the underarm} × tan({flare})",
+            &[
+                mm("back at the bust line", front.back_bust),
+                mm("bust line below the underarm", below),
+                plain("flare", flare.to_degrees()),
+            ],
+            underarm.x,
+        )
+        .point("K", underarm)
+        .rule(underarm, side_waist);
+    let waist = draw_waist(r, m, underarm, side_waist, waist_pivot, centre, back_waist, style)?;
+    let step = sheet.step("Mark the waist and its dart; the second leg is as long as the first, and what is left reaches the side seam.");
+    step.find(
+        "back waist",
+        "({waist_girth} + {ease at the waist}) / 4 − {front_share}",
+        &[mm("waist_girth", r.waist), mm("ease at the waist", m.ease.waist), mm("front_share", m.front_share)],
+        back_waist,
+    )
+    .find("dart's pivot out", "{half across back} / 2", &[mm("half across back", across)], across / 2.0)
+    .point("O", waist_pivot)
+    .point("N", waist.side_end);
+    if let Some((first, second)) = waist.mouth {
+        step.find("mouth, where both circles meet", "{mouth}", &[mm("mouth", first.distance(second))], first.distance(second))
+            .point("P", first)
+            .point("Q", second)
+            .rule(first, waist_pivot)
+            .rule(waist_pivot, second);
+    }
+    waist.edges.iter().filter(|edge| edge.seam == Seam::Waist).for_each(|edge| {
+        step.draw(&edge.curve);
+    });
+    let mouth = waist.mouth.map_or(0.0, |(a, b)| a.distance(b));
+    let notes = waist_level_note(waist.side_end, centre, style)
+        .into_iter()
+        .chain(wide_dart_note(mouth, style))
+        .chain(top.note)
+        .collect();
+
+    let mut edges = top.edges;
+    edges.push(Edge::sewn(Seam::Side, Curve::line(underarm, waist.side_end)));
     edges.extend(waist.edges);
     edges.push(Edge::on_fold(Seam::CentreBack, Curve::line(centre, nape)));
-    let mut darts = vec![Dart { place: DartPlace::Shoulder, pivot: shoulder.pivot, point: shoulder.pivot }];
+    let mut darts = vec![top.dart];
     darts.extend(waist.mouth.map(|_| Dart {
         place: DartPlace::Waist,
         pivot: waist_pivot,
@@ -114,34 +230,18 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
         kind: PieceKind::BodiceBack,
         edges,
         darts,
+        two_pointed: Vec::new(),
         levels: vec![Level { name: LevelName::Bust, points: vec![Point::new(0.0, below), side_bust] }],
         notches: vec![
-            Notch { seam: Seam::Armhole, from_underarm: armhole_length / 3.0, double: true },
+            Notch { seam: Seam::Armhole, from_underarm: top.armhole_length / 3.0, double: true },
             Notch { seam: Seam::Side, from_underarm: r.side - NOTCH_ABOVE_WAIST, double: false },
         ],
         grain: (Point::new(across * 0.22, nape.y + 60.0), Point::new(across * 0.22, centre.y - 45.0)),
     };
     true_waist(&mut piece);
     back_off_points(&mut piece);
-
     let to_level = Affine::translate((0.0, -snp.y));
-    let mut named = vec![
-        ("nape", nape),
-        ("SNP", snp),
-        ("tip", arm.tip),
-        ("K", underarm),
-        ("N", waist.side_end),
-        ("O", waist_pivot),
-        ("C", touch),
-        ("V", shoulder.pivot),
-    ];
-    named.extend(waist.mouth.iter().flat_map(|&(first, second)| [("P", first), ("Q", second)]));
-    let points = named.into_iter().map(|(name, at)| DraftPoint {
-        piece: PieceKind::BodiceBack,
-        name: name.to_owned(),
-        at: to_level * at,
-    });
-    Ok(Back { points: points.collect(), piece: moved(piece, to_level), notes })
+    Ok(Back { piece: piece.moved(to_level), steps: sheet.moved(to_level), notes })
 }
 
 /// Both halves of the shoulder, the outer one turned open about the dart's pivot.
@@ -172,7 +272,7 @@ fn draw_waist(
     centre: Point,
     back_waist: f64,
     style: Style,
-) -> Result<Waist, DraftError> {
+) -> Result<Waist, Clash> {
     let plain = || {
         // No dart: the side seam swings to the waist's own width and keeps its length.
         let run = back_waist - underarm.x;
@@ -181,22 +281,22 @@ fn draw_waist(
         let edges = vec![Edge::sewn(Seam::Waist, Curve::line(side_end, centre))];
         Waist { edges, mouth: None, side_end }
     };
-    if side_waist.x < back_waist + LEAST_DART {
+    if side_waist.x < back_waist + m.least_dart {
         return Ok(plain());
     }
     let first = Point::new(pivot.x - m.dart_inside, centre.y);
     let (leg, rest) = (pivot.distance(first), back_waist - first.x);
-    let unreachable = || DraftError::WaistUnreachable {
-        piece: "back",
-        by: written(circles_miss_by(pivot, leg, side_waist, rest), style),
-        waist: written(r.waist, style),
-        length_name: "nape to waist behind",
-        length: written(r.nape_to_waist, style),
+    let unreachable = || Clash {
+        what: format!(
+            "the back waist misses the side seam by {}",
+            written(circles_miss_by(pivot, leg, side_waist, rest), style)
+        ),
+        between: ["waist_girth", "nape_to_waist_back"],
     };
     let [one, other] = circles_meet(pivot, leg, side_waist, rest).ok_or_else(unreachable)?;
     let nearer = |p: &Point| (p.y - first.y).abs();
     let second = if nearer(&one) <= nearer(&other) { one } else { other };
-    if second.x - first.x < LEAST_DART {
+    if second.x - first.x < m.least_dart {
         return Ok(plain());
     }
     let edges = vec![
@@ -206,14 +306,4 @@ fn draw_waist(
         Edge::sewn(Seam::Waist, Curve::line(first, centre)),
     ];
     Ok(Waist { edges, mouth: Some((first, second)), side_end: side_waist })
-}
-
-fn moved(mut piece: Piece, by: Affine) -> Piece {
-    piece.edges.iter_mut().for_each(|edge| edge.curve = edge.curve.transformed(by));
-    for dart in &mut piece.darts {
-        (dart.pivot, dart.point) = (by * dart.pivot, by * dart.point);
-    }
-    piece.levels.iter_mut().flat_map(|level| &mut level.points).for_each(|p| *p = by * *p);
-    piece.grain = (by * piece.grain.0, by * piece.grain.1);
-    piece
 }

@@ -1,9 +1,11 @@
-//! The direct method: what it wants, what it refuses, and the bodice it gives.
+//! The direct method: what it wants, what it refuses, and the bodice or dress it gives.
 
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
-use super::{back, front, split};
+use super::clash::{Clash, contradiction};
+use super::sheet::DraftStep;
+use super::{Contradiction, back, dress, front, split};
 use crate::body::Body;
 use crate::pattern::{Pattern, PieceKind};
 use crate::{Length, Style};
@@ -11,21 +13,32 @@ use crate::{Length, Style};
 /// Ease of the draft: total, on the body, in millimetres.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(default)]
 pub struct DirectEase {
     /// At the bust.
     pub bust: f64,
     /// At the waist.
     pub waist: f64,
+    /// At the hip.
+    pub hip: f64,
     /// Across the back; the front takes half of it.
     pub across_back: f64,
 }
 
-impl DirectEase {
-    /// None: the body itself.
-    pub const NONE: Self = Self { bust: 0.0, waist: 0.0, across_back: 0.0 };
+impl Default for DirectEase {
+    /// 2 in, 1 in, 2 in (common practice, no source).
+    fn default() -> Self {
+        Self { bust: 50.0, waist: 25.0, hip: 50.0, across_back: 15.0 }
+    }
 }
 
-/// The constants of the method. Every one is common practice, no source, and may be changed.
+impl DirectEase {
+    /// None: the body itself.
+    pub const NONE: Self = Self { bust: 0.0, waist: 0.0, hip: 0.0, across_back: 0.0 };
+}
+
+/// The constants of the method. Every one is common practice, no source, and may be changed;
+/// [`super::parameters`] names them and says why they stand where they stand.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(default)]
@@ -42,29 +55,58 @@ pub struct Direct {
     pub underarm_share: f64,
     /// A waist dart's first leg lies this far inside its pivot, in millimetres.
     pub dart_inside: f64,
-    /// The front waist dart keeps this mouth; the rest goes to a side dart. `None`: one dart.
-    pub waist_dart_keeps: Option<f64>,
+    /// The whole front dart stays at the waist; otherwise most of it goes to the side.
+    pub one_dart: bool,
+    /// The front waist dart keeps this mouth when it is split, in millimetres.
+    pub waist_dart_keeps: f64,
+    /// What the cup adds is given to the front alone.
+    pub cup_to_front: bool,
     /// Depth of the back shoulder dart's pivot, in millimetres.
     pub shoulder_dart_depth: f64,
     /// Mouth of the back shoulder dart, in millimetres.
     pub shoulder_dart_mouth: f64,
     /// The back takes up at most this much of the front's flare, in degrees.
     pub back_flare_limit: f64,
+    /// The underarm of the pattern lies this far below a tape at the armpits, in millimetres.
+    pub below_armpit: f64,
+    /// A waist dart narrower than this is not sewn, in millimetres.
+    pub least_dart: f64,
 }
 
 impl Default for Direct {
     fn default() -> Self {
         Self {
-            ease: DirectEase { bust: 50.0, waist: 25.0, across_back: 15.0 },
+            ease: DirectEase::default(),
             front_share: 9.5,
             neck_width_less: 3.0,
             neck_depth_more: 9.5,
             underarm_share: 0.75,
             dart_inside: 9.5,
-            waist_dart_keeps: Some(38.0),
+            one_dart: false,
+            waist_dart_keeps: 38.0,
+            cup_to_front: false,
             shoulder_dart_depth: 85.0,
             shoulder_dart_mouth: 12.0,
             back_flare_limit: 8.0,
+            below_armpit: 25.0,
+            least_dart: 6.0,
+        }
+    }
+}
+
+/// A cup of two inches over the upper bust: what the option "cup to the front" leaves to the back.
+pub(super) const MIDDLE_CUP: f64 = 51.0;
+
+impl Direct {
+    /// Front and back half of the bust with ease: where the cup goes is an option.
+    pub(super) fn bust_shares(&self, r: &DirectReadings) -> (f64, f64) {
+        let half = (r.bust + self.ease.bust) / 2.0;
+        if self.cup_to_front {
+            let back = (r.upper_bust + MIDDLE_CUP + self.ease.bust) / 4.0 - self.front_share;
+            (half - back, back)
+        } else {
+            let front = half / 2.0 + self.front_share;
+            (front, half - front)
         }
     }
 }
@@ -80,26 +122,17 @@ pub struct DirectReadings {
     pub(super) bust: f64,
     pub(super) upper_bust: f64,
     pub(super) waist: f64,
+    pub(super) hip: f64,
     pub(super) span: f64,
     pub(super) bust_depth: f64,
     pub(super) front_length: f64,
     pub(super) back_length: f64,
     pub(super) nape_to_waist: f64,
-    /// Nape to the underarm level of the pattern: 25 below a tape at the armpits.
-    pub(super) nape_to_underarm: f64,
+    /// Nape to a level tape at the armpits.
+    pub(super) armhole_depth: f64,
     pub(super) side: f64,
+    pub(super) waist_to_hip: f64,
     pub(super) shoulder_width: Option<f64>,
-}
-
-/// A named point of the construction.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-pub struct DraftPoint {
-    /// The piece it is drawn on.
-    pub piece: PieceKind,
-    /// Its letter or name in the handbook.
-    pub name: String,
-    /// Where it lies before any dart is moved or any line trued.
-    pub at: Point,
 }
 
 /// Something the cutter should know about a draft.
@@ -114,13 +147,19 @@ pub struct DraftNote {
     pub estimated: bool,
 }
 
-/// A drafted bodice: pieces, the points they were drawn through, and notes.
+impl DraftNote {
+    pub(super) fn about(measurement: &str, says: String) -> Self {
+        Self { says, measurement: Some(measurement.to_owned()), estimated: false }
+    }
+}
+
+/// A drafted block: pieces, the steps they were drawn in, and notes.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Draft {
-    /// Front and back.
+    /// Front and back, and a sleeve where one was wanted.
     pub pattern: Pattern,
-    /// The construction.
-    pub points: Vec<DraftPoint>,
+    /// The construction, in order.
+    pub steps: Vec<DraftStep>,
     /// What was estimated or is doubtful.
     pub notes: Vec<DraftNote>,
 }
@@ -128,7 +167,8 @@ pub struct Draft {
 impl Draft {
     /// A construction point by piece and name.
     pub fn point(&self, piece: PieceKind, name: &str) -> Option<Point> {
-        self.points.iter().find(|p| p.piece == piece && p.name == name).map(|p| p.at)
+        let of_piece = self.steps.iter().filter(|step| step.piece == piece);
+        of_piece.flat_map(|step| &step.points).find(|(n, _)| n == name).map(|(_, at)| *at)
     }
 }
 
@@ -139,56 +179,9 @@ pub enum DraftError {
     /// Readings are missing.
     #[error("the draft still wants {}", .0.join(", "))]
     Missing(Vec<String>),
-    /// The shoulder drops more than it is long.
-    #[error(
-        "a shoulder {shoulder} long cannot drop {slope}: measure shoulder slope again (it must stay below \
-         {shoulder}), or shoulder length (it must exceed {slope})"
-    )]
-    SlopeTooSteep {
-        /// Shoulder length, written.
-        shoulder: String,
-        /// Shoulder slope, written.
-        slope: String,
-    },
-    /// The side seam ends above the bust line.
-    #[error(
-        "a side length of {side} ends above the bust line: measure side length again (it must exceed {least}), or \
-         neck side to bust point"
-    )]
-    SideTooShort {
-        /// Side length, written.
-        side: String,
-        /// The least it can be, written.
-        least: String,
-    },
-    /// The two circles of a waist dart do not meet.
-    #[error(
-        "the {piece} waist misses the side seam by {by}: measure waist girth again ({waist}), or {length_name} ({length})"
-    )]
-    WaistUnreachable {
-        /// `front` or `back`.
-        piece: &'static str,
-        /// The gap, written.
-        by: String,
-        /// Waist girth, written.
-        waist: String,
-        /// The other reading's name.
-        length_name: &'static str,
-        /// The other reading, written.
-        length: String,
-    },
-    /// A width that leaves no room for what lies inside it.
-    #[error("{wide} ({wide_is}) must exceed {narrow} ({narrow_is}): measure both again")]
-    NoRoom {
-        /// The reading that is too small.
-        wide: &'static str,
-        /// Its figure, written.
-        wide_is: String,
-        /// What it must hold.
-        narrow: &'static str,
-        /// Its figure, written.
-        narrow_is: String,
-    },
+    /// Two readings contradict each other.
+    #[error("{}", .0.says)]
+    Contradiction(Box<Contradiction>),
 }
 
 impl DraftError {
@@ -196,17 +189,15 @@ impl DraftError {
     pub fn measurements(&self) -> Vec<&str> {
         match self {
             Self::Missing(codes) => codes.iter().map(String::as_str).collect(),
-            Self::SlopeTooSteep { .. } => vec!["shoulder_slope", "shoulder_length"],
-            Self::SideTooShort { .. } => vec!["side_length", "snp_to_bust_point"],
-            Self::WaistUnreachable { piece: "front", .. } => vec!["waist_girth", "snp_to_waist_front"],
-            Self::WaistUnreachable { .. } => vec!["waist_girth", "nape_to_waist_back"],
-            Self::NoRoom { .. } => vec!["waist_girth", "bust_span"],
+            Self::Contradiction(found) => {
+                found.readings.iter().map(|conflict| conflict.measurement.as_str()).collect()
+            }
         }
     }
 }
 
 impl DirectReadings {
-    /// The codes the method cannot do without.
+    /// The codes the bodice cannot do without.
     pub const NEEDED: [&str; 13] = [
         "neck_base_girth",
         "shoulder_length",
@@ -222,21 +213,17 @@ impl DirectReadings {
         "nape_to_waist_back",
         "side_length",
     ];
+    /// What the dress wants besides.
+    pub const NEEDED_BELOW: [&str; 2] = ["hip_girth", "waist_to_hip"];
 
     /// Takes what the method wants from a body; slope and armhole depth may be estimated.
     ///
     /// # Errors
     ///
     /// [`DraftError::Missing`] with every code that is wanting.
-    pub fn from_body(body: &Body, notes: &mut Vec<DraftNote>) -> Result<Self, DraftError> {
-        let missing: Vec<String> = Self::NEEDED
-            .iter()
-            .filter(|code| body.get(code).is_none())
-            .map(|code| (*code).to_owned())
-            .collect();
-        if !missing.is_empty() {
-            return Err(DraftError::Missing(missing));
-        }
+    pub fn from_body(body: &Body, to_hip: bool, notes: &mut Vec<DraftNote>) -> Result<Self, DraftError> {
+        let below: &[&str] = if to_hip { &Self::NEEDED_BELOW } else { &[] };
+        super::missing(body, Self::NEEDED.iter().chain(below))?;
         let of = |code: &str| body.get(code).unwrap_or_default();
         let mut estimated = |code: &str, says: &str, value: f64| {
             notes.push(DraftNote {
@@ -254,14 +241,11 @@ impl DirectReadings {
                 drop,
             )
         });
-        let nape_to_underarm = body.get("armhole_depth").map_or_else(
-            || {
-                let depth = of("nape_to_waist_back") / 2.0 + 20.0;
-                let says = "Armhole depth is estimated from nape to waist: measure it before cutting.";
-                estimated("armhole_depth", says, depth)
-            },
-            |depth| depth + back::BELOW_ARMPIT,
-        );
+        let armhole_depth = body.get("armhole_depth").unwrap_or_else(|| {
+            let depth = of("nape_to_waist_back") / 2.0 - 5.0;
+            let says = "Armhole depth is estimated from nape to waist: measure it before cutting.";
+            estimated("armhole_depth", says, depth)
+        });
         Ok(Self {
             neck: of("neck_base_girth"),
             shoulder: of("shoulder_length"),
@@ -271,13 +255,15 @@ impl DirectReadings {
             bust: of("bust_girth"),
             upper_bust: of("upper_bust_girth"),
             waist: of("waist_girth"),
+            hip: of("hip_girth"),
             span: of("bust_span"),
             bust_depth: of("snp_to_bust_point"),
             front_length: of("snp_to_waist_front"),
             back_length: of("snp_to_waist_back"),
             nape_to_waist: of("nape_to_waist_back"),
-            nape_to_underarm,
+            armhole_depth,
             side: of("side_length"),
+            waist_to_hip: of("waist_to_hip"),
             shoulder_width: body.get("shoulder_width"),
         })
     }
@@ -289,39 +275,100 @@ impl DirectReadings {
 ///
 /// [`DraftError`] naming the readings that are missing or contradict each other.
 pub fn draft_direct(body: &Body, method: &Direct, style: Style) -> Result<Draft, DraftError> {
-    let mut notes = Vec::new();
-    let readings = DirectReadings::from_body(body, &mut notes)?;
-    if readings.slope >= readings.shoulder {
-        return Err(DraftError::SlopeTooSteep {
-            shoulder: style.with_unit(readings.shoulder),
-            slope: style.with_unit(readings.slope),
-        });
-    }
-    let front = front::draft(&readings, method, style)?;
-    let back = back::draft(&readings, method, &front, style)?;
-    notes.extend(shoulder_width_note(&readings, front.tip, style));
-    notes.extend(back.notes);
-    notes.extend(front.notes);
-    let front_piece = match method.waist_dart_keeps {
-        Some(keeps) => split::waist_dart_to_side(front.piece, front.side_at_bust, keeps),
-        None => front.piece,
-    };
-    let points = front.points.into_iter().chain(back.points).collect();
-    Ok(Draft { pattern: Pattern::new(vec![front_piece, back.piece]), points, notes })
+    refusing(body, style, |body, notes| {
+        let readings = DirectReadings::from_body(body, false, notes)?;
+        Ok(drawn(&readings, method, style))
+    })
 }
 
-fn shoulder_width_note(readings: &DirectReadings, tip: Point, style: Style) -> Option<DraftNote> {
+/// Drafts front and back dress block to the hip by the direct method.
+///
+/// # Errors
+///
+/// [`DraftError`] naming the readings that are missing or contradict each other.
+pub fn draft_dress(
+    body: &Body,
+    method: &Direct,
+    below: &super::Dress,
+    style: Style,
+) -> Result<Draft, DraftError> {
+    refusing(body, style, |body, notes| {
+        let readings = DirectReadings::from_body(body, true, notes)?;
+        Ok(dress::drawn(&readings, method, below, style))
+    })
+}
+
+/// Runs a construction; a clash is told with what either reading would have to be.
+fn refusing(
+    body: &Body,
+    style: Style,
+    construct: impl Fn(&Body, &mut Vec<DraftNote>) -> Result<Result<Draft, Clash>, DraftError>,
+) -> Result<Draft, DraftError> {
+    let mut notes = Vec::new();
+    match construct(body, &mut notes)? {
+        Ok(mut draft) => {
+            draft.notes.splice(0..0, notes);
+            Ok(draft)
+        }
+        Err(clash) => {
+            let between = clash.between;
+            let clashes = |body: &Body| match construct(body, &mut Vec::new()) {
+                Ok(Err(again)) => again.between == between,
+                _ => false,
+            };
+            Err(DraftError::Contradiction(Box::new(contradiction(clash, body, style, clashes))))
+        }
+    }
+}
+
+fn drawn(readings: &DirectReadings, method: &Direct, style: Style) -> Result<Draft, Clash> {
+    steep_shoulder(readings, style)?;
+    let front = front::draft(readings, method, style)?;
+    let back = back::draft(readings, method, &front, style)?;
+    let mut notes: Vec<DraftNote> = shoulder_width_note(readings, front.tip, style).into_iter().collect();
+    notes.extend(back.notes);
+    notes.extend(front.notes);
+    let front_piece = if method.one_dart {
+        front.piece
+    } else {
+        split::waist_dart_to_side(front.piece, front.side_at_bust, method.waist_dart_keeps)
+    };
+    let mut steps = front.steps;
+    if !method.one_dart {
+        steps.push(split::step(&front_piece, method.waist_dart_keeps));
+    }
+    steps.extend(back.steps);
+    Ok(Draft { pattern: Pattern::new(vec![front_piece, back.piece]), steps, notes })
+}
+
+/// The shoulder's slope must stay below its length.
+pub(super) fn steep_shoulder(r: &DirectReadings, style: Style) -> Result<(), Clash> {
+    if r.slope < r.shoulder {
+        return Ok(());
+    }
+    Err(Clash {
+        what: format!(
+            "a shoulder {} long cannot drop {}",
+            style.with_unit(r.shoulder),
+            style.with_unit(r.slope)
+        ),
+        between: ["shoulder_slope", "shoulder_length"],
+    })
+}
+
+pub(super) fn shoulder_width_note(readings: &DirectReadings, tip: Point, style: Style) -> Option<DraftNote> {
     let width = readings.shoulder_width?;
     let drafted = 2.0 * tip.x;
     let off = (drafted - width).abs() > 20.0;
-    off.then(|| DraftNote {
-        says: format!(
-            "Shoulder width measured {}, the draft comes to {}: one of shoulder width, shoulder length and neck is doubtful.",
-            style.with_unit(width),
-            style.with_unit(drafted)
-        ),
-        measurement: Some("shoulder_width".to_owned()),
-        estimated: false,
+    off.then(|| {
+        DraftNote::about(
+            "shoulder_width",
+            format!(
+                "Shoulder width measured {}, the draft comes to {}: one of shoulder width, shoulder length and neck is doubtful.",
+                style.with_unit(width),
+                style.with_unit(drafted)
+            ),
+        )
     })
 }
 

@@ -2,9 +2,11 @@
 
 use kurbo::{Point, Vec2};
 
-use super::direct::{Direct, DirectReadings, DraftError, DraftNote, DraftPoint, written};
+use super::clash::Clash;
+use super::direct::{Direct, DirectReadings, DraftNote, written};
 use super::house_curve;
 use super::ruler::{Armhole, circles_meet, circles_miss_by};
+use super::sheet::{DraftStep, Sheet, mm, plain};
 use crate::Style;
 use crate::pattern::{
     Curve, Dart, DartPlace, Edge, Level, LevelName, Notch, Piece, PieceKind, Seam, back_off_points,
@@ -26,59 +28,175 @@ pub(super) struct Front {
     pub(super) back_bust: f64,
     /// Bust line below the underarm.
     pub(super) bust_below_underarm: f64,
-    pub(super) points: Vec<DraftPoint>,
+    pub(super) steps: Vec<DraftStep>,
     pub(super) notes: Vec<DraftNote>,
 }
 
-pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Front, DraftError> {
+/// Neck and shoulder: drawn alike for bodice and dress.
+pub(super) struct Top {
+    pub(super) snp: Point,
+    pub(super) pit: Point,
+    pub(super) tip: Point,
+    /// Direction of the shoulder, away from the neck.
+    pub(super) shoulder: Vec2,
+    pub(super) neckline: Curve,
+    s_shaped: bool,
+}
+
+/// Steps 1: neck-side point, pit, tip, neckline.
+pub(super) fn top(r: &DirectReadings, m: &Direct, sheet: &mut Sheet) -> Top {
     let neck_width = r.neck / 5.0 - m.neck_width_less;
     let neck_depth = neck_width + m.neck_depth_more;
-    let (bust_depth, underarm_depth) = (r.bust_depth, m.underarm_share * r.bust_depth);
-    let half_bust = (r.bust + m.ease.bust) / 2.0;
-    let front_bust = half_bust / 2.0 + m.front_share;
-    let front_upper = (r.upper_bust + m.ease.bust) / 4.0 + m.front_share;
-    let front_waist = (r.waist + m.ease.waist) / 4.0 + m.front_share;
-    let across = (r.across_front + m.ease.across_back / 2.0) / 2.0;
-
+    let run = (r.shoulder.powi(2) - r.slope.powi(2)).sqrt();
     let snp = Point::new(neck_width, 0.0);
     let pit = Point::new(0.0, neck_depth);
-    let tip = snp + Vec2::new((r.shoulder.powi(2) - r.slope.powi(2)).sqrt(), r.slope);
+    let tip = snp + Vec2::new(run, r.slope);
     let shoulder = (tip - snp) / r.shoulder;
+    let neckline = house_curve(pit, Vec2::new(1.0, 0.0), snp, -quarter_turn(shoulder));
+    sheet
+        .step("Rule the centre front and square out from its top. Mark neck side and pit.")
+        .find(
+            "neck width",
+            "{neck_base_girth} / 5 − {neck_width_less}",
+            &[mm("neck_base_girth", r.neck), mm("neck_width_less", m.neck_width_less)],
+            neck_width,
+        )
+        .find(
+            "neck depth",
+            "{neck width} + {neck_depth_more}",
+            &[mm("neck width", neck_width), mm("neck_depth_more", m.neck_depth_more)],
+            neck_depth,
+        )
+        .point("SNP", snp)
+        .point("pit", pit)
+        .rule(Point::ZERO, pit)
+        .rule(Point::ZERO, snp);
+    sheet
+        .step("Draw the shoulder: its length out from the neck side, down by the slope.")
+        .find("drop of the tip", "{shoulder_slope}", &[mm("shoulder_slope", r.slope)], r.slope)
+        .find(
+            "tip out from the centre",
+            "{neck width} + √({shoulder_length}² − {shoulder_slope}²)",
+            &[
+                mm("neck width", neck_width),
+                mm("shoulder_length", r.shoulder),
+                mm("shoulder_slope", r.slope),
+            ],
+            tip.x,
+        )
+        .point("tip", tip)
+        .rule(snp, tip);
+    sheet.step("Draw the neckline: level from the pit, square to the shoulder.").draw(&neckline.curve);
+    Top { snp, pit, tip, shoulder, neckline: neckline.curve, s_shaped: neckline.s_shaped }
+}
+
+impl Top {
+    /// The armhole between tip and underarm, with its touch on the across line; the note if it is an S.
+    pub(super) fn armhole(
+        &self,
+        r: &DirectReadings,
+        m: &Direct,
+        underarm: Point,
+        side: Vec2,
+        sheet: &mut Sheet,
+    ) -> (Curve, Option<DraftNote>) {
+        let across = (r.across_front + m.ease.across_back / 2.0) / 2.0;
+        let level = self.pit.y.midpoint(underarm.y);
+        let touch = Point::new(across.min(self.tip.x), level);
+        let (armhole, is_s) =
+            Armhole { tip: self.tip, shoulder: self.shoulder, touch, underarm, side }.draw();
+        sheet
+            .step("Draw the armhole: square from the shoulder, straight down past the across line, square into the side seam.")
+            .find(
+                "half across front",
+                "({across_front} + {ease across back} / 2) / 2",
+                &[mm("across_front", r.across_front), mm("ease across back", m.ease.across_back)],
+                across,
+            )
+            .find(
+                "its level",
+                "({neck depth} + {underarm level}) / 2",
+                &[mm("neck depth", self.pit.y), mm("underarm level", underarm.y)],
+                level,
+            )
+            .point("C", touch)
+            .draw(&armhole);
+        let note = (is_s || self.s_shaped).then(|| {
+            let says = "The front armhole bends both ways between tip and across line: look at across front.";
+            DraftNote::about("across_front", says.to_owned())
+        });
+        (armhole, note)
+    }
+}
+
+pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Front, Clash> {
+    let mut sheet = Sheet::new(PieceKind::BodiceFront);
+    let top = top(r, m, &mut sheet);
+    let Top { snp, pit, tip, .. } = top;
+    let (bust_depth, underarm_depth) = (r.bust_depth, m.underarm_share * r.bust_depth);
+    let (front_bust, back_bust) = m.bust_shares(r);
+    let front_upper = (r.upper_bust + m.ease.bust) / 4.0 + m.front_share;
+    let front_waist = (r.waist + m.ease.waist) / 4.0 + m.front_share;
 
     let underarm = Point::new(front_upper, underarm_depth);
     let side_bust = Point::new(front_bust, bust_depth);
     let side_at_bust = underarm.distance(side_bust);
     if side_at_bust + 1.0 > r.side {
-        return Err(DraftError::SideTooShort {
-            side: written(r.side, style),
-            least: written(side_at_bust + 1.0, style),
+        return Err(Clash {
+            what: format!("a side length of {} ends above the bust line", written(r.side, style)),
+            between: ["side_length", "snp_to_bust_point"],
         });
     }
     let side = (side_bust - underarm) / side_at_bust;
     let side_waist = underarm + side * r.side;
-
-    let touch = Point::new(across.min(tip.x), neck_depth.midpoint(underarm_depth));
-    let (armhole, is_s) = Armhole { tip, shoulder, touch, underarm, side }.draw();
-    let neckline = house_curve(pit, Vec2::new(1.0, 0.0), snp, -quarter_turn(shoulder));
+    sheet
+        .step("Mark the underarm and the end of the bust line; rule the side seam through both.")
+        .find(
+            "underarm level",
+            "{underarm_share} × {snp_to_bust_point}",
+            &[plain("underarm_share", m.underarm_share), mm("snp_to_bust_point", bust_depth)],
+            underarm_depth,
+        )
+        .find(
+            "front at the underarm",
+            "({upper_bust_girth} + {ease at the bust}) / 4 + {front_share}",
+            &[
+                mm("upper_bust_girth", r.upper_bust),
+                mm("ease at the bust", m.ease.bust),
+                mm("front_share", m.front_share),
+            ],
+            front_upper,
+        )
+        .point("K", underarm);
+    front_share_line(&mut sheet, r, m, front_bust);
+    sheet
+        .find("side seam from the underarm", "{side_length}", &[mm("side_length", r.side)], r.side)
+        .point("I", side_bust)
+        .point("N", side_waist)
+        .rule(Point::new(0.0, bust_depth), side_bust)
+        .rule(underarm, side_waist);
+    let (armhole, s_note) = top.armhole(r, m, underarm, side, &mut sheet);
 
     let pivot = Point::new(r.span / 2.0, bust_depth);
     let first = Point::new(pivot.x - m.dart_inside, r.front_length);
     let centre = Point::new(0.0, r.front_length);
     let (leg, rest) = (pivot.distance(first), front_waist - first.x);
     if rest <= 0.0 {
-        return Err(DraftError::NoRoom {
-            wide: "waist girth",
-            wide_is: written(r.waist, style),
-            narrow: "twice the bust span",
-            narrow_is: written(2.0 * r.span, style),
+        return Err(Clash {
+            what: format!(
+                "a waist of {} leaves no room for a bust span of {}",
+                written(r.waist, style),
+                written(r.span, style)
+            ),
+            between: ["waist_girth", "bust_span"],
         });
     }
-    let unreachable = || DraftError::WaistUnreachable {
-        piece: "front",
-        by: written(circles_miss_by(pivot, leg, side_waist, rest), style),
-        waist: written(r.waist, style),
-        length_name: "neck side to waist in front",
-        length: written(r.front_length, style),
+    let unreachable = || Clash {
+        what: format!(
+            "the front waist misses the side seam by {}",
+            written(circles_miss_by(pivot, leg, side_waist, rest), style)
+        ),
+        between: ["waist_girth", "snp_to_waist_front"],
     };
     let meetings = circles_meet(pivot, leg, side_waist, rest).ok_or_else(unreachable)?;
     let nearer = |p: &Point| (p.y - first.y).abs();
@@ -87,12 +205,54 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
     if second.x <= first.x {
         return Err(unreachable());
     }
+    let mouth = first.distance(second);
+    sheet
+        .step("Mark the bust point and the waist. The dart's second leg is as long as the first, and what is left of the waist reaches the side seam.")
+        .find("bust point out", "{bust_span} / 2", &[mm("bust_span", r.span)], pivot.x)
+        .find("bust point down", "{snp_to_bust_point}", &[mm("snp_to_bust_point", bust_depth)], bust_depth)
+        .find("centre waist", "{snp_to_waist_front}", &[mm("snp_to_waist_front", r.front_length)], r.front_length)
+        .find(
+            "front waist",
+            "({waist_girth} + {ease at the waist}) / 4 + {front_share}",
+            &[mm("waist_girth", r.waist), mm("ease at the waist", m.ease.waist), mm("front_share", m.front_share)],
+            front_waist,
+        )
+        .find(
+            "first leg out",
+            "{bust_span} / 2 − {dart_inside}",
+            &[mm("bust_span", r.span), mm("dart_inside", m.dart_inside)],
+            first.x,
+        )
+        .find(
+            "legs",
+            "√({dart_inside}² + ({snp_to_waist_front} − {snp_to_bust_point})²)",
+            &[
+                mm("dart_inside", m.dart_inside),
+                mm("snp_to_waist_front", r.front_length),
+                mm("snp_to_bust_point", bust_depth),
+            ],
+            leg,
+        )
+        .find(
+            "from the second leg to the side",
+            "{front waist} − {first leg out}",
+            &[mm("front waist", front_waist), mm("first leg out", first.x)],
+            rest,
+        )
+        .find("mouth, where both circles meet", "{mouth}", &[mm("mouth", mouth)], mouth)
+        .point("O", pivot)
+        .point("P", first)
+        .point("Q", second)
+        .rule(centre, first)
+        .rule(first, pivot)
+        .rule(pivot, second)
+        .rule(second, side_waist);
 
     let armhole_length = armhole.length();
     let mut piece = Piece {
         kind: PieceKind::BodiceFront,
         edges: vec![
-            Edge::sewn(Seam::Neckline, neckline.curve),
+            Edge::sewn(Seam::Neckline, top.neckline),
             Edge::sewn(Seam::Shoulder, Curve::line(snp, tip)),
             Edge::sewn(Seam::Armhole, armhole),
             Edge::sewn(Seam::Side, Curve::line(underarm, side_waist)),
@@ -103,6 +263,7 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
             Edge::on_fold(Seam::CentreFront, Curve::line(centre, pit)),
         ],
         darts: vec![Dart { place: DartPlace::Waist, pivot, point: pivot }],
+        two_pointed: Vec::new(),
         levels: vec![Level {
             name: LevelName::Bust,
             points: vec![Point::new(0.0, bust_depth), pivot, side_bust],
@@ -111,42 +272,52 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
             Notch { seam: Seam::Armhole, from_underarm: armhole_length / 3.0, double: false },
             Notch { seam: Seam::Side, from_underarm: r.side - NOTCH_ABOVE_WAIST, double: false },
         ],
-        grain: (
-            Point::new(pivot.x * 0.42, neck_depth + 45.0),
-            Point::new(pivot.x * 0.42, r.front_length - 45.0),
-        ),
+        grain: (Point::new(pivot.x * 0.42, pit.y + 45.0), Point::new(pivot.x * 0.42, r.front_length - 45.0)),
     };
     true_waist(&mut piece);
     back_off_points(&mut piece);
-
-    let named = [
-        ("SNP", snp),
-        ("pit", pit),
-        ("tip", tip),
-        ("K", underarm),
-        ("I", side_bust),
-        ("N", side_waist),
-        ("O", pivot),
-        ("P", first),
-        ("Q", second),
-        ("C", touch),
-    ];
-    let point =
-        |(name, at): (&str, Point)| DraftPoint { piece: PieceKind::BodiceFront, name: name.to_owned(), at };
-    let s_note = (is_s || neckline.s_shaped).then(|| DraftNote {
-        says: "The front armhole bends both ways between tip and across line: look at across front."
-            .to_owned(),
-        measurement: Some("across_front".to_owned()),
-        estimated: false,
+    let step = sheet.step("Fold the dart and true the waist: level at the centre, smooth over the fold.");
+    piece.edges_of(Seam::Waist).for_each(|edge| {
+        step.draw(&edge.curve);
     });
+
     Ok(Front {
         piece,
         tip,
         side_at_bust,
         flare: side.x.atan2(side.y),
-        back_bust: half_bust - front_bust,
+        back_bust,
         bust_below_underarm: bust_depth - underarm_depth,
-        points: named.into_iter().map(point).collect(),
+        steps: sheet.steps,
         notes: s_note.into_iter().collect(),
     })
+}
+
+/// How much of the bust the front takes, by the method's option.
+pub(super) fn front_share_line(sheet: &mut Sheet, r: &DirectReadings, m: &Direct, front_bust: f64) {
+    if m.cup_to_front {
+        sheet.find(
+            "front at the bust line",
+            "({bust_girth} + {ease at the bust}) / 2 − ({upper_bust_girth} + {middle cup} + {ease at the bust}) / 4 + {front_share}",
+            &[
+                mm("bust_girth", r.bust),
+                mm("ease at the bust", m.ease.bust),
+                mm("upper_bust_girth", r.upper_bust),
+                mm("middle cup", super::direct::MIDDLE_CUP),
+                mm("front_share", m.front_share),
+            ],
+            front_bust,
+        );
+    } else {
+        sheet.find(
+            "front at the bust line",
+            "({bust_girth} + {ease at the bust}) / 4 + {front_share}",
+            &[
+                mm("bust_girth", r.bust),
+                mm("ease at the bust", m.ease.bust),
+                mm("front_share", m.front_share),
+            ],
+            front_bust,
+        );
+    }
 }

@@ -1,17 +1,45 @@
 //! Drafting a block from a body.
 //!
-//! The direct method measures everything and trusts few proportions (handbook: `blocks.md`,
-//! section 2). The draft itself is never rounded; a worksheet rounds.
+//! The direct method measures everything and trusts few proportions; the proportional method wants three
+//! readings (handbook: `blocks.md`, sections 2 and 3; `check-values.md`, section 4). The sleeve is solved from
+//! the finished armhole. A draft tells its construction step by step; it is never rounded, a worksheet rounds.
 
 mod back;
+mod clash;
+mod compare_drafts;
 mod direct;
+mod dress;
 mod front;
 mod house_curve;
+mod method;
+mod nest;
+mod proportional;
 mod ruler;
+mod sheet;
+mod size_table;
+mod sleeve;
 mod split;
 
-pub use direct::{
-    Direct, DirectEase, DirectReadings, Draft, DraftError, DraftNote, DraftPoint, draft_direct,
-};
+pub use clash::{Conflict, Contradiction};
+pub use compare_drafts::{DraftDifference, draft_differences};
+pub use direct::{Direct, DirectEase, DirectReadings, Draft, DraftError, DraftNote, draft_direct, draft_dress};
+pub use dress::Dress;
 pub(crate) use house_curve::tangents_meet;
 pub use house_curve::{HouseCurve, house_curve};
+pub use method::{
+    Method, MethodKind, Parameter, ParameterError, ParameterUnit, draft, parameter, parameters,
+};
+pub use nest::{NestError, TraceBy, TraceDot, Traced, trace};
+pub use proportional::{Proportional, draft_proportional};
+pub use sheet::{DraftStep, DraftStepView, StepLine, StepLineView, StepPoint, Term, step_views};
+pub use size_table::{SizeTable, TableSize, size_table, size_tables};
+pub use sleeve::{SleeveMethod, with_sleeve};
+
+use crate::body::Body;
+
+/// Refuses with every code that a body lacks.
+fn missing<'a>(body: &Body, needed: impl Iterator<Item = &'a &'a str>) -> Result<(), DraftError> {
+    let missing: Vec<String> =
+        needed.filter(|code| body.get(code).is_none()).map(|code| (*code).to_owned()).collect();
+    if missing.is_empty() { Ok(()) } else { Err(DraftError::Missing(missing)) }
+}

@@ -1,7 +1,8 @@
 //! The dart split: most of a one-dart front's waist dart goes to a side dart at the bust line.
 
+use super::sheet::{DraftStep, Sheet, mm};
 use crate::pattern::{
-    DartPlace, Join, Motion, Part, Piece, Place, Seam, Slash, back_off_points, true_waist, turn_degrees,
+    Curve, DartPlace, Join, Motion, Part, Piece, Place, Seam, Slash, back_off_points, true_waist, turn_degrees,
 };
 
 /// Leaves `keeps` of the waist dart's mouth and opens the rest at the side, `side_at` along the side
@@ -49,4 +50,26 @@ pub(super) fn waist_dart_to_side(piece: Piece, side_at: f64, keeps: f64) -> Piec
         // Both cuts lie on edges that were just drafted.
         Err(error) => unreachable!("a drafted front splits: {error}"),
     }
+}
+
+/// What the sheet says of the split.
+pub(super) fn step(split: &Piece, keeps: f64) -> DraftStep {
+    let mut sheet = Sheet::new(split.kind);
+    let waist = split.mouth(DartPlace::Waist).map_or(0.0, |(a, b)| a.distance(b));
+    sheet
+        .step("One dart of this width would not sew flat: cut from the side to the bust point, close the waist dart to what it keeps, and the rest opens at the side.")
+        .find("waist dart, at most", "{waist_dart_keeps}", &[mm("waist_dart_keeps", keeps)], keeps)
+        .find("waist dart now", "{mouth at the waist}", &[mm("mouth at the waist", waist)], waist);
+    if let Some((a, b)) = split.mouth(DartPlace::Side) {
+        let side = a.distance(b);
+        sheet.find("side dart", "{mouth at the side}", &[mm("mouth at the side", side)], side);
+    }
+    for dart in &split.darts {
+        let Some((first, second)) = split.mouth(dart.place) else { continue };
+        sheet.draw(&Curve::line(first, dart.pivot)).draw(&Curve::line(dart.pivot, second));
+    }
+    for edge in split.edges_of(Seam::Side).chain(split.edges_of(Seam::Waist)) {
+        sheet.draw(&edge.curve);
+    }
+    sheet.steps.remove(0)
 }

@@ -30,19 +30,27 @@ pub struct Allowances {
     pub armhole: f64,
     /// Centre front or back where it is a seam.
     pub centre: f64,
+    /// Hem.
+    #[serde(default = "Allowances::usual_hem")]
+    pub hem: f64,
 }
 
 impl Default for Allowances {
     /// 1/2 in, 3/8 in at neckline and armhole, 1 in at a toile's centre (common practice, no source).
     fn default() -> Self {
-        Self { side: 12.7, shoulder: 12.7, waist: 12.7, neckline: 9.5, armhole: 9.5, centre: 25.0 }
+        Self { side: 12.7, shoulder: 12.7, waist: 12.7, neckline: 9.5, armhole: 9.5, centre: 25.0, hem: 25.0 }
     }
 }
 
 impl Allowances {
     /// None at all: "I add it on the cloth".
     pub const NONE: Self =
-        Self { side: 0.0, shoulder: 0.0, waist: 0.0, neckline: 0.0, armhole: 0.0, centre: 0.0 };
+        Self { side: 0.0, shoulder: 0.0, waist: 0.0, neckline: 0.0, armhole: 0.0, centre: 0.0, hem: 0.0 };
+
+    /// Houses that were set up before there were hems.
+    fn usual_hem() -> f64 {
+        Self::default().hem
+    }
 
     /// What an edge of this seam gets.
     pub fn of(&self, seam: Seam, fold: bool) -> f64 {
@@ -50,11 +58,12 @@ impl Allowances {
             return 0.0;
         }
         match seam {
-            Seam::Side => self.side,
+            Seam::Side | Seam::UnderSleeve => self.side,
             Seam::Shoulder => self.shoulder,
             Seam::Waist => self.waist,
             Seam::Neckline => self.neckline,
-            Seam::Armhole => self.armhole,
+            Seam::Armhole | Seam::Cap => self.armhole,
+            Seam::Hem => self.hem,
             Seam::CentreFront | Seam::CentreBack => self.centre,
             Seam::DartLeg => 0.0,
         }

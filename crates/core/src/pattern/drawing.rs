@@ -4,7 +4,7 @@ use kurbo::{BezPath, Point};
 use serde::{Deserialize, Serialize};
 
 use super::measure::across_level;
-use super::piece::{Dart, DartPlace, LevelName, Pattern, Piece, PieceKind, Seam};
+use super::piece::{Dart, DartPlace, Pattern, Piece, PieceKind, Seam, TwoPointedDart};
 use super::truing::capped_outline;
 use crate::{Shown, Style};
 
@@ -142,7 +142,12 @@ pub fn draw_piece(piece: &Piece, style: Style) -> PieceDrawing {
         cut: piece.cut_instruction().to_owned(),
         outline: short_svg(&outline),
         seams: seams.collect(),
-        darts: piece.darts.iter().filter_map(|dart| draw_dart(piece, dart, style)).collect(),
+        darts: piece
+            .darts
+            .iter()
+            .filter_map(|dart| draw_dart(piece, dart, style))
+            .chain(piece.two_pointed.iter().map(|dart| draw_two_pointed(dart, style)))
+            .collect(),
         levels: draw_levels(piece),
         notches: piece.notches.iter().flat_map(|notch| draw_notch(piece, notch)).collect(),
         grain: short_svg(&super::Curve::line(piece.grain.0, piece.grain.1).to_path()),
@@ -156,9 +161,7 @@ fn outline_path(piece: &Piece) -> BezPath {
 }
 
 fn front_pivot(piece: &Piece) -> Option<Point> {
-    let is_front = piece.kind == PieceKind::BodiceFront;
-    let dart = piece.dart(DartPlace::Waist).or(piece.dart(DartPlace::Side))?;
-    is_front.then_some(dart.pivot)
+    piece.kind.is_front().then(|| piece.bust_pivot()).flatten()
 }
 
 fn draw_dart(piece: &Piece, dart: &Dart, style: Style) -> Option<DartDrawing> {
@@ -180,23 +183,32 @@ fn draw_dart(piece: &Piece, dart: &Dart, style: Style) -> Option<DartDrawing> {
     })
 }
 
+fn draw_two_pointed(dart: &TwoPointedDart, style: Style) -> DartDrawing {
+    let turn = super::turn_degrees(dart.first - dart.upper, dart.second - dart.upper);
+    DartDrawing {
+        place: DartPlace::Waist,
+        name: "two-pointed waist dart".to_owned(),
+        legs: polyline(&[dart.point, dart.first, dart.lower, dart.second, dart.point]),
+        fold: polyline(&[dart.point, dart.lower]),
+        intake: style.show(dart.intake()),
+        degrees: turn.abs(),
+        pivot: dart.upper.into(),
+        point: dart.point.into(),
+    }
+}
+
 fn draw_levels(piece: &Piece) -> Vec<LevelDrawing> {
     let mut levels: Vec<LevelDrawing> = piece
         .levels
         .iter()
-        .map(|level| {
-            let name = match level.name {
-                LevelName::Bust => "bust line",
-            };
-            LevelDrawing { name: name.to_owned(), path: polyline(&level.points) }
-        })
+        .map(|level| LevelDrawing { name: level.name.name().to_owned(), path: polyline(&level.points) })
         .collect();
     let y = across_level(piece);
     let across = piece
         .edges_of(Seam::Armhole)
         .find_map(|edge| Some(edge.curve.point_at(edge.curve.crossing_level(y)?)));
     levels.extend(across.map(|end| LevelDrawing {
-        name: if piece.kind == PieceKind::BodiceFront { "across front" } else { "across back" }.to_owned(),
+        name: if piece.kind.is_front() { "across front" } else { "across back" }.to_owned(),
         path: polyline(&[Point::new(0.0, y), end]),
     }));
     levels

@@ -59,6 +59,26 @@ pub enum Figure {
     SideDart,
     /// Shoulder dart's mouth.
     ShoulderDart,
+    /// Mouth of a bust dart at the armhole.
+    ArmholeDart,
+    /// Hip line, fold to fold, all round.
+    Hip,
+    /// Top of the cap down to the biceps line.
+    CapHeight,
+    /// Sleeve at the biceps line.
+    CapWidth,
+    /// The cap along its edge.
+    CapLength,
+    /// Cap less armhole.
+    CapEase,
+    /// Top of the cap to the hem.
+    SleeveLength,
+    /// Round the hem of the sleeve.
+    SleeveHem,
+    /// The whole armhole, front and back.
+    Armhole,
+    /// The whole neckline, all round.
+    Neckline,
 }
 
 impl Figure {
@@ -89,13 +109,72 @@ impl Figure {
             Self::WaistDartBack => "back waist dart",
             Self::SideDart => "side dart",
             Self::ShoulderDart => "shoulder dart",
+            Self::ArmholeDart => "armhole dart",
+            Self::Hip => "hip",
+            Self::CapHeight => "cap height",
+            Self::CapWidth => "cap width",
+            Self::CapLength => "cap length",
+            Self::CapEase => "cap ease",
+            Self::SleeveLength => "sleeve length",
+            Self::SleeveHem => "sleeve hem",
+            Self::Armhole => "armhole",
+            Self::Neckline => "neckline",
         }
     }
 }
 
+impl Figure {
+    /// Every figure, in a fixed order: what a card can hold.
+    pub const ALL: [Self; 34] = [
+        Self::Bust,
+        Self::Waist,
+        Self::AcrossFront,
+        Self::AcrossBack,
+        Self::ShoulderFront,
+        Self::ShoulderBack,
+        Self::ShoulderDrop,
+        Self::NecklineFront,
+        Self::NecklineBack,
+        Self::ArmholeFront,
+        Self::ArmholeBack,
+        Self::SideFront,
+        Self::SideBack,
+        Self::CentreFront,
+        Self::CentreBack,
+        Self::FrontLength,
+        Self::BackLength,
+        Self::ArmholeDepth,
+        Self::BustPointDepth,
+        Self::BustSpan,
+        Self::WaistDartFront,
+        Self::WaistDartBack,
+        Self::SideDart,
+        Self::ShoulderDart,
+        Self::ArmholeDart,
+        Self::Hip,
+        Self::CapHeight,
+        Self::CapWidth,
+        Self::CapLength,
+        Self::CapEase,
+        Self::SleeveLength,
+        Self::SleeveHem,
+        Self::Armhole,
+        Self::Neckline,
+    ];
+}
+
 /// What was measured on a pattern, in millimetres.
-#[derive(Clone, Debug, Default, PartialEq)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[serde(transparent)]
 pub struct Figures(Vec<(Figure, f64)>);
+
+impl FromIterator<(Figure, f64)> for Figures {
+    fn from_iter<I: IntoIterator<Item = (Figure, f64)>>(figures: I) -> Self {
+        let mut figures: Vec<_> = figures.into_iter().collect();
+        figures.sort_by_key(|(figure, _)| *figure);
+        Self(figures)
+    }
+}
 
 impl Figures {
     /// One figure; `None` where the pattern has no such thing.
@@ -109,15 +188,18 @@ impl Figures {
     }
 }
 
-/// Measures front and back bodice.
+/// Measures front, back and sleeve, as far as they are there.
 pub fn measure(pattern: &Pattern) -> Figures {
     let mut figures = Vec::new();
-    let front = pattern.piece(PieceKind::BodiceFront);
-    let back = pattern.piece(PieceKind::BodiceBack);
+    let (front, back) = (pattern.front(), pattern.back());
     if let (Some(front), Some(back)) = (front, back) {
         figures.push((Figure::Bust, 2.0 * (half_bust(front) + half_bust(back))));
-        let waist = front.sewn_length(Seam::Waist) + back.sewn_length(Seam::Waist);
-        figures.push((Figure::Waist, 2.0 * waist));
+        figures.push((Figure::Waist, 2.0 * (front.sewn_waist() + back.sewn_waist())));
+        let hip = front.sewn_length(Seam::Hem) + back.sewn_length(Seam::Hem);
+        figures.extend((hip > 0.0).then_some((Figure::Hip, 2.0 * hip)));
+        let both = |seam| front.sewn_length(seam) + back.sewn_length(seam);
+        figures.push((Figure::Armhole, both(Seam::Armhole)));
+        figures.push((Figure::Neckline, 2.0 * both(Seam::Neckline)));
     }
     if let Some(front) = front {
         measure_front(front, &mut figures);
@@ -125,8 +207,55 @@ pub fn measure(pattern: &Pattern) -> Figures {
     if let Some(back) = back {
         measure_back(back, &mut figures);
     }
-    figures.sort_by_key(|(figure, _)| *figure);
-    Figures(figures)
+    if let Some(sleeve) = pattern.piece(PieceKind::Sleeve) {
+        measure_sleeve(sleeve, front, back, &mut figures);
+    }
+    figures.into_iter().collect()
+}
+
+/// Slopes of the shoulders and angles of the darts, in degrees, each with its name.
+pub fn angles(pattern: &Pattern) -> Vec<(String, f64)> {
+    let mut found = Vec::new();
+    for piece in &pattern.pieces {
+        let name = piece.kind.name().to_lowercase();
+        for edge in piece.edges_of(Seam::Shoulder).take(1) {
+            let down = turn_degrees(kurbo::Vec2::new(1.0, 0.0), edge.curve.start_direction());
+            found.push((format!("{name}, shoulder slope"), down));
+        }
+        for dart in &piece.darts {
+            let Some((first, second)) = piece.mouth(dart.place) else { continue };
+            let turn = turn_degrees(first - dart.pivot, second - dart.pivot).abs();
+            found.push((format!("{name}, {}", dart.place.name()), turn));
+        }
+        for dart in &piece.two_pointed {
+            let turn = turn_degrees(dart.first - dart.upper, dart.second - dart.upper).abs();
+            found.push((format!("{name}, waist dart above the waist"), turn));
+        }
+    }
+    found
+}
+
+fn measure_sleeve(
+    sleeve: &Piece,
+    front: Option<&Piece>,
+    back: Option<&Piece>,
+    figures: &mut Vec<(Figure, f64)>,
+) {
+    use Figure as F;
+    let cap = sleeve.sewn_length(Seam::Cap);
+    let bounds = sleeve.bounds();
+    let biceps = sleeve.level(LevelName::Biceps).map_or(&[][..], |level| &level.points);
+    if let [first, .., last] = biceps {
+        figures.push((F::CapHeight, first.y - bounds.y0));
+        figures.push((F::CapWidth, first.distance(*last)));
+    }
+    figures.push((F::CapLength, cap));
+    if let (Some(front), Some(back)) = (front, back) {
+        let armhole = front.sewn_length(Seam::Armhole) + back.sewn_length(Seam::Armhole);
+        figures.push((F::CapEase, cap - armhole));
+    }
+    figures.push((F::SleeveLength, bounds.height()));
+    figures.push((F::SleeveHem, sleeve.sewn_length(Seam::Hem)));
 }
 
 fn measure_front(front: &Piece, figures: &mut Vec<(Figure, f64)>) {
@@ -141,14 +270,14 @@ fn measure_front(front: &Piece, figures: &mut Vec<(Figure, f64)>) {
         (F::CentreFront, front.sewn_length(Seam::CentreFront)),
     ]);
     // The pivot, not the girth line's middle: that is where her bust point is meant to lie.
-    let pivot = front.dart(DartPlace::Waist).or(front.dart(DartPlace::Side)).map(|dart| dart.pivot);
-    if let Some(pivot) = pivot {
+    if let Some(pivot) = front.bust_pivot() {
         figures.push((F::BustPointDepth, pivot.y - front.neck_side().y));
         figures.push((F::BustSpan, pivot.x * 2.0));
         figures.push((F::FrontLength, front_length(front, pivot)));
     }
-    figures.extend(dart_mouth(front, DartPlace::Waist).map(|mm| (F::WaistDartFront, mm)));
+    figures.extend(waist_intake(front).map(|mm| (F::WaistDartFront, mm)));
     figures.extend(dart_mouth(front, DartPlace::Side).map(|mm| (F::SideDart, mm)));
+    figures.extend(dart_mouth(front, DartPlace::Armhole).map(|mm| (F::ArmholeDart, mm)));
 }
 
 fn measure_back(back: &Piece, figures: &mut Vec<(Figure, f64)>) {
@@ -163,8 +292,16 @@ fn measure_back(back: &Piece, figures: &mut Vec<(Figure, f64)>) {
         (F::BackLength, back.centre_waist().y - back.neck_side().y),
         (F::ArmholeDepth, back.underarm().y - back.centre_top().y),
     ]);
-    figures.extend(dart_mouth(back, DartPlace::Waist).map(|mm| (F::WaistDartBack, mm)));
+    figures.extend(waist_intake(back).map(|mm| (F::WaistDartBack, mm)));
     figures.extend(dart_mouth(back, DartPlace::Shoulder).map(|mm| (F::ShoulderDart, mm)));
+}
+
+/// What all waist darts of a piece take in together.
+fn waist_intake(piece: &Piece) -> Option<f64> {
+    let mouths = [DartPlace::Waist, DartPlace::WaistSide].into_iter().filter_map(|place| dart_mouth(piece, place));
+    let inside = piece.two_pointed.iter().map(super::TwoPointedDart::intake);
+    let all: Vec<f64> = mouths.chain(inside).collect();
+    (!all.is_empty()).then(|| all.iter().sum())
 }
 
 fn dart_mouth(piece: &Piece, place: DartPlace) -> Option<f64> {
@@ -205,7 +342,9 @@ fn front_length(front: &Piece, pivot: Point) -> f64 {
     let found = match waist.as_slice() {
         [side, centre] => on(&side.transformed(side_closed)).or_else(|| on(centre)),
         [only] => on(only),
-        _ => None,
+        // Two darts: her plumb line meets the cloth between them and the centre.
+        many => many.last().and_then(on),
     };
+    // Below the bust point a level waist is as far down as it is at the centre.
     found.unwrap_or_else(|| front.centre_waist().y) - front.neck_side().y
 }

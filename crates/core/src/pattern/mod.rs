@@ -12,18 +12,22 @@ mod piece;
 mod reshape;
 mod slash;
 mod truing;
+mod walk;
 
 pub use allowance::{Allowances, cut_line};
-pub use check::{Check, CheckCode, KINK_LIMIT, WAIST_DART_LIMIT, check_pattern};
+pub use check::{
+    Check, CheckCode, Fault, KINK_LIMIT, LabelFacts, WAIST_DART_LIMIT, check_labels, check_pattern,
+};
 pub use curve::{Curve, quarter_turn, turn_degrees};
 pub(crate) use drawing::short_svg;
 pub use drawing::{
     DartDrawing, LevelDrawing, PieceDrawing, Pt, SeamDrawing, ViewBox, draw_pattern, draw_piece,
 };
-pub use measure::{Figure, Figures, across_level, measure};
-pub use piece::{Dart, DartPlace, Edge, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam};
+pub use measure::{Figure, Figures, across_level, angles, measure};
+pub use piece::{Dart, DartPlace, Edge, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam, SleeveRule, TwoPointedDart};
 pub use reshape::reshape_start;
 pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};
 pub use truing::{
     Trued, back_off_points, capped_outline, redraw_dart, true_kinks, true_underarm, true_waist,
 };
+pub use walk::{SeamWalk, WalkedNotch, walk};

@@ -28,6 +28,12 @@ pub enum Seam {
     Side,
     /// Round the waist.
     Waist,
+    /// The lower edge of a block that goes on below the waist, and of a sleeve.
+    Hem,
+    /// The upper edge of a sleeve, set into the armhole.
+    Cap,
+    /// The long seam of a sleeve.
+    UnderSleeve,
     /// A leg of a dart.
     DartLeg,
 }
@@ -43,6 +49,9 @@ impl Seam {
             Self::Armhole => "armhole",
             Self::Side => "side seam",
             Self::Waist => "waist",
+            Self::Hem => "hem",
+            Self::Cap => "sleeve cap",
+            Self::UnderSleeve => "sleeve seam",
             Self::DartLeg => "dart leg",
         }
     }
@@ -59,6 +68,10 @@ pub enum DartPlace {
     Side,
     /// Mouth on the shoulder.
     Shoulder,
+    /// Mouth on the armhole.
+    Armhole,
+    /// Mouth on the waist, nearer to the side than the other one.
+    WaistSide,
 }
 
 impl DartPlace {
@@ -68,15 +81,18 @@ impl DartPlace {
             Self::Waist => "waist dart",
             Self::Side => "side dart",
             Self::Shoulder => "shoulder dart",
+            Self::Armhole => "armhole dart",
+            Self::WaistSide => "outer waist dart",
         }
     }
 
     /// The seam the mouth lies on.
     pub const fn seam(self) -> Seam {
         match self {
-            Self::Waist => Seam::Waist,
+            Self::Waist | Self::WaistSide => Seam::Waist,
             Self::Side => Seam::Side,
             Self::Shoulder => Seam::Shoulder,
+            Self::Armhole => Seam::Armhole,
         }
     }
 }
@@ -124,6 +140,31 @@ pub struct Dart {
     pub point: Point,
 }
 
+/// A waist dart with two points: it lies inside a piece that goes on below the waist.
+///
+/// Sewn, its upper half is a turn about `upper` and its lower half one about `lower`; at the waist the
+/// cloth between `first` and `second` is taken away.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct TwoPointedDart {
+    /// The upper apex: where geometry turns.
+    pub upper: Point,
+    /// The lower apex.
+    pub lower: Point,
+    /// At the waist, towards the centre.
+    pub first: Point,
+    /// At the waist, towards the side.
+    pub second: Point,
+    /// Where stitching begins, backed off from the upper apex.
+    pub point: Point,
+}
+
+impl TwoPointedDart {
+    /// What it takes in at the waist, in millimetres.
+    pub fn intake(&self) -> f64 {
+        self.first.distance(self.second)
+    }
+}
+
 /// A level line carried with the cloth: points from the centre towards the side.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 pub struct Level {
@@ -141,6 +182,24 @@ pub struct Level {
 pub enum LevelName {
     /// Through the bust point, all round.
     Bust,
+    /// At the waist of a piece that goes on below it.
+    Waist,
+    /// At the underarm of a sleeve.
+    Biceps,
+    /// At the elbow of a sleeve.
+    Elbow,
+}
+
+impl LevelName {
+    /// The trade's words.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Bust => "bust line",
+            Self::Waist => "waist line",
+            Self::Biceps => "biceps line",
+            Self::Elbow => "elbow line",
+        }
+    }
 }
 
 /// A notch on a seam, named by its distance along the sewn line so that it is walked anew.
@@ -163,6 +222,12 @@ pub enum PieceKind {
     BodiceFront,
     /// Bodice back, half.
     BodiceBack,
+    /// Dress front to the hip, half.
+    DressFront,
+    /// Dress back to the hip, half.
+    DressBack,
+    /// One-piece sleeve, whole: x from its middle line towards the front.
+    Sleeve,
 }
 
 impl PieceKind {
@@ -171,15 +236,29 @@ impl PieceKind {
         match self {
             Self::BodiceFront => "Bodice front",
             Self::BodiceBack => "Bodice back",
+            Self::DressFront => "Dress front",
+            Self::DressBack => "Dress back",
+            Self::Sleeve => "Sleeve",
         }
     }
 
-    /// The centre line's seam.
+    /// The centre line's seam; a sleeve has none, its long seam stands for it.
     pub const fn centre(self) -> Seam {
         match self {
-            Self::BodiceFront => Seam::CentreFront,
-            Self::BodiceBack => Seam::CentreBack,
+            Self::BodiceFront | Self::DressFront => Seam::CentreFront,
+            Self::BodiceBack | Self::DressBack => Seam::CentreBack,
+            Self::Sleeve => Seam::UnderSleeve,
         }
+    }
+
+    /// Whether it covers the bust.
+    pub const fn is_front(self) -> bool {
+        matches!(self, Self::BodiceFront | Self::DressFront)
+    }
+
+    /// Whether it covers the shoulder blades.
+    pub const fn is_back(self) -> bool {
+        matches!(self, Self::BodiceBack | Self::DressBack)
     }
 }
 
@@ -192,6 +271,9 @@ pub struct Piece {
     pub edges: Vec<Edge>,
     /// Its darts.
     pub darts: Vec<Dart>,
+    /// Darts inside it, with a point at both ends.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub two_pointed: Vec<TwoPointedDart>,
     /// Level lines, carried with the cloth.
     pub levels: Vec<Level>,
     /// Notches.
@@ -234,6 +316,18 @@ impl Piece {
         self.levels.iter().find(|level| level.name == name)
     }
 
+    /// Where her bust point is meant to lie: the pivot of the darts that shape the front.
+    pub fn bust_pivot(&self) -> Option<Point> {
+        let of = |place| self.dart(place).map(|dart| dart.pivot);
+        // The girth line's own mark comes last: where no dart is left, it still says where she is.
+        let marked = || self.level(LevelName::Bust).filter(|level| level.points.len() > 2).map(|l| l.points[1]);
+        of(DartPlace::Waist)
+            .or_else(|| of(DartPlace::Side))
+            .or_else(|| of(DartPlace::Armhole))
+            .or_else(|| self.two_pointed.first().map(|dart| dart.upper))
+            .or_else(marked)
+    }
+
     /// Neck-side point: where the neckline ends.
     pub fn neck_side(&self) -> Point {
         self.end_of(Seam::Neckline)
@@ -256,7 +350,35 @@ impl Piece {
 
     /// Where the waist meets the centre line.
     pub fn centre_waist(&self) -> Point {
-        self.end_of(Seam::Waist)
+        let level = self.level(LevelName::Waist).and_then(|level| level.points.first());
+        level.copied().unwrap_or_else(|| self.end_of(Seam::Waist))
+    }
+
+    /// The waist as it is sewn: its edges, or its level line less the darts in it.
+    pub fn sewn_waist(&self) -> f64 {
+        match self.level(LevelName::Waist) {
+            Some(level) => {
+                let whole: f64 = level.points.windows(2).map(|pair| pair[0].distance(pair[1])).sum();
+                whole - self.two_pointed.iter().map(TwoPointedDart::intake).sum::<f64>()
+            }
+            None => self.sewn_length(Seam::Waist),
+        }
+    }
+
+    /// The same piece moved.
+    pub(crate) fn moved(mut self, by: kurbo::Affine) -> Self {
+        self.edges.iter_mut().for_each(|edge| edge.curve = edge.curve.transformed(by));
+        for dart in &mut self.darts {
+            (dart.pivot, dart.point) = (by * dart.pivot, by * dart.point);
+        }
+        for dart in &mut self.two_pointed {
+            for point in [&mut dart.upper, &mut dart.lower, &mut dart.first, &mut dart.second, &mut dart.point] {
+                *point = by * *point;
+            }
+        }
+        self.levels.iter_mut().flat_map(|level| &mut level.points).for_each(|p| *p = by * *p);
+        self.grain = (by * self.grain.0, by * self.grain.1);
+        self
     }
 
     fn end_of(&self, seam: Seam) -> Point {
@@ -299,14 +421,14 @@ impl Piece {
     pub fn notch_place(&self, notch: &Notch) -> Option<(Point, kurbo::Vec2)> {
         let mut left = match notch.seam {
             // The armhole is travelled towards the side seam, the waist away from it.
-            Seam::Neckline | Seam::Shoulder | Seam::Armhole => {
+            Seam::Neckline | Seam::Shoulder | Seam::Armhole | Seam::Hem => {
                 self.sewn_length(notch.seam) - notch.from_underarm
             }
             _ => notch.from_underarm,
         };
         for edge in self.edges_of(notch.seam) {
             let length = edge.curve.length();
-            if left <= length {
+            if (0.0..=length).contains(&left) {
                 let inward = super::curve::quarter_turn(edge.curve.direction_at(left));
                 return Some((edge.curve.point_at(left), inward));
             }
@@ -314,6 +436,19 @@ impl Piece {
         }
         None
     }
+}
+
+/// What a sleeve may be longer than what it is sewn to, in millimetres.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct SleeveRule {
+    /// Least ease of the whole cap.
+    pub least: f64,
+    /// Most ease of the whole cap.
+    pub most: f64,
+    /// The back's share of it.
+    pub back_share: f64,
+    /// Most ease over the elbow.
+    pub elbow: f64,
 }
 
 /// The pieces of one garment, as versioned JSON.
@@ -324,6 +459,9 @@ pub struct Pattern {
     pub form: u32,
     /// The pieces.
     pub pieces: Vec<Piece>,
+    /// How the sleeve is eased in, where there is one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub sleeve_rule: Option<SleeveRule>,
 }
 
 impl Pattern {
@@ -336,12 +474,22 @@ impl Pattern {
 
     /// A pattern of these pieces.
     pub fn new(pieces: Vec<Piece>) -> Self {
-        Self { form: Self::FORM, pieces }
+        Self { form: Self::FORM, pieces, sleeve_rule: None }
     }
 
     /// The piece of that kind.
     pub fn piece(&self, kind: PieceKind) -> Option<&Piece> {
         self.pieces.iter().find(|piece| piece.kind == kind)
+    }
+
+    /// The front, of a bodice or a dress.
+    pub fn front(&self) -> Option<&Piece> {
+        self.pieces.iter().find(|piece| piece.kind.is_front())
+    }
+
+    /// The back, of a bodice or a dress.
+    pub fn back(&self) -> Option<&Piece> {
+        self.pieces.iter().find(|piece| piece.kind.is_back())
     }
 
     /// The same pattern with one piece exchanged for a new state of it.

@@ -319,6 +319,7 @@ mod tests {
             kind: PieceKind::BodiceFront,
             edges: seams.into_iter().enumerate().map(edge).collect::<Vec<_>>(),
             darts: Vec::new(),
+            two_pointed: Vec::new(),
             levels: vec![Level {
                 name: LevelName::Bust,
                 points: vec![(0., 265.).into(), (95., 265.).into(), (240., 265.).into()],

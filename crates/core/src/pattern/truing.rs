@@ -118,8 +118,8 @@ pub fn true_underarm(piece: &mut Piece, reach: f64) -> Trued {
 fn back_off(kind: PieceKind, place: DartPlace) -> f64 {
     match (kind, place) {
         (_, DartPlace::Shoulder) => 10.0,
-        (PieceKind::BodiceFront, _) => 25.0,
-        (PieceKind::BodiceBack, _) => 12.0,
+        (kind, _) if kind.is_front() => 25.0,
+        _ => 12.0,
     }
 }
 
@@ -160,7 +160,31 @@ pub fn true_waist(piece: &mut Piece) {
             piece.edges[side].curve = drawn(n, leaving, q, arriving);
             piece.edges[centre].curve = drawn(p, common, c, level);
         }
-        _ => {}
+        _ => {
+            // Several darts: square to every leg, so that it is smooth whichever is folded.
+            let inward = |end: Point, other: Point| unit(other - end);
+            for &index in &waist {
+                let count = piece.edges.len();
+                let (before, after) = (&piece.edges[(index + count - 1) % count], &piece.edges[(index + 1) % count]);
+                let curve = &piece.edges[index].curve;
+                let (from, to) = (curve.start(), curve.end());
+                let along = unit(to - from);
+                let square_to = |leg: Vec2| {
+                    let square = quarter_turn(leg);
+                    if square.dot(along) < 0.0 { -square } else { square }
+                };
+                let leaving = match before.dart {
+                    Some(_) => square_to(inward(before.curve.end(), before.curve.start())),
+                    None => along,
+                };
+                let arriving = match after.dart {
+                    Some(_) => square_to(inward(after.curve.start(), after.curve.end())),
+                    None => level,
+                };
+                let line = drawn(from, leaving, to, arriving);
+                piece.edges[index].curve = line;
+            }
+        }
     }
 }
 
@@ -209,7 +233,7 @@ fn cap(piece: &Piece, place: DartPlace, before: &Edge, after: &Edge) -> Option<(
     let pivot = piece.dart(place)?.pivot;
     let (from, seam) = match place {
         DartPlace::Shoulder => (first, -before.curve.end_direction()),
-        DartPlace::Side | DartPlace::Waist => (second, after.curve.start_direction()),
+        DartPlace::Side | DartPlace::Waist | DartPlace::WaistSide | DartPlace::Armhole => (second, after.curve.start_direction()),
     };
     let leg = unit(from - pivot);
     let mirrored = leg * (2.0 * seam.dot(leg)) - seam;
@@ -252,6 +276,7 @@ mod tests {
             kind: PieceKind::BodiceFront,
             edges,
             darts: vec![Dart { place: DartPlace::Waist, pivot, point: pivot }],
+            two_pointed: Vec::new(),
             levels: Vec::new(),
             notches: Vec::new(),
             grain: ((30., 40.).into(), (30., 300.).into()),

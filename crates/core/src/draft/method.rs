@@ -1,0 +1,288 @@
+//! Drafting methods as a house keeps them: every constant by name, with unit, default, limits and reason.
+
+use serde::{Deserialize, Serialize};
+
+use super::{
+    Direct, Draft, DraftError, Dress, Proportional, SleeveMethod, draft_direct, draft_dress, draft_proportional,
+    with_sleeve,
+};
+use crate::body::Body;
+use crate::Style;
+
+/// Which construction.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum MethodKind {
+    /// Bodice by the direct method.
+    #[default]
+    Direct,
+    /// Dress block to the hip by the direct method.
+    Dress,
+    /// Bodice by the proportional method.
+    Proportional,
+}
+
+impl MethodKind {
+    /// Every kind, in the order of a list.
+    pub const ALL: [Self; 3] = [Self::Direct, Self::Dress, Self::Proportional];
+
+    /// The trade's words.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Direct => "Bodice, direct",
+            Self::Dress => "Dress to the hip, direct",
+            Self::Proportional => "Bodice, proportional",
+        }
+    }
+
+    /// What it trusts.
+    pub const fn trusts(self) -> &'static str {
+        match self {
+            Self::Direct => "Measures everything and trusts few proportions: best for figures far from the table.",
+            Self::Dress => "As the direct bodice, without a waist seam: its waist darts have two points.",
+            Self::Proportional => {
+                "Bust, waist and back length only; everything else in published proportion: a first block, a nest, \
+                 or a client who sent three figures."
+            }
+        }
+    }
+
+    /// The readings it cannot do without.
+    pub fn needs(self) -> Vec<&'static str> {
+        use super::DirectReadings as D;
+        match self {
+            Self::Direct => D::NEEDED.to_vec(),
+            Self::Dress => [&D::NEEDED[..], &D::NEEDED_BELOW[..]].concat(),
+            Self::Proportional => Proportional::NEEDED.to_vec(),
+        }
+    }
+}
+
+/// A drafting method with all its constants.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[serde(default)]
+pub struct Method {
+    /// Which construction.
+    pub kind: MethodKind,
+    /// Whether a sleeve is drafted into the finished armhole.
+    pub with_sleeve: bool,
+    /// Constants of the direct method.
+    pub direct: Direct,
+    /// What the dress adds.
+    pub dress: Dress,
+    /// Constants of the proportional method.
+    pub proportional: Proportional,
+    /// Constants of the sleeve.
+    pub sleeve: SleeveMethod,
+}
+
+/// What a constant is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum ParameterUnit {
+    /// A length, in millimetres.
+    Mm,
+    /// An angle.
+    Degrees,
+    /// A bare number or a share.
+    Number,
+    /// Off (0) or on (1).
+    Switch,
+}
+
+/// A constant of a method.
+#[derive(Clone, Copy, Debug)]
+pub struct Parameter {
+    /// Stable code.
+    pub code: &'static str,
+    /// Its name.
+    pub name: &'static str,
+    /// What it is.
+    pub unit: ParameterUnit,
+    /// Least value.
+    pub least: f64,
+    /// Greatest value.
+    pub most: f64,
+    /// Why it stands where it stands.
+    pub reason: &'static str,
+    part: Part,
+    get: fn(&Method) -> f64,
+    set: fn(&mut Method, f64),
+}
+
+impl Parameter {
+    /// Its value in a method.
+    pub fn of(&self, method: &Method) -> f64 {
+        (self.get)(method)
+    }
+}
+
+#[derive(Clone, Copy, Debug, PartialEq)]
+enum Part {
+    /// Bodice and dress by the direct method.
+    Direct,
+    /// The bodice alone.
+    Bodice,
+    Dress,
+    Proportional,
+    Sleeve,
+}
+
+macro_rules! row {
+    ($part:ident, $code:literal, $name:literal, Switch, $reason:literal, $($field:ident).+) => {
+        Parameter {
+            code: $code, name: $name, unit: ParameterUnit::Switch, least: 0.0, most: 1.0, reason: $reason,
+            part: Part::$part,
+            get: |method| f64::from(u8::from(method.$($field).+)),
+            set: |method, value| method.$($field).+ = value >= 0.5,
+        }
+    };
+    ($part:ident, $code:literal, $name:literal, $unit:ident, $least:literal, $most:literal, $reason:literal, $($field:ident).+) => {
+        Parameter {
+            code: $code, name: $name, unit: ParameterUnit::$unit, least: $least, most: $most, reason: $reason,
+            part: Part::$part,
+            get: |method| method.$($field).+,
+            set: |method, value| method.$($field).+ = value,
+        }
+    };
+}
+
+/// Every constant of every method. Where no source is named it is common practice, no source.
+#[rustfmt::skip]
+static PARAMETERS: &[Parameter] = &[
+    row!(Direct, "front_share", "Front's share", Mm, 0.0, 30.0, "The front is wider than the back by twice this, so that the side seam hangs under the arm.", direct.front_share),
+    row!(Bodice, "neck_width_less", "Neck width, less", Mm, -10.0, 20.0, "A fifth of the neck is a little wide for the pattern: a neckline is cut higher than it is worn.", direct.neck_width_less),
+    row!(Bodice, "neck_depth_more", "Front neck, deeper than wide", Mm, 0.0, 30.0, "The pit lies lower than the neck is wide.", direct.neck_depth_more),
+    row!(Bodice, "underarm_share", "Underarm, share of the bust depth", Number, 0.6, 0.9, "Three quarters of the way to the bust line leaves room to lift the arm.", direct.underarm_share),
+    row!(Bodice, "dart_inside", "First dart leg, inside the pivot", Mm, 0.0, 25.0, "The dart leans a little to the side, as the body does.", direct.dart_inside),
+    row!(Bodice, "one_dart", "Keep one front dart", Switch, "A one-dart block is a start for moving darts; its dart is usually too wide to sew.", direct.one_dart),
+    row!(Bodice, "waist_dart_keeps", "Front waist dart keeps", Mm, 10.0, 63.5, "1 1/2 in sews flat; the rest goes to a side dart.", direct.waist_dart_keeps),
+    row!(Direct, "cup_to_front", "Give the cup to the front", Switch, "On a full cup the back is then left alone; the same at a B cup.", direct.cup_to_front),
+    row!(Direct, "shoulder_dart_depth", "Shoulder dart, depth", Mm, 40.0, 130.0, "It ends where the shoulder blade begins.", direct.shoulder_dart_depth),
+    row!(Direct, "shoulder_dart_mouth", "Shoulder dart, mouth", Mm, 0.0, 19.0, "1/2 in shapes an ordinary blade; above 3/4 in doubt it.", direct.shoulder_dart_mouth),
+    row!(Direct, "back_flare_limit", "Flare the back takes up", Degrees, 0.0, 15.0, "The back does not inherit the cup's flare beyond what a side seam bears.", direct.back_flare_limit),
+    row!(Direct, "below_armpit", "Underarm below the tape", Mm, 10.0, 40.0, "A tape lies in the armpits; a sleeve wants 1 in more.", direct.below_armpit),
+    row!(Direct, "least_dart", "Narrowest dart", Mm, 2.0, 15.0, "Less is not worth sewing.", direct.least_dart),
+    row!(Dress, "dress_neck_width_less", "Neck width, less", Mm, -10.0, 20.0, "A dress's neck is a fifth of hers.", dress.neck_width_less),
+    row!(Dress, "dress_neck_depth_more", "Front neck, deeper than wide", Mm, 0.0, 30.0, "1/2 in.", dress.neck_depth_more),
+    row!(Dress, "dart_share", "Waist dart's share", Number, 0.3, 1.0, "Two thirds of what the waist is narrower goes into the dart, a third to the side.", dress.dart_share),
+    row!(Dress, "front_dart_above_hip", "Front dart ends above the hip", Mm, 40.0, 150.0, "It ends on the belly, 80 to 100 above the hip line.", dress.front_dart_above_hip),
+    row!(Dress, "back_dart_above_hip", "Back dart ends above the hip", Mm, 20.0, 120.0, "It ends where the seat is fullest.", dress.back_dart_above_hip),
+    row!(Dress, "upper_bust_above", "Upper bust above the underarm", Mm, 0.0, 60.0, "The upper bust is taped above the armpits' level of the pattern.", dress.upper_bust_above),
+    row!(Dress, "least_rise", "Least rise from there to the bust line", Mm, 10.0, 80.0, "Nearer levels would lean the side seam wildly.", dress.least_rise),
+    row!(Dress, "front_point", "Front dart backed off", Mm, 0.0, 50.0, "It stops short of the bust point.", dress.front_point),
+    row!(Proportional, "bust_ease", "Ease at the bust", Mm, 40.0, 240.0, "Published: 12 cm in all.", proportional.bust_ease),
+    row!(Proportional, "waist_ease", "Ease at the waist", Mm, 0.0, 160.0, "Published: 6 cm in all.", proportional.waist_ease),
+    row!(Proportional, "bust_line_of_bust", "Bust line, bust divided by", Number, 6.0, 24.0, "Published proportion.", proportional.bust_line_of_bust),
+    row!(Proportional, "bust_line_more", "Bust line, more", Mm, 60.0, 220.0, "Published proportion.", proportional.bust_line_more),
+    row!(Proportional, "back_width_of_bust", "Back width, bust divided by", Number, 4.0, 16.0, "Published proportion.", proportional.back_width_of_bust),
+    row!(Proportional, "back_width_more", "Back width, more", Mm, 30.0, 130.0, "Published proportion.", proportional.back_width_more),
+    row!(Proportional, "blade_level", "Shoulder blade level", Mm, 50.0, 120.0, "Published: 8 cm below the nape.", proportional.blade_level),
+    row!(Proportional, "front_rise_of_bust", "Front above the bust line, bust divided by", Number, 3.0, 10.0, "Published proportion.", proportional.front_rise_of_bust),
+    row!(Proportional, "front_rise_more", "Front above the bust line, more", Mm, 40.0, 140.0, "Published proportion.", proportional.front_rise_more),
+    row!(Proportional, "chest_of_bust", "Chest width, bust divided by", Number, 4.0, 16.0, "Published proportion.", proportional.chest_of_bust),
+    row!(Proportional, "chest_more", "Chest width, more", Mm, 20.0, 120.0, "Published proportion.", proportional.chest_more),
+    row!(Proportional, "bust_point_out", "Bust point, towards the side", Mm, 0.0, 30.0, "Published: 0.7 cm.", proportional.bust_point_out),
+    row!(Proportional, "dart_foot_of_bust", "Bust dart beyond the chest line, bust divided by", Number, 16.0, 64.0, "Published proportion.", proportional.dart_foot_of_bust),
+    row!(Proportional, "neck_of_bust", "Neck width, bust divided by", Number, 12.0, 48.0, "Published proportion.", proportional.neck_of_bust),
+    row!(Proportional, "neck_more", "Neck width, more", Mm, 10.0, 70.0, "Published proportion.", proportional.neck_more),
+    row!(Proportional, "neck_depth_over", "Front neck, deeper than wide", Mm, 0.0, 30.0, "Published: 0.5 cm.", proportional.neck_depth_over),
+    row!(Proportional, "back_neck_wider", "Back neck, wider than the front", Mm, 0.0, 20.0, "Published: 0.2 cm.", proportional.back_neck_wider),
+    row!(Proportional, "front_slope", "Front shoulder slope", Degrees, 10.0, 32.0, "Published: 22 degrees.", proportional.front_slope),
+    row!(Proportional, "back_slope", "Back shoulder slope", Degrees, 8.0, 28.0, "Published: 18 degrees.", proportional.back_slope),
+    row!(Proportional, "shoulder_beyond", "Shoulder beyond the chest line", Mm, 0.0, 45.0, "Published: 1.8 cm.", proportional.shoulder_beyond),
+    row!(Proportional, "bust_dart_of_bust", "Bust dart, degrees a centimetre of bust", Number, 0.1, 0.4, "Published: a quarter of a degree.", proportional.bust_dart_of_bust),
+    row!(Proportional, "bust_dart_less", "Bust dart, less", Degrees, 0.0, 8.0, "Published: 2.5 degrees.", proportional.bust_dart_less),
+    row!(Proportional, "shoulder_dart_of_bust", "Shoulder dart, bust divided by", Number, 16.0, 64.0, "Published proportion.", proportional.shoulder_dart_of_bust),
+    row!(Proportional, "shoulder_dart_less", "Shoulder dart, less", Mm, 0.0, 20.0, "Published: 0.8 cm.", proportional.shoulder_dart_less),
+    row!(Proportional, "share_a", "Waist dart under the bust point, share", Number, 0.0, 0.4, "Published: 14 of 100.", proportional.share_a),
+    row!(Proportional, "share_b", "Outer front waist dart, share", Number, 0.0, 0.4, "Published: 15 of 100.", proportional.share_b),
+    row!(Proportional, "share_c", "Side seam, share", Number, 0.0, 0.4, "Published: 11 of 100, half to each side.", proportional.share_c),
+    row!(Proportional, "share_d", "Outer back waist dart, share", Number, 0.0, 0.6, "Published: 35 of 100.", proportional.share_d),
+    row!(Proportional, "share_e", "Inner back waist dart, share", Number, 0.0, 0.4, "Published: 18 of 100.", proportional.share_e),
+    row!(Sleeve, "upper_arm_ease", "Ease at the upper arm", Mm, -20.0, 120.0, "50 in woven cloth; none in a stretch mesh.", sleeve.upper_arm_ease),
+    row!(Sleeve, "cap_ease", "Cap ease", Mm, -20.0, 45.0, "Woven 20 to 38, a shirt 0 to 13, stretch none or less.", sleeve.cap_ease),
+    row!(Sleeve, "cap_ease_least", "Cap ease, least", Mm, -40.0, 40.0, "Below it the cap pulls.", sleeve.cap_ease_least),
+    row!(Sleeve, "cap_ease_most", "Cap ease, most", Mm, 0.0, 60.0, "Above it the cap puckers.", sleeve.cap_ease_most),
+    row!(Sleeve, "back_share", "Back's share of the cap ease", Number, 0.3, 0.7, "The arm moves forward: the back takes a little more.", sleeve.back_share),
+    row!(Sleeve, "cap_least", "Cap height, least share of the armhole's depth", Number, 0.4, 0.8, "A lower cap lifts the arm and drags when it hangs.", sleeve.cap_least),
+    row!(Sleeve, "cap_most", "Cap height, greatest share of the armhole's depth", Number, 0.6, 1.0, "A higher cap binds the upper arm.", sleeve.cap_most),
+    row!(Sleeve, "bulge", "Roundness of the cap", Degrees, 4.0, 24.0, "How much the cap leaves the straight line from crown to underarm.", sleeve.bulge),
+    row!(Sleeve, "hem_lean", "Hem leans forward", Mm, 0.0, 30.0, "A hanging arm bends forward; the back seam is eased over the elbow.", sleeve.hem_lean),
+    row!(Sleeve, "hem_ease", "Hem over the hand", Mm, 0.0, 80.0, "At least 10, so that the hand goes through a closed hem.", sleeve.hem_ease),
+    row!(Sleeve, "elbow_share", "Elbow, share of the underarm seam", Number, 0.3, 0.6, "A little above the middle.", sleeve.elbow_share),
+];
+
+/// A constant by its code.
+pub fn parameter(code: &str) -> Option<&'static Parameter> {
+    PARAMETERS.iter().find(|row| row.code == code)
+}
+
+/// The constants that count for a construction.
+pub fn parameters(kind: MethodKind, with_sleeve: bool) -> impl Iterator<Item = &'static Parameter> {
+    PARAMETERS.iter().filter(move |row| match row.part {
+        Part::Direct => kind != MethodKind::Proportional,
+        Part::Bodice => kind == MethodKind::Direct,
+        Part::Dress => kind == MethodKind::Dress,
+        Part::Proportional => kind == MethodKind::Proportional,
+        Part::Sleeve => with_sleeve,
+    })
+}
+
+/// A constant that cannot be set.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+#[non_exhaustive]
+pub enum ParameterError {
+    /// No such constant.
+    #[error("no constant of a method is called \u{201c}{0}\u{201d}")]
+    Unknown(String),
+    /// Outside its limits.
+    #[error("{name} must lie between {least} and {most}")]
+    Outside {
+        /// Its name.
+        name: &'static str,
+        /// The least, in the parameter's unit.
+        least: f64,
+        /// The most.
+        most: f64,
+    },
+}
+
+impl Method {
+    /// The same method with a constant set, in millimetres, degrees or as a bare number.
+    ///
+    /// # Errors
+    ///
+    /// [`ParameterError`] where there is no such constant or the value lies outside its limits.
+    pub fn with(mut self, code: &str, value: f64) -> Result<Self, ParameterError> {
+        let row = parameter(code).ok_or_else(|| ParameterError::Unknown(code.to_owned()))?;
+        if !(row.least..=row.most).contains(&value) {
+            return Err(ParameterError::Outside { name: row.name, least: row.least, most: row.most });
+        }
+        (row.set)(&mut self, value);
+        Ok(self)
+    }
+
+    /// The readings it cannot do without.
+    pub fn needs(&self) -> Vec<&'static str> {
+        let sleeve: &[&str] = if self.with_sleeve { &SleeveMethod::NEEDED } else { &[] };
+        [&self.kind.needs()[..], sleeve].concat()
+    }
+}
+
+/// Drafts a block by a method. `style` is how refusals write their figures.
+///
+/// # Errors
+///
+/// [`DraftError`] naming the readings that are missing or contradict each other.
+pub fn draft(body: &Body, method: &Method, style: Style) -> Result<Draft, DraftError> {
+    super::missing(body, method.needs().iter())?;
+    let drafted = match method.kind {
+        MethodKind::Direct => draft_direct(body, &method.direct, style),
+        MethodKind::Dress => draft_dress(body, &method.direct, &method.dress, style),
+        MethodKind::Proportional => draft_proportional(body, &method.proportional, style),
+    }?;
+    if method.with_sleeve { with_sleeve(drafted, body, &method.sleeve, style) } else { Ok(drafted) }
+}

@@ -1,0 +1,252 @@
+//! The construction sheet: a draft told step by step, each with its formula and the numbers put in.
+
+use kurbo::Point;
+use serde::{Deserialize, Serialize};
+
+use super::method::parameter;
+use crate::body::measurement;
+use crate::pattern::{Curve, PieceKind, Pt, short_svg};
+use crate::{Shown, Style, Unit};
+
+/// A number that a formula takes.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Term {
+    /// Reading, parameter or letter, as it stands in the formula.
+    pub name: &'static str,
+    /// Millimetres, degrees or a bare number.
+    pub value: f64,
+    /// A bare number is not turned into the house's unit.
+    pub plain: bool,
+}
+
+/// A length by its name.
+pub(super) const fn mm(name: &'static str, value: f64) -> Term {
+    Term { name, value, plain: false }
+}
+
+/// A bare number, a share or an angle by its name.
+pub(super) const fn plain(name: &'static str, value: f64) -> Term {
+    Term { name, value, plain: true }
+}
+
+/// One figure of a step: what it is, how it is found, what comes out.
+#[derive(Clone, Debug, PartialEq)]
+pub struct StepLine {
+    /// What is found: a letter and its words.
+    pub name: &'static str,
+    /// The formula; terms stand in braces.
+    pub formula: &'static str,
+    /// What is put in.
+    pub terms: Vec<Term>,
+    /// What comes out: millimetres, unless `plain`.
+    pub value: f64,
+    /// The result is an angle or a bare number.
+    pub plain: bool,
+}
+
+/// One step of the construction.
+#[derive(Clone, Debug, PartialEq)]
+pub struct DraftStep {
+    /// The piece it is drawn on.
+    pub piece: PieceKind,
+    /// What is done, in a sentence.
+    pub title: String,
+    /// Its figures.
+    pub lines: Vec<StepLine>,
+    /// Points it marks.
+    pub points: Vec<(String, Point)>,
+    /// Lines it draws.
+    pub curves: Vec<Curve>,
+}
+
+/// Collects the steps of one piece while it is drafted.
+#[derive(Debug)]
+pub(super) struct Sheet {
+    piece: PieceKind,
+    pub(super) steps: Vec<DraftStep>,
+}
+
+impl Sheet {
+    pub(super) fn new(piece: PieceKind) -> Self {
+        Self { piece, steps: Vec::new() }
+    }
+
+    /// Begins a step; what follows belongs to it.
+    pub(super) fn step(&mut self, title: &str) -> &mut Self {
+        let title = title.to_owned();
+        let step =
+            DraftStep { piece: self.piece, title, lines: Vec::new(), points: Vec::new(), curves: Vec::new() };
+        self.steps.push(step);
+        self
+    }
+
+    fn last(&mut self) -> Option<&mut DraftStep> {
+        self.steps.last_mut()
+    }
+
+    /// A length that is found.
+    pub(super) fn find(
+        &mut self,
+        name: &'static str,
+        formula: &'static str,
+        terms: &[Term],
+        value: f64,
+    ) -> &mut Self {
+        let line = StepLine { name, formula, terms: terms.to_vec(), value, plain: false };
+        self.last().into_iter().for_each(|step| step.lines.push(line.clone()));
+        self
+    }
+
+    /// An angle that is found, in degrees.
+    pub(super) fn find_angle(
+        &mut self,
+        name: &'static str,
+        formula: &'static str,
+        terms: &[Term],
+        value: f64,
+    ) -> &mut Self {
+        let line = StepLine { name, formula, terms: terms.to_vec(), value, plain: true };
+        self.last().into_iter().for_each(|step| step.lines.push(line.clone()));
+        self
+    }
+
+    pub(super) fn point(&mut self, name: &str, at: Point) -> &mut Self {
+        self.last().into_iter().for_each(|step| step.points.push((name.to_owned(), at)));
+        self
+    }
+
+    pub(super) fn draw(&mut self, curve: &Curve) -> &mut Self {
+        self.last().into_iter().for_each(|step| step.curves.push(curve.clone()));
+        self
+    }
+
+    pub(super) fn rule(&mut self, from: Point, to: Point) -> &mut Self {
+        self.draw(&Curve::line(from, to))
+    }
+
+    /// The same steps on a piece that has been moved.
+    pub(super) fn moved(mut self, by: kurbo::Affine) -> Vec<DraftStep> {
+        for step in &mut self.steps {
+            step.points.iter_mut().for_each(|(_, at)| *at = by * *at);
+            step.curves.iter_mut().for_each(|curve| *curve = curve.transformed(by));
+        }
+        self.steps
+    }
+}
+
+/// A figure of a step as it is shown.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StepLineView {
+    /// What is found.
+    pub name: String,
+    /// The formula in the trade's words.
+    pub formula: String,
+    /// The same with the numbers put in, in the house's unit.
+    pub put_in: String,
+    /// The result, exact to a thousandth of an inch or a hundredth of a centimetre.
+    pub exact: String,
+    /// The result to the step of a tape: 1/8 in or 1 mm. Angles are not rounded further.
+    pub rounded: String,
+}
+
+/// A named point of a step.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StepPoint {
+    /// Its letter or name.
+    pub name: String,
+    /// Where it lies.
+    pub at: Pt,
+    /// From the centre line, as a tape shows it.
+    pub across: Shown,
+    /// Below the neck-side level.
+    pub down: Shown,
+}
+
+/// A step as it is shown and printed.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct DraftStepView {
+    /// The piece it is drawn on.
+    pub piece: PieceKind,
+    /// Its name.
+    pub piece_name: String,
+    /// What is done.
+    pub title: String,
+    /// Its figures.
+    pub lines: Vec<StepLineView>,
+    /// Points it marks.
+    pub points: Vec<StepPoint>,
+    /// Lines it draws, as SVG path data.
+    pub paths: Vec<String>,
+}
+
+/// Steps as the house writes them.
+pub fn step_views(steps: &[DraftStep], style: Style) -> Vec<DraftStepView> {
+    let view = |step: &DraftStep| DraftStepView {
+        piece: step.piece,
+        piece_name: step.piece.name().to_owned(),
+        title: step.title.clone(),
+        lines: step.lines.iter().map(|line| line_view(line, style)).collect(),
+        points: step
+            .points
+            .iter()
+            .map(|(name, at)| StepPoint {
+                name: name.clone(),
+                at: (*at).into(),
+                across: style.show(at.x),
+                down: style.show(at.y),
+            })
+            .collect(),
+        paths: step.curves.iter().map(|curve| short_svg(&curve.to_path())).collect(),
+    };
+    steps.iter().map(view).collect()
+}
+
+fn line_view(line: &StepLine, style: Style) -> StepLineView {
+    let filled = |of: &dyn Fn(&Term) -> String| {
+        line.terms.iter().fold(line.formula.to_owned(), |text, term| {
+            text.replace(&format!("{{{}}}", term.name), &of(term))
+        })
+    };
+    let (result, rounded) = if line.plain {
+        let degrees = format!("{}\u{b0}", decimal(line.value, 2));
+        (degrees.clone(), degrees)
+    } else {
+        (format!("{} {}", exact(line.value, style), style.unit().suffix()), style.with_unit(line.value))
+    };
+    StepLineView {
+        name: line.name.to_owned(),
+        formula: filled(&|term| spoken(term.name)),
+        put_in: filled(&|term| {
+            if term.plain { decimal(term.value, 4) } else { exact(term.value, style) }
+        }),
+        exact: result,
+        rounded,
+    }
+}
+
+/// A reading or a parameter by its name; a letter as it is.
+fn spoken(name: &str) -> String {
+    let lower = |words: &str| words.to_lowercase();
+    measurement(name)
+        .map(|row| lower(&row.name))
+        .or_else(|| parameter(name).map(|row| lower(row.name)))
+        .unwrap_or_else(|| name.to_owned())
+}
+
+/// Millimetres in the house's unit, to a thousandth of an inch or a hundredth of a centimetre.
+pub(super) fn exact(mm: f64, style: Style) -> String {
+    match style.unit() {
+        Unit::Inch => decimal(mm / crate::INCH, 3),
+        Unit::Cm => decimal(mm / 10.0, 3),
+        Unit::Mm => decimal(mm, 2),
+    }
+}
+
+fn decimal(value: f64, places: usize) -> String {
+    let text = format!("{value:.places$}");
+    let text = if text.contains('.') { text.trim_end_matches('0').trim_end_matches('.') } else { &text };
+    if text == "-0" { "0".to_owned() } else { text.replace('-', "\u{2212}") }
+}

@@ -1,0 +1,283 @@
+//! A one-piece sleeve, solved from the finished armhole.
+//!
+//! Back half to the left, front half to the right, the crown at (0, 0). Each half of the cap is as long as its
+//! half of the armhole and its share of the ease; the height is the one at which both halves together are as
+//! wide as the arm wants. Where that height would lie outside the house's limits, the height gives way no
+//! further and the width does.
+
+use kurbo::{Point, Vec2};
+use serde::{Deserialize, Serialize};
+
+use super::clash::{Clash, contradiction};
+use super::ruler::root;
+use super::sheet::{Sheet, mm, plain};
+use super::{Draft, DraftError, DraftNote, house_curve};
+use crate::body::Body;
+use crate::pattern::{
+    Curve, Edge, Figure, Level, LevelName, Notch, Piece, PieceKind, Seam, SleeveRule, measure,
+};
+use crate::Style;
+
+/// The constants of the sleeve. Common practice, no source.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(default)]
+pub struct SleeveMethod {
+    /// Ease at the upper arm, in millimetres.
+    pub upper_arm_ease: f64,
+    /// Cap less armhole, in millimetres.
+    pub cap_ease: f64,
+    /// The least cap ease that passes the check.
+    pub cap_ease_least: f64,
+    /// The most cap ease that passes the check.
+    pub cap_ease_most: f64,
+    /// The back's share of the cap ease.
+    pub back_share: f64,
+    /// Least cap height as a share of the armhole's mean depth.
+    pub cap_least: f64,
+    /// Greatest cap height as a share of the armhole's mean depth.
+    pub cap_most: f64,
+    /// How much steeper than its chord the cap runs half-way, in degrees.
+    pub bulge: f64,
+    /// The hem lies this far forward, in millimetres.
+    pub hem_lean: f64,
+    /// The hem is at least this much wider than the hand, in millimetres.
+    pub hem_ease: f64,
+    /// The elbow lies at this share of the underarm seam.
+    pub elbow_share: f64,
+}
+
+impl Default for SleeveMethod {
+    fn default() -> Self {
+        Self {
+            upper_arm_ease: 50.0,
+            cap_ease: 28.0,
+            cap_ease_least: 20.0,
+            cap_ease_most: 38.0,
+            back_share: 0.55,
+            cap_least: 0.55,
+            cap_most: 0.85,
+            bulge: 13.0,
+            hem_lean: 12.0,
+            hem_ease: 30.0,
+            elbow_share: 0.46,
+        }
+    }
+}
+
+impl SleeveMethod {
+    /// The codes the sleeve cannot do without.
+    pub const NEEDED: [&str; 3] = ["upper_arm_girth", "arm_length", "hand_girth"];
+}
+
+/// The cap as it was solved, in millimetres.
+struct Cap {
+    height: f64,
+    back: Curve,
+    front: Curve,
+}
+
+/// One half of a cap: from the crown out by `run` and down by `height`; level at both ends, an S.
+fn half(run: f64, height: f64, bulge: f64) -> Curve {
+    let crown = Point::ZERO;
+    let underarm = Point::new(run, height);
+    let middle = crown.midpoint(underarm);
+    let steep = height.atan2(run) + bulge.to_radians();
+    let way = Vec2::new(steep.cos(), steep.sin());
+    let level = Vec2::new(1.0, 0.0);
+    let upper = house_curve(crown, level, middle, way);
+    let lower = house_curve(middle, way, underarm, level);
+    upper.curve.then(lower.curve)
+}
+
+/// How far out a half of the cap must run at this height to be this long.
+fn run_of(length: f64, height: f64, bulge: f64) -> Option<f64> {
+    root(|run| half(run, height, bulge).length() - length, 5.0, length)
+}
+
+fn mirrored(curve: &Curve) -> Curve {
+    curve.transformed(kurbo::Affine::FLIP_X).reversed()
+}
+
+fn cap_of_height(front: f64, back: f64, height: f64, m: &SleeveMethod) -> Option<(f64, Cap)> {
+    let (f, b) = (run_of(front, height, m.bulge)?, run_of(back, height, m.bulge)?);
+    let cap = Cap { height, back: mirrored(&half(b, height, m.bulge)), front: half(f, height, m.bulge) };
+    Some((f + b, cap))
+}
+
+/// Sets a sleeve into the armhole of a draft.
+///
+/// # Errors
+///
+/// [`DraftError`] naming the readings that are missing or contradict each other.
+pub fn with_sleeve(draft: Draft, body: &Body, m: &SleeveMethod, style: Style) -> Result<Draft, DraftError> {
+    super::missing(body, SleeveMethod::NEEDED.iter())?;
+    let figures = measure(&draft.pattern);
+    let of = |figure| figures.get(figure).unwrap_or_default();
+    let depth = {
+        let drop = |piece: Option<&Piece>| piece.map_or(0.0, |piece| piece.underarm().y - piece.tip().y);
+        drop(draft.pattern.front()).midpoint(drop(draft.pattern.back()))
+    };
+    let armhole = (of(Figure::ArmholeFront), of(Figure::ArmholeBack));
+    let clash = match sleeve(armhole, depth, body, m, style) {
+        Ok((piece, sheet, notes)) => {
+            let mut draft = draft;
+            let rule = SleeveRule {
+                least: m.cap_ease_least.min(m.cap_ease),
+                most: m.cap_ease_most.max(m.cap_ease),
+                back_share: m.back_share,
+                elbow: 2.0 * m.hem_lean + 2.0,
+            };
+            draft.pattern.pieces.push(piece);
+            draft.pattern.sleeve_rule = Some(rule);
+            draft.steps.extend(sheet.steps);
+            draft.notes.extend(notes);
+            return Ok(draft);
+        }
+        Err(clash) => clash,
+    };
+    let between = clash.between;
+    let was = body.get("armhole_depth");
+    let clashes = |body: &Body| {
+        // A deeper armhole is a longer one on either half.
+        let deeper = body.get("armhole_depth").zip(was).map_or(0.0, |(now, was)| now - was);
+        let longer = (armhole.0 + deeper, armhole.1 + deeper);
+        sleeve(longer, depth + deeper, body, m, style).is_err_and(|again| again.between == between)
+    };
+    Err(DraftError::Contradiction(Box::new(contradiction(clash, body, style, clashes))))
+}
+
+fn sleeve(
+    (armhole_front, armhole_back): (f64, f64),
+    depth: f64,
+    body: &Body,
+    m: &SleeveMethod,
+    style: Style,
+) -> Result<(Piece, Sheet, Vec<DraftNote>), Clash> {
+    let of = |code: &str| body.get(code).unwrap_or_default();
+    let (arm, length, hand) = (of("upper_arm_girth"), of("arm_length"), of("hand_girth"));
+    let wanted = arm + m.upper_arm_ease;
+    let front = armhole_front + m.cap_ease * (1.0 - m.back_share);
+    let back = armhole_back + m.cap_ease * m.back_share;
+    let (least, most) = (m.cap_least * depth, m.cap_most * depth);
+    let width_at = |height: f64| cap_of_height(front, back, height, m).map_or(f64::NAN, |(width, _)| width);
+    let solved = root(|height| width_at(height) - wanted, least, most);
+    // Outside the limits the height stands and the width gives way.
+    let height = solved.unwrap_or(if width_at(least) < wanted { least } else { most });
+    let (width, cap) = cap_of_height(front, back, height, m).ok_or_else(|| Clash {
+        what: format!("an armhole of {} takes no cap", style.with_unit(armhole_front + armhole_back)),
+        between: ["upper_arm_girth", "armhole_depth"],
+    })?;
+    if width < arm + (m.upper_arm_ease * 0.4).max(0.0) {
+        return Err(Clash {
+            what: format!(
+                "the sleeve for an armhole of {} is {} round, too tight for the arm",
+                style.with_unit(armhole_front + armhole_back),
+                style.with_unit(width)
+            ),
+            between: ["upper_arm_girth", "armhole_depth"],
+        });
+    }
+    if length < height + 60.0 {
+        return Err(Clash {
+            what: format!("an arm {} long ends within the cap", style.with_unit(length)),
+            between: ["arm_length", "armhole_depth"],
+        });
+    }
+    let mut notes = Vec::new();
+    if solved.is_none() {
+        let says = format!(
+            "The cap would leave the house's limits: it is {} high, and the sleeve {} round instead of {}.",
+            style.with_unit(height),
+            style.with_unit(width),
+            style.with_unit(wanted)
+        );
+        notes.push(DraftNote::about("upper_arm_girth", says));
+    }
+    let mut sheet = Sheet::new(PieceKind::Sleeve);
+    let (cap_front, cap_back) = (cap.front.length(), cap.back.length());
+    sheet
+        .step("Take the armhole off the finished front and back, and give each half of the cap its share of the ease.")
+        .find(
+            "front of the cap",
+            "{front armhole} + {cap_ease} × (1 − {back_share})",
+            &[mm("front armhole", armhole_front), mm("cap_ease", m.cap_ease), plain("back_share", m.back_share)],
+            cap_front,
+        )
+        .find(
+            "back of the cap",
+            "{back armhole} + {cap_ease} × {back_share}",
+            &[mm("back armhole", armhole_back), mm("cap_ease", m.cap_ease), plain("back_share", m.back_share)],
+            cap_back,
+        );
+    let (under_back, under_front) = (cap.back.start(), cap.front.end());
+    sheet
+        .step("Find the cap's height: the one at which both halves reach a sleeve as wide as the arm wants.")
+        .find(
+            "width at the biceps line",
+            "{upper_arm_girth} + {upper_arm_ease}",
+            &[mm("upper_arm_girth", arm), mm("upper_arm_ease", width - arm)],
+            width,
+        )
+        .find("cap height, solved", "{height}", &[mm("height", height)], height)
+        .point("crown", Point::ZERO)
+        .point("back underarm", under_back)
+        .point("front underarm", under_front)
+        .rule(under_back, under_front)
+        .draw(&cap.back)
+        .draw(&cap.front);
+
+    let hem = (hand + m.hem_ease).min(width);
+    let middle = under_back.midpoint(under_front).x + m.hem_lean;
+    let (hem_back, hem_front) = (Point::new(middle - hem / 2.0, length), Point::new(middle + hem / 2.0, length));
+    let elbow = cap.height + (length - cap.height) * m.elbow_share;
+    // The back seam bends out at the elbow and the front seam in: the hanging arm's own line.
+    let seam = |from: Point, to: Point| {
+        let reach = (to.y - from.y) / 3.0;
+        let across = (to.x - from.x) / 3.0;
+        let lean = Vec2::new(across - m.hem_lean / 6.0, reach);
+        let arrive = Vec2::new(across + m.hem_lean / 6.0, reach);
+        Curve::cubic(from, from + lean, to - arrive, to)
+    };
+    let (front_seam, back_seam) = (seam(under_front, hem_front), seam(under_back, hem_back));
+    sheet
+        .step("Mark the length and the hem, a little forward of the middle; draw the seams. What the back seam is longer is eased over the elbow.")
+        .find("sleeve length", "{arm_length}", &[mm("arm_length", length)], length)
+        .find("hem", "{hand_girth} + {hem_ease}", &[mm("hand_girth", hand), mm("hem_ease", hem - hand)], hem)
+        .find(
+            "eased over the elbow",
+            "{back seam} − {front seam}",
+            &[mm("back seam", back_seam.length()), mm("front seam", front_seam.length())],
+            back_seam.length() - front_seam.length(),
+        )
+        .draw(&front_seam)
+        .draw(&back_seam)
+        .rule(hem_back, hem_front);
+    let total = cap_back + cap_front;
+    let elbow_ends = [&back_seam, &front_seam].map(|curve| {
+        curve.crossing_level(elbow).map_or(Point::new(middle, elbow), |along| curve.point_at(along))
+    });
+    let piece = Piece {
+        kind: PieceKind::Sleeve,
+        edges: vec![
+            Edge::sewn(Seam::Cap, cap.back),
+            Edge::sewn(Seam::Cap, cap.front),
+            Edge::sewn(Seam::UnderSleeve, front_seam),
+            Edge::sewn(Seam::Hem, Curve::line(hem_front, hem_back)),
+            Edge::sewn(Seam::UnderSleeve, back_seam.reversed()),
+        ],
+        darts: Vec::new(),
+        two_pointed: Vec::new(),
+        levels: vec![
+            Level { name: LevelName::Biceps, points: vec![under_back, under_front] },
+            Level { name: LevelName::Elbow, points: elbow_ends.to_vec() },
+        ],
+        // As far from the underarm as on the garment: below the notches there is no ease.
+        notches: vec![
+            Notch { seam: Seam::Cap, from_underarm: armhole_back / 3.0, double: true },
+            Notch { seam: Seam::Cap, from_underarm: total - armhole_front / 3.0, double: false },
+        ],
+        grain: (Point::new(0.0, height * 0.5), Point::new(0.0, length - 40.0)),
+    };
+    Ok((piece, sheet, notes))
+}

@@ -1,0 +1,146 @@
+//! Rules 2 and 6: right angles, and side seams that lean alike.
+
+use kurbo::{Point, Vec2};
+
+use super::{Check, CheckCode, Fault};
+use crate::pattern::curve::turn_degrees;
+use crate::pattern::piece::{DartPlace, Pattern, Piece, Seam};
+
+/// A right angle may be off by this, in degrees.
+const SQUARE_TOLERANCE: f64 = 3.0;
+/// Underarm corners of front and back together may be off 180 by this, in degrees.
+const UNDERARM_TOLERANCE: f64 = 5.0;
+/// Side seams may be out of balance by this, in degrees.
+const BALANCE_TOLERANCE: f64 = 1.0;
+
+pub(super) fn corners(pattern: &Pattern) -> Vec<Check> {
+    let mut checks = Vec::new();
+    if let (Some(front), Some(back)) = (pattern.front(), pattern.back()) {
+        checks.push(shoulder_corners(front, back));
+        checks.push(underarm_corners(front, back));
+        checks.extend(hem_corners(front, back));
+        checks.push(side_balance(front, back));
+    }
+    checks.push(centre_square(pattern));
+    checks
+}
+
+/// The angle inside the piece where one edge meets the next, in degrees.
+fn corner(into: Vec2, out: Vec2) -> f64 {
+    180.0 - turn_degrees(into, out)
+}
+
+fn corner_after(piece: &Piece, seam: Seam) -> Option<(Point, f64)> {
+    let last = piece.edges.iter().rposition(|edge| edge.seam == seam)?;
+    let next = &piece.edges[(last + 1) % piece.edges.len()];
+    let before = &piece.edges[last].curve;
+    Some((before.end(), corner(before.end_direction(), next.curve.start_direction())))
+}
+
+/// The corner before the first edge of a seam.
+fn corner_before(piece: &Piece, seam: Seam) -> Option<(Point, f64)> {
+    let first = piece.edges.iter().position(|edge| edge.seam == seam)?;
+    let before = &piece.edges[(first + piece.edges.len() - 1) % piece.edges.len()];
+    let next = &piece.edges[first].curve;
+    Some((next.start(), corner(before.curve.end_direction(), next.start_direction())))
+}
+
+fn together(
+    front: &Piece,
+    place: &str,
+    at: Option<(Point, f64)>,
+    other: Option<(Point, f64)>,
+    tolerance: f64,
+) -> (f64, Option<Fault>) {
+    let sum = at.map_or(0.0, |(_, angle)| angle) + other.map_or(0.0, |(_, angle)| angle);
+    let is_off = (sum - 180.0).abs() > tolerance;
+    let where_at = at.map_or(Point::ZERO, |(at, _)| at);
+    let word = if sum < 180.0 { "peak" } else { "dip" };
+    let says = || format!("front and back make a {word} of {:.1}\u{b0} {place}", (sum - 180.0).abs());
+    (sum, is_off.then(|| Fault::new(front.kind, where_at, says())))
+}
+
+fn shoulder_corners(front: &Piece, back: &Piece) -> Check {
+    let at = |piece, seam| corner_after(piece, seam);
+    let (neck, at_neck) = together(
+        front,
+        "at the neck",
+        at(front, Seam::Neckline),
+        at(back, Seam::Neckline),
+        SQUARE_TOLERANCE,
+    );
+    let (arm, at_arm) =
+        together(front, "at the tip", at(front, Seam::Shoulder), at(back, Seam::Shoulder), SQUARE_TOLERANCE);
+    Check::new(
+        CheckCode::ShoulderCorners,
+        format!("front and back together {neck:.1}\u{b0} at the neck, {arm:.1}\u{b0} at the tip (180)"),
+        at_neck.into_iter().chain(at_arm).collect(),
+    )
+}
+
+fn underarm_corners(front: &Piece, back: &Piece) -> Check {
+    let at = |piece| corner_after(piece, Seam::Armhole);
+    let (sum, fault) = together(front, "under the arm", at(front), at(back), UNDERARM_TOLERANCE);
+    Check::new(
+        CheckCode::UnderarmCorners,
+        format!("front and back together {sum:.1}\u{b0} (180)"),
+        fault.into_iter().collect(),
+    )
+}
+
+fn hem_corners(front: &Piece, back: &Piece) -> Option<Check> {
+    let at = |piece| corner_before(piece, Seam::Hem);
+    let front_corner = at(front)?;
+    let (sum, fault) = together(front, "of the hem at the side", Some(front_corner), at(back), SQUARE_TOLERANCE);
+    let says = format!("front and back together {sum:.1}\u{b0} (180)");
+    Some(Check::new(CheckCode::HemCorners, says, fault.into_iter().collect()))
+}
+
+/// Lean of the side seam at the underarm, away from the centre line, in degrees.
+fn lean(piece: &Piece) -> f64 {
+    let down = Vec2::new(0.0, 1.0);
+    piece.edges_of(Seam::Side).next().map_or(0.0, |edge| turn_degrees(edge.curve.start_direction(), down))
+}
+
+fn side_balance(front: &Piece, back: &Piece) -> Check {
+    let (f, b) = (lean(front), lean(back));
+    // What the front flares over the cup is the stated reason: beyond eight degrees, which the back does
+    // not answer, and by as much as the side dart takes up again when it is sewn.
+    let dart = front.dart(DartPlace::Side).zip(front.mouth(DartPlace::Side));
+    let taken_up = dart.map_or(0.0, |(dart, (a, b))| turn_degrees(a - dart.pivot, b - dart.pivot).abs());
+    let flare = (f - 8.0).max(0.0).max(taken_up);
+    let sum = f + b;
+    // Both shaped in by as much for the waist hang straight as well.
+    let alike = f < 0.0 && (f - b).abs() <= BALANCE_TOLERANCE;
+    let reason = match sum {
+        _ if alike => ": both are shaped in alike for the waist",
+        sum if sum > BALANCE_TOLERANCE => ": the front flares over the cup",
+        _ => "",
+    };
+    let says = format!("front leans out {f:.1}\u{b0}, back {b:.1}\u{b0}");
+    let balanced = alike || (-BALANCE_TOLERANCE..=flare + BALANCE_TOLERANCE).contains(&sum);
+    let off = || Fault::new(front.kind, front.underarm(), format!("the side seams lean {sum:.1}\u{b0} apart"));
+    let faults = if balanced { Vec::new() } else { vec![off()] };
+    Check::new(CheckCode::SideBalance, format!("{says}{}", if balanced { reason } else { "" }), faults)
+}
+
+fn centre_square(pattern: &Pattern) -> Check {
+    let mut faults = Vec::new();
+    for piece in pattern.pieces.iter().filter(|piece| piece.kind.is_front() || piece.kind.is_back()) {
+        let top = piece.edges.last().zip(piece.edges.first());
+        let at_neck =
+            top.map(|(c, n)| (n.curve.start(), corner(c.curve.end_direction(), n.curve.start_direction())));
+        for (place, found) in [
+            ("neckline", at_neck),
+            ("waist", corner_after(piece, Seam::Waist)),
+            ("hem", corner_after(piece, Seam::Hem)),
+        ] {
+            let Some((at, angle)) = found.filter(|(_, angle)| (angle - 90.0).abs() > SQUARE_TOLERANCE) else {
+                continue;
+            };
+            let says = format!("{} {place} meets the centre at {angle:.1}\u{b0}", piece.kind.name());
+            faults.push(Fault::new(piece.kind, at, says));
+        }
+    }
+    Check::of_faults(CheckCode::CentreSquare, "neckline and waist leave the centre square", faults)
+}

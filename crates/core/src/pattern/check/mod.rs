@@ -1,0 +1,149 @@
+//! The "before you cut" list: seven rules, each with figures, each able to fail, each fault with its place.
+
+mod corners;
+mod darts;
+mod labels;
+mod outline;
+mod seams;
+
+use kurbo::Point;
+use serde::{Deserialize, Serialize};
+
+use super::drawing::Pt;
+use super::piece::{Pattern, PieceKind};
+use crate::Style;
+
+pub use darts::WAIST_DART_LIMIT;
+pub use labels::{LabelFacts, check_labels};
+pub use outline::KINK_LIMIT;
+
+/// Which rule.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum CheckCode {
+    /// Front and back side seam.
+    SideSeams,
+    /// Front and back shoulder.
+    Shoulders,
+    /// Cap and armhole, within the sleeve's rule.
+    CapEase,
+    /// The sleeve's own long seam.
+    SleeveSeam,
+    /// Neckline, waist and hem square to the centre line.
+    CentreSquare,
+    /// No peak or dip where the shoulders join.
+    ShoulderCorners,
+    /// No peak or dip under the arm.
+    UnderarmCorners,
+    /// No peak or dip of the hem at the side.
+    HemCorners,
+    /// Legs equal, point backed off, mouth not too wide.
+    Darts,
+    /// Closed, simple, smooth.
+    Outline,
+    /// Notches that meet fall together.
+    Notches,
+    /// Side seams lean alike.
+    SideBalance,
+    /// Everything a piece must say is on it.
+    Labels,
+}
+
+impl CheckCode {
+    /// The number of the rule on the "before you cut" list, 1 to 7.
+    pub const fn rule(self) -> u8 {
+        match self {
+            Self::SideSeams | Self::Shoulders | Self::CapEase | Self::SleeveSeam => 1,
+            Self::CentreSquare | Self::ShoulderCorners | Self::UnderarmCorners | Self::HemCorners => 2,
+            Self::Darts => 3,
+            Self::Outline => 4,
+            Self::Notches => 5,
+            Self::SideBalance => 6,
+            Self::Labels => 7,
+        }
+    }
+
+    /// The rule in the trade's words.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::SideSeams => "Side seams are equal",
+            Self::Shoulders => "Shoulders are equal",
+            Self::CapEase => "The cap eases into the armhole",
+            Self::SleeveSeam => "The sleeve seam closes",
+            Self::CentreSquare => "Square at the centre",
+            Self::ShoulderCorners => "Neckline and armhole run on over the shoulder",
+            Self::UnderarmCorners => "The armhole runs on under the arm",
+            Self::HemCorners => "The hem runs on at the side",
+            Self::Darts => "Darts sew flat",
+            Self::Outline => "The outline is clean",
+            Self::Notches => "Notches fall together",
+            Self::SideBalance => "Side seams balance",
+            Self::Labels => "Every piece is labelled",
+        }
+    }
+}
+
+/// Where a rule does not hold.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Fault {
+    /// On which piece.
+    pub piece: PieceKind,
+    /// Where on it.
+    pub at: Pt,
+    /// What is wrong there.
+    pub says: String,
+}
+
+impl Fault {
+    fn new(piece: PieceKind, at: Point, says: impl Into<String>) -> Self {
+        Self { piece, at: at.into(), says: says.into() }
+    }
+}
+
+/// One rule's verdict.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Check {
+    /// Which rule.
+    pub code: CheckCode,
+    /// Its number on the list, 1 to 7.
+    pub rule: u8,
+    /// The rule in the trade's words.
+    pub name: String,
+    /// Whether it holds.
+    pub passed: bool,
+    /// The figures, as a sentence.
+    pub says: String,
+    /// Where it does not hold.
+    pub faults: Vec<Fault>,
+}
+
+impl Check {
+    /// A rule holds where it has no fault. `says` gives the figures.
+    fn new(code: CheckCode, says: String, faults: Vec<Fault>) -> Self {
+        Self { code, rule: code.rule(), name: code.name().to_owned(), passed: faults.is_empty(), says, faults }
+    }
+
+    /// The same, the faults being what there is to say.
+    fn of_faults(code: CheckCode, otherwise: &str, faults: Vec<Fault>) -> Self {
+        let says = if faults.is_empty() {
+            otherwise.to_owned()
+        } else {
+            faults.iter().map(|fault| fault.says.as_str()).collect::<Vec<_>>().join("; ")
+        };
+        Self::new(code, says, faults)
+    }
+}
+
+/// Every rule that applies to the pieces there are, in the order a cutter looks. The seventh, on labels,
+/// needs to know for whom and when: [`check_labels`].
+pub fn check_pattern(pattern: &Pattern, style: Style) -> Vec<Check> {
+    let mut checks = seams::joins(pattern, style);
+    checks.extend(corners::corners(pattern));
+    checks.push(seams::notches(pattern, style));
+    checks.push(darts::darts(pattern, style));
+    checks.push(outline::outline(pattern));
+    checks
+}

@@ -1,0 +1,82 @@
+//! Rule 4: an outline that is closed, simple and smooth.
+
+use kurbo::{Line, Point};
+
+use super::{Check, CheckCode, Fault};
+use crate::pattern::piece::{Pattern, Piece, Seam};
+
+/// The sharpest corner inside a smooth seam, in degrees.
+pub const KINK_LIMIT: f64 = 8.0;
+
+pub(super) fn outline(pattern: &Pattern) -> Check {
+    let mut faults = Vec::new();
+    for piece in &pattern.pieces {
+        let name = piece.kind.name();
+        let mut fault = |at, says: String| faults.push(Fault::new(piece.kind, at, says));
+        if !piece.is_closed() {
+            fault(piece.centre_top(), format!("{name} does not close"));
+        }
+        if let Some(at) = crosses_itself(piece) {
+            fault(at, format!("{name} crosses itself"));
+        }
+        if let Some(at) = order_broken(piece) {
+            fault(at, format!("the edges of {name} are out of order"));
+        }
+        // A side seam may be angled at the bust line, where a dart or the cup turns it.
+        for edge in piece.edges.iter().filter(|edge| edge.seam != Seam::Side) {
+            let sharpest = edge.curve.corners().into_iter().max_by(|a, b| a.1.abs().total_cmp(&b.1.abs()));
+            if let Some((along, turn)) = sharpest.filter(|(_, turn)| turn.abs() > KINK_LIMIT) {
+                let says = format!("{name} {} has a corner of {:.1}\u{b0}", edge.seam.name(), turn.abs());
+                fault(edge.curve.point_at(along), says);
+            }
+        }
+    }
+    Check::of_faults(CheckCode::Outline, "closed, simple and smooth", faults)
+}
+
+/// Where a seam is taken up again after another has come between; a dart's legs are no seam of their own.
+fn order_broken(piece: &Piece) -> Option<Point> {
+    let seams: Vec<_> = piece.edges.iter().filter(|edge| edge.seam != Seam::DartLeg).collect();
+    // A sleeve's long seam lies on both its sides.
+    let twice = |seam| seam == Seam::UnderSleeve;
+    (1..seams.len())
+        .find(|&index| {
+            let edge = seams[index];
+            edge.seam != seams[index - 1].seam
+                && !twice(edge.seam)
+                && seams[..index].iter().any(|earlier| earlier.seam == edge.seam)
+        })
+        .map(|index| seams[index].curve.start())
+}
+
+/// Where two stretches of the outline cross other than at a shared end or pivot.
+fn crosses_itself(piece: &Piece) -> Option<Point> {
+    let edges: Vec<Vec<Point>> = piece.edges.iter().map(|edge| edge.curve.flattened(0.25)).collect();
+    let boxes: Vec<_> = piece.edges.iter().map(|edge| edge.curve.bounds().inflate(0.1, 0.1)).collect();
+    (0..edges.len()).find_map(|i| {
+        (i + 1..edges.len())
+            .filter(|&j| !boxes[i].intersect(boxes[j]).is_zero_area())
+            .find_map(|j| lines_cross(&edges[i], &edges[j]))
+    })
+}
+
+fn lines_cross(a: &[Point], b: &[Point]) -> Option<Point> {
+    let near_end = |p: Point, line: &Line| p.distance(line.p0) < 0.5 || p.distance(line.p1) < 0.5;
+    let lines = |points: &[Point]| points.windows(2).map(|w| Line::new(w[0], w[1])).collect::<Vec<_>>();
+    let b_lines = lines(b);
+    lines(a).iter().find_map(|one| {
+        b_lines.iter().find_map(|other| {
+            proper_crossing(one, other).filter(|p| !(near_end(*p, one) && near_end(*p, other)))
+        })
+    })
+}
+
+fn proper_crossing(a: &Line, b: &Line) -> Option<Point> {
+    let (u, v, w) = (a.p1 - a.p0, b.p1 - b.p0, b.p0 - a.p0);
+    let across = u.cross(v);
+    if across.abs() < 1e-12 {
+        return None;
+    }
+    let (s, t) = (w.cross(v) / across, w.cross(u) / across);
+    ((0.0..=1.0).contains(&s) && (0.0..=1.0).contains(&t)).then(|| a.p0 + u * s)
+}
