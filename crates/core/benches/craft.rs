@@ -31,10 +31,8 @@ fn craft(c: &mut Criterion) {
         b.iter(|| draft_direct(black_box(&worked_body()), &method, STYLE))
     });
     let whole = Method { with_sleeve: true, ..Method::default() };
-    let body = worked_body()
-        .with("upper_arm_girth", 284.0)
-        .with("arm_length", 584.0)
-        .with("hand_girth", 205.0);
+    let body =
+        worked_body().with("upper_arm_girth", 284.0).with("arm_length", 584.0).with("hand_girth", 205.0);
     c.bench_function("draft front, back and sleeve with checks", |b| {
         b.iter(|| {
             let drafted = draft(black_box(&body), &whole, STYLE).expect("the bench's body drafts");

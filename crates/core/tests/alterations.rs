@@ -17,8 +17,11 @@ const STYLE: Style = Style::EIGHTHS;
 
 fn block(keeps: Option<f64>) -> Pattern {
     let usual = Direct::default();
-    let method =
-        Direct { one_dart: keeps.is_none(), waist_dart_keeps: keeps.unwrap_or(usual.waist_dart_keeps), ..usual };
+    let method = Direct {
+        one_dart: keeps.is_none(),
+        waist_dart_keeps: keeps.unwrap_or(usual.waist_dart_keeps),
+        ..usual
+    };
     draft_direct(&worked_body(), &method, STYLE).unwrap().pattern
 }
 

@@ -126,7 +126,8 @@ fn rule_4_a_clean_outline() {
     spoilt(CheckCode::Outline, MethodKind::Direct, |pattern| {
         let neckline = edge(&mut pattern.pieces[0], Seam::Neckline);
         let (from, to) = (neckline.curve.start(), neckline.curve.end());
-        neckline.curve = Curve::cubic(from, from + Vec2::new(900.0, 300.0), to + Vec2::new(900.0, -200.0), to);
+        neckline.curve =
+            Curve::cubic(from, from + Vec2::new(900.0, 300.0), to + Vec2::new(900.0, -200.0), to);
     });
     // Out of order: the shoulder is taken up again below.
     spoilt(CheckCode::Outline, MethodKind::Direct, |pattern| {

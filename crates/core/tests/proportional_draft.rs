@@ -134,7 +134,9 @@ fn the_darts_end_where_the_example_has_them() {
 /// What closes (C): waist, shoulders less the dart, side seams, dart legs.
 #[test]
 fn waist_shoulder_side_and_dart_legs_close() {
-    for (bust, waist, length) in [(77.0, 58.0, 37.0), (83.0, 64.0, 38.0), (88.0, 68.0, 40.0), (98.0, 80.0, 41.0)] {
+    for (bust, waist, length) in
+        [(77.0, 58.0, 37.0), (83.0, 64.0, 38.0), (88.0, 68.0, 40.0), (98.0, 80.0, 41.0)]
+    {
         let draft = draft(bust, waist, length);
         let figures = measure(&draft.pattern);
         let of = |figure| figures.get(figure).unwrap() / 10.0;
@@ -146,7 +148,11 @@ fn waist_shoulder_side_and_dart_legs_close() {
         let front = draft.pattern.piece(F).unwrap();
         for dart in &front.darts {
             let (first, second) = front.mouth(dart.place).unwrap();
-            assert!((first.distance(dart.pivot) - second.distance(dart.pivot)).abs() < 1e-9, "{:?}", dart.place);
+            assert!(
+                (first.distance(dart.pivot) - second.distance(dart.pivot)).abs() < 1e-9,
+                "{:?}",
+                dart.place
+            );
         }
     }
 }

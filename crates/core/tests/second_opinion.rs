@@ -8,10 +8,22 @@ use kurbo::{Affine, PathSeg, Shape};
 use lyon_geom::{CubicBezierSegment, point};
 use yardwand_core::Style;
 use yardwand_core::alter::{Amounts, Recipe, make};
-use yardwand_core::draft::{Direct, draft_direct};
-use yardwand_core::pattern::{Curve, Pattern, Seam};
+use yardwand_core::draft::{Direct, Method, MethodKind, draft, draft_direct};
+use yardwand_core::pattern::{Curve, Pattern, Seam, angles};
 
-fn patterns() -> [Pattern; 2] {
+/// A block by every method with its sleeve, and one that has been altered.
+fn patterns() -> Vec<Pattern> {
+    let body = worked_body()
+        .with("upper_arm_girth", 284.0)
+        .with("arm_length", 584.0)
+        .with("hand_girth", 205.0)
+        .with("hip_girth", 1000.0)
+        .with("waist_to_hip", 205.0);
+    let drafted = MethodKind::ALL.map(|kind| {
+        draft(&body, &Method { kind, with_sleeve: true, ..Method::default() }, Style::EIGHTHS)
+            .unwrap()
+            .pattern
+    });
     let block = draft_direct(&worked_body(), &Direct::default(), Style::EIGHTHS).unwrap().pattern;
     let recipe = Recipe::default().and("full_bust", Amounts::of(25.4), "").and(
         "shoulder_length",
@@ -19,7 +31,7 @@ fn patterns() -> [Pattern; 2] {
         "",
     );
     let altered = make(&block, &recipe, Style::EIGHTHS).pattern;
-    [block, altered]
+    drafted.into_iter().chain([block, altered]).collect()
 }
 
 fn lyon_length(curve: &Curve) -> f64 {
@@ -41,7 +53,18 @@ fn lyon_length(curve: &Curve) -> f64 {
 fn every_seam_is_as_long_for_lyon_within_a_twentieth() {
     for pattern in patterns() {
         for piece in &pattern.pieces {
-            for seam in [Seam::Neckline, Seam::Shoulder, Seam::Armhole, Seam::Side, Seam::Waist] {
+            for seam in [
+                Seam::Neckline,
+                Seam::Shoulder,
+                Seam::Armhole,
+                Seam::Side,
+                Seam::Waist,
+                Seam::Hem,
+                Seam::Cap,
+                Seam::UnderSleeve,
+                Seam::CentreFront,
+                Seam::CentreBack,
+            ] {
                 let lyon: f64 = piece.edges_of(seam).map(|edge| lyon_length(&edge.curve)).sum();
                 let ours = piece.sewn_length(seam);
                 assert!((lyon - ours).abs() < 0.05, "{:?} {}: {ours}, lyon {lyon}", piece.kind, seam.name());
@@ -83,4 +106,37 @@ fn a_turn_is_the_turn_geo_makes() {
     let ours = Affine::rotate_about(12.5f64.to_radians(), (95.0, 265.0)) * kurbo::Point::new(0.0, 60.0);
     assert!((geo.x - 46.622).abs() < 5e-4 && (geo.y - 44.298).abs() < 5e-4, "{geo:?}");
     assert!((geo.x - ours.x).abs() < 1e-9 && (geo.y - ours.y).abs() < 1e-9);
+}
+
+/// Slopes and dart angles, by geo's own triangle: the angle at the apex from three lengths (law of cosines).
+#[test]
+fn every_angle_is_the_one_geo_measures_within_a_twentieth_of_a_degree() {
+    let distance = |a: kurbo::Point, b: kurbo::Point| {
+        Euclidean.length(&LineString(vec![Coord { x: a.x, y: a.y }, Coord { x: b.x, y: b.y }]))
+    };
+    let mut seen = 0;
+    for pattern in patterns() {
+        let ours = angles(&pattern);
+        let of = |name: &str| ours.iter().find(|(known, _)| known == name).map(|(_, degrees)| *degrees);
+        for piece in &pattern.pieces {
+            let kind = piece.kind.name().to_lowercase();
+            for dart in &piece.darts {
+                let (first, second) = piece.mouth(dart.place).unwrap();
+                let (a, b) = (distance(dart.pivot, first), distance(dart.pivot, second));
+                let mouth = distance(first, second);
+                let geo = ((a * a + b * b - mouth * mouth) / (2.0 * a * b)).acos().to_degrees();
+                let ours = of(&format!("{kind}, {}", dart.place.name())).unwrap();
+                assert!((geo - ours).abs() < 0.05, "{kind} {:?}: {ours}, geo {geo}", dart.place);
+                seen += 1;
+            }
+            if let Some(shoulder) = piece.edges_of(Seam::Shoulder).next() {
+                let (from, to) = (shoulder.curve.start(), shoulder.curve.end());
+                let geo = ((to.y - from.y) / distance(from, to)).asin().to_degrees();
+                let ours = of(&format!("{kind}, shoulder slope")).unwrap();
+                assert!((geo - ours).abs() < 0.05, "{kind}: {ours}, geo {geo}");
+                seen += 1;
+            }
+        }
+    }
+    assert!(seen > 20, "{seen}");
 }

@@ -61,13 +61,15 @@ pub fn explain(body: &Body, block_cup: f64, comparison: &Comparison) -> Vec<Expl
     let mut tell = |title: &str, says: &str, figures: Vec<Figure>| {
         found.push(Explanation { title: title.to_owned(), says: says.to_owned(), figures });
     };
-    let (lengths_back, widths) = ([F::CentreBack, F::BackLength], [F::ShoulderFront, F::AcrossFront, F::AcrossBack]);
+    let (lengths_back, widths) =
+        ([F::CentreBack, F::BackLength], [F::ShoulderFront, F::AcrossFront, F::AcrossBack]);
     let longer_behind = seen.are(Sign::More, &lengths_back);
     let shorter_behind = seen.are(Sign::Less, &lengths_back);
     let front = seen.sign(F::FrontLength);
 
     for (sign, fuller) in [(Sign::More, true), (Sign::Less, false)] {
-        let cup_says = seen.more_cup.is_some_and(|more| if fuller { more >= CUP_COUNTS } else { more <= -CUP_COUNTS });
+        let cup_says =
+            seen.more_cup.is_some_and(|more| if fuller { more >= CUP_COUNTS } else { more <= -CUP_COUNTS });
         let mut figures = seen.are(sign, &[F::Bust, F::FrontLength, F::BustPointDepth, F::BustSpan]);
         let behind_fits = longer_behind.is_empty() && shorter_behind.is_empty();
         let by_length = front == Some(sign) && behind_fits;
@@ -91,12 +93,19 @@ pub fn explain(body: &Body, block_cup: f64, comparison: &Comparison) -> Vec<Expl
             }
         } else if seen.sign(F::Bust) == Some(sign) {
             let mut figures = vec![F::Bust];
-            figures.extend(seen.are(sign, &[F::Waist, F::Hip, F::AcrossFront, F::AcrossBack, F::ShoulderFront]));
+            figures
+                .extend(seen.are(sign, &[F::Waist, F::Hip, F::AcrossFront, F::AcrossBack, F::ShoulderFront]));
             if figures.len() > 1 {
                 let (title, says) = if fuller {
-                    ("A larger frame", "Bust and widths are more together while the cup is the block's: try the next size before altering.")
+                    (
+                        "A larger frame",
+                        "Bust and widths are more together while the cup is the block's: try the next size before altering.",
+                    )
                 } else {
-                    ("A smaller frame", "Bust and widths are less together while the cup is the block's: try the size below before altering.")
+                    (
+                        "A smaller frame",
+                        "Bust and widths are less together while the cup is the block's: try the size below before altering.",
+                    )
                 };
                 tell(title, says, figures);
             }
@@ -105,24 +114,56 @@ pub fn explain(body: &Body, block_cup: f64, comparison: &Comparison) -> Vec<Expl
     if !longer_behind.is_empty() && front == Some(Sign::More) {
         let mut figures = longer_behind.clone();
         figures.push(F::FrontLength);
-        tell("A longer bodice", "Front and back are longer alike: lengthen both at one level first; it moves every level below.", figures);
+        tell(
+            "A longer bodice",
+            "Front and back are longer alike: lengthen both at one level first; it moves every level below.",
+            figures,
+        );
     }
     if !shorter_behind.is_empty() && front == Some(Sign::Less) {
         let mut figures = shorter_behind.clone();
         figures.push(F::FrontLength);
-        tell("A shorter bodice", "Front and back are shorter alike: shorten both at one level first; it moves every level below.", figures);
+        tell(
+            "A shorter bodice",
+            "Front and back are shorter alike: shorten both at one level first; it moves every level below.",
+            figures,
+        );
     }
     if !longer_behind.is_empty() && front != Some(Sign::More) {
         let mut figures = longer_behind;
-        figures.extend(seen.are(Sign::More, &[F::AcrossBack]));
-        tell("A rounded back", "The back is longer over the blades while the front is not: length is wanted above the armhole level, not at the waist.", figures);
+        if seen.sign(F::ArmholeDepth) == Some(Sign::More) {
+            figures.extend(seen.are(Sign::More, &[F::ArmholeDepth, F::AcrossBack]));
+            tell(
+                "A rounded back",
+                "The back is longer over the blades while the front is not: length is wanted above the armhole level, not at the waist.",
+                figures,
+            );
+        } else {
+            tell(
+                "A longer back",
+                "The back is longer below the armhole level while the front is not: lengthen it there, and look how she stands.",
+                figures,
+            );
+        }
     }
     if !shorter_behind.is_empty() && front != Some(Sign::Less) {
-        tell("An erect back", "The back is shorter while the front is not: a fold is wanted above the armhole level, not at the waist.", shorter_behind);
+        tell(
+            "An erect back",
+            "The back is shorter while the front is not: a fold is wanted above the armhole level, not at the waist.",
+            shorter_behind,
+        );
     }
     for (sign, title, says) in [
-        (Sign::More, "Broader shoulders", "Shoulder and widths are more together: set the shoulder first, then see what is left across."),
-        (Sign::Less, "Narrower shoulders", "Shoulder and widths are less together: set the shoulder first, then see what is left across."),
+        (
+            Sign::More,
+            "Broader shoulders",
+            "Shoulder and widths are more together: set the shoulder first, then see what is left across.",
+        ),
+        (
+            Sign::Less,
+            "Narrower shoulders",
+            "Shoulder and widths are less together: set the shoulder first, then see what is left across.",
+        ),
     ] {
         let figures = seen.are(sign, &widths);
         if figures.len() > 1 && figures.contains(&F::ShoulderFront) {
@@ -132,7 +173,11 @@ pub fn explain(body: &Body, block_cup: f64, comparison: &Comparison) -> Vec<Expl
     for (sign, title) in [(Sign::More, "A fuller middle"), (Sign::Less, "A slimmer middle")] {
         let figures = seen.are(sign, &[F::Waist, F::Hip]);
         if figures.len() > 1 {
-            tell(title, "Waist and hip go together: darts first, then the side seams from the waist down.", figures);
+            tell(
+                title,
+                "Waist and hip go together: darts first, then the side seams from the waist down.",
+                figures,
+            );
         }
     }
     let (depth, span) = (seen.sign(F::BustPointDepth), seen.sign(F::BustSpan));
@@ -143,7 +188,8 @@ pub fn explain(body: &Body, block_cup: f64, comparison: &Comparison) -> Vec<Expl
         figures.extend(span.filter(|span| *span != Sign::Fits).map(|_| F::BustSpan));
         found.push(Explanation {
             title: title.to_owned(),
-            says: "The darts must point at hers: move their points before anything is taken in or let out.".to_owned(),
+            says: "The darts must point at hers: move their points before anything is taken in or let out."
+                .to_owned(),
             figures,
         });
     }

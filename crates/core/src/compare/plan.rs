@@ -225,14 +225,8 @@ impl Planner<'_> {
             "the front is longer while the back fits, so the difference is prominence".to_owned()
         };
         let name = if half > 0.0 { "Full bust" } else { "Small bust" };
-        let wanted = Wanted {
-            key: "bust",
-            name,
-            mm: half,
-            on: "per half",
-            figure: Figure::Bust,
-            because: &because,
-        };
+        let wanted =
+            Wanted { key: "bust", name, mm: half, on: "per half", figure: Figure::Bust, because: &because };
         let done = self.built(wanted, "full_bust", amounts);
         if done && moves_point {
             self.addressed.extend([Figure::BustPointDepth, Figure::BustSpan]);

@@ -76,13 +76,28 @@ pub(super) fn top(
     let shoulder = draw_shoulder(r, m, snp, waist_pivot);
     let opened = 2.0 * (m.shoulder_dart_mouth / 2.0 / m.shoulder_dart_depth).asin().to_degrees();
     sheet
-        .step("Draw the shoulder as in front; open its dart by turning the outer half about the dart's pivot.")
-        .find("drop of the tip before the dart is opened", "{shoulder_slope}", &[mm("shoulder_slope", r.slope)], r.slope)
-        .find("pivot below the middle of the shoulder", "{shoulder_dart_depth}", &[mm("shoulder_dart_depth", m.shoulder_dart_depth)], m.shoulder_dart_depth)
+        .step(
+            "Draw the shoulder as in front; open its dart by turning the outer half about the dart's pivot.",
+        )
+        .find(
+            "drop of the tip before the dart is opened",
+            "{shoulder_slope}",
+            &[mm("shoulder_slope", r.slope)],
+            r.slope,
+        )
+        .find(
+            "pivot below the middle of the shoulder",
+            "{shoulder_dart_depth}",
+            &[mm("shoulder_dart_depth", m.shoulder_dart_depth)],
+            m.shoulder_dart_depth,
+        )
         .find_angle(
             "turn of the outer half",
             "2 × asin({shoulder_dart_mouth} / 2 / {shoulder_dart_depth})",
-            &[mm("shoulder_dart_mouth", m.shoulder_dart_mouth), mm("shoulder_dart_depth", m.shoulder_dart_depth)],
+            &[
+                mm("shoulder_dart_mouth", m.shoulder_dart_mouth),
+                mm("shoulder_dart_depth", m.shoulder_dart_depth),
+            ],
             opened,
         )
         .point("V", shoulder.pivot)
@@ -148,7 +163,9 @@ pub(super) fn wide_dart_note(mouth: f64, style: Style) -> Option<DraftNote> {
         let (mouth, usual) = (style.with_unit(mouth), style.with_unit(USUAL_DART));
         DraftNote::about(
             "waist_girth",
-            format!("The back waist dart is {mouth}, above {usual}: a second dart beside it would lie flatter."),
+            format!(
+                "The back waist dart is {mouth}, above {usual}: a second dart beside it would lie flatter."
+            ),
         )
     })
 }
@@ -193,18 +210,27 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
     step.find(
         "back waist",
         "({waist_girth} + {ease at the waist}) / 4 − {front_share}",
-        &[mm("waist_girth", r.waist), mm("ease at the waist", m.ease.waist), mm("front_share", m.front_share)],
+        &[
+            mm("waist_girth", r.waist),
+            mm("ease at the waist", m.ease.waist),
+            mm("front_share", m.front_share),
+        ],
         back_waist,
     )
     .find("dart's pivot out", "{half across back} / 2", &[mm("half across back", across)], across / 2.0)
     .point("O", waist_pivot)
     .point("N", waist.side_end);
     if let Some((first, second)) = waist.mouth {
-        step.find("mouth, where both circles meet", "{mouth}", &[mm("mouth", first.distance(second))], first.distance(second))
-            .point("P", first)
-            .point("Q", second)
-            .rule(first, waist_pivot)
-            .rule(waist_pivot, second);
+        step.find(
+            "mouth, where both circles meet",
+            "{mouth}",
+            &[mm("mouth", first.distance(second))],
+            first.distance(second),
+        )
+        .point("P", first)
+        .point("Q", second)
+        .rule(first, waist_pivot)
+        .rule(waist_pivot, second);
     }
     waist.edges.iter().filter(|edge| edge.seam == Seam::Waist).for_each(|edge| {
         step.draw(&edge.curve);

@@ -2,8 +2,8 @@
 
 use serde::{Deserialize, Serialize};
 
-use crate::body::{Body, measurement};
 use crate::Style;
+use crate::body::{Body, measurement};
 
 /// How far a reading is searched for the figure that would do, as a share of it.
 const FURTHEST: f64 = 0.6;
@@ -126,8 +126,7 @@ mod tests {
             what: "a shoulder cannot drop more than it is long".to_owned(),
             between: ["shoulder_slope", "shoulder_length"],
         };
-        let steep =
-            |body: &Body| body.get("shoulder_slope").unwrap() >= body.get("shoulder_length").unwrap();
+        let steep = |body: &Body| body.get("shoulder_slope").unwrap() >= body.get("shoulder_length").unwrap();
         let found = contradiction(clash, &body, Style::TENTHS, steep);
         assert_eq!(
             found.says,

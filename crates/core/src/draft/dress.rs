@@ -7,7 +7,7 @@ use super::clash::Clash;
 use super::direct::{Direct, DirectReadings, Draft, DraftNote, shoulder_width_note, steep_shoulder, written};
 use super::front::{NOTCH_ABOVE_WAIST, front_share_line};
 use super::ruler::root;
-use super::sheet::{Sheet, mm, plain};
+use super::sheet::{Sheet, Term, mm, plain};
 use super::{back, front};
 use crate::Style;
 use crate::pattern::{
@@ -79,7 +79,6 @@ fn hip_curve(waist: Point, hip: Point) -> Curve {
     Curve::cubic(waist, waist + reach, hip - reach, hip)
 }
 
-#[expect(clippy::type_complexity, reason = "what the back wants of the front, once")]
 fn front(
     r: &DirectReadings,
     m: &Direct,
@@ -129,8 +128,6 @@ fn front(
         );
     front_share_line(sheet, r, m, front_bust);
     sheet.point("K", underarm).point("I", side_bust).rule(underarm, side_bust).rule(bust_line, side_bust);
-    let (armhole, s_note) = top.armhole(r, m, underarm, above, sheet);
-    notes.extend(s_note);
 
     let waist = r.front_length;
     let pivot = Point::new(r.span / 2.0, r.bust_depth);
@@ -150,12 +147,16 @@ fn front(
     if !with_dart {
         // No side dart: the side seam ends where its own length takes it.
         side_waist = at_length(side_bust, side_waist, r.side - upper_part).ok_or_else(|| Clash {
-            what: format!("a side length of {} does not reach from underarm to waist", written(r.side, style)),
+            what: format!(
+                "a side length of {} does not reach from underarm to waist",
+                written(r.side, style)
+            ),
             between: ["side_length", "snp_to_waist_front"],
         })?;
     }
     let hip = Point::new(front_hip, waist + r.waist_to_hip);
-    let dart = two_pointed(pivot.x, r.bust_depth, waist, hip.y - d.front_dart_above_hip, intake, d.front_point, m);
+    let dart =
+        two_pointed(pivot.x, r.bust_depth, waist, hip.y - d.front_dart_above_hip, intake, d.front_point, m);
     sheet
         .step("Mark the waist: two thirds of what it is narrower than the bust goes into the dart, a third to the side. What the side is too long goes into a side dart.")
         .find(
@@ -187,36 +188,49 @@ fn front(
         .point("O", pivot)
         .point("N", side_waist)
         .rule(centre, side_waist);
+    let mut darts = Vec::new();
+    let mut side = Vec::new();
+    if with_dart {
+        let (upper, lower) =
+            side_dart(underarm, side_bust, side_waist, pivot, excess, r.side).ok_or_else(|| Clash {
+                what: format!("the side seam is {} too long for a side dart", written(excess, style)),
+                between: ["side_length", "snp_to_waist_front"],
+            })?;
+        let mouth = upper.end();
+        side.push(Edge::sewn(Seam::Side, upper));
+        side.push(Edge::leg(DartPlace::Side, mouth, pivot));
+        side.push(Edge::leg(DartPlace::Side, pivot, lower));
+        let below = Curve::line(lower, side_waist).then(hip_curve(side_waist, hip));
+        side.push(Edge::sewn(Seam::Side, below));
+        darts.push(Dart { place: DartPlace::Side, pivot, point: pivot });
+        sheet.rule(mouth, pivot).rule(pivot, lower);
+    } else {
+        let line = Curve::line(underarm, side_bust).then(Curve::line(side_bust, side_waist));
+        side.push(Edge::sewn(Seam::Side, line.then(hip_curve(side_waist, hip))));
+    }
+    let sewn_side =
+        r.side.min(if with_dart { f64::INFINITY } else { upper_part + side_bust.distance(side_waist) });
+    hip_step(
+        sheet,
+        r,
+        m,
+        hip,
+        front_hip,
+        waist,
+        d.front_dart_above_hip,
+        &side,
+        m.front_share,
+        ("{waist_to_hip}", &[mm("waist_to_hip", r.waist_to_hip)]),
+    );
+    let side_way = side.first().map_or(above, |edge| edge.curve.start_direction());
+    let (armhole, s_note) = top.armhole(r, m, underarm, side_way, sheet);
+    notes.extend(s_note);
+    let armhole_length = armhole.length();
     let mut edges = vec![
         Edge::sewn(Seam::Neckline, top.neckline),
         Edge::sewn(Seam::Shoulder, Curve::line(top.snp, top.tip)),
         Edge::sewn(Seam::Armhole, armhole),
     ];
-    let armhole_length = edges[2].curve.length();
-    let mut darts = Vec::new();
-    let mut side = Vec::new();
-    if with_dart {
-        let (upper, lower) = side_dart(underarm, side_bust, side_waist, pivot, excess).ok_or_else(|| Clash {
-            what: format!("the side seam is {} too long for a side dart", written(excess, style)),
-            between: ["side_length", "snp_to_waist_front"],
-        })?;
-        side.push(Edge::sewn(Seam::Side, Curve::line(underarm, upper)));
-        side.push(Edge::leg(DartPlace::Side, upper, pivot));
-        side.push(Edge::leg(DartPlace::Side, pivot, lower));
-        let below = if lower.distance(side_bust) > 1e-6 && upper.distance(side_bust) > 1e-6 {
-            Curve::line(lower, side_waist)
-        } else {
-            Curve::line(lower, side_bust).then(Curve::line(side_bust, side_waist))
-        };
-        side.push(Edge::sewn(Seam::Side, below.then(hip_curve(side_waist, hip))));
-        darts.push(Dart { place: DartPlace::Side, pivot, point: pivot });
-        sheet.rule(upper, pivot).rule(pivot, lower);
-    } else {
-        let line = Curve::line(underarm, side_bust).then(Curve::line(side_bust, side_waist));
-        side.push(Edge::sewn(Seam::Side, line.then(hip_curve(side_waist, hip))));
-    }
-    let sewn_side = r.side.min(if with_dart { f64::INFINITY } else { upper_part + side_bust.distance(side_waist) });
-    hip_step(sheet, r, m, hip, front_hip, waist, d.front_dart_above_hip, &side, m.front_share);
     edges.extend(side);
     edges.push(Edge::sewn(Seam::Hem, Curve::line(hip, Point::new(0.0, hip.y))));
     edges.push(Edge::on_fold(Seam::CentreFront, Curve::line(Point::new(0.0, hip.y), top.pit)));
@@ -248,24 +262,33 @@ fn at_length(start: Point, end: Point, length: f64) -> Option<Point> {
     (down > 20.0).then(|| Point::new(end.x, start.y + down))
 }
 
-/// Ends of the side dart's legs, equally far from the pivot, that take `excess` out of the way K, I, N.
-fn side_dart(k: Point, i: Point, n: Point, pivot: Point, excess: f64) -> Option<(Point, Point)> {
+/// At least this much side seam is left above the dart, in millimetres (ours).
+const LEAST_ABOVE_DART: f64 = 20.0;
+
+/// Ends of the side dart's legs, equally far from the pivot, so that the sewn side has this length.
+///
+/// The mouth lies as far above the bust line as below it, as long as there is seam above; the shorter leg is
+/// lengthened along itself, which is how a dart is trued.
+fn side_dart(k: Point, i: Point, n: Point, pivot: Point, excess: f64, length: f64) -> Option<(Curve, Point)> {
     let (up, down) = ((k - i) / k.distance(i), (n - i) / n.distance(i));
-    let legs = |above: f64| (i + up * above, i + down * (excess - above));
-    let off = |above: f64| {
-        let (upper, lower) = legs(above);
-        upper.distance(pivot) - lower.distance(pivot)
+    let above = excess / 2.0;
+    let room = k.distance(i) - LEAST_ABOVE_DART;
+    let on_line = if above <= room {
+        i + up * above
+    } else if room >= 0.0 {
+        i + up * room
+    } else {
+        i - down * room
     };
-    let most = excess.min(k.distance(i) - 5.0);
-    // All of it below the bust line may still leave the upper leg the longer one: then it is shortened below.
-    let above = if most <= 0.0 { 0.0 } else { root(off, 0.0, most).unwrap_or(if off(0.0).abs() < off(most).abs() { 0.0 } else { most }) };
-    let (upper, lower) = legs(above);
-    if off(above).abs() < 1e-6 {
-        return Some((upper, lower));
-    }
-    // The legs cannot be equal on these lines: the lower one ends on its own line where they are.
-    let along = root(|t| upper.distance(pivot) - (i + down * t).distance(pivot), 0.0, n.distance(i) - 10.0)?;
-    Some((upper, i + down * along)).filter(|(a, b)| a.distance(*b) < excess * 1.5 && a.distance(*b) > excess * 0.5)
+    let upper = |lower: Point| {
+        let way = (on_line - pivot) / on_line.distance(pivot);
+        let end = pivot + way * lower.distance(pivot);
+        if room >= 0.0 { Curve::line(k, end) } else { Curve::line(k, i).then(Curve::line(i, end)) }
+    };
+    let lower = |below: f64| i + down * below;
+    let off = |below: f64| upper(lower(below)).length() + lower(below).distance(n) - length;
+    let below = root(off, (-room).max(0.0), n.distance(i) - 10.0)?;
+    Some((upper(lower(below)), lower(below)))
 }
 
 fn two_pointed(
@@ -297,6 +320,7 @@ fn hip_step(
     dart_above: f64,
     side: &[Edge],
     share: f64,
+    below: (&'static str, &[Term]),
 ) {
     let formula = if share >= 0.0 {
         "({hip_girth} + {ease at the hip}) / 4 + {share of the front}"
@@ -311,7 +335,7 @@ fn hip_step(
             &[mm("hip_girth", r.hip), mm("ease at the hip", m.ease.hip), mm("share of the front", share.abs())],
             width,
         )
-        .find("hip level", "{waist level} + {waist_to_hip}", &[mm("waist level", waist), mm("waist_to_hip", r.waist_to_hip)], hip.y)
+        .find("hip below the side waist", below.0, below.1, hip.y - waist)
         .find("dart ends above the hip", "{dart above the hip}", &[mm("dart above the hip", dart_above)], dart_above)
         .point("H", hip);
     for edge in side.iter().filter(|edge| edge.seam == Seam::Side) {
@@ -347,7 +371,10 @@ fn back(
     let upper_part = underarm.distance(side_bust);
     let wanted = Point::new(back_waist + intake, centre.y);
     let side_waist = at_length(side_bust, wanted, front.sewn_side - upper_part).ok_or_else(|| Clash {
-        what: format!("a side length of {} does not reach from underarm to waist behind", written(r.side, style)),
+        what: format!(
+            "a side length of {} does not reach from underarm to waist behind",
+            written(r.side, style)
+        ),
         between: ["side_length", "armhole_depth"],
     })?;
     notes.extend(back::waist_level_note(side_waist, centre, style));
@@ -388,7 +415,21 @@ fn back(
         .then(Curve::line(side_bust, side_waist))
         .then(hip_curve(side_waist, hip));
     let side = Edge::sewn(Seam::Side, side);
-    hip_step(sheet, r, m, hip, back_hip, side_waist.y, d.back_dart_above_hip, std::slice::from_ref(&side), -m.front_share);
+    hip_step(
+        sheet,
+        r,
+        m,
+        hip,
+        back_hip,
+        side_waist.y,
+        d.back_dart_above_hip,
+        std::slice::from_ref(&side),
+        -m.front_share,
+        (
+            "{as far as the front's side seam is long}",
+            &[mm("as far as the front's side seam is long", hip.y - side_waist.y)],
+        ),
+    );
     let hem_level = hip.y;
     let mut edges = top.edges;
     edges.push(side);

@@ -77,11 +77,7 @@ pub(super) fn top(r: &DirectReadings, m: &Direct, sheet: &mut Sheet) -> Top {
         .find(
             "tip out from the centre",
             "{neck width} + √({shoulder_length}² − {shoulder_slope}²)",
-            &[
-                mm("neck width", neck_width),
-                mm("shoulder_length", r.shoulder),
-                mm("shoulder_slope", r.slope),
-            ],
+            &[mm("neck width", neck_width), mm("shoulder_length", r.shoulder), mm("shoulder_slope", r.slope)],
             tip.x,
         )
         .point("tip", tip)

@@ -3,11 +3,11 @@
 use serde::{Deserialize, Serialize};
 
 use super::{
-    Direct, Draft, DraftError, Dress, Proportional, SleeveMethod, draft_direct, draft_dress, draft_proportional,
-    with_sleeve,
+    Direct, Draft, DraftError, Dress, Proportional, SleeveMethod, draft_direct, draft_dress,
+    draft_proportional, with_sleeve,
 };
-use crate::body::Body;
 use crate::Style;
+use crate::body::Body;
 
 /// Which construction.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize)]
@@ -39,7 +39,9 @@ impl MethodKind {
     /// What it trusts.
     pub const fn trusts(self) -> &'static str {
         match self {
-            Self::Direct => "Measures everything and trusts few proportions: best for figures far from the table.",
+            Self::Direct => {
+                "Measures everything and trusts few proportions: best for figures far from the table."
+            }
             Self::Dress => "As the direct bodice, without a waist seam: its waist darts have two points.",
             Self::Proportional => {
                 "Bust, waist and back length only; everything else in published proportion: a first block, a nest, \
@@ -165,8 +167,8 @@ static PARAMETERS: &[Parameter] = &[
     row!(Direct, "back_flare_limit", "Flare the back takes up", Degrees, 0.0, 15.0, "The back does not inherit the cup's flare beyond what a side seam bears.", direct.back_flare_limit),
     row!(Direct, "below_armpit", "Underarm below the tape", Mm, 10.0, 40.0, "A tape lies in the armpits; a sleeve wants 1 in more.", direct.below_armpit),
     row!(Direct, "least_dart", "Narrowest dart", Mm, 2.0, 15.0, "Less is not worth sewing.", direct.least_dart),
-    row!(Dress, "dress_neck_width_less", "Neck width, less", Mm, -10.0, 20.0, "A dress's neck is a fifth of hers.", dress.neck_width_less),
-    row!(Dress, "dress_neck_depth_more", "Front neck, deeper than wide", Mm, 0.0, 30.0, "1/2 in.", dress.neck_depth_more),
+    row!(Dress, "dress_neck_width_less", "Neck width, less", Mm, -10.0, 20.0, "A dress's neck is as wide as a fifth of hers.", dress.neck_width_less),
+    row!(Dress, "dress_neck_depth_more", "Front neck, deeper than wide", Mm, 0.0, 30.0, "The pit lies 1/2 in lower than the neck is wide.", dress.neck_depth_more),
     row!(Dress, "dart_share", "Waist dart's share", Number, 0.3, 1.0, "Two thirds of what the waist is narrower goes into the dart, a third to the side.", dress.dart_share),
     row!(Dress, "front_dart_above_hip", "Front dart ends above the hip", Mm, 40.0, 150.0, "It ends on the belly, 80 to 100 above the hip line.", dress.front_dart_above_hip),
     row!(Dress, "back_dart_above_hip", "Back dart ends above the hip", Mm, 20.0, 120.0, "It ends where the seat is fullest.", dress.back_dart_above_hip),

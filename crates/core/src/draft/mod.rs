@@ -22,7 +22,9 @@ mod split;
 
 pub use clash::{Conflict, Contradiction};
 pub use compare_drafts::{DraftDifference, draft_differences};
-pub use direct::{Direct, DirectEase, DirectReadings, Draft, DraftError, DraftNote, draft_direct, draft_dress};
+pub use direct::{
+    Direct, DirectEase, DirectReadings, Draft, DraftError, DraftNote, draft_direct, draft_dress,
+};
 pub use dress::Dress;
 pub(crate) use house_curve::tangents_meet;
 pub use house_curve::{HouseCurve, house_curve};

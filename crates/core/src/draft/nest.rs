@@ -88,22 +88,9 @@ pub enum NestError {
         /// The girth's name.
         girth: &'static str,
     },
-    /// Outside the nest.
-    #[error("{asked} lies outside the nest, which goes from {least} ({first}) to {most} ({last}) by {girth}: draft a block for her instead, or a further size")]
-    Outside {
-        /// What was asked, written.
-        asked: String,
-        /// The least, written.
-        least: String,
-        /// The smallest size.
-        first: String,
-        /// The most, written.
-        most: String,
-        /// The largest size.
-        last: String,
-        /// The girth's name.
-        girth: &'static str,
-    },
+    /// Outside the nest: what was asked, and where it ends.
+    #[error("{0}")]
+    Outside(String),
     /// The two sizes are not drawn alike.
     #[error("sizes {one} and {other} are not drawn alike ({why}): trace at one of them")]
     Unlike {
@@ -138,14 +125,14 @@ pub fn trace(
     };
     // A hair outside is a rounding, not another size.
     if girth < first.girth - 0.05 || girth > last.girth + 0.05 {
-        return Err(NestError::Outside {
-            asked: style.with_unit(girth),
-            least: style.with_unit(first.girth),
-            first: first.size.label.clone(),
-            most: style.with_unit(last.girth),
-            last: last.size.label.clone(),
-            girth: by.name(),
-        });
+        let end = |size: &NestSize<'_>| format!("{} ({})", style.with_unit(size.girth), size.size.label);
+        return Err(NestError::Outside(format!(
+            "{} lies outside the nest, which goes from {} to {} by {}: draft a block for her instead, or a further size",
+            style.with_unit(girth),
+            end(first),
+            end(last),
+            by.name()
+        )));
     }
     let upper = nest.iter().position(|each| each.girth >= girth - 1e-9).unwrap_or(nest.len() - 1);
     let lower = if nest[upper].girth - girth < 1e-9 { upper } else { upper.saturating_sub(1) };
@@ -189,10 +176,10 @@ fn nest_of(sizes: &[BlockSize], by: TraceBy) -> Result<Vec<NestSize<'_>>, NestEr
     let mut nest = Vec::new();
     for size in sizes {
         let Some(pattern) = size.pattern() else { continue };
-        let girth = size.figure.get(by.code()).ok_or_else(|| NestError::Unstated {
-            size: size.label.clone(),
-            girth: by.name(),
-        })?;
+        let girth = size
+            .figure
+            .get(by.code())
+            .ok_or_else(|| NestError::Unstated { size: size.label.clone(), girth: by.name() })?;
         nest.push(NestSize { girth, size, pattern });
     }
     nest.sort_by(|a, b| a.girth.total_cmp(&b.girth));
@@ -273,7 +260,8 @@ fn piece_between(one: &Piece, other: &Piece, share: f64) -> Result<Piece, String
     let name = one.kind.name().to_lowercase();
     let same_edges = one.edges.len() == other.edges.len()
         && one.edges.iter().zip(&other.edges).all(|(a, b)| a.seam == b.seam && a.dart == b.dart);
-    if !same_edges || one.darts.len() != other.darts.len() || one.two_pointed.len() != other.two_pointed.len() {
+    if !same_edges || one.darts.len() != other.darts.len() || one.two_pointed.len() != other.two_pointed.len()
+    {
         return Err(format!("the {name} has a dart more in one"));
     }
     let mut piece = one.clone();

@@ -170,7 +170,11 @@ fn drawn(body: &Body, m: &Proportional, style: Style) -> Result<Draft, Clash> {
     let shares = m.share_a + m.share_b + m.share_c + m.share_d + m.share_e;
     let widest = frame.waist_darts * m.share_d.max(1.0 - shares);
     if frame.waist_darts < 0.0 || widest > 90.0 {
-        let relation = if frame.waist_darts < 0.0 { "leaves nothing for the darts" } else { "asks for darts too wide to sew" };
+        let relation = if frame.waist_darts < 0.0 {
+            "leaves nothing for the darts"
+        } else {
+            "asks for darts too wide to sew"
+        };
         return Err(Clash {
             what: format!(
                 "a waist of {} on a bust of {} {relation}",
@@ -202,16 +206,13 @@ fn unit(degrees: f64) -> Vec2 {
 }
 
 /// Straight waist between side and centre with darts of these middles and widths, the side first.
-fn waist_edges(
-    side: Point,
-    centre: Point,
-    darts: &[(DartPlace, Point, f64)],
-) -> (Vec<Edge>, Vec<Dart>) {
+fn waist_edges(side: Point, centre: Point, darts: &[(DartPlace, Point, f64)]) -> (Vec<Edge>, Vec<Dart>) {
     let mut edges = Vec::new();
     let mut marks = Vec::new();
     let mut from = side;
     for &(place, apex, width) in darts.iter().filter(|(_, _, width)| *width >= 2.0) {
-        let (outer, inner) = (Point::new(apex.x + width / 2.0, side.y), Point::new(apex.x - width / 2.0, side.y));
+        let (outer, inner) =
+            (Point::new(apex.x + width / 2.0, side.y), Point::new(apex.x - width / 2.0, side.y));
         edges.push(Edge::sewn(Seam::Waist, Curve::line(from, outer)));
         edges.push(Edge::leg(place, outer, apex));
         edges.push(Edge::leg(place, apex, inner));
@@ -236,17 +237,30 @@ fn front(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f64) {
     let side = Point::new(f.width - f.side, bust_line);
     sheet
         .step("Rule the frame: centre front, bust line, waist, chest line and side seam.")
-        .find("half width", "({bust_girth} + {bust_ease}) / 2", &[mm("bust_girth", f.bust), mm("bust_ease", m.bust_ease)], f.width)
+        .find(
+            "half width",
+            "({bust_girth} + {bust_ease}) / 2",
+            &[mm("bust_girth", f.bust), mm("bust_ease", m.bust_ease)],
+            f.width,
+        )
         .find(
             "neck side above the bust line",
             "{bust_girth} / {front_rise_of_bust} + {front_rise_more}",
-            &[mm("bust_girth", f.bust), plain("front_rise_of_bust", m.front_rise_of_bust), mm("front_rise_more", m.front_rise_more)],
+            &[
+                mm("bust_girth", f.bust),
+                plain("front_rise_of_bust", m.front_rise_of_bust),
+                mm("front_rise_more", m.front_rise_more),
+            ],
             rise,
         )
         .find(
             "chest width",
             "{bust_girth} / {chest_of_bust} + {chest_more}",
-            &[mm("bust_girth", f.bust), plain("chest_of_bust", m.chest_of_bust), mm("chest_more", m.chest_more)],
+            &[
+                mm("bust_girth", f.bust),
+                plain("chest_of_bust", m.chest_of_bust),
+                mm("chest_more", m.chest_more),
+            ],
             f.chest,
         )
         .find(
@@ -276,7 +290,12 @@ fn front(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f64) {
             &[mm("bust_girth", f.bust), plain("neck_of_bust", m.neck_of_bust), mm("neck_more", m.neck_more)],
             f.neck,
         )
-        .find("neck depth", "{neck width} + {neck_depth_over}", &[mm("neck width", f.neck), mm("neck_depth_over", m.neck_depth_over)], pit.y)
+        .find(
+            "neck depth",
+            "{neck width} + {neck_depth_over}",
+            &[mm("neck width", f.neck), mm("neck_depth_over", m.neck_depth_over)],
+            pit.y,
+        )
         .find(
             "shoulder",
             "({chest width} − {neck width}) / cos({front_slope}) + {shoulder_beyond}",
@@ -338,7 +357,16 @@ fn front(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f64) {
     ];
     let centre = Point::new(0.0, waist);
     let (waist_line, waist_darts) = waist_edges(side_waist, centre, &tops);
-    waist_step(sheet, f, m, &[("dart a, under the bust point", "share_a", m.share_a, a), ("dart b, towards the side", "share_b", m.share_b, b), ("side seam c, half of it here", "share_c", m.share_c, f.waist_darts * m.share_c)]);
+    waist_step(
+        sheet,
+        f,
+        m,
+        &[
+            ("dart a, under the bust point", "share_a", m.share_a, a),
+            ("dart b, towards the side", "share_b", m.share_b, b),
+            ("side seam c, half of it here", "share_c", m.share_c, f.waist_darts * m.share_c),
+        ],
+    );
     sheet.point("top of a", tops[1].1).point("top of b", on_leg).point("CF at WL", centre);
     waist_line.iter().for_each(|edge| {
         sheet.draw(&edge.curve);
@@ -393,14 +421,12 @@ fn waist_step(
     darts: &[(&'static str, &'static str, f64, f64)],
 ) {
     let waist = 2.0 * (f.width - f.waist_darts) - m.waist_ease;
-    sheet
-        .step("Share out what the waist is narrower, and draw the darts to the waist.")
-        .find(
-            "all waist darts together",
-            "{half width} − ({waist_girth} + {waist_ease}) / 2",
-            &[mm("half width", f.width), mm("waist_girth", waist), mm("waist_ease", m.waist_ease)],
-            f.waist_darts,
-        );
+    sheet.step("Share out what the waist is narrower, and draw the darts to the waist.").find(
+        "all waist darts together",
+        "{half width} − ({waist_girth} + {waist_ease}) / 2",
+        &[mm("half width", f.width), mm("waist_girth", waist), mm("waist_ease", m.waist_ease)],
+        f.waist_darts,
+    );
     for &(name, code, share, value) in darts {
         // The sheet speaks of the parameter by its name.
         let formula = match code {
@@ -411,7 +437,12 @@ fn waist_step(
             "share_e" => "{all waist darts} × {share_e}",
             _ => "{all waist darts} × {what is left}",
         };
-        sheet.find(name, formula, &[mm("all waist darts", f.waist_darts), Term { name: code, value: share, plain: true }], value);
+        sheet.find(
+            name,
+            formula,
+            &[mm("all waist darts", f.waist_darts), Term { name: code, value: share, plain: true }],
+            value,
+        );
     }
 }
 
@@ -462,15 +493,29 @@ fn back(f: &Frame, m: &Proportional, front_shoulder: f64, sheet: &mut Sheet) -> 
     let neckline = house_curve(nape, Vec2::new(1.0, 0.0), snp, -quarter_turn(slope)).curve;
     sheet
         .step("Draw neck and shoulder; the back shoulder is longer than the front by its dart.")
-        .find("back neck width", "{neck width} + {back_neck_wider}", &[mm("neck width", f.neck), mm("back_neck_wider", m.back_neck_wider)], neck)
+        .find(
+            "back neck width",
+            "{neck width} + {back_neck_wider}",
+            &[mm("neck width", f.neck), mm("back_neck_wider", m.back_neck_wider)],
+            neck,
+        )
         .find("neck side above the nape", "{back neck width} / 3", &[mm("back neck width", neck)], rise)
         .find(
             "shoulder dart",
             "{bust_girth} / {shoulder_dart_of_bust} − {shoulder_dart_less}",
-            &[mm("bust_girth", f.bust), plain("shoulder_dart_of_bust", m.shoulder_dart_of_bust), mm("shoulder_dart_less", m.shoulder_dart_less)],
+            &[
+                mm("bust_girth", f.bust),
+                plain("shoulder_dart_of_bust", m.shoulder_dart_of_bust),
+                mm("shoulder_dart_less", m.shoulder_dart_less),
+            ],
             mouth,
         )
-        .find("back shoulder", "{front shoulder} + {shoulder dart}", &[mm("front shoulder", front_shoulder), mm("shoulder dart", mouth)], shoulder)
+        .find(
+            "back shoulder",
+            "{front shoulder} + {shoulder dart}",
+            &[mm("front shoulder", front_shoulder), mm("shoulder dart", mouth)],
+            shoulder,
+        )
         .point("SNP", snp)
         .point("tip", tip)
         .point("E", e)
@@ -509,7 +554,16 @@ fn back(f: &Frame, m: &Proportional, front_shoulder: f64, sheet: &mut Sheet) -> 
     let centre = Point::new(centre_in, waist);
     let blade = Point::new(0.0, e.y);
     let (waist_line, waist_darts) = waist_edges(side_waist, centre, &tops);
-    waist_step(sheet, f, m, &[("dart d, towards the side", "share_d", m.share_d, d), ("dart e, under the blade", "share_e", m.share_e, inner), ("centre back f", "what is left", left, centre_in)]);
+    waist_step(
+        sheet,
+        f,
+        m,
+        &[
+            ("dart d, towards the side", "share_d", m.share_d, d),
+            ("dart e, under the blade", "share_e", m.share_e, inner),
+            ("centre back f", "what is left", left, centre_in),
+        ],
+    );
     sheet.point("top of d", tops[0].1).point("top of e", tops[1].1).point("CB at WL", Point::new(0.0, waist));
     waist_line.iter().for_each(|edge| {
         sheet.draw(&edge.curve);

@@ -12,11 +12,11 @@ use super::clash::{Clash, contradiction};
 use super::ruler::root;
 use super::sheet::{Sheet, mm, plain};
 use super::{Draft, DraftError, DraftNote, house_curve};
+use crate::Style;
 use crate::body::Body;
 use crate::pattern::{
     Curve, Edge, Figure, Level, LevelName, Notch, Piece, PieceKind, Seam, SleeveRule, measure,
 };
-use crate::Style;
 
 /// The constants of the sleeve. Common practice, no source.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
@@ -57,7 +57,7 @@ impl Default for SleeveMethod {
             back_share: 0.55,
             cap_least: 0.55,
             cap_most: 0.85,
-            bulge: 13.0,
+            bulge: 16.0,
             hem_lean: 12.0,
             hem_ease: 30.0,
             elbow_share: 0.46,
@@ -229,7 +229,8 @@ fn sleeve(
 
     let hem = (hand + m.hem_ease).min(width);
     let middle = under_back.midpoint(under_front).x + m.hem_lean;
-    let (hem_back, hem_front) = (Point::new(middle - hem / 2.0, length), Point::new(middle + hem / 2.0, length));
+    let (hem_back, hem_front) =
+        (Point::new(middle - hem / 2.0, length), Point::new(middle + hem / 2.0, length));
     let elbow = cap.height + (length - cap.height) * m.elbow_share;
     // The back seam bends out at the elbow and the front seam in: the hanging arm's own line.
     let seam = |from: Point, to: Point| {

@@ -2,7 +2,8 @@
 
 use super::sheet::{DraftStep, Sheet, mm};
 use crate::pattern::{
-    Curve, DartPlace, Join, Motion, Part, Piece, Place, Seam, Slash, back_off_points, true_waist, turn_degrees,
+    Curve, DartPlace, Join, Motion, Part, Piece, Place, Seam, Slash, back_off_points, true_waist,
+    turn_degrees,
 };
 
 /// Leaves `keeps` of the waist dart's mouth and opens the rest at the side, `side_at` along the side

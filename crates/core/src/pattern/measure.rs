@@ -298,7 +298,8 @@ fn measure_back(back: &Piece, figures: &mut Vec<(Figure, f64)>) {
 
 /// What all waist darts of a piece take in together.
 fn waist_intake(piece: &Piece) -> Option<f64> {
-    let mouths = [DartPlace::Waist, DartPlace::WaistSide].into_iter().filter_map(|place| dart_mouth(piece, place));
+    let mouths =
+        [DartPlace::Waist, DartPlace::WaistSide].into_iter().filter_map(|place| dart_mouth(piece, place));
     let inside = piece.two_pointed.iter().map(super::TwoPointedDart::intake);
     let all: Vec<f64> = mouths.chain(inside).collect();
     (!all.is_empty()).then(|| all.iter().sum())

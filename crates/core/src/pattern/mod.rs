@@ -24,7 +24,10 @@ pub use drawing::{
     DartDrawing, LevelDrawing, PieceDrawing, Pt, SeamDrawing, ViewBox, draw_pattern, draw_piece,
 };
 pub use measure::{Figure, Figures, across_level, angles, measure};
-pub use piece::{Dart, DartPlace, Edge, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam, SleeveRule, TwoPointedDart};
+pub use piece::{
+    Dart, DartPlace, Edge, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam, SleeveRule,
+    TwoPointedDart,
+};
 pub use reshape::reshape_start;
 pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};
 pub use truing::{

@@ -320,7 +320,8 @@ impl Piece {
     pub fn bust_pivot(&self) -> Option<Point> {
         let of = |place| self.dart(place).map(|dart| dart.pivot);
         // The girth line's own mark comes last: where no dart is left, it still says where she is.
-        let marked = || self.level(LevelName::Bust).filter(|level| level.points.len() > 2).map(|l| l.points[1]);
+        let marked =
+            || self.level(LevelName::Bust).filter(|level| level.points.len() > 2).map(|l| l.points[1]);
         of(DartPlace::Waist)
             .or_else(|| of(DartPlace::Side))
             .or_else(|| of(DartPlace::Armhole))
@@ -372,7 +373,9 @@ impl Piece {
             (dart.pivot, dart.point) = (by * dart.pivot, by * dart.point);
         }
         for dart in &mut self.two_pointed {
-            for point in [&mut dart.upper, &mut dart.lower, &mut dart.first, &mut dart.second, &mut dart.point] {
+            for point in
+                [&mut dart.upper, &mut dart.lower, &mut dart.first, &mut dart.second, &mut dart.point]
+            {
                 *point = by * *point;
             }
         }

@@ -165,7 +165,8 @@ pub fn true_waist(piece: &mut Piece) {
             let inward = |end: Point, other: Point| unit(other - end);
             for &index in &waist {
                 let count = piece.edges.len();
-                let (before, after) = (&piece.edges[(index + count - 1) % count], &piece.edges[(index + 1) % count]);
+                let (before, after) =
+                    (&piece.edges[(index + count - 1) % count], &piece.edges[(index + 1) % count]);
                 let curve = &piece.edges[index].curve;
                 let (from, to) = (curve.start(), curve.end());
                 let along = unit(to - from);
@@ -233,7 +234,9 @@ fn cap(piece: &Piece, place: DartPlace, before: &Edge, after: &Edge) -> Option<(
     let pivot = piece.dart(place)?.pivot;
     let (from, seam) = match place {
         DartPlace::Shoulder => (first, -before.curve.end_direction()),
-        DartPlace::Side | DartPlace::Waist | DartPlace::WaistSide | DartPlace::Armhole => (second, after.curve.start_direction()),
+        DartPlace::Side | DartPlace::Waist | DartPlace::WaistSide | DartPlace::Armhole => {
+            (second, after.curve.start_direction())
+        }
     };
     let leg = unit(from - pivot);
     let mirrored = leg * (2.0 * seam.dot(leg)) - seam;

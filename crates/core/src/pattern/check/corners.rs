@@ -62,13 +62,8 @@ fn together(
 
 fn shoulder_corners(front: &Piece, back: &Piece) -> Check {
     let at = |piece, seam| corner_after(piece, seam);
-    let (neck, at_neck) = together(
-        front,
-        "at the neck",
-        at(front, Seam::Neckline),
-        at(back, Seam::Neckline),
-        SQUARE_TOLERANCE,
-    );
+    let (neck, at_neck) =
+        together(front, "at the neck", at(front, Seam::Neckline), at(back, Seam::Neckline), SQUARE_TOLERANCE);
     let (arm, at_arm) =
         together(front, "at the tip", at(front, Seam::Shoulder), at(back, Seam::Shoulder), SQUARE_TOLERANCE);
     Check::new(
@@ -91,7 +86,8 @@ fn underarm_corners(front: &Piece, back: &Piece) -> Check {
 fn hem_corners(front: &Piece, back: &Piece) -> Option<Check> {
     let at = |piece| corner_before(piece, Seam::Hem);
     let front_corner = at(front)?;
-    let (sum, fault) = together(front, "of the hem at the side", Some(front_corner), at(back), SQUARE_TOLERANCE);
+    let (sum, fault) =
+        together(front, "of the hem at the side", Some(front_corner), at(back), SQUARE_TOLERANCE);
     let says = format!("front and back together {sum:.1}\u{b0} (180)");
     Some(Check::new(CheckCode::HemCorners, says, fault.into_iter().collect()))
 }
@@ -119,7 +115,8 @@ fn side_balance(front: &Piece, back: &Piece) -> Check {
     };
     let says = format!("front leans out {f:.1}\u{b0}, back {b:.1}\u{b0}");
     let balanced = alike || (-BALANCE_TOLERANCE..=flare + BALANCE_TOLERANCE).contains(&sum);
-    let off = || Fault::new(front.kind, front.underarm(), format!("the side seams lean {sum:.1}\u{b0} apart"));
+    let off =
+        || Fault::new(front.kind, front.underarm(), format!("the side seams lean {sum:.1}\u{b0} apart"));
     let faults = if balanced { Vec::new() } else { vec![off()] };
     Check::new(CheckCode::SideBalance, format!("{says}{}", if balanced { reason } else { "" }), faults)
 }

@@ -29,7 +29,8 @@ pub(super) fn darts(pattern: &Pattern, style: Style) -> Check {
             if dart.point.distance(dart.pivot) < 1.0 {
                 fault(dart.pivot, format!("the {name} is stitched right to its pivot"));
             }
-            let wide = too_wide(&name, first.distance(second)).filter(|_| dart.place.seam() == DartPlace::Waist.seam());
+            let wide = too_wide(&name, first.distance(second))
+                .filter(|_| dart.place.seam() == DartPlace::Waist.seam());
             wide.into_iter().for_each(|says| fault(first.midpoint(second), says));
         }
         for dart in &piece.two_pointed {
@@ -44,7 +45,9 @@ pub(super) fn darts(pattern: &Pattern, style: Style) -> Check {
             if dart.point.distance(dart.upper) < 1.0 {
                 fault(dart.upper, format!("the {name} is stitched right to its pivot"));
             }
-            too_wide(&name, dart.intake()).into_iter().for_each(|says| fault(dart.first.midpoint(dart.second), says));
+            too_wide(&name, dart.intake())
+                .into_iter()
+                .for_each(|says| fault(dart.first.midpoint(dart.second), says));
         }
     }
     let says = format!("{count} darts, legs equal, points backed off");

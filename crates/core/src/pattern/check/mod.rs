@@ -123,7 +123,14 @@ pub struct Check {
 impl Check {
     /// A rule holds where it has no fault. `says` gives the figures.
     fn new(code: CheckCode, says: String, faults: Vec<Fault>) -> Self {
-        Self { code, rule: code.rule(), name: code.name().to_owned(), passed: faults.is_empty(), says, faults }
+        Self {
+            code,
+            rule: code.rule(),
+            name: code.name().to_owned(),
+            passed: faults.is_empty(),
+            says,
+            faults,
+        }
     }
 
     /// The same, the faults being what there is to say.

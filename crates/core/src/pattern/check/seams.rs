@@ -39,7 +39,8 @@ pub(super) fn joins(pattern: &Pattern, style: Style) -> Vec<Check> {
                 walked.reason
             ),
         };
-        let faults = if walked.joins(SEAM_TOLERANCE) { Vec::new() } else { vec![fault(pattern, &walked, style)] };
+        let faults =
+            if walked.joins(SEAM_TOLERANCE) { Vec::new() } else { vec![fault(pattern, &walked, style)] };
         // Both halves of a cap are one rule.
         match checks.last_mut().filter(|last| last.code == code) {
             Some(last) => {
@@ -65,9 +66,8 @@ fn fault(pattern: &Pattern, walked: &SeamWalk, style: Style) -> Fault {
 }
 
 fn middle(piece: Option<&Piece>, seam: Seam) -> Point {
-    let longest = piece.and_then(|piece| {
-        piece.edges_of(seam).max_by(|a, b| a.curve.length().total_cmp(&b.curve.length()))
-    });
+    let longest = piece
+        .and_then(|piece| piece.edges_of(seam).max_by(|a, b| a.curve.length().total_cmp(&b.curve.length())));
     longest.map_or(Point::ZERO, |edge| edge.curve.point_at(edge.curve.length() / 2.0))
 }
 
@@ -77,7 +77,11 @@ pub(super) fn notches(pattern: &Pattern, style: Style) -> Check {
         let at = middle(pattern.piece(walked.one), walked.seam);
         for pair in walked.notches.iter().filter(|pair| pair.apart() > SEAM_TOLERANCE) {
             let apart = style.with_unit(pair.apart());
-            faults.push(Fault::new(walked.one, at, format!("notches of the {} are {apart} apart", walked.name)));
+            faults.push(Fault::new(
+                walked.one,
+                at,
+                format!("notches of the {} are {apart} apart", walked.name),
+            ));
         }
         if walked.single > 0 {
             faults.push(Fault::new(walked.one, at, format!("a notch of the {} has no partner", walked.name)));
