@@ -10,6 +10,7 @@ mod pdf;
 mod sheet;
 mod svg;
 pub mod tables;
+mod worksheet;
 
 pub use ink::{Paper, PaperError};
 pub use label::Label;
@@ -17,3 +18,4 @@ pub use layout::{Laid, lay_out};
 pub use pdf::{Tiling, tiled_pdf};
 pub use sheet::{Sheet, SheetRow, measuring_sheet};
 pub use svg::true_size_svg;
+pub use worksheet::{Column, Item, Mark, Stroke, Worksheet, worksheet};

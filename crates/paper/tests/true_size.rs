@@ -215,7 +215,15 @@ fn one_unit_of_the_svg_is_one_millimetre() {
 fn the_cutting_line_keeps_its_distance() {
     use kurbo::{ParamCurveNearest, PathEl, Shape};
     let out = 12.7;
-    let all = Allowances { side: out, shoulder: out, waist: out, neckline: out, armhole: out, centre: out };
+    let all = Allowances {
+        side: out,
+        shoulder: out,
+        waist: out,
+        neckline: out,
+        armhole: out,
+        centre: out,
+        hem: out,
+    };
     let (pieces, _) = lay_out(&pattern(), &all);
     for piece in pieces {
         let net: Vec<_> = piece.net.segments().collect();

@@ -7,8 +7,8 @@ use serde::{Deserialize, Serialize};
 use yardwand_core::Style;
 use yardwand_core::alter::{Preview, Recipe, make, preview};
 use yardwand_core::body::Body;
-use yardwand_core::compare::{BlockSize, Comparison, Plan, compare, ease_set, plan};
-use yardwand_core::draft::{Direct, DraftNote, draft_direct};
+use yardwand_core::compare::{BlockSize, Comparison, Plan, PlanChanges, compare, ease_set, plan};
+use yardwand_core::draft::{DraftNote, DraftStepView, Method, draft, step_views};
 use yardwand_core::pattern::{Allowances, Check, Pattern, check_pattern, measure};
 use yardwand_paper::{Label, Paper, tiled_pdf, true_size_svg};
 
@@ -41,13 +41,15 @@ fn default_style() -> Style {
 struct DraftAsked {
     body: Body,
     #[serde(default)]
-    method: Direct,
+    method: Method,
     #[serde(default = "default_style")]
     style: Style,
 }
 
 #[derive(Serialize)]
 struct Drafted {
+    /// The construction, step by step.
+    steps: Vec<DraftStepView>,
     pattern: Pattern,
     notes: Vec<DraftNote>,
     figures: Vec<(yardwand_core::pattern::Figure, f64)>,
@@ -61,6 +63,8 @@ struct CompareAsked {
     block: BlockSize,
     #[serde(default = "standard")]
     ease: String,
+    #[serde(default)]
+    changes: PlanChanges,
     #[serde(default = "default_style")]
     style: Style,
 }
@@ -132,7 +136,7 @@ pub fn run_craft(craft: Craft, mut input: impl Read, mut output: impl Write) -> 
     let mut text = String::new();
     input.read_to_string(&mut text).map_err(|e| CraftError(format!("standard input cannot be read: {e}")))?;
     let answer = match craft {
-        Craft::Draft => json(&draft(document(&text)?)?)?,
+        Craft::Draft => json(&drafted(document(&text)?)?)?,
         Craft::Compare => json(&compared(document(&text)?)?)?,
         Craft::Alter => json(&altered(document(&text)?)?)?,
         Craft::Export => exported(document(&text)?)?,
@@ -150,10 +154,10 @@ fn json<T: Serialize>(answer: &T) -> Result<Vec<u8>, CraftError> {
     Ok(bytes)
 }
 
-fn draft(asked: DraftAsked) -> Result<Drafted, CraftError> {
-    let draft =
-        draft_direct(&asked.body, &asked.method, asked.style).map_err(|e| CraftError(e.to_string()))?;
+fn drafted(asked: DraftAsked) -> Result<Drafted, CraftError> {
+    let draft = draft(&asked.body, &asked.method, asked.style).map_err(|e| CraftError(e.to_string()))?;
     Ok(Drafted {
+        steps: step_views(&draft.steps, asked.style),
         figures: measure(&draft.pattern).iter().collect(),
         checks: check_pattern(&draft.pattern, asked.style),
         notes: draft.notes,
@@ -162,12 +166,13 @@ fn draft(asked: DraftAsked) -> Result<Drafted, CraftError> {
 }
 
 fn compared(asked: CompareAsked) -> Result<Compared, CraftError> {
-    asked.block.pattern.validate().map_err(CraftError)?;
+    asked.block.pattern().map_or(Ok(()), Pattern::validate).map_err(CraftError)?;
     let ease =
         ease_set(&asked.ease).ok_or_else(|| CraftError(format!("no ease set is called “{}”", asked.ease)))?;
-    let plan = plan(&asked.body, &asked.block.pattern, asked.block.cup(), ease, asked.style);
+    let plan = plan(&asked.body, &asked.block, ease, &asked.changes, asked.style)
+        .map_err(|e| CraftError(e.to_string()))?;
     Ok(Compared {
-        comparison: compare(&asked.body, &measure(&asked.block.pattern), ease, asked.style),
+        comparison: compare(&asked.body, &asked.block.figures(), ease, asked.style),
         recipe: plan.recipe(),
         plan,
     })

@@ -14,8 +14,10 @@ mod figures;
 mod limit;
 mod live;
 mod routes;
+mod sheets;
 mod tape;
 mod views;
+mod workroom;
 
 use std::net::SocketAddr;
 

@@ -5,6 +5,7 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 use yardwand_core::Style;
 use yardwand_core::body::FINGER;
+use yardwand_core::compare::CUP_OVER;
 
 use crate::audit::{Once, note};
 use crate::error::{read, write};
@@ -37,11 +38,19 @@ pub struct Measuring {
     pub age_limit_days: i64,
     /// Its own order of the tape: codes; the rest follows in the catalogue's order.
     pub route: Vec<String>,
+    /// A cup that exceeds the block's by more than this is chosen for by the upper bust, in millimetres.
+    pub cup_over_mm: f64,
 }
 
 impl Default for Measuring {
     fn default() -> Self {
-        Self { schools: BTreeMap::new(), finger_mm: FINGER, age_limit_days: 90, route: Vec::new() }
+        Self {
+            schools: BTreeMap::new(),
+            finger_mm: FINGER,
+            age_limit_days: 90,
+            route: Vec::new(),
+            cup_over_mm: CUP_OVER,
+        }
     }
 }
 

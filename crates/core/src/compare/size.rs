@@ -9,11 +9,12 @@ use crate::{Shown, Style};
 
 /// What a size of a block is known by.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
 pub enum BlockSource {
     /// The draft, net.
+    #[serde(rename = "pattern")]
     Drawn(Pattern),
     /// A card: what was measured on it by hand. No geometry.
+    #[serde(rename = "card")]
     Card(Figures),
 }
 
@@ -25,6 +26,7 @@ pub struct BlockSize {
     /// The house figure.
     pub figure: Body,
     /// Drawn, or measured by hand.
+    #[serde(flatten)]
     pub source: BlockSource,
 }
 

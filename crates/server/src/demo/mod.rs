@@ -5,12 +5,13 @@ mod measuring;
 use chrono::{Days, NaiveDate, TimeDelta, Utc};
 use yardwand_core::alter::{Amounts, Recipe, make};
 use yardwand_core::body::{Body, catalogue, measurement_set};
-use yardwand_core::compare::{BlockSize, ease_set, plan};
-use yardwand_core::draft::{Direct, draft_direct};
+use yardwand_core::compare::{BlockSize, PlanChanges, ease_set, plan};
+use yardwand_core::draft::{Method, draft};
 use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind, Pinned, PinnedAs, PinnedOn};
+use yardwand_core::pattern::Pattern;
 use yardwand_core::{INCH, Length, Style, Unit};
 use yardwand_store::{
-    Backdated, House, Measuring, NewBlock, NewClient, NewConsent, NewOrder, NewReading, NewSession,
+    Backdated, House, How, Measuring, NewBlock, NewClient, NewConsent, NewOrder, NewReading, NewSession,
     NewVersion, Once, Role, Store,
 };
 
@@ -82,9 +83,11 @@ fn house_figure(steps: f64) -> Body {
     .collect()
 }
 
-fn method() -> Direct {
-    let ease = ease_set("standard").map(|set| set.for_draft());
-    Direct { ease: ease.unwrap_or(Direct::default().ease), ..Direct::default() }
+/// The house's method with its usual ease for a figure.
+fn method(figure: &Body) -> Method {
+    let mut method = Method::default();
+    method.direct.ease = ease_set("standard").map_or(method.direct.ease, |set| set.for_draft(figure));
+    method
 }
 
 fn house_sizes() -> Seeded<Vec<BlockSize>> {
@@ -94,8 +97,8 @@ fn house_sizes() -> Seeded<Vec<BlockSize>> {
         .zip(-2_i32..)
         .map(|(label, steps)| {
             let figure = house_figure(f64::from(steps));
-            let pattern = draft_direct(&figure, &method(), STYLE)?.pattern;
-            Ok(BlockSize { label: (*label).to_owned(), figure, pattern })
+            let pattern = draft(&figure, &method(&figure), STYLE)?.pattern;
+            Ok(BlockSize::drawn(label, figure, pattern))
         })
         .collect()
 }
@@ -113,6 +116,10 @@ fn player(steps: f64, own: &[(&str, f64)]) -> Body {
     let slope = figure.get("shoulder_slope").unwrap_or_default();
     let half = neck / 5.0 - 3.0 + (shoulder * shoulder - slope * slope).sqrt();
     figure.with("shoulder_width", half * 2.0)
+}
+
+fn drawn_of(size: &BlockSize) -> Seeded<&Pattern> {
+    Ok(size.pattern().ok_or("a demo size is drawn")?)
 }
 
 struct Seeder<'a> {
@@ -140,7 +147,10 @@ impl Seeder<'_> {
         let block = NewBlock {
             name: "House master, bodice".into(),
             client_id: None,
-            method: method(),
+            how: How::Drafted,
+            told: "Sizes of the house figure.".into(),
+            parent_id: None,
+            method: Some(method(&house_figure(0.0))),
             ease_set: "standard".into(),
             why: "Drafted by the direct method from the house figure, sizes 8 to 20.".into(),
             sizes: self.sizes.clone(),
@@ -202,15 +212,15 @@ impl Seeder<'_> {
     async fn pattern(&self, order: u64, body: &Body, label: &str) -> Seeded<(u64, Recipe)> {
         let size = self.size(label)?;
         let ease = ease_set("standard").ok_or("no standard ease")?;
-        let recipe = plan(body, &size.pattern, size.cup(), ease, STYLE).recipe();
+        let recipe = plan(body, size, ease, &PlanChanges::default(), STYLE)?.recipe();
         let name = format!("House master, bodice, size {label}, version 1");
         let id =
-            self.store.begin_pattern(order, self.master, &name, &size.pattern, &recipe, self.once).await?;
+            self.store.begin_pattern(order, self.master, &name, drawn_of(size)?, &recipe, self.once).await?;
         Ok((id, recipe))
     }
 
     async fn freeze(&self, pattern: u64, label: &str, recipe: &Recipe, why: &str, days: i64) -> Seeded<u64> {
-        let geometry = make(&self.size(label)?.pattern, recipe, STYLE).pattern;
+        let geometry = make(drawn_of(self.size(label)?)?, recipe, STYLE).pattern;
         let version = NewVersion { recipe: recipe.clone(), pattern: geometry, why: why.into() };
         let id = self.store.add_version(pattern, &version, self.once).await?;
         self.store.backdate(Backdated::Version(id), ago(days)).await?;
@@ -335,7 +345,7 @@ impl Seeder<'_> {
             .await?;
         let recipe = recipe.and("shoulder_length", Amounts::of(10.0), "Round 1: drag at shoulder tip.");
         let made = NewVersion {
-            pattern: make(&self.size("14")?.pattern, &recipe, STYLE).pattern,
+            pattern: make(drawn_of(self.size("14")?)?, &recipe, STYLE).pattern,
             recipe,
             why: "Decided in fitting round 1.".into(),
         };

@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 
 use axum::Json;
 use axum::extract::State;
+use axum::response::Response;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
@@ -11,20 +12,25 @@ use utoipa_axum::routes;
 use yardwand_core::Style;
 use yardwand_core::body::{Profile, ProfileFigure, check_age, measurement};
 use yardwand_core::compare::{
-    BlockSize, Comparison, EaseSet, Plan, SizeChoices, choose_size, compare, ease_set, plan,
+    BlockSize, Comparison, EaseSet, Explanation, Plan, PlanChanges, SizeChoices, choose_size, compare,
+    explain, plan,
 };
-use yardwand_core::draft::{Direct, draft_direct};
-use yardwand_core::pattern::{PieceDrawing, draw_pattern, measure};
+use yardwand_core::draft::{Method, draft};
+use yardwand_core::pattern::{PieceDrawing, draw_pattern};
+use yardwand_store::OrderPlan;
 
 use super::blocks::{BlockView, refusal};
+use super::print::SheetPaper;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Ask, HouseStyle, Id};
+use crate::extract::{Ask, Doc, HouseStyle, Id, Writer};
 use crate::figures::{name_of, profile_of_client};
-use crate::views::OrderView;
+use crate::sheets::plan_sheet;
+use crate::views::{Based, OrderView, attached};
+use crate::workroom::{all_ease_sets, ease_named};
 
-#[derive(Deserialize, IntoParams)]
+#[derive(Default, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
 struct Wanted {
     /// The block; the first house master if left out.
@@ -44,9 +50,17 @@ struct ComparisonView {
     sizes: Vec<String>,
     size: String,
     ease: EaseSet,
+    /// Every set that can be compared with.
+    ease_sets: Vec<EaseSet>,
     choices: Option<SizeChoices>,
     comparison: Comparison,
+    /// Differences with one cause, told together.
+    explanations: Vec<Explanation>,
     plan: Plan,
+    /// What the dressmaker changed in the plan.
+    changes: PlanChanges,
+    /// Revision of those changes; 0 where nothing was kept yet.
+    plan_revision: u32,
     /// The block as it is drawn.
     block_pieces: Vec<PieceDrawing>,
     /// Her own draft, to lay over it.
@@ -100,12 +114,38 @@ fn remarks(profile: &Profile, limit_days: i64, changing: bool, style: Style) -> 
     found
 }
 
-/// Routes of this module.
-pub(super) fn routes() -> OpenApiRouter<AppState> {
-    OpenApiRouter::new().routes(routes!(get))
+/// The plan as the dressmaker leaves it.
+#[derive(Deserialize, ToSchema)]
+struct PlanEntry {
+    block_id: u64,
+    size: String,
+    ease_set: String,
+    changes: PlanChanges,
 }
 
-/// Everything the Compare page shows, in one answer.
+/// A plan after a change.
+#[derive(Serialize, ToSchema)]
+struct Planned {
+    plan: Plan,
+    changes: PlanChanges,
+    revision: u32,
+}
+
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+struct PlanSheetAsk {
+    /// The paper.
+    #[serde(default = "super::print::a4")]
+    #[param(inline, required = false)]
+    paper: SheetPaper,
+}
+
+/// Routes of this module.
+pub(super) fn routes() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new().routes(routes!(get)).routes(routes!(keep_plan)).routes(routes!(sheet))
+}
+
+/// Everything the Compare and Plan pages show, in one answer.
 #[utoipa::path(get, path = "/api/orders/{id}/comparison", params(Wanted), responses(
     (status = 200, body = ComparisonView), (status = 404, body = Problem), (status = 422, body = Problem)))]
 async fn get(
@@ -115,44 +155,138 @@ async fn get(
     Id(id): Id,
     Ask(wanted): Ask<Wanted>,
 ) -> Result<Json<ComparisonView>, ApiError> {
+    Ok(Json(compared(&state, id, wanted, style).await?))
+}
+
+async fn compared(
+    state: &AppState,
+    id: u64,
+    wanted: Wanted,
+    style: Style,
+) -> Result<ComparisonView, ApiError> {
     let store = &state.store;
     let order: OrderView = store.order(id).await?.into();
     let (profile, posture) =
         (profile_of_client(store, order.client_id).await?, store.posture(order.client_id).await?);
     let body = profile.body();
     let blocks = store.blocks(Some(order.client_id)).await?;
+    let kept = store.order_plan(id).await?;
     let first = blocks.iter().find(|b| b.client_id.is_none()).or(blocks.first()).map(|b| b.id);
-    let block_id = wanted.block.or(first).ok_or_else(|| {
+    let block_id = wanted.block.or(kept.as_ref().map(|plan| plan.block_id)).or(first).ok_or_else(|| {
         ApiError::field(
             "/block",
             "the house has no block yet: draft one from her readings on the Blocks page",
         )
     })?;
+    // What was kept belongs to its own block.
+    let kept_here = kept.as_ref().filter(|plan| plan.block_id == block_id);
     let block = store.block(block_id).await?;
     let house = store.house().await?;
-    let code = wanted.ease.unwrap_or(house.ease_set);
-    let ease =
-        ease_set(&code).ok_or_else(|| ApiError::field("/ease", format!("no ease set is called “{code}”")))?;
-    let choices = choose_size(&body, &block.sizes, ease, style);
+    let ease_sets = all_ease_sets(store).await?;
+    let asked = wanted.ease.as_deref().or(kept_here.map(|plan| plan.ease_set.as_str()));
+    let code = asked.unwrap_or(&house.ease_set);
+    let ease = ease_sets
+        .iter()
+        .find(|set| set.code == code)
+        .cloned()
+        .ok_or_else(|| ApiError::field("/ease", format!("no ease set is called “{code}”")))?;
+    let choices = choose_size(&body, &block.sizes, &ease, house.measuring.cup_over_mm, style);
     let leading = choices.as_ref().and_then(|c| c.choices.first()).map(|c| c.size.clone());
-    let size = chosen(&block.sizes, wanted.size.as_deref().or(leading.as_deref()))?;
-    let method = Direct { ease: ease.for_draft(), ..block.method };
-    let own = draft_direct(&body, &method, style);
-    Ok(Json(ComparisonView {
-        comparison: compare(&body, &measure(&size.pattern), ease, style),
-        plan: plan(&body, &size.pattern, size.cup(), ease, style),
-        block_pieces: draw_pattern(&size.pattern, style),
+    let asked = wanted.size.as_deref().or(kept_here.map(|plan| plan.size.as_str())).or(leading.as_deref());
+    let size = chosen(&block.sizes, asked)?;
+    let changes = kept.as_ref().map_or_else(PlanChanges::default, |plan| plan.changes.clone());
+    let planned = plan(&body, size, &ease, &changes, style)
+        .map_err(|error| ApiError::field("/changes/order", error.to_string()))?;
+    let mut method = block.method.unwrap_or_else(Method::default);
+    // A sleeve that cannot be drawn must not keep the bodice from being laid over the block.
+    method.with_sleeve = false;
+    method.direct.ease = ease.for_draft(&body);
+    let own = draft(&body, &method, style);
+    let comparison = compare(&body, &size.figures(), &ease, style);
+    Ok(ComparisonView {
+        explanations: explain(&body, size.cup(), &comparison),
+        comparison,
+        plan: planned,
+        plan_revision: kept.map_or(0, |plan| plan.revision),
+        changes,
+        block_pieces: size.pattern().map_or_else(Vec::new, |pattern| draw_pattern(pattern, style)),
         own_refused: own.as_ref().err().map(refusal),
         own_pieces: own.map_or_else(|_| Vec::new(), |draft| draw_pattern(&draft.pattern, style)),
         sizes: block.sizes.iter().map(|s| s.label.clone()).collect(),
         size: size.label.clone(),
-        ease: ease.clone(),
+        ease,
+        ease_sets,
         blocks: blocks.into_iter().map(BlockView::from).collect(),
         remarks: remarks(&profile, house.measuring.age_limit_days, posture.changing, style),
         choices,
         block_id,
         order,
-    }))
+    })
+}
+
+/// Keeps what the dressmaker made of the plan, and plans the rest anew.
+#[utoipa::path(put, path = "/api/orders/{id}/plan", request_body = Based<PlanEntry>, responses(
+    (status = 200, body = Planned), (status = 409, body = Problem), (status = 422, body = Problem)))]
+async fn keep_plan(
+    State(state): State<AppState>,
+    writer: Writer,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    Doc(based): Doc<Based<PlanEntry>>,
+) -> Result<Json<Planned>, ApiError> {
+    let Based { revision, change } = based;
+    let store = &state.store;
+    let order = store.order(id).await?;
+    let block = store.block(change.block_id).await?;
+    let size = chosen(&block.sizes, Some(&change.size))?;
+    let ease = ease_named(store, Some(&change.ease_set)).await?;
+    if let Some((key, mm)) = change.changes.amounts.iter().find(|(_, mm)| !(-300.0..=300.0).contains(*mm)) {
+        let says =
+            format!("{} is no amount to alter by: it must stay below 300 mm (12 in)", style.with_unit(*mm));
+        return Err(ApiError::field(&format!("/changes/amounts/{key}"), says));
+    }
+    let body = profile_of_client(store, order.order.client_id).await?.body();
+    let planned = plan(&body, size, &ease, &change.changes, style)
+        .map_err(|error| ApiError::field("/changes/order", format!("{error}.")))?;
+    let kept = OrderPlan {
+        block_id: change.block_id,
+        size: change.size,
+        ease_set: change.ease_set,
+        changes: change.changes.clone(),
+        revision,
+    };
+    let revision = store.keep_plan(id, &kept, writer.person.id).await?;
+    Ok(Json(Planned { plan: planned, changes: change.changes, revision }))
+}
+
+/// The comparison and the plan as a worksheet.
+#[utoipa::path(get, path = "/api/orders/{id}/plan.pdf", params(PlanSheetAsk), responses(
+    (status = 200, content_type = "application/pdf", body = Vec<u8>), (status = 404, body = Problem)))]
+async fn sheet(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    Ask(asked): Ask<PlanSheetAsk>,
+) -> Result<Response, ApiError> {
+    let view = compared(&state, id, Wanted::default(), style).await?;
+    let block = view.blocks.iter().find(|block| block.id == view.block_id);
+    let name = block.map_or_else(String::new, |block| format!("{}, version {}", block.name, block.version));
+    let under = format!(
+        "{}, {}. {name}, size {}. Ease: {}.",
+        view.order.client, view.order.garment, view.size, view.ease.name
+    );
+    let pdf = plan_sheet(
+        "Comparison and plan",
+        &under,
+        &view.comparison,
+        &view.explanations,
+        &view.plan,
+        style,
+        asked.paper.into(),
+    )
+    .map_err(ApiError::from)?;
+    Ok(attached("application/pdf", "plan.pdf", pdf))
 }
 
 /// The size of that name, or the first.

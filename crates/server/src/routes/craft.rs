@@ -1,17 +1,20 @@
 //! `/api/craft`: what the craft knows, for screens to build themselves from.
 
 use axum::Json;
+use axum::extract::State;
 use serde::Serialize;
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::alter::{AlterationView, alteration_views};
 use yardwand_core::body::{MeasurementSet, sets};
-use yardwand_core::compare::{EaseSet, ease_sets};
+use yardwand_core::compare::EaseSet;
 use yardwand_core::fitting::{ObservationKind, places};
 
 use crate::AppState;
 use crate::auth::SignedIn;
+use crate::error::ApiError;
+use crate::workroom::all_ease_sets;
 
 #[derive(Serialize, ToSchema)]
 struct Craft {
@@ -36,17 +39,17 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
 
 /// Sets, ease, alterations and kinds of observation.
 #[utoipa::path(get, path = "/api/craft", responses((status = 200, body = Craft)))]
-async fn craft(_: SignedIn) -> Json<Craft> {
+async fn craft(State(state): State<AppState>, _: SignedIn) -> Result<Json<Craft>, ApiError> {
     let kind = |kind: ObservationKind| KindView {
         kind,
         name: kind.name().to_owned(),
         looks: kind.looks().to_owned(),
     };
-    Json(Craft {
+    Ok(Json(Craft {
         sets: sets().to_vec(),
-        ease_sets: ease_sets().to_vec(),
+        ease_sets: all_ease_sets(&state.store).await?,
         alterations: alteration_views(),
         observation_kinds: ObservationKind::ALL.into_iter().map(kind).collect(),
         places: places().map(str::to_owned).collect(),
-    })
+    }))
 }

@@ -9,7 +9,6 @@ use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::body::{Taken, measurement};
-use yardwand_core::compare::ease_set;
 use yardwand_core::{Length, Shown, Style, Unit};
 use yardwand_store::{House, Measuring};
 
@@ -18,6 +17,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Ask, Doc, HouseStyle, Writer};
 use crate::views::{Based, words};
+use crate::workroom::ease_named;
 
 #[derive(Serialize, ToSchema)]
 struct HouseView {
@@ -45,11 +45,25 @@ struct MeasuringView {
     age_limit_days: i64,
     /// Its own order of the tape; the rest follows in the catalogue's order.
     route: Vec<String>,
+    /// A cup over the block's by more than this is chosen for by the upper bust, in millimetres.
+    #[serde(default = "usual_cup_over")]
+    #[schema(required = true)]
+    cup_over_mm: f64,
+}
+
+fn usual_cup_over() -> f64 {
+    yardwand_core::compare::CUP_OVER
 }
 
 impl From<Measuring> for MeasuringView {
     fn from(m: Measuring) -> Self {
-        Self { schools: m.schools, finger_mm: m.finger_mm, age_limit_days: m.age_limit_days, route: m.route }
+        Self {
+            schools: m.schools,
+            finger_mm: m.finger_mm,
+            age_limit_days: m.age_limit_days,
+            route: m.route,
+            cup_over_mm: m.cup_over_mm,
+        }
     }
 }
 
@@ -68,6 +82,12 @@ impl MeasuringView {
                 "the limit lies between 1 day and 10 years",
             ));
         }
+        if !(0.0..=150.0).contains(&self.cup_over_mm) {
+            return Err(ApiError::field(
+                "/measuring/cup_over_mm",
+                "the cup that chooses by the upper bust lies between 0 and 150 mm over the block's",
+            ));
+        }
         if let Some(code) = self.route.iter().find(|code| measurement(code).is_none()) {
             return Err(ApiError::field("/measuring/route", format!("no measurement is called “{code}”")));
         }
@@ -76,6 +96,7 @@ impl MeasuringView {
             finger_mm: self.finger_mm,
             age_limit_days: self.age_limit_days,
             route: self.route,
+            cup_over_mm: self.cup_over_mm,
         })
     }
 }
@@ -142,9 +163,7 @@ async fn change(
             "a length is written in 1/4, 1/8, 1/16 or 1/32 in, or in 0.5 or 0.1 cm",
         ));
     }
-    if ease_set(&change.ease_set).is_none() {
-        return Err(ApiError::field("/ease_set", format!("no ease set is called “{}”", change.ease_set)));
-    }
+    ease_named(&state.store, Some(&change.ease_set)).await?;
     let name = words("/name", "The house's name", &change.name, 120)?;
     let measuring = match change.measuring {
         Some(measuring) => measuring.checked()?,

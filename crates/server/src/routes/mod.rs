@@ -4,12 +4,14 @@ mod blocks;
 mod clients;
 mod comparison;
 mod craft;
+mod drafting;
 mod files;
 mod forms;
 mod health;
 mod house;
 mod imports;
 mod live;
+mod nests;
 mod orders;
 mod patterns;
 mod print;
@@ -18,6 +20,7 @@ mod readings;
 mod rounds;
 mod sessions;
 mod sets;
+mod shelves;
 mod story;
 
 use utoipa_axum::router::OpenApiRouter;
@@ -42,7 +45,10 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
         .merge(forms::routes())
         .merge(files::routes())
         .merge(imports::routes())
+        .merge(shelves::routes())
+        .merge(drafting::routes())
         .merge(blocks::routes())
+        .merge(nests::routes())
         .merge(orders::routes())
         .merge(comparison::routes())
         .merge(patterns::routes())

@@ -89,13 +89,18 @@ async fn begin(
     state.store.order(order).await?;
     let block = state.store.block(entry.block_id).await?;
     let size = chosen(&block.sizes, Some(&entry.size))?;
+    let geometry = size.pattern().ok_or_else(|| {
+        ApiError::field(
+            "/block_id",
+            "a card has no geometry to cut from: work from its worksheet, or choose a drawn block",
+        )
+    })?;
     let own = block.summary.client_id.is_some();
     let name =
         if own { block.summary.name.clone() } else { format!("{}, size {}", block.summary.name, size.label) };
     let name = format!("{name}, version {}", block.summary.version);
     let once = writer.once();
-    let id =
-        state.store.begin_pattern(order, entry.block_id, &name, &size.pattern, &entry.recipe, once).await?;
+    let id = state.store.begin_pattern(order, entry.block_id, &name, geometry, &entry.recipe, once).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
 }
 

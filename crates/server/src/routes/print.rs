@@ -46,6 +46,7 @@ struct PrintAsked {
     neckline: Option<f64>,
     armhole: Option<f64>,
     centre: Option<f64>,
+    hem: Option<f64>,
 }
 
 pub(super) fn a4() -> SheetPaper {
@@ -69,6 +70,7 @@ impl PrintAsked {
             neckline: of("neckline", self.neckline, house.neckline)?,
             armhole: of("armhole", self.armhole, house.armhole)?,
             centre: of("centre", self.centre, house.centre)?,
+            hem: of("hem", self.hem, house.hem)?,
         })
     }
 }

@@ -1,0 +1,319 @@
+//! Worksheets: headings, words, tables and small drawings that flow over pages. For reading at the table, not
+//! true to size; each drawing says so by its own ruler.
+
+use krilla::Document;
+use krilla::surface::Surface;
+use kurbo::{Affine, BezPath, Point, Rect, Shape};
+
+use super::ink::{Fonts, Paper, PaperError, finished, line, page, stroke, text};
+
+/// Unprinted border, in millimetres.
+const MARGIN: f64 = 15.0;
+/// Words of the text, in millimetres.
+const SIZE: f64 = 3.7;
+/// From line to line, in millimetres.
+const LEADING: f64 = 4.9;
+/// How wide a letter is on average, as a share of its size: a little more than the font's own.
+const LETTER: f64 = 0.5;
+
+/// A line of a drawing.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Stroke {
+    /// In millimetres of the pattern.
+    pub path: BezPath,
+    /// Drawn strongly: what this step adds. Otherwise thin: what was there.
+    pub strong: bool,
+}
+
+/// A name on a drawing.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Mark {
+    /// The letter or name.
+    pub name: String,
+    /// Where, in millimetres of the pattern.
+    pub at: Point,
+}
+
+/// A column of a table.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Column {
+    /// Its heading.
+    pub name: String,
+    /// Its share of the width.
+    pub share: f64,
+}
+
+/// One thing on a worksheet.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Item {
+    /// A heading; kept together with what follows.
+    Heading(String),
+    /// A paragraph.
+    Words(String),
+    /// A table; a row that does not fit goes to the next page whole.
+    Table {
+        /// Its columns.
+        columns: Vec<Column>,
+        /// Its rows, a cell a column.
+        rows: Vec<Vec<String>>,
+    },
+    /// A drawing of at most this height on paper, in millimetres.
+    Drawing {
+        /// Its lines.
+        strokes: Vec<Stroke>,
+        /// Its names.
+        marks: Vec<Mark>,
+        /// The height on paper.
+        height: f64,
+    },
+}
+
+/// A worksheet.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Worksheet {
+    /// What it is.
+    pub title: String,
+    /// For whom, from what, when.
+    pub under: String,
+    /// In the order of the work.
+    pub items: Vec<Item>,
+}
+
+impl Worksheet {
+    /// The same with one more thing on it.
+    #[must_use]
+    pub fn and(mut self, item: Item) -> Self {
+        self.items.push(item);
+        self
+    }
+}
+
+/// The worksheet on pages of `paper`.
+///
+/// # Errors
+///
+/// [`PaperError`], only if the program itself is broken.
+pub fn worksheet(sheet: &Worksheet, paper: Paper) -> Result<Vec<u8>, PaperError> {
+    let fonts = Fonts::shipped()?;
+    let (width, height) = paper.size();
+    let inner = width - 2.0 * MARGIN;
+    let parts: Vec<Part> = sheet.items.iter().flat_map(|item| parts_of(item, inner)).collect();
+    let pages = paginated(&parts, height - 2.0 * MARGIN - 26.0, height - 2.0 * MARGIN - 8.0);
+    let mut document = Document::new();
+    for (number, on_page) in pages.iter().enumerate() {
+        let foot = format!("{}. Page {} of {}", sheet.title, number + 1, pages.len());
+        page(&mut document, paper, |surface| {
+            let mut top = MARGIN;
+            if number == 0 {
+                text(surface, &fonts.bold, Point::new(MARGIN, top + 6.0), 7.0, &sheet.title);
+                for (row, words) in wrapped(&sheet.under, inner, SIZE).iter().take(2).enumerate() {
+                    let at = Point::new(MARGIN, top + 12.5 + LEADING * row as f64);
+                    text(surface, &fonts.regular, at, SIZE, words);
+                }
+                let y = top + 20.0;
+                stroke(surface, &line(Point::new(MARGIN, y), Point::new(width - MARGIN, y)), 0.4, None);
+                top += 26.0;
+            }
+            for part in on_page {
+                part.draw(surface, &fonts, top, inner);
+                top += part.height;
+            }
+            text(surface, &fonts.regular, Point::new(MARGIN, height - MARGIN + 2.0), 3.0, &foot);
+        })?;
+    }
+    finished(document)
+}
+
+/// The smallest thing that is not broken over pages.
+struct Part<'a> {
+    height: f64,
+    ink: Ink<'a>,
+    /// A heading stays with what follows.
+    keeps_next: bool,
+}
+
+enum Ink<'a> {
+    Heading(&'a str),
+    Words(String),
+    Head(&'a [Column]),
+    Row(&'a [Column], Vec<Vec<String>>),
+    Drawing(&'a [Stroke], &'a [Mark]),
+    Gap,
+}
+
+fn parts_of(item: &Item, inner: f64) -> Vec<Part<'_>> {
+    let part = |height, ink, keeps_next| Part { height, ink, keeps_next };
+    match item {
+        Item::Heading(words) => vec![part(9.5, Ink::Heading(words), true)],
+        Item::Words(words) => {
+            let lines = wrapped(words, inner, SIZE).into_iter();
+            let mut parts: Vec<Part<'_>> = lines.map(|line| part(LEADING, Ink::Words(line), false)).collect();
+            parts.push(part(2.2, Ink::Gap, false));
+            parts
+        }
+        Item::Table { columns, rows } => {
+            let mut parts = vec![part(6.0, Ink::Head(columns), true)];
+            for row in rows {
+                let cells: Vec<Vec<String>> = row
+                    .iter()
+                    .zip(columns)
+                    .map(|(cell, column)| wrapped(cell, inner * column.share - 2.0, SIZE))
+                    .collect();
+                let lines = cells.iter().map(Vec::len).max().unwrap_or(1).max(1);
+                parts.push(part(LEADING * lines as f64 + 1.4, Ink::Row(columns, cells), false));
+            }
+            parts.push(part(4.0, Ink::Gap, false));
+            parts
+        }
+        Item::Drawing { strokes, marks, height } => {
+            vec![part(height + 4.0, Ink::Drawing(strokes, marks), false)]
+        }
+    }
+}
+
+fn paginated<'a, 'b>(parts: &'a [Part<'b>], first: f64, others: f64) -> Vec<Vec<&'a Part<'b>>> {
+    let mut pages: Vec<Vec<&Part<'_>>> = vec![Vec::new()];
+    let mut left = first;
+    let mut index = 0;
+    while index < parts.len() {
+        // A heading goes with the first thing under it.
+        let mut end = index;
+        while parts[end].keeps_next && end + 1 < parts.len() {
+            end += 1;
+        }
+        let group = &parts[index..=end];
+        let wanted: f64 = group.iter().map(|part| part.height).sum();
+        let on_page = pages.len() - 1;
+        if wanted > left && !pages[on_page].is_empty() {
+            pages.push(Vec::new());
+            left = others;
+        }
+        let on_page = pages.len() - 1;
+        pages[on_page].extend(group);
+        left -= wanted;
+        index = end + 1;
+    }
+    pages
+}
+
+impl Part<'_> {
+    fn draw(&self, surface: &mut Surface<'_>, fonts: &Fonts, top: f64, inner: f64) {
+        match &self.ink {
+            Ink::Gap => {}
+            Ink::Heading(words) => {
+                text(surface, &fonts.bold, Point::new(MARGIN, top + 6.6), 4.8, words);
+            }
+            Ink::Words(words) => {
+                text(surface, &fonts.regular, Point::new(MARGIN, top + 3.6), SIZE, words);
+            }
+            Ink::Head(columns) => {
+                for (x, column) in places(columns, inner) {
+                    text(surface, &fonts.bold, Point::new(x, top + 4.0), 3.2, &column.name);
+                }
+                rule(surface, top + 5.2, inner, 0.3);
+            }
+            Ink::Row(columns, cells) => {
+                for ((x, _), lines) in places(columns, inner).zip(cells) {
+                    for (row, words) in lines.iter().enumerate() {
+                        let at = Point::new(x, top + 4.0 + LEADING * row as f64);
+                        text(surface, &fonts.regular, at, SIZE, words);
+                    }
+                }
+                rule(surface, top + self.height - 0.2, inner, 0.1);
+            }
+            Ink::Drawing(strokes, marks) => {
+                draw_small(
+                    surface,
+                    fonts,
+                    strokes,
+                    marks,
+                    Rect::new(MARGIN, top, MARGIN + inner, top + self.height - 4.0),
+                );
+            }
+        }
+    }
+}
+
+fn places(columns: &[Column], inner: f64) -> impl Iterator<Item = (f64, &Column)> {
+    columns.iter().scan(MARGIN, move |x, column| {
+        let here = *x;
+        *x += inner * column.share;
+        Some((here, column))
+    })
+}
+
+fn rule(surface: &mut Surface<'_>, y: f64, inner: f64, width: f64) {
+    stroke(surface, &line(Point::new(MARGIN, y), Point::new(MARGIN + inner, y)), width, None);
+}
+
+/// The drawing at the largest scale that fits its frame, with a ruler of 100 mm of the pattern beside it.
+fn draw_small(surface: &mut Surface<'_>, fonts: &Fonts, strokes: &[Stroke], marks: &[Mark], frame: Rect) {
+    let boxes = strokes.iter().map(|stroke| stroke.path.bounding_box());
+    let Some(bounds) = boxes.reduce(|a, b| a.union(b)) else { return };
+    let bounds = bounds.inflate(6.0, 6.0);
+    let scale = (frame.width() / bounds.width()).min(frame.height() / bounds.height());
+    let place = Affine::translate(frame.origin().to_vec2())
+        * Affine::scale(scale)
+        * Affine::translate(-bounds.origin().to_vec2());
+    for each in strokes {
+        let width = if each.strong { 0.45 } else { 0.14 };
+        stroke(surface, &(place * each.path.clone()), width, None);
+    }
+    for mark in marks {
+        let at = place * mark.at;
+        let dot = kurbo::Circle::new(at, 0.5).to_path(0.01);
+        stroke(surface, &dot, 0.25, None);
+        text(surface, &fonts.bold, Point::new(at.x + 0.9, at.y - 0.7), 2.9, &mark.name);
+    }
+    let right = frame.x1 - 1.0;
+    let (low, high) = (frame.y1 - 1.0, frame.y1 - 1.0 - 100.0 * scale);
+    if high > frame.y0 {
+        stroke(surface, &line(Point::new(right, low), Point::new(right, high)), 0.25, None);
+        for y in [low, high] {
+            stroke(surface, &line(Point::new(right - 1.5, y), Point::new(right, y)), 0.25, None);
+        }
+        text(surface, &fonts.regular, Point::new(right - 14.0, low.midpoint(high)), 2.6, "100 mm");
+    }
+}
+
+/// Words broken into lines of at most this width.
+fn wrapped(words: &str, width: f64, size: f64) -> Vec<String> {
+    let most = (width / (size * LETTER)).floor().max(4.0) as usize;
+    let mut lines: Vec<String> = Vec::new();
+    for word in words.split_whitespace() {
+        match lines.last_mut().filter(|last| last.chars().count() + 1 + word.chars().count() <= most) {
+            Some(last) => {
+                last.push(' ');
+                last.push_str(word);
+            }
+            None => lines.push(word.to_owned()),
+        }
+    }
+    lines
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn words_are_broken_between_and_never_lost() {
+        let words = "Draw the armhole: square from the shoulder, straight down past the across line.";
+        let lines = wrapped(words, 60.0, SIZE);
+        assert!(lines.len() > 1 && lines.iter().all(|line| line.chars().count() <= 32), "{lines:?}");
+        assert_eq!(lines.join(" "), words);
+    }
+
+    #[test]
+    fn a_heading_goes_to_the_next_page_with_what_follows() {
+        let items = [
+            Item::Words("a line".to_owned()),
+            Item::Heading("Front".to_owned()),
+            Item::Drawing { strokes: Vec::new(), marks: Vec::new(), height: 30.0 },
+        ];
+        let parts: Vec<Part<'_>> = items.iter().flat_map(|item| parts_of(item, 180.0)).collect();
+        let pages = paginated(&parts, 40.0, 200.0);
+        assert_eq!(pages.len(), 2);
+        assert!(matches!(pages[1][0].ink, Ink::Heading("Front")));
+    }
+}

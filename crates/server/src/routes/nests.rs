@@ -1,0 +1,300 @@
+//! `/api/blocks/{id}/trace` and `/api/cards`: a nest traced at her figure, and blocks measured by hand.
+
+use std::collections::BTreeMap;
+
+use axum::Json;
+use axum::extract::State;
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+use yardwand_core::body::Body;
+use yardwand_core::compare::{BlockSize, BlockSource};
+use yardwand_core::draft::{TraceBy, TraceDot, Traced, trace};
+use yardwand_core::pattern::{Figure, Figures, PieceDrawing, PieceKind, draw_pattern};
+use yardwand_core::{Length, Style};
+use yardwand_store::{BlockRow, How, NewBlock};
+
+use super::blocks::{DrawnBlock, drawn};
+use crate::AppState;
+use crate::auth::SignedIn;
+use crate::error::{ApiError, Problem};
+use crate::extract::{Doc, HouseStyle, Id, Writer};
+use crate::figures::body_of_client;
+use crate::views::{Made, words};
+
+/// What to trace.
+#[derive(Clone, Debug, Deserialize, ToSchema)]
+struct TraceAsk {
+    /// The girth that chooses.
+    #[serde(default)]
+    by: TraceBy,
+    /// The girth as typed; hers if left out.
+    #[serde(default)]
+    girth: Option<String>,
+    /// The client it is for; none for a block of the house between its sizes.
+    #[serde(default)]
+    client: Option<u64>,
+    /// Whether the shoulder is set to hers.
+    #[serde(default)]
+    shoulder: bool,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct TraceEntry {
+    #[serde(flatten)]
+    ask: TraceAsk,
+    why: String,
+}
+
+/// A trace to look at. Nothing is kept, the master least of all.
+#[derive(Serialize, ToSchema)]
+struct TracePreview {
+    says: String,
+    drawn: DrawnBlock,
+    /// Every corner of every size; those it did not pass are crossed out.
+    dots: Vec<TraceDot>,
+    /// From dot to dot over the sizes.
+    lines: Vec<NestLine>,
+    /// The sizes it passed between, drawn.
+    around: Vec<NestSize>,
+}
+
+#[derive(Serialize, ToSchema)]
+struct NestLine {
+    piece: PieceKind,
+    path: String,
+}
+
+#[derive(Serialize, ToSchema)]
+#[schema(as = NestSizeDrawing)]
+struct NestSize {
+    size: String,
+    pieces: Vec<PieceDrawing>,
+}
+
+/// A card as it is typed: figures by their code, in the house's unit.
+#[derive(Deserialize, ToSchema)]
+struct CardEntry {
+    name: String,
+    why: String,
+    /// The size's name.
+    size: String,
+    /// The client it belongs to, where it is hers.
+    #[serde(default)]
+    client: Option<u64>,
+    /// Bust of the figure it was drafted for, where it is known.
+    #[serde(default)]
+    bust: String,
+    /// Its upper bust.
+    #[serde(default)]
+    upper_bust: String,
+    /// What was measured on it.
+    figures: BTreeMap<Figure, String>,
+}
+
+/// A figure that a card can hold.
+#[derive(Serialize, ToSchema)]
+struct CardField {
+    figure: Figure,
+    name: String,
+    /// Without it a comparison says too little.
+    needed: bool,
+}
+
+/// Without these a card says too little for a comparison.
+const CARD_NEEDS: [Figure; 3] = [Figure::Bust, Figure::Waist, Figure::ShoulderFront];
+
+/// Routes of this module.
+pub(super) fn routes() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new()
+        .routes(routes!(preview))
+        .routes(routes!(keep))
+        .routes(routes!(card_fields, keep_card))
+}
+
+async fn traced(
+    state: &AppState,
+    block: &BlockRow,
+    ask: &TraceAsk,
+    style: Style,
+) -> Result<Traced, ApiError> {
+    let body = match ask.client {
+        Some(client) => body_of_client(&state.store, client).await?,
+        None => Body::default(),
+    };
+    let girth = match ask.girth.as_deref().map(str::trim).filter(|text| !text.is_empty()) {
+        Some(text) => Length::read(text, style.unit())
+            .map_err(|error| ApiError::field("/girth", error.to_string()))?
+            .length
+            .mm(),
+        None => body.get(ask.by.code()).ok_or_else(|| {
+            let way = if ask.client.is_some() { "measure it, or type the girth" } else { "type the girth" };
+            ApiError::field("/girth", format!("there is no {} to trace by: {way}", ask.by.name()))
+        })?,
+    };
+    let shoulder = if ask.shoulder {
+        let hers = body.get("shoulder_length").ok_or_else(|| {
+            ApiError::field(
+                "/shoulder",
+                "her shoulder length is not measured: measure it, or leave the shoulder as traced",
+            )
+        })?;
+        Some(hers)
+    } else {
+        None
+    };
+    trace(&block.sizes, ask.by, girth, shoulder, style)
+        .map_err(|error| ApiError::field("/girth", sentence(&error.to_string())))
+}
+
+fn sentence(text: &str) -> String {
+    let mut chars = text.chars();
+    chars.next().map_or_else(String::new, |first| format!("{}{}.", first.to_uppercase(), chars.as_str()))
+}
+
+/// Traces a nest between its sizes: nothing is kept.
+#[utoipa::path(post, path = "/api/blocks/{id}/trace", request_body = TraceAsk, responses(
+    (status = 200, body = TracePreview), (status = 422, body = Problem)))]
+async fn preview(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    Doc(ask): Doc<TraceAsk>,
+) -> Result<Json<TracePreview>, ApiError> {
+    let block = state.store.block(id).await?;
+    let found = traced(&state, &block, &ask, style).await?;
+    let used = |size: &&BlockSize| found.dots.iter().any(|dot| dot.used && dot.size == size.label);
+    let around = block.sizes.iter().filter(used).filter_map(|size| {
+        Some(NestSize { size: size.label.clone(), pieces: draw_pattern(size.pattern()?, style) })
+    });
+    Ok(Json(TracePreview {
+        around: around.collect(),
+        drawn: drawn(&found.pattern, Vec::new(), None, style),
+        dots: found.dots,
+        lines: found.lines.into_iter().map(|(piece, path)| NestLine { piece, path }).collect(),
+        says: found.says,
+    }))
+}
+
+/// Keeps a trace as a block of its own. The master stays as it is.
+#[utoipa::path(post, path = "/api/blocks/{id}/traces", request_body = TraceEntry, responses(
+    (status = 201, body = Made), (status = 422, body = Problem)))]
+async fn keep(
+    State(state): State<AppState>,
+    writer: Writer,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    Doc(entry): Doc<TraceEntry>,
+) -> Result<(StatusCode, Json<Made>), ApiError> {
+    let why = words("/why", "The reason", &entry.why, 400)?;
+    let block = state.store.block(id).await?;
+    let found = traced(&state, &block, &entry.ask, style).await?;
+    let name = match entry.ask.client {
+        Some(client) => format!("{}, traced block", state.store.client(client).await?.name),
+        None => format!("{}, traced", block.summary.name),
+    };
+    let figure = match entry.ask.client {
+        Some(client) => body_of_client(&state.store, client).await?,
+        None => found.figure.clone(),
+    };
+    // The cup stays the master's: only the girth that chose is hers.
+    let cup = found.figure.get("bust_girth").zip(found.figure.get("upper_bust_girth")).map(|(b, u)| b - u);
+    let figure = match (cup, figure.get(entry.ask.by.code())) {
+        (Some(cup), Some(girth)) if entry.ask.by == TraceBy::UpperBust => {
+            figure.with("bust_girth", girth + cup)
+        }
+        (Some(cup), Some(girth)) => figure.with("upper_bust_girth", girth - cup),
+        _ => figure,
+    };
+    let new = NewBlock {
+        name,
+        client_id: entry.ask.client,
+        how: How::Traced,
+        told: found.says,
+        parent_id: Some(id),
+        method: block.method,
+        ease_set: block.ease_set,
+        why,
+        sizes: vec![BlockSize::drawn("traced", figure, found.pattern)],
+    };
+    let id = state.store.add_block(&new, writer.once()).await?;
+    Ok((StatusCode::CREATED, Json(Made { id })))
+}
+
+/// What a card can hold.
+#[utoipa::path(get, path = "/api/cards", responses((status = 200, body = Vec<CardField>)))]
+async fn card_fields(_: SignedIn) -> Json<Vec<CardField>> {
+    let field = |figure: Figure| CardField {
+        figure,
+        name: figure.name().to_owned(),
+        needed: CARD_NEEDS.contains(&figure),
+    };
+    Json(Figure::ALL.into_iter().map(field).collect())
+}
+
+/// Keeps a card: a block measured by hand, without geometry.
+#[utoipa::path(post, path = "/api/cards", request_body = CardEntry, responses(
+    (status = 201, body = Made), (status = 422, body = Problem)))]
+async fn keep_card(
+    State(state): State<AppState>,
+    writer: Writer,
+    HouseStyle(style): HouseStyle,
+    Doc(entry): Doc<CardEntry>,
+) -> Result<(StatusCode, Json<Made>), ApiError> {
+    let name = words("/name", "The card's name", &entry.name, 120)?;
+    let why = words("/why", "The reason", &entry.why, 400)?;
+    let label = words("/size", "The size's name", &entry.size, 40)?;
+    let read = |pointer: &str, name: &str, text: &str| {
+        Length::read(text.trim(), style.unit())
+            .map(|entered| entered.length.mm())
+            .map_err(|error| ApiError::field(pointer, format!("{name}: {error}")))
+    };
+    let mut figures = Vec::new();
+    for (figure, text) in entry.figures.iter().filter(|(_, text)| !text.trim().is_empty()) {
+        let code = serde_json::to_value(figure).ok().and_then(|code| code.as_str().map(str::to_owned));
+        let pointer = format!("/figures/{}", code.unwrap_or_default());
+        figures.push((*figure, read(&pointer, figure.name(), text)?));
+    }
+    let figures: Figures = figures.into_iter().collect();
+    let wanting: Vec<&str> = CARD_NEEDS
+        .iter()
+        .filter(|figure| figures.get(**figure).is_none())
+        .map(|figure| figure.name())
+        .collect();
+    if !wanting.is_empty() {
+        return Err(ApiError::field(
+            "/figures",
+            format!(
+                "there is too little on this card to compare with: it wants at least {}",
+                wanting.join(", ")
+            ),
+        ));
+    }
+    let mut figure = Body::default();
+    for (code, name, text) in
+        [("bust_girth", "bust", &entry.bust), ("upper_bust_girth", "upper bust", &entry.upper_bust)]
+    {
+        if !text.trim().is_empty() {
+            figure = figure.with(code, read(&format!("/{}", code.trim_end_matches("_girth")), name, text)?);
+        }
+    }
+    if let Some(client) = entry.client {
+        state.store.client(client).await?;
+    }
+    let new = NewBlock {
+        name,
+        client_id: entry.client,
+        how: How::Card,
+        told: String::new(),
+        parent_id: None,
+        method: None,
+        ease_set: state.store.house().await?.ease_set,
+        why,
+        sizes: vec![BlockSize { label, figure, source: BlockSource::Card(figures) }],
+    };
+    let id = state.store.add_block(&new, writer.once()).await?;
+    Ok((StatusCode::CREATED, Json(Made { id })))
+}

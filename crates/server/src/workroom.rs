@@ -1,0 +1,197 @@
+//! What a house drafts and compares with: its methods, ease sets and size tables beside the built-in ones.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use yardwand_core::body::Body;
+use yardwand_core::compare::{EaseSet, ease_set, ease_sets};
+use yardwand_core::draft::{
+    Method, MethodKind, ParameterUnit, SizeTable, parameter, parameters, size_table, size_tables,
+};
+use yardwand_core::{Length, Style, Unit};
+use yardwand_store::{Kept, Shelf, Store};
+
+use crate::error::ApiError;
+
+/// Ease sets: the built-in ones, then the house's own, coded `house-<number>`.
+pub(crate) async fn all_ease_sets(store: &Store) -> Result<Vec<EaseSet>, ApiError> {
+    let own = store.shelf::<EaseSet>(Shelf::Ease).await?;
+    Ok(ease_sets().iter().cloned().chain(own.into_iter().map(house_ease)).collect())
+}
+
+pub(crate) fn house_ease(kept: Kept<EaseSet>) -> EaseSet {
+    EaseSet { code: format!("house-{}", kept.id), name: kept.name, ..kept.document }
+}
+
+/// The ease set of a code; the house's usual one without.
+pub(crate) async fn ease_named(store: &Store, code: Option<&str>) -> Result<EaseSet, ApiError> {
+    let usual = store.house().await?.ease_set;
+    let code = code.unwrap_or(&usual);
+    if let Some(set) = ease_set(code) {
+        return Ok(set.clone());
+    }
+    let own = all_ease_sets(store).await?.into_iter().find(|set| set.code == code);
+    own.ok_or_else(|| ApiError::field("/ease_set", format!("no ease set is called “{code}”")))
+}
+
+/// Size tables: the built-in ones, then the house's own, coded `house-<number>`.
+pub(crate) async fn all_size_tables(store: &Store) -> Result<Vec<SizeTable>, ApiError> {
+    let own = store.shelf::<SizeTable>(Shelf::SizeTables).await?;
+    let own = own.into_iter().map(|kept| SizeTable {
+        code: format!("house-{}", kept.id),
+        name: kept.name,
+        ..kept.document
+    });
+    Ok(size_tables().iter().cloned().chain(own).collect())
+}
+
+pub(crate) async fn table_named(store: &Store, code: &str) -> Result<SizeTable, ApiError> {
+    if let Some(table) = size_table(code) {
+        return Ok(table.clone());
+    }
+    let own = all_size_tables(store).await?.into_iter().find(|table| table.code == code);
+    own.ok_or_else(|| ApiError::field("/table", format!("no size table is called “{code}”")))
+}
+
+/// A method as it is asked for: a construction or a house method, with constants changed.
+#[derive(Clone, Debug, Default, Deserialize, Serialize, ToSchema)]
+#[serde(default, deny_unknown_fields)]
+pub(crate) struct MethodAsk {
+    /// The construction; a house method's own where one is named.
+    pub(crate) kind: Option<MethodKind>,
+    /// The house method to start from, by number.
+    pub(crate) house_method: Option<u64>,
+    /// Whether a sleeve is drafted too.
+    pub(crate) with_sleeve: Option<bool>,
+    /// Constants that were changed, as typed: a length in the house's unit, degrees, a number, or 0 and 1.
+    pub(crate) constants: BTreeMap<String, String>,
+}
+
+impl MethodAsk {
+    /// The method with its ease for a body.
+    pub(crate) async fn resolved(
+        &self,
+        store: &Store,
+        ease: &EaseSet,
+        body: &Body,
+        style: Style,
+    ) -> Result<Method, ApiError> {
+        let mut method = match self.house_method {
+            Some(id) => {
+                let own = store.shelf::<Method>(Shelf::Methods).await?;
+                let kept = own.into_iter().find(|kept| kept.id == id);
+                kept.ok_or_else(|| {
+                    ApiError::field(
+                        "/method/house_method",
+                        "the house has no such method any more: choose another",
+                    )
+                })?
+                .document
+            }
+            None => Method::default(),
+        };
+        method.kind = self.kind.unwrap_or(method.kind);
+        method.with_sleeve = self.with_sleeve.unwrap_or(method.with_sleeve);
+        for (code, text) in &self.constants {
+            let pointer = format!("/method/constants/{code}");
+            let row = parameter(code).ok_or_else(|| {
+                ApiError::field(&pointer, format!("no constant of a method is called “{code}”"))
+            })?;
+            let value = read_constant(text, row.unit, style.unit())
+                .map_err(|says| ApiError::field(&pointer, format!("{}: {says}", row.name)))?;
+            method = method.with(code, value).map_err(|_| {
+                let (least, most) =
+                    (write_constant(row.least, row.unit, style), write_constant(row.most, row.unit, style));
+                ApiError::field(&pointer, format!("{} must lie between {least} and {most}", row.name))
+            })?;
+        }
+        method.direct.ease = ease.for_draft(body);
+        Ok(method)
+    }
+}
+
+fn read_constant(text: &str, unit: ParameterUnit, house: Unit) -> Result<f64, String> {
+    let text = text.trim();
+    let (sign, bare) = match text.strip_prefix(['-', '\u{2212}']) {
+        Some(rest) => (-1.0, rest.trim()),
+        None => (1.0, text),
+    };
+    match unit {
+        ParameterUnit::Mm => Length::read(bare, house)
+            .map(|entered| sign * entered.length.mm())
+            .map_err(|error| error.to_string()),
+        _ => {
+            let plain = bare.trim_end_matches('\u{b0}').replace(',', ".");
+            let value: Option<f64> = plain.parse().ok().filter(|value: &f64| value.is_finite());
+            value.map(|value| sign * value).ok_or_else(|| format!("“{text}” is no number"))
+        }
+    }
+}
+
+fn write_constant(value: f64, unit: ParameterUnit, style: Style) -> String {
+    let number = || {
+        let text = format!("{value:.3}");
+        text.trim_end_matches('0').trim_end_matches('.').to_owned()
+    };
+    match unit {
+        ParameterUnit::Mm => {
+            // A constant is shown exactly: rounding one to an eighth would change the method.
+            let exact = match style.unit() {
+                Unit::Inch => value / yardwand_core::INCH,
+                Unit::Cm => value / 10.0,
+                Unit::Mm => value,
+            };
+            let text = format!("{exact:.3}");
+            format!("{} {}", text.trim_end_matches('0').trim_end_matches('.'), style.unit().suffix())
+        }
+        ParameterUnit::Degrees => format!("{}\u{b0}", number()),
+        ParameterUnit::Number | ParameterUnit::Switch => number(),
+    }
+}
+
+/// A constant of a method as it is shown.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub(crate) struct ParameterView {
+    code: String,
+    name: String,
+    unit: ParameterUnit,
+    /// As it stands, written.
+    value: String,
+    /// As the trade has it, written.
+    usual: String,
+    least: String,
+    most: String,
+    reason: String,
+    /// It stands otherwise than the trade has it.
+    changed: bool,
+}
+
+/// The constants of a method that count for its construction.
+pub(crate) fn parameter_views(method: &Method, style: Style) -> Vec<ParameterView> {
+    let usual = Method::default();
+    parameters(method.kind, method.with_sleeve)
+        .map(|row| {
+            let write = |value| write_constant(value, row.unit, style);
+            let (now, default) = (row.of(method), row.of(&usual));
+            ParameterView {
+                code: row.code.to_owned(),
+                name: row.name.to_owned(),
+                unit: row.unit,
+                value: write(now),
+                usual: write(default),
+                least: write(row.least),
+                most: write(row.most),
+                reason: row.reason.to_owned(),
+                changed: (now - default).abs() > 1e-9,
+            }
+        })
+        .collect()
+}
+
+impl ParameterView {
+    /// Whether it stands otherwise than the trade has it.
+    pub(crate) fn is_changed(&self) -> bool {
+        self.changed
+    }
+}
