@@ -16,7 +16,7 @@ export const router = createRouter({
     {
       path: '/clients/:id(\\d+)/draft',
       name: 'own-draft',
-      component: () => import('@/pages/OwnDraft.vue'),
+      component: () => import('@/pages/Draft.vue'),
       props: true,
     },
     {
@@ -43,6 +43,14 @@ export const router = createRouter({
     { path: '/import', name: 'import', component: () => import('@/pages/Import.vue') },
     { path: '/tape', name: 'tape', component: () => import('@/pages/TapeStandIn.vue') },
     { path: '/blocks', name: 'blocks', component: () => import('@/pages/Blocks.vue') },
+    {
+      path: '/blocks/draft',
+      name: 'draft',
+      component: () => import('@/pages/Draft.vue'),
+      props: (route) => ({ name: route.query['name'] }),
+    },
+    { path: '/blocks/card', name: 'card', component: () => import('@/pages/Card.vue') },
+    { path: '/blocks/tables', name: 'size-tables', component: () => import('@/pages/SizeTables.vue') },
     { path: '/blocks/:id(\\d+)', name: 'block', component: () => import('@/pages/Block.vue'), props: true },
     { path: '/house', name: 'house', component: () => import('@/pages/House.vue') },
     {
@@ -52,6 +60,7 @@ export const router = createRouter({
       children: [
         { path: 'measure', name: 'measure', component: () => import('@/pages/Measure.vue') },
         { path: 'compare', name: 'compare', component: () => import('@/pages/Compare.vue') },
+        { path: 'plan', name: 'plan', component: () => import('@/pages/Plan.vue') },
         { path: 'alter', name: 'alter', component: () => import('@/pages/Alter.vue') },
         { path: 'toile', name: 'toile', component: () => import('@/pages/Toile.vue') },
         { path: 'fit', name: 'fit', component: () => import('@/pages/Fit.vue') },

@@ -196,3 +196,29 @@ fn seams_are_walked_with_their_notches_from_the_underarm() {
     let cap: f64 = walks[2..4].iter().map(|walked| walked.difference()).sum();
     assert!((cap - 28.0).abs() < 0.01, "the cap is eased by {cap}");
 }
+
+/// A dress is measured to its waist where a bodice is, and to the hip besides: the worked body's own figures.
+#[test]
+fn a_dress_measures_what_the_body_measured() {
+    use yardwand_core::pattern::{Figure, measure};
+    let method = Method { kind: MethodKind::Dress, ..Method::default() };
+    let body = worked_body().with("hip_girth", 1000.0).with("waist_to_hip", 205.0);
+    let figures = measure(&draft(&body, &method, STYLE).unwrap().pattern);
+    let ease = method.direct.ease;
+    for (figure, code, more) in [
+        (Figure::Bust, "bust_girth", ease.bust),
+        (Figure::Waist, "waist_girth", ease.waist),
+        (Figure::Hip, "hip_girth", ease.hip),
+        (Figure::CentreBack, "nape_to_waist_back", 0.0),
+        (Figure::BackLength, "snp_to_waist_back", 0.0),
+        (Figure::FrontLength, "snp_to_waist_front", 0.0),
+        (Figure::SideFront, "side_length", 0.0),
+        (Figure::SideBack, "side_length", 0.0),
+        (Figure::ShoulderFront, "shoulder_length", 0.0),
+        (Figure::AcrossBack, "across_back", ease.across_back),
+        (Figure::ArmholeDepth, "armhole_depth", 25.0),
+    ] {
+        let (got, wanted) = (figures.get(figure).unwrap(), body.get(code).unwrap() + more);
+        assert!((got - wanted).abs() < 0.6, "{}: {got} for {wanted}", figure.name());
+    }
+}

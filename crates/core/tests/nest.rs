@@ -93,14 +93,16 @@ fn between_sizes_every_seam_that_joins_still_walks() {
 
 #[test]
 fn her_shoulder_is_set_and_the_seams_still_walk() {
-    let sizes = sizes(MethodKind::Direct, false);
-    for hers in [112.0, 118.0, 124.0, 131.0] {
-        let traced = trace(&sizes, TraceBy::Bust, 864.0, Some(hers), STYLE).unwrap();
-        let shoulder = measure(&traced.pattern).get(Figure::ShoulderFront).unwrap();
-        assert!((shoulder - hers).abs() < 0.05, "{shoulder} for {hers}");
-        walks(&traced.pattern, &format!("shoulder {hers}"));
-        let word = if traced.shoulder > 0.0 { "set out" } else { "set in" };
-        assert!(traced.says.contains(word), "{}", traced.says);
+    for kind in MethodKind::ALL {
+        let sizes = sizes(kind, false);
+        for hers in [112.0, 118.0, 124.0, 136.0] {
+            let traced = trace(&sizes, TraceBy::Bust, 864.0, Some(hers), STYLE).unwrap();
+            let shoulder = measure(&traced.pattern).get(Figure::ShoulderFront).unwrap();
+            assert!((shoulder - hers).abs() < 0.05, "{kind:?}: {shoulder} for {hers}");
+            walks(&traced.pattern, &format!("{kind:?}, shoulder {hers}"));
+            let word = if traced.shoulder > 0.0 { "set out" } else { "set in" };
+            assert!(traced.says.contains(word), "{}", traced.says);
+        }
     }
 }
 

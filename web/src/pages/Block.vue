@@ -1,51 +1,90 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
 import type { BlockDetail } from '@/api/types'
-import BlockSheet from '@/components/BlockSheet.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TracePanel from '@/components/draft/TracePanel.vue'
+import BlockSheet from '@/components/drawing/BlockSheet.vue'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
 const props = defineProps<{ id: string }>()
+const router = useRouter()
 const { data: detail, problem } = useResource<BlockDetail>(() => `/api/blocks/${props.id}`)
 const chosen = ref<string>()
+const tracing = ref(false)
 const size = computed(() => {
   const sizes = detail.value?.sizes ?? []
   return sizes.find((each) => each.label === chosen.value) ?? sizes[Math.floor((sizes.length - 1) / 2)]
 })
+/** A nest of at least two drawn sizes can be traced between them. */
+const nest = computed(() => (detail.value?.sizes.filter((each) => each.drawn.pieces.length) ?? []).length > 1)
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="block-title">
+  <main class="page wide stack" aria-labelledby="block-title">
     <ProblemNote :problem="problem" />
     <template v-if="detail && size">
-      <div>
-        <h1 id="block-title">{{ detail.block.name }}</h1>
-        <p class="soft">
-          {{ detail.block.why }} Ease: {{ detail.ease }}. Version {{ detail.block.version }},
-          {{ detail.block.made_by }}, {{ asDay(detail.block.made_at) }}.
-        </p>
+      <div class="between">
+        <div>
+          <h1 id="block-title">{{ detail.block.name }}</h1>
+          <p class="soft">
+            {{ detail.block.why }} {{ detail.told }}
+            <template v-if="detail.method">{{ detail.method }}, ease: {{ detail.ease }}. </template>
+            <template v-if="detail.parent">
+              From
+              <RouterLink :to="{ name: 'block', params: { id: detail.parent.id } }"
+                >{{ detail.parent.name }}, version {{ detail.parent.version }}</RouterLink
+              >.
+            </template>
+            Version {{ detail.block.version }}, {{ detail.block.made_by }}, {{ asDay(detail.block.made_at) }}.
+            {{ detail.block.used ? 'In use: read-only.' : '' }}
+          </p>
+        </div>
+        <div class="row">
+          <ElButton v-if="nest" type="primary" :aria-expanded="tracing" @click="tracing = !tracing"
+            >Trace a figure</ElButton
+          >
+          <ElButton
+            v-if="detail.block.how === 'drafted' && !detail.block.client_id"
+            @click="router.push({ name: 'draft', query: { name: detail.block.name } })"
+            >Draft a new version</ElButton
+          >
+        </div>
       </div>
-      <fieldset v-if="detail.sizes.length > 1" class="chips">
-        <legend class="legend">Size</legend>
-        <label v-for="each in detail.sizes" :key="each.label" class="chip">
-          <input
-            type="radio"
-            name="size"
-            :value="each.label"
-            :checked="each.label === size.label"
-            @change="chosen = each.label"
-          />
-          <span>{{ each.label }}</span>
-        </label>
-        <span class="soft small figure">drafted for a bust of {{ size.bust }}</span>
-      </fieldset>
-      <BlockSheet :drawn="size.drawn" />
+      <p v-if="detail.constants.length" class="small">
+        Set otherwise than the trade has it:
+        {{ detail.constants.map((row) => `${row.name} ${row.value} (usually ${row.usual})`).join('; ') }}.
+      </p>
+      <TracePanel v-if="tracing" :block-id="detail.block.id" />
+      <template v-else>
+        <fieldset v-if="detail.sizes.length > 1" class="chips">
+          <legend class="legend">Size</legend>
+          <label v-for="each in detail.sizes" :key="each.label" class="chip">
+            <input
+              type="radio"
+              name="size"
+              :value="each.label"
+              :checked="each.label === size.label"
+              @change="chosen = each.label"
+            />
+            <span>{{ each.label }}</span>
+          </label>
+          <span v-if="size.bust" class="soft small figure"
+            >drafted for a bust of {{ size.bust }}, upper bust {{ size.upper_bust || 'not said' }}</span
+          >
+        </fieldset>
+        <BlockSheet :drawn="size.drawn" />
+      </template>
     </template>
   </main>
 </template>
 
 <style scoped>
+.wide {
+  max-width: 1400px;
+}
 .chips {
   align-items: center;
 }

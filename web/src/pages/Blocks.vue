@@ -1,28 +1,77 @@
 <script setup lang="ts">
-import { RouterLink } from 'vue-router'
+/** The library: house masters and cards, newest version first. */
+import { ElButton } from 'element-plus'
+import { computed } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
 import type { BlockView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
+const router = useRouter()
 const { data: blocks, problem } = useResource<BlockView[]>('/api/blocks')
+
+/** Versions of one name together, the newest on top. */
+const groups = computed(() => {
+  const byName = new Map<string, BlockView[]>()
+  for (const block of blocks.value ?? []) byName.set(block.name, [...(byName.get(block.name) ?? []), block])
+  return [...byName.values()].flatMap((versions) => {
+    const [newest, ...older] = versions
+    return newest ? [{ newest, older }] : []
+  })
+})
+const HOW = { drafted: 'drafted', traced: 'traced off a nest', card: 'card, measured by hand' } as const
 </script>
 
 <template>
   <main class="page stack" aria-labelledby="blocks-title">
-    <h1 id="blocks-title">Blocks</h1>
-    <p class="soft">A master is never drawn on and never cut: a pattern begins with a frozen copy of it.</p>
+    <div class="between">
+      <h1 id="blocks-title">Blocks</h1>
+      <div class="row">
+        <ElButton type="primary" @click="router.push({ name: 'draft' })">Draft a master</ElButton>
+        <ElButton @click="router.push({ name: 'card' })">Measure a card</ElButton>
+        <RouterLink :to="{ name: 'size-tables' }">Size tables</RouterLink>
+      </div>
+    </div>
+    <p class="soft">
+      A master is never drawn on and never cut: a pattern begins with a frozen copy of it, and a correction is
+      a new version. A client's own blocks stand on her page.
+    </p>
     <ProblemNote :problem="problem" />
     <p v-if="blocks && !blocks.length" class="card">
-      The house has no master yet. Draft a block from a client's own readings on her page.
+      The house has no master yet. Draft one from a size table, write a card of a bought pattern, or draft a
+      block from a client's own readings on her page.
     </p>
     <ul>
-      <li v-for="block in blocks" :key="block.id" class="card">
-        <RouterLink :to="{ name: 'block', params: { id: block.id } }" class="title">{{
-          block.name
-        }}</RouterLink>
-        <p>{{ block.why }}</p>
-        <p class="small soft">Version {{ block.version }}, {{ block.made_by }}, {{ asDay(block.made_at) }}</p>
+      <li v-for="{ newest, older } in groups" :key="newest.id" class="card">
+        <p class="between">
+          <RouterLink :to="{ name: 'block', params: { id: newest.id } }" class="title">{{
+            newest.name
+          }}</RouterLink>
+          <span class="soft small">{{ HOW[newest.how] }}</span>
+        </p>
+        <p>{{ newest.why }}</p>
+        <p class="small">
+          {{ newest.sizes.length === 1 ? 'Size' : 'Sizes' }} {{ newest.sizes.join(', ') }}.
+          <span class="soft">
+            Version {{ newest.version }}, {{ newest.made_by }}, {{ asDay(newest.made_at) }};
+            {{
+              newest.used === 0
+                ? 'not used yet'
+                : newest.used === 1
+                  ? 'one pattern begun from it'
+                  : `${newest.used} patterns begun from it`
+            }}.
+          </span>
+        </p>
+        <details v-if="older.length">
+          <summary class="small">Earlier versions</summary>
+          <p v-for="block in older" :key="block.id" class="small">
+            <RouterLink :to="{ name: 'block', params: { id: block.id } }"
+              >Version {{ block.version }}</RouterLink
+            >: {{ block.why }} <span class="soft">{{ block.made_by }}, {{ asDay(block.made_at) }}</span>
+          </p>
+        </details>
       </li>
     </ul>
   </main>
@@ -38,5 +87,8 @@ ul {
 }
 .title {
   font: 600 1.25rem var(--serif);
+}
+summary {
+  cursor: pointer;
 }
 </style>

@@ -1,18 +1,18 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { computed, reactive, shallowRef, watch } from 'vue'
+import { computed, reactive, ref, shallowRef } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { post } from '@/api/client'
-import type { ComparisonView, Made, Problem, Step } from '@/api/types'
-import OverlayDrawing from '@/components/OverlayDrawing.vue'
+import { post, put } from '@/api/client'
+import type { ComparisonView, Made, Planned, Problem } from '@/api/types'
+import LaidOver from '@/components/drawing/LaidOver.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
 import { useResource } from '@/composables/useResource'
 
 const router = useRouter()
-const { craft, unit } = useHouse()
-const { data: order, reload: reloadOrder } = useOrder()
+const { unit } = useHouse()
+const { data: order } = useOrder()
 const wanted = reactive<{ block?: number; size?: string; ease?: string }>({})
 const { data: view, problem } = useResource<ComparisonView>(() => {
   const ask = new URLSearchParams()
@@ -20,51 +20,46 @@ const { data: view, problem } = useResource<ComparisonView>(() => {
   return order.value ? `/api/orders/${order.value.id}/comparison?${ask}` : undefined
 })
 const refused = shallowRef<Problem>()
-const left = reactive(new Set<number>())
-watch(view, () => left.clear())
-
 const GRADES = { fits: 'fits', alter: 'alter', remeasure: 'measure again', missing: 'not measured' } as const
 const SCHOOLS = { upper_bust: 'By the upper bust', bust: 'By the bust' } as const
 const ready = computed(() => (order.value?.missing ?? 1) === 0)
 /** A bar is full at 75 mm, where a difference is no longer a matter of fitting. */
 const bar = (mm: number) => Math.min(50, (Math.abs(mm) / 75) * 50)
 
-const recipe = computed(() => {
-  const lines = view.value?.plan.lines ?? []
-  const steps: Step[] = lines.flatMap((line, index) =>
-    line.alteration && !line.refused && !left.has(index)
-      ? [{ id: index + 1, alteration: line.alteration, amounts: line.amounts, on: true, reason: line.reason }]
-      : [],
-  )
-  return { form: 1, steps }
-})
-
 function chooseBlock(event: Event): void {
   wanted.block = Number((event.target as HTMLSelectElement).value)
   wanted.size = undefined
 }
 
-function takeLine(index: number, on: boolean): void {
-  if (on) left.delete(index)
-  else left.add(index)
+/** Keeps what is compared here as the start of the plan, and goes there. */
+async function toPlan(): Promise<void> {
+  const now = view.value
+  if (!now || !order.value) return
+  const changed = wanted.block !== undefined || wanted.size !== undefined || wanted.ease !== undefined
+  if (changed || now.plan_revision === 0) {
+    const result = await put<Planned>(`/api/orders/${order.value.id}/plan`, {
+      revision: now.plan_revision,
+      block_id: now.block_id,
+      size: now.size,
+      ease_set: now.ease.code,
+      changes: now.changes,
+    })
+    refused.value = result.ok ? undefined : result.problem
+    if (!result.ok) return
+  }
+  await router.push({ name: 'plan', params: { id: order.value.id } })
 }
 
-async function begin(): Promise<void> {
-  const body = { block_id: view.value?.block_id, size: view.value?.size, recipe: recipe.value }
-  const result = await post<Made>(`/api/orders/${order.value?.id}/pattern`, body)
-  refused.value = result.ok ? undefined : result.problem
-  if (!result.ok) return
-  await reloadOrder()
-  await router.push({ name: 'alter', params: { id: order.value?.id } })
-}
-
+const anchor = ref<'neck' | 'waist'>('neck')
+/** Rows of the comparison that a cause explains are marked when it is pointed at. */
+const pointed = ref<readonly string[]>([])
 const again = computed(() => [
   ...new Set(view.value?.remarks.filter((remark) => remark.again).flatMap(({ codes }) => codes) ?? []),
 ])
 
-/** Opens a session with just the readings that are old, assumed or cannot be converted. */
-async function measureAgain(): Promise<void> {
-  const result = await post<Made>(`/api/clients/${order.value?.client_id}/sessions`, { codes: again.value })
+/** Opens a session at just these readings. */
+async function measureAgain(codes: readonly string[]): Promise<void> {
+  const result = await post<Made>(`/api/clients/${order.value?.client_id}/sessions`, { codes })
   refused.value = result.ok ? undefined : result.problem
   if (result.ok) await router.push({ name: 'session', params: { id: result.value.id } })
 }
@@ -100,7 +95,7 @@ async function measureAgain(): Promise<void> {
             :value="view.ease.code"
             @change="wanted.ease = ($event.target as HTMLSelectElement).value"
           >
-            <option v-for="set in craft?.ease_sets" :key="set.code" :value="set.code">{{ set.name }}</option>
+            <option v-for="set in view.ease_sets" :key="set.code" :value="set.code">{{ set.name }}</option>
           </select>
         </div>
       </div>
@@ -117,7 +112,7 @@ async function measureAgain(): Promise<void> {
         <ul>
           <li v-for="remark in view.remarks" :key="remark.says">{{ remark.says }}</li>
         </ul>
-        <div v-if="again.length"><ElButton @click="measureAgain">Measure these again</ElButton></div>
+        <div v-if="again.length"><ElButton @click="measureAgain(again)">Measure these again</ElButton></div>
       </div>
       <section v-if="view.choices" aria-labelledby="size-title" class="stack">
         <h2 id="size-title">Which size to start from</h2>
@@ -166,7 +161,11 @@ async function measureAgain(): Promise<void> {
                 </tr>
               </thead>
               <tbody>
-                <tr v-for="row in view.comparison.rows" :key="row.figure">
+                <tr
+                  v-for="row in view.comparison.rows"
+                  :key="row.figure"
+                  :class="{ pointed: pointed.includes(row.figure) }"
+                >
                   <th scope="row">{{ row.name }}</th>
                   <td class="num">{{ row.body?.text ?? '–' }}</td>
                   <td class="num soft">{{ row.ease.text }}</td>
@@ -194,82 +193,77 @@ async function measureAgain(): Promise<void> {
                       soft: row.grade === 'fits',
                     }"
                   >
-                    {{ GRADES[row.grade] }}
+                    <button
+                      v-if="row.grade === 'remeasure' || row.grade === 'missing'"
+                      type="button"
+                      class="again"
+                      :aria-label="`Measure ${row.name} ${row.grade === 'missing' ? 'now' : 'again'}`"
+                      @click="measureAgain([row.measurement])"
+                    >
+                      {{ GRADES[row.grade] }}
+                    </button>
+                    <template v-else>{{ GRADES[row.grade] }}</template>
                   </td>
                 </tr>
               </tbody>
             </table>
           </div>
         </section>
-        <section aria-labelledby="overlay-title" class="stack">
-          <h2 id="overlay-title">Block and her own draft</h2>
-          <OverlayDrawing v-if="view.own_pieces.length" :block="view.block_pieces" :own="view.own_pieces" />
-          <p v-else class="soft">{{ view.own_refused }}</p>
-        </section>
-      </div>
-      <section aria-labelledby="plan-title" class="stack">
-        <h2 id="plan-title">Plan</h2>
-        <p v-if="!view.plan.lines.length">The block fits within its tolerances: nothing to alter.</p>
-        <ol class="plan">
-          <li v-for="(line, index) in view.plan.lines" :key="index" class="card">
-            <label v-if="line.alteration && !line.refused" class="tick">
-              <input
-                type="checkbox"
-                :checked="!left.has(index)"
-                @change="takeLine(index, ($event.target as HTMLInputElement).checked)"
-              />
-              <span class="visually-hidden">Do {{ line.name }}</span>
-            </label>
-            <span v-else class="tick" aria-hidden="true">–</span>
-            <div>
-              <p class="between">
-                <strong>{{ line.name }}</strong>
-                <span class="figure changed">{{ line.amount.text }} {{ unit }} {{ line.on }}</span>
-              </p>
-              <p class="small">{{ line.reason }}</p>
-              <p v-if="!line.alteration" class="small soft">
-                Not built into the cutting table yet: it stays here as a line to do by hand.
-              </p>
-              <p v-if="line.refused" class="small decide">{{ line.refused }}</p>
+        <div class="stack">
+          <section v-if="view.explanations.length" aria-labelledby="causes-title" class="stack">
+            <h2 id="causes-title">What goes together</h2>
+            <article
+              v-for="each in view.explanations"
+              :key="each.title"
+              class="card cause"
+              tabindex="0"
+              @pointerenter="pointed = each.figures"
+              @pointerleave="pointed = []"
+              @focus="pointed = each.figures"
+              @blur="pointed = []"
+            >
+              <h3>{{ each.title }}</h3>
+              <p class="small">{{ each.says }}</p>
+            </article>
+          </section>
+          <section aria-labelledby="overlay-title" class="stack">
+            <div class="between">
+              <h2 id="overlay-title">Block and her own draft</h2>
+              <fieldset class="chips">
+                <legend class="visually-hidden">Laid on each other at</legend>
+                <label class="chip"
+                  ><input v-model="anchor" type="radio" name="anchor" value="neck" /><span
+                    >neck side</span
+                  ></label
+                >
+                <label class="chip"
+                  ><input v-model="anchor" type="radio" name="anchor" value="waist" /><span
+                    >centre and waist</span
+                  ></label
+                >
+              </fieldset>
             </div>
-          </li>
-        </ol>
-        <p v-if="view.plan.dropped.length" class="small soft">
-          Too small to act on:
-          {{ view.plan.dropped.map((line) => `${line.name} ${line.amount.text} ${unit}`).join(', ') }}.
-        </p>
-        <details>
-          <summary>Figures after the plan</summary>
-          <table class="after">
-            <thead>
-              <tr>
-                <th scope="col">Dimension</th>
-                <th scope="col" class="num">Target</th>
-                <th scope="col" class="num">After the plan</th>
-                <th scope="col">Closes</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="row in view.plan.predictions" :key="row.name">
-                <th scope="row">{{ row.name }}</th>
-                <td class="num">{{ row.target.text }}</td>
-                <td class="num">{{ row.predicted.text }}</td>
-                <td>{{ row.fits ? 'yes' : 'by hand' }}</td>
-              </tr>
-            </tbody>
-          </table>
-        </details>
-        <ProblemNote :problem="refused" />
-        <div class="row">
-          <RouterLink v-if="order?.pattern_id" :to="{ name: 'alter', params: { id: order.id } }">
-            The pattern is begun: to the cutting table
-          </RouterLink>
-          <ElButton v-else type="primary" @click="begin">
-            Begin the pattern from size {{ view.size }} with {{ recipe.steps.length }}
-            {{ recipe.steps.length === 1 ? 'alteration' : 'alterations' }}
-          </ElButton>
+            <LaidOver
+              v-if="view.own_pieces.length && view.block_pieces.length"
+              :block="view.block_pieces"
+              :own="view.own_pieces"
+              :anchor="anchor"
+            />
+            <p v-else-if="!view.block_pieces.length" class="soft">
+              A card has no drawing: it is compared by its figures.
+            </p>
+            <p v-else class="soft">{{ view.own_refused }}</p>
+          </section>
         </div>
-      </section>
+      </div>
+      <ProblemNote :problem="refused" />
+      <div class="row">
+        <ElButton type="primary" @click="toPlan"
+          >To the plan: {{ view.plan.lines.length }}
+          {{ view.plan.lines.length === 1 ? 'line' : 'lines' }}</ElButton
+        >
+        <span class="soft">from size {{ view.size }}, {{ view.ease.name.toLowerCase() }}</span>
+      </div>
     </template>
   </main>
 </template>
@@ -331,29 +325,24 @@ tbody th {
 .bars rect.remeasure {
   fill: var(--madder);
 }
-.plan {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  gap: 0.5rem;
+.pointed {
+  background: var(--woad-tint);
 }
-.plan .card {
-  display: grid;
-  grid-template-columns: 2rem 1fr;
+.cause {
   padding: 0.6rem 0.9rem;
 }
-.tick input {
-  width: 1.2rem;
-  height: 1.2rem;
-  accent-color: var(--ink);
-}
-.after {
-  max-width: 36rem;
-}
-summary {
+.again {
+  font: inherit;
+  font-weight: 700;
+  color: var(--madder);
+  background: none;
+  border: 0;
+  padding: 0;
+  text-decoration: underline;
+  text-underline-offset: 3px;
   cursor: pointer;
-  padding: 0.3rem 0;
+  text-align: left;
+  white-space: nowrap;
 }
 @media (max-width: 1200px) {
   .halves {

@@ -4,6 +4,7 @@ import { reactive, ref, shallowRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { put } from '@/api/client'
 import type { HouseView, Problem, Style } from '@/api/types'
+import HouseEase from '@/components/house/HouseEase.vue'
 import HouseMeasuring from '@/components/house/HouseMeasuring.vue'
 import HousePrecision from '@/components/house/HousePrecision.vue'
 import HouseSets from '@/components/house/HouseSets.vue'
@@ -82,6 +83,7 @@ async function save(): Promise<void> {
             <span v-if="saved" role="status" class="soft">Saved.</span>
           </div>
         </form>
+        <HouseEase />
         <HouseSets />
         <HousePrecision />
       </div>

@@ -78,6 +78,13 @@ impl Alteration for FullBust {
         &PARAMS
     }
 
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        pattern.piece(PieceKind::BodiceFront).is_some_and(|front| {
+            let is_shaped_here = |place| front.dart(place).is_some();
+            is_shaped_here(DartPlace::Waist) && !is_shaped_here(DartPlace::Armhole)
+        })
+    }
+
     fn keeps(&self) -> &'static [(Figure, f64)] {
         &[
             (Figure::ArmholeFront, 0.7),

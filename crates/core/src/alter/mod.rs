@@ -43,6 +43,8 @@ pub trait Alteration: Sync {
     fn why(&self) -> &'static str;
     /// What may be set. The first is the amount.
     fn params(&self) -> &'static [Param];
+    /// Whether it is built for the pieces of this pattern. [`Self::apply`] refuses the others.
+    fn is_for(&self, pattern: &Pattern) -> bool;
     /// What stays the same, and what truing may cost it, in millimetres.
     fn keeps(&self) -> &'static [(Figure, f64)];
     /// Alters a pattern. An amount of 0 gives the same pattern back.

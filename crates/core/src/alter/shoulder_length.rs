@@ -52,6 +52,10 @@ impl Alteration for ShoulderLength {
         &PARAMS
     }
 
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        pattern.front().is_some() && pattern.back().is_some()
+    }
+
     fn keeps(&self) -> &'static [(Figure, f64)] {
         &[
             (Figure::Bust, 0.01),
@@ -72,11 +76,14 @@ impl Alteration for ShoulderLength {
         let by = amounts.get(&PARAMS, "amount").unwrap_or_default();
         let mut altered = Altered::unchanged(pattern, None);
         let mut changes = Vec::new();
-        for kind in [PieceKind::BodiceFront, PieceKind::BodiceBack] {
-            let piece = pattern.piece(kind).ok_or(AlterError::NoPiece(kind))?;
+        for (found, usual) in
+            [(pattern.front(), PieceKind::BodiceFront), (pattern.back(), PieceKind::BodiceBack)]
+        {
+            let piece = found.ok_or(AlterError::NoPiece(usual))?;
+            let kind = piece.kind;
             let (shoulder, armhole) = edges(piece)?;
             let along = piece.edges[shoulder].curve.end_direction();
-            if kind == PieceKind::BodiceFront {
+            if kind.is_front() {
                 altered.handle = Some(Handle::new(kind, piece.tip() + along * by, along));
             }
             if by == 0.0 {
@@ -101,8 +108,12 @@ impl Alteration for ShoulderLength {
 }
 
 fn edges(piece: &Piece) -> Result<(usize, usize), AlterError> {
-    let last = |seam| piece.edges.iter().rposition(|edge| edge.seam == seam).ok_or(SlashError::NoSeam(seam));
-    Ok((last(Seam::Shoulder)?, last(Seam::Armhole)?))
+    let no = SlashError::NoSeam;
+    let is = |seam| move |edge: &crate::pattern::Edge| edge.seam == seam;
+    let shoulder = piece.edges.iter().rposition(is(Seam::Shoulder)).ok_or(no(Seam::Shoulder))?;
+    // A bust dart may divide the armhole: the part that begins at the tip is the one that moves.
+    let armhole = piece.edges.iter().position(is(Seam::Armhole)).ok_or(no(Seam::Armhole))?;
+    Ok((shoulder, armhole))
 }
 
 /// One piece before and after.

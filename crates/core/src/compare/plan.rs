@@ -372,7 +372,9 @@ impl Planner<'_> {
     fn built(&mut self, wanted: Wanted<'_>, code: &str, amounts: Amounts) -> bool {
         let figure = wanted.figure;
         let Some(mut line) = self.line(&wanted) else { return false };
-        let Some(pattern) = &self.pattern else {
+        // Without geometry, or on a block the alteration is not built for, the line stays on the worksheet.
+        let fits = |pattern: &&Pattern| alteration(code).is_some_and(|alteration| alteration.is_for(pattern));
+        let Some(pattern) = self.pattern.as_ref().filter(fits) else {
             self.lines.push(line);
             return false;
         };

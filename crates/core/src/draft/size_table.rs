@@ -6,6 +6,9 @@ use serde::{Deserialize, Serialize};
 
 use crate::body::Body;
 
+/// A side length starts this far below a tape at the armpits, in millimetres (handbook: `blocks.md`, section 2).
+const SIDE_STARTS: f64 = 25.0;
+
 /// One size of a table.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -80,7 +83,8 @@ pub fn size_table(code: &str) -> Option<&'static SizeTable> {
 
 impl SizeTable {
     /// The figures to draft a size from: what the table lacks is estimated from what it has. A table without
-    /// an upper bust is taken to be for a B cup, 51 mm (2 in) less than the bust.
+    /// an upper bust is taken to be for a B cup, 51 mm (2 in) less than the bust; without a side length the side
+    /// ends level with the waist. A shoulder width is never estimated: it would only doubt the shoulder length.
     pub fn figure(&self, label: &str) -> Option<Body> {
         let size = self.sizes.iter().find(|size| size.label == label)?;
         let figure = size.figure.clone();
@@ -88,6 +92,16 @@ impl SizeTable {
             (None, Some(bust)) => figure.with("upper_bust_girth", bust - 50.8),
             _ => figure,
         };
-        Some(figure.estimated())
+        let figure = match (
+            figure.get("side_length"),
+            figure.get("nape_to_waist_back"),
+            figure.get("armhole_depth"),
+        ) {
+            (None, Some(back), Some(depth)) => figure.with("side_length", back - depth - SIDE_STARTS),
+            _ => figure,
+        };
+        let stated = figure.get("shoulder_width").is_some();
+        let whole = figure.estimated();
+        Some(if stated { whole } else { whole.without("shoulder_width") })
     }
 }

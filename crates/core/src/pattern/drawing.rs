@@ -116,6 +116,8 @@ pub struct PieceDrawing {
     pub grain: String,
     /// The bust point, where the piece has one.
     pub bust_point: Option<Pt>,
+    /// Where the waist meets the centre line: what pieces are laid on each other by, besides the neck side.
+    pub centre_waist: Option<Pt>,
     /// What it fills.
     pub bounds: ViewBox,
 }
@@ -152,6 +154,7 @@ pub fn draw_piece(piece: &Piece, style: Style) -> PieceDrawing {
         notches: piece.notches.iter().flat_map(|notch| draw_notch(piece, notch)).collect(),
         grain: short_svg(&super::Curve::line(piece.grain.0, piece.grain.1).to_path()),
         bust_point: front_pivot(piece).map(Pt::from),
+        centre_waist: (piece.kind != PieceKind::Sleeve).then(|| piece.centre_waist().into()),
         bounds: bounds.into(),
     }
 }

@@ -266,8 +266,8 @@ fn measure_front(front: &Piece, figures: &mut Vec<(Figure, f64)>) {
         (F::ShoulderDrop, front.tip().y - front.neck_side().y),
         (F::NecklineFront, front.sewn_length(Seam::Neckline)),
         (F::ArmholeFront, front.sewn_length(Seam::Armhole)),
-        (F::SideFront, front.sewn_length(Seam::Side)),
-        (F::CentreFront, front.sewn_length(Seam::CentreFront)),
+        (F::SideFront, side_to_waist(front)),
+        (F::CentreFront, centre_to_waist(front)),
     ]);
     // The pivot, not the girth line's middle: that is where her bust point is meant to lie.
     if let Some(pivot) = front.bust_pivot() {
@@ -287,13 +287,31 @@ fn measure_back(back: &Piece, figures: &mut Vec<(Figure, f64)>) {
         (F::ShoulderBack, back.sewn_length(Seam::Shoulder)),
         (F::NecklineBack, back.sewn_length(Seam::Neckline)),
         (F::ArmholeBack, back.sewn_length(Seam::Armhole)),
-        (F::SideBack, back.sewn_length(Seam::Side)),
-        (F::CentreBack, back.sewn_length(Seam::CentreBack)),
+        (F::SideBack, side_to_waist(back)),
+        (F::CentreBack, centre_to_waist(back)),
         (F::BackLength, back.centre_waist().y - back.neck_side().y),
         (F::ArmholeDepth, back.underarm().y - back.centre_top().y),
     ]);
     figures.extend(waist_intake(back).map(|mm| (F::WaistDartBack, mm)));
     figures.extend(dart_mouth(back, DartPlace::Shoulder).map(|mm| (F::ShoulderDart, mm)));
+}
+
+/// Sewn side seam from the underarm to the waist, where the piece goes on below it.
+fn side_to_waist(piece: &Piece) -> f64 {
+    let whole = piece.sewn_length(Seam::Side);
+    let below = piece
+        .level(LevelName::Waist)
+        .and_then(|level| level.points.last())
+        .zip(piece.edges_of(Seam::Side).last());
+    below.map_or(whole, |(waist, edge)| whole - (edge.curve.length() - edge.curve.nearest(*waist)))
+}
+
+/// Pit or nape to the waist, where the piece goes on below it.
+fn centre_to_waist(piece: &Piece) -> f64 {
+    match piece.level(LevelName::Waist) {
+        Some(_) => piece.centre_top().distance(piece.centre_waist()),
+        None => piece.sewn_length(piece.kind.centre()),
+    }
 }
 
 /// What all waist darts of a piece take in together.

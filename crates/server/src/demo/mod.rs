@@ -1,5 +1,6 @@
 //! The demo house: a small workroom that dresses the players of an amateur orchestra. All invented.
 
+mod library;
 mod measuring;
 
 use chrono::{Days, NaiveDate, TimeDelta, Utc};
@@ -56,6 +57,7 @@ pub async fn seed_demo(store: &Store) -> Seeded {
     seeder.toile_to_fit().await?;
     seeder.second_round().await?;
     seeder.finished().await?;
+    seeder.library().await?;
     seeder.measuring_book().await
 }
 

@@ -171,7 +171,9 @@ async fn compared(
     let body = profile.body();
     let blocks = store.blocks(Some(order.client_id)).await?;
     let kept = store.order_plan(id).await?;
-    let first = blocks.iter().find(|b| b.client_id.is_none()).or(blocks.first()).map(|b| b.id);
+    // The house's block that most patterns were begun from; of equals the first in the list.
+    let house_blocks = blocks.iter().filter(|b| b.client_id.is_none()).rev();
+    let first = house_blocks.max_by_key(|b| b.used).or(blocks.first()).map(|b| b.id);
     let block_id = wanted.block.or(kept.as_ref().map(|plan| plan.block_id)).or(first).ok_or_else(|| {
         ApiError::field(
             "/block",

@@ -14,7 +14,13 @@ const { house } = useHouse()
 const { catalogue } = useCatalogue()
 const problem = shallowRef<Problem>()
 const saved = ref(false)
-const entry = reactive<MeasuringView>({ schools: {}, finger_mm: 12.5, age_limit_days: 90, route: [] })
+const entry = reactive<MeasuringView>({
+  schools: {},
+  finger_mm: 12.5,
+  age_limit_days: 90,
+  route: [],
+  cup_over_mm: 25,
+})
 
 watch(
   house,
@@ -62,6 +68,11 @@ async function save(): Promise<void> {
       label="One finger under the tape"
       :model-value="entry.finger_mm"
       @update:model-value="entry.finger_mm = $event ?? entry.finger_mm"
+    />
+    <LengthField
+      label="A cup over the block's by more than this is chosen for by the upper bust"
+      :model-value="entry.cup_over_mm"
+      @update:model-value="entry.cup_over_mm = $event ?? entry.cup_over_mm"
     />
     <div class="field">
       <label for="age-limit">Days after which a reading is asked for again before cutting</label>

@@ -1,0 +1,91 @@
+//! What the demo house keeps beside its master: a card, a nest to trace, a method, an ease set. All invented.
+
+use yardwand_core::body::Body;
+use yardwand_core::compare::{BlockSize, BlockSource, DesignEase, EaseSet, ease_set};
+use yardwand_core::draft::{Method, MethodKind, draft, size_table};
+use yardwand_core::pattern::Figure;
+use yardwand_store::{How, NewBlock, Shelf};
+
+use super::{STYLE, Seeded, Seeder};
+
+impl Seeder<'_> {
+    pub(super) async fn library(&self) -> Seeded {
+        let player = EaseSet {
+            code: String::new(),
+            name: "Concert dress, bowing arm".into(),
+            note: "Room to bow: more across the back, and what the arms forward ask for.".into(),
+            across_back: 25.0,
+            reach: true,
+            design: DesignEase { bust: 12.0, ..DesignEase::default() },
+            ..ease_set("standard").ok_or("no standard ease")?.clone()
+        };
+        self.store.put_on_shelf(Shelf::Ease, &player.name, &player, self.once).await?;
+        let method = Method { kind: MethodKind::Direct, with_sleeve: true, ..Method::default() };
+        let method = method.with("waist_dart_keeps", 32.0)?.with("below_armpit", 22.0)?;
+        self.store.put_on_shelf(Shelf::Methods, "High armhole, narrow dart", &method, self.once).await?;
+        self.dress_master().await?;
+        self.card().await
+    }
+
+    async fn dress_master(&self) -> Seeded {
+        let table = size_table("medium").ok_or("no built-in table")?;
+        let mut method = Method { kind: MethodKind::Dress, with_sleeve: true, ..Method::default() };
+        let ease = ease_set("standard").ok_or("no standard ease")?;
+        let mut sizes = Vec::new();
+        for size in &table.sizes {
+            let figure = table.figure(&size.label).ok_or("no such size")?;
+            method.direct.ease = ease.for_draft(&figure);
+            let pattern = draft(&figure, &method, STYLE)?.pattern;
+            sizes.push(BlockSize::drawn(&size.label, figure, pattern));
+        }
+        let block = NewBlock {
+            name: "Concert dress to the hip".into(),
+            client_id: None,
+            how: How::Drafted,
+            told: format!("Sizes of {}.", table.name),
+            parent_id: None,
+            method: Some(method),
+            ease_set: "standard".into(),
+            why: "For the string section: no waist seam, sleeve in the armhole.".into(),
+            sizes,
+        };
+        self.store.add_block(&block, self.once).await?;
+        Ok(())
+    }
+
+    async fn card(&self) -> Seeded {
+        let figures = [
+            (Figure::Bust, 37.5),
+            (Figure::Waist, 28.5),
+            (Figure::AcrossFront, 13.0),
+            (Figure::AcrossBack, 14.0),
+            (Figure::ShoulderFront, 4.75),
+            (Figure::ShoulderDrop, 1.625),
+            (Figure::CentreBack, 16.0),
+            (Figure::FrontLength, 16.75),
+            (Figure::BustPointDepth, 10.25),
+            (Figure::BustSpan, 7.25),
+            (Figure::ArmholeDepth, 8.5),
+            (Figure::SideBack, 7.5),
+        ];
+        let figures =
+            figures.into_iter().map(|(figure, inches)| (figure, inches * yardwand_core::INCH)).collect();
+        let block = NewBlock {
+            name: "Paper pattern from the drawer".into(),
+            client_id: None,
+            how: How::Card,
+            told: String::new(),
+            parent_id: None,
+            method: None,
+            ease_set: "standard".into(),
+            why: "An old bodice the house likes; measured by hand, darts closed.".into(),
+            sizes: vec![BlockSize {
+                label: "12".into(),
+                figure: Body::default().with("bust_girth", 34.0 * yardwand_core::INCH),
+                source: BlockSource::Card(figures),
+            }],
+        };
+        self.store.add_block(&block, self.once).await?;
+        Ok(())
+    }
+}

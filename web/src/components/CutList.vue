@@ -1,0 +1,91 @@
+<script setup lang="ts">
+/** The "before you cut" list: seven rules, each with its figures; a rule that fails is shown on the drawing. */
+import { computed, ref } from 'vue'
+import type { Check } from '@/api/types'
+
+const props = defineProps<{ checks: readonly Check[] }>()
+const emit = defineEmits<{ show: [code: string | undefined] }>()
+
+const RULES = [
+  'Seams that join',
+  'Right angles',
+  'Darts',
+  'Outline',
+  'Notches',
+  'Side seams balanced',
+  'Labelled',
+]
+const picked = ref<string>()
+const rules = computed(() =>
+  RULES.flatMap((name, index) => {
+    const checks = props.checks.filter((check) => check.rule === index + 1)
+    return checks.length ? [{ name, checks, passed: checks.every((check) => check.passed) }] : []
+  }),
+)
+const failed = computed(() => rules.value.filter((rule) => !rule.passed).length)
+
+function pick(code: string): void {
+  picked.value = picked.value === code ? undefined : code
+  emit('show', picked.value)
+}
+</script>
+
+<template>
+  <section aria-labelledby="cut-list" class="stack">
+    <h2 id="cut-list">Before you cut</h2>
+    <p v-if="failed" class="decide">{{ failed === 1 ? 'One rule does' : `${failed} rules do` }} not hold.</p>
+    <ol>
+      <li v-for="rule in rules" :key="rule.name" :class="{ failed: !rule.passed }">
+        <details :open="!rule.passed">
+          <summary>
+            <strong>{{ rule.passed ? 'Pass' : 'Fail' }}</strong> {{ rule.name }}
+          </summary>
+          <div v-for="check in rule.checks" :key="check.code" class="check">
+            <p class="small">{{ check.name }}: {{ check.says }}.</p>
+            <button
+              v-if="!check.passed"
+              type="button"
+              :aria-pressed="picked === check.code"
+              @click="pick(check.code)"
+            >
+              {{ picked === check.code ? 'Show every fault' : 'Show only this' }}
+            </button>
+          </div>
+        </details>
+      </li>
+    </ol>
+  </section>
+</template>
+
+<style scoped>
+ol {
+  margin: 0;
+  padding-left: 1.4rem;
+  display: grid;
+  gap: 0.15rem;
+}
+summary {
+  cursor: pointer;
+}
+summary strong {
+  display: inline-block;
+  width: 2.6rem;
+}
+.failed strong {
+  color: var(--madder);
+}
+.check {
+  padding: 0.2rem 0 0.3rem 2.6rem;
+  line-height: 1.3;
+}
+button {
+  font: inherit;
+  font-size: 0.88rem;
+  min-height: 2rem;
+  color: var(--ink);
+  background: var(--raised);
+  border: 1px solid var(--rule);
+  border-radius: var(--radius);
+  cursor: pointer;
+}
+</style>

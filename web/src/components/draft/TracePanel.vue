@@ -1,0 +1,189 @@
+<script setup lang="ts">
+/** A figure traced between the sizes of a nest: the dots it passed, the others crossed out, the shoulder hers. */
+import { ElButton, ElInput } from 'element-plus'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { post } from '@/api/client'
+import type { ClientSummary, Made, Problem, TracePreview } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import BlockSheet from '@/components/drawing/BlockSheet.vue'
+import { useHouse } from '@/composables/useHouse'
+import { useResource } from '@/composables/useResource'
+
+const props = defineProps<{ blockId: number }>()
+const router = useRouter()
+const { unit } = useHouse()
+const entry = reactive({ client: '', by: 'upper_bust', girth: '', shoulder: true, why: '' })
+const { data: clients } = useResource<{ items: ClientSummary[] }>('/api/clients')
+const trace = shallowRef<TracePreview>()
+const problem = shallowRef<Problem>()
+const keeping = ref(false)
+
+const ask = computed(() => ({
+  by: entry.by,
+  girth: entry.girth.trim() || null,
+  client: entry.client ? Number(entry.client) : null,
+  shoulder: entry.shoulder && entry.client !== '',
+}))
+const ready = computed(() => ask.value.girth !== null || ask.value.client !== null)
+
+let running: AbortController | undefined
+watch(
+  ask,
+  async (wanted) => {
+    running?.abort()
+    if (!ready.value) {
+      trace.value = undefined
+      problem.value = undefined
+      return
+    }
+    const { signal } = (running = new AbortController())
+    const result = await post<TracePreview>(`/api/blocks/${props.blockId}/trace`, wanted, signal)
+    if (signal.aborted) return
+    problem.value = result.ok ? undefined : result.problem
+    trace.value = result.ok ? result.value : undefined
+  },
+  { immediate: true },
+)
+
+/** Room for every dot: a larger size reaches beyond the trace. */
+const room = computed(() => {
+  const boxes: Record<string, { x: number; y: number; width: number; height: number }> = {}
+  for (const { piece } of trace.value?.dots ?? []) {
+    if (boxes[piece]) continue
+    const at = trace.value?.dots.filter((dot) => dot.piece === piece).map((dot) => dot.at) ?? []
+    const [xs, ys] = [at.map(({ x }) => x), at.map(({ y }) => y)]
+    const [x, y] = [Math.min(...xs), Math.min(...ys)]
+    boxes[piece] = { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y }
+  }
+  return boxes
+})
+
+async function keep(): Promise<void> {
+  const result = await post<Made>(`/api/blocks/${props.blockId}/traces`, { ...ask.value, why: entry.why })
+  problem.value = result.ok ? undefined : result.problem
+  if (result.ok) await router.push({ name: 'block', params: { id: result.value.id } })
+}
+</script>
+
+<template>
+  <section class="stack" aria-labelledby="trace-title">
+    <h2 id="trace-title">Trace between the sizes</h2>
+    <form class="card controls" @submit.prevent="keeping ? keep() : (keeping = true)">
+      <div class="field">
+        <label for="trace-client">For</label>
+        <select id="trace-client" v-model="entry.client">
+          <option value="">the house, no client</option>
+          <option v-for="client in clients?.items" :key="client.id" :value="String(client.id)">
+            {{ client.name }}
+          </option>
+        </select>
+      </div>
+      <div class="field">
+        <label for="trace-by">By</label>
+        <select id="trace-by" v-model="entry.by">
+          <option value="upper_bust">upper bust</option>
+          <option value="bust">bust</option>
+        </select>
+      </div>
+      <div class="field">
+        <label for="trace-girth">At, in {{ unit }}</label>
+        <input
+          id="trace-girth"
+          class="plain figure"
+          type="text"
+          autocomplete="off"
+          :value="entry.girth"
+          :placeholder="entry.client ? 'hers' : ''"
+          @change="entry.girth = ($event.target as HTMLInputElement).value"
+        />
+      </div>
+      <label v-if="entry.client" class="tick"
+        ><input v-model="entry.shoulder" type="checkbox" /> shoulder set to hers</label
+      >
+      <template v-if="trace">
+        <div v-if="keeping" class="field why">
+          <label for="trace-why">Why it is traced</label>
+          <ElInput id="trace-why" v-model="entry.why" maxlength="400" />
+        </div>
+        <ElButton native-type="submit" type="primary">Keep the trace</ElButton>
+      </template>
+    </form>
+    <ProblemNote :problem="problem" />
+    <p v-if="!ready" class="soft">Choose a client, or type a girth, and the nest is traced at once.</p>
+    <template v-if="trace">
+      <p>{{ trace.says }} <span class="soft">The master stays as it is.</span></p>
+      <BlockSheet :drawn="trace.drawn" :room="room">
+        <template #on="{ piece }">
+          <g class="nest" aria-hidden="true">
+            <template v-for="size in trace.around" :key="size.size">
+              <template v-for="around in size.pieces" :key="around.kind">
+                <path v-if="around.kind === piece.kind" :d="around.outline" class="around" />
+              </template>
+            </template>
+            <path
+              v-for="(line, index) in trace.lines.filter((each) => each.piece === piece.kind)"
+              :key="`l${index}`"
+              :d="line.path"
+              class="grade"
+            />
+            <template
+              v-for="(dot, index) in trace.dots.filter((each) => each.piece === piece.kind)"
+              :key="`d${index}`"
+            >
+              <circle v-if="dot.used" :cx="dot.at.x" :cy="dot.at.y" r="2.2" class="used">
+                <title>size {{ dot.size }}</title>
+              </circle>
+              <path v-else :d="`M${dot.at.x - 2} ${dot.at.y - 2}l4 4m0 -4l-4 4`" class="crossed" />
+            </template>
+          </g>
+        </template>
+      </BlockSheet>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.controls {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.7rem 1.1rem;
+  align-items: end;
+}
+.controls .field {
+  flex: 1 1 10rem;
+}
+.controls .why {
+  flex-basis: 20rem;
+}
+.tick {
+  min-height: 2.2rem;
+  display: flex;
+  gap: 0.4rem;
+  align-items: center;
+}
+.tick input {
+  width: 1.1rem;
+  height: 1.1rem;
+  accent-color: var(--ink);
+}
+.around {
+  fill: none;
+  stroke: var(--ink-soft);
+  stroke-width: 0.7;
+  stroke-dasharray: 4 3;
+}
+.grade {
+  fill: none;
+  stroke: var(--ink-soft);
+  stroke-width: 0.4;
+}
+.used {
+  fill: var(--woad);
+}
+.crossed {
+  fill: none;
+  stroke: var(--madder);
+  stroke-width: 0.7;
+}
+</style>

@@ -1,0 +1,194 @@
+<script setup lang="ts">
+/** One piece in its own coordinates: net line and seams always, the other layers as they are wanted. */
+import type { Layers } from './layers'
+import type { MovedArea, PieceDrawing, StageDrawing } from '@/api/types'
+import { useHouse } from '@/composables/useHouse'
+
+defineProps<{
+  piece: PieceDrawing
+  /** Drawn thin and dashed below. */
+  old?: PieceDrawing
+  moved: readonly MovedArea[]
+  /** A stage of an alteration, drawn instead of the finished piece. */
+  stage?: StageDrawing
+  layers: Layers
+}>()
+const emit = defineEmits<{ read: [says: string] }>()
+const { unit } = useHouse()
+</script>
+
+<template>
+  <template v-if="stage">
+    <path v-if="stage?.outline" :d="stage?.outline" class="piece" />
+    <path v-for="(path, index) in stage?.still" :key="`s${index}`" :d="path" class="still" />
+    <path v-for="(path, index) in stage?.moving" :key="`m${index}`" :d="path" class="moving" />
+    <path v-for="(path, index) in stage?.lines" :key="`l${index}`" :d="path" class="ruled" />
+    <circle
+      v-for="(hinge, index) in stage?.hinges"
+      :key="`h${index}`"
+      :cx="hinge.x"
+      :cy="hinge.y"
+      r="5"
+      class="hinge"
+    />
+  </template>
+  <template v-else>
+    <path :d="piece.outline" class="piece" />
+    <path v-if="old && layers.before" :d="old.outline" class="before" />
+    <path v-for="(area, index) in moved" :key="`a${index}`" :d="area.path" class="moved" />
+    <path v-for="level in layers.levels ? piece.levels : []" :key="level.name" :d="level.path" class="level">
+      <title>{{ level.name }}</title>
+    </path>
+    <path :d="piece.grain" class="grain" marker-start="url(#grain-end)" marker-end="url(#grain-end)">
+      <title>grain</title>
+    </path>
+    <g v-for="(dart, index) in layers.darts ? piece.darts : []" :key="`d${index}`" class="dart">
+      <path :d="dart.legs" />
+      <path :d="dart.fold" class="fold" />
+      <title>{{ dart.name }}, {{ dart.intake.text }} {{ unit }} at the seam</title>
+    </g>
+    <path
+      v-for="(notch, index) in layers.points ? piece.notches : []"
+      :key="`n${index}`"
+      :d="notch"
+      class="notch"
+    />
+    <circle
+      v-if="piece.bust_point && layers.points"
+      :cx="piece.bust_point.x"
+      :cy="piece.bust_point.y"
+      r="3.5"
+      class="bust"
+    >
+      <title>bust point</title>
+    </circle>
+    <path
+      v-for="(seam, index) in piece.seams"
+      :key="`e${index}`"
+      :d="seam.path"
+      class="seam"
+      :class="{ onfold: seam.fold }"
+      role="img"
+      :aria-label="`${piece.name}, ${seam.name}${seam.fold ? ' on the fold' : ''}: ${seam.length.text} ${unit}`"
+      @pointerenter="
+        emit(
+          'read',
+          `${piece.name}, ${seam.name}${seam.fold ? ' on the fold' : ''}: ${seam.length.text} ${unit}`,
+        )
+      "
+    />
+    <text
+      :x="piece.bounds.x + piece.bounds.width * 0.24"
+      :y="piece.bounds.y + piece.bounds.height * 0.5"
+      class="label"
+    >
+      {{ piece.name }}
+    </text>
+    <text
+      :x="piece.bounds.x + piece.bounds.width * 0.24"
+      :y="piece.bounds.y + piece.bounds.height * 0.5 + 14"
+      class="cut"
+    >
+      {{ piece.cut }}
+    </text>
+  </template>
+</template>
+
+<style scoped>
+.piece {
+  fill: var(--sunk);
+  fill-opacity: 0.65;
+  stroke: var(--ink);
+  stroke-width: 1.2;
+}
+.before {
+  fill: none;
+  stroke: var(--ink-soft);
+  stroke-width: 0.9;
+  stroke-dasharray: 5 3;
+  opacity: 0.8;
+}
+.moved,
+.moving {
+  fill: var(--woad-tint);
+  stroke: var(--woad);
+  stroke-width: 0.5;
+}
+.moving {
+  stroke-width: 1.1;
+}
+.still {
+  fill: var(--sunk);
+  stroke: var(--ink);
+  stroke-width: 1.1;
+}
+.ruled {
+  fill: none;
+  stroke: var(--madder);
+  stroke-width: 1.2;
+  stroke-dasharray: 7 3;
+}
+.hinge {
+  fill: var(--raised);
+  stroke: var(--madder);
+  stroke-width: 2;
+}
+.level {
+  fill: none;
+  stroke: var(--ink-soft);
+  stroke-width: 0.6;
+  stroke-dasharray: 2 3;
+}
+.grain {
+  stroke: var(--ink);
+  stroke-width: 0.9;
+  fill: none;
+}
+.arrow {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 0.9;
+}
+.dart path {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 0.9;
+}
+.dart .fold {
+  stroke-width: 0.5;
+  stroke-dasharray: 3 3;
+}
+.notch {
+  stroke: var(--ink);
+  stroke-width: 1.4;
+}
+.bust {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1;
+}
+.seam {
+  fill: none;
+  stroke: transparent;
+  stroke-width: 9;
+  cursor: help;
+}
+.seam.onfold {
+  stroke: var(--ink);
+  stroke-width: 2.4;
+  stroke-dasharray: 1 5;
+}
+.seam:hover {
+  stroke: var(--woad);
+  stroke-width: 3;
+  stroke-dasharray: none;
+}
+.label {
+  font: 600 14px var(--serif);
+  fill: var(--ink);
+}
+.cut {
+  font: 10.5px var(--sans);
+  fill: var(--ink-soft);
+}
+</style>

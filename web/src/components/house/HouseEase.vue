@@ -1,0 +1,154 @@
+<script setup lang="ts">
+/** The house's own ease sets: wearing and design ease, what the cloth gives, and whether reach counts. */
+import { ElButton, ElInput } from 'element-plus'
+import { reactive, ref, shallowRef } from 'vue'
+import { get, post, put, remove } from '@/api/client'
+import type { Craft, HouseEaseView, Problem, Shown } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
+import { useResource } from '@/composables/useResource'
+
+const { craft, unit } = useHouse()
+const { data: own, reload } = useResource<HouseEaseView[]>('/api/house/ease-sets')
+const problem = shallowRef<Problem>()
+const editing = ref<HouseEaseView | 'new'>()
+const FIELDS = [
+  { key: 'bust', name: 'Bust' },
+  { key: 'waist', name: 'Waist' },
+  { key: 'hip', name: 'Hip' },
+  { key: 'across_back', name: 'Across back' },
+  { key: 'upper_arm', name: 'Upper arm' },
+] as const
+const PARTS = [
+  { key: 'wearing', name: 'Wearing ease' },
+  { key: 'design', name: 'Design ease' },
+] as const
+const empty = () => ({ bust: '', waist: '', hip: '', across_back: '', upper_arm: '' })
+const entry = reactive({ name: '', note: '', stretch: '', reach: false, wearing: empty(), design: empty() })
+
+async function written(mm: number): Promise<string> {
+  const shown = await get<Shown>(`/api/length?text=${encodeURIComponent(`${mm.toFixed(4)} mm`)}`)
+  return shown.ok ? shown.value.text : ''
+}
+
+async function edit(view: HouseEaseView | 'new'): Promise<void> {
+  problem.value = undefined
+  Object.assign(entry, { name: '', note: '', stretch: '', reach: false, wearing: empty(), design: empty() })
+  if (view !== 'new') {
+    const { set } = view
+    entry.name = set.name
+    entry.note = set.note
+    entry.reach = set.reach
+    entry.stretch = set.stretch ? String(Math.round(set.stretch * 1000) / 10) : ''
+    for (const { key } of FIELDS) {
+      entry.wearing[key] = await written(set[key])
+      entry.design[key] = set.design[key] ? await written(set.design[key]) : ''
+    }
+  }
+  editing.value = view
+}
+
+async function done(result: { ok: true } | { ok: false; problem: Problem }): Promise<void> {
+  problem.value = result.ok ? undefined : result.problem
+  if (!result.ok) return
+  editing.value = undefined
+  await reload()
+  const known = await get<Craft>('/api/craft')
+  if (known.ok) craft.value = known.value
+}
+
+async function save(): Promise<void> {
+  const view = editing.value
+  if (!view) return
+  if (view === 'new') await done(await post('/api/house/ease-sets', entry))
+  else await done(await put(`/api/house/ease-sets/${view.id}`, { revision: view.revision, ...entry }))
+}
+const drop = async (view: HouseEaseView) => done(await remove(`/api/house/ease-sets/${view.id}`))
+</script>
+
+<template>
+  <section class="card stack" aria-labelledby="ease-title">
+    <div class="between">
+      <h2 id="ease-title">Our own ease sets</h2>
+      <ElButton size="small" @click="edit('new')">Make an ease set</ElButton>
+    </div>
+    <p v-if="!own?.length" class="soft small">
+      None yet: {{ craft?.ease_sets.map((set) => set.name.toLowerCase()).join(', ') }} are built in.
+    </p>
+    <ul>
+      <li v-for="view in own" :key="view.id" class="between">
+        <span
+          ><strong>{{ view.set.name }}</strong> <span class="soft">{{ view.set.note }}</span></span
+        >
+        <span class="row">
+          <ElButton size="small" @click="edit(view)">Edit {{ view.set.name }}</ElButton>
+          <ElButton size="small" @click="drop(view)">Take {{ view.set.name }} away</ElButton>
+        </span>
+      </li>
+    </ul>
+    <ProblemNote :problem="problem" />
+    <form v-if="editing" class="stack" @submit.prevent="save">
+      <div class="field">
+        <label for="ease-name">Name of the ease set</label>
+        <ElInput id="ease-name" v-model="entry.name" maxlength="120" :disabled="editing !== 'new'" />
+      </div>
+      <div class="field">
+        <label for="ease-note">What it is for</label>
+        <ElInput id="ease-note" v-model="entry.note" maxlength="300" />
+      </div>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">In {{ unit }}, all round</th>
+            <th v-for="part in PARTS" :key="part.key" scope="col">{{ part.name }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="field in FIELDS" :key="field.key">
+            <th scope="row">{{ field.name }}</th>
+            <td v-for="part in PARTS" :key="part.key">
+              <input
+                v-model="entry[part.key][field.key]"
+                class="plain figure"
+                type="text"
+                autocomplete="off"
+                :aria-label="`${part.name}, ${field.name.toLowerCase()}`"
+                :aria-invalid="problem?.pointer === `/${part.key}/${field.key}`"
+              />
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <div class="field">
+        <label for="ease-stretch">What the cloth gives, per cent; −5 cuts a twentieth smaller</label>
+        <ElInput id="ease-stretch" v-model="entry.stretch" />
+      </div>
+      <label class="row"
+        ><input v-model="entry.reach" type="checkbox" /> Across the back counts with both arms forward, where
+        that was measured</label
+      >
+      <div class="row">
+        <ElButton type="primary" native-type="submit">Save the ease set</ElButton>
+        <ElButton @click="editing = undefined">Never mind</ElButton>
+      </div>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.4rem;
+}
+tbody th {
+  font-weight: 400;
+  color: var(--ink);
+  font-size: 0.95rem;
+}
+td input {
+  max-width: 7rem;
+}
+</style>

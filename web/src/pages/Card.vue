@@ -1,0 +1,100 @@
+<script setup lang="ts">
+/** A card: a bought or old block measured by hand into the table. Enough to compare, to plan and for a worksheet. */
+import { ElButton, ElInput } from 'element-plus'
+import { reactive, shallowRef } from 'vue'
+import { useRouter } from 'vue-router'
+import { post } from '@/api/client'
+import type { CardField, Made, Problem } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
+import { useResource } from '@/composables/useResource'
+
+const router = useRouter()
+const { unit } = useHouse()
+const { data: fields, problem: unread } = useResource<CardField[]>('/api/cards')
+const entry = reactive({ name: '', why: '', size: '', bust: '', upper_bust: '' })
+const figures = reactive<Record<string, string>>({})
+const problem = shallowRef<Problem>()
+const fault = (pointer: string) => (problem.value?.pointer === pointer ? problem.value.detail : undefined)
+
+async function keep(): Promise<void> {
+  const result = await post<Made>('/api/cards', { ...entry, figures })
+  problem.value = result.ok ? undefined : result.problem
+  if (result.ok) await router.push({ name: 'block', params: { id: result.value.id } })
+}
+</script>
+
+<template>
+  <main class="page stack" aria-labelledby="card-title">
+    <h1 id="card-title">Measure a card</h1>
+    <p class="soft">
+      For a block that exists only on paper: measure net lines, darts closed, and write down what you find, in
+      {{ unit }}. Girths are all round, everything else as it lies. What is left empty is not compared.
+    </p>
+    <ProblemNote :problem="problem ?? unread" />
+    <form class="stack" @submit.prevent="keep">
+      <div class="card grid">
+        <div class="field">
+          <label for="card-name">Name of the card</label>
+          <ElInput id="card-name" v-model="entry.name" maxlength="120" />
+        </div>
+        <div class="field">
+          <label for="card-size">Size</label>
+          <ElInput id="card-size" v-model="entry.size" maxlength="40" />
+        </div>
+        <div class="field">
+          <label for="card-why">Where it comes from, and why it is kept</label>
+          <ElInput id="card-why" v-model="entry.why" maxlength="400" />
+        </div>
+        <div class="field">
+          <label for="card-bust">Bust it is meant for, where it says so</label>
+          <ElInput id="card-bust" v-model="entry.bust" />
+          <span v-if="fault('/bust')" role="alert" class="small decide">{{ fault('/bust') }}</span>
+        </div>
+        <div class="field">
+          <label for="card-upper">Upper bust it is meant for</label>
+          <ElInput id="card-upper" v-model="entry.upper_bust" />
+          <span v-if="fault('/upper_bust')" role="alert" class="small decide">{{
+            fault('/upper_bust')
+          }}</span>
+        </div>
+      </div>
+      <fieldset class="card grid">
+        <legend class="legend">Measured on the block, in {{ unit }}</legend>
+        <div v-for="field in fields" :key="field.figure" class="line">
+          <label :for="`figure-${field.figure}`">{{ field.name }}{{ field.needed ? ', needed' : '' }}</label>
+          <input
+            :id="`figure-${field.figure}`"
+            v-model="figures[field.figure]"
+            class="plain figure"
+            type="text"
+            autocomplete="off"
+            :aria-invalid="fault(`/figures/${field.figure}`) !== undefined"
+          />
+          <span v-if="fault(`/figures/${field.figure}`)" role="alert" class="small decide">{{
+            fault(`/figures/${field.figure}`)
+          }}</span>
+        </div>
+      </fieldset>
+      <div><ElButton type="primary" native-type="submit">Keep the card</ElButton></div>
+    </form>
+  </main>
+</template>
+
+<style scoped>
+.grid {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(min(19rem, 100%), 1fr));
+  gap: 0.5rem 1.4rem;
+  margin: 0;
+}
+.line {
+  display: grid;
+  grid-template-columns: 1fr 7rem;
+  gap: 0.1rem 0.6rem;
+  align-items: center;
+}
+.line .decide {
+  grid-column: 1 / -1;
+}
+</style>

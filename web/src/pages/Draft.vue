@@ -1,0 +1,270 @@
+<script setup lang="ts">
+/** The drafting table: a client's own block, or a house master from a size table. */
+import { ElButton, ElInput } from 'element-plus'
+import { computed, reactive, ref, shallowRef } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+import { post } from '@/api/client'
+import type { ClientView, Made, Problem } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import BesidePanel from '@/components/draft/BesidePanel.vue'
+import ConstantsPanel from '@/components/draft/ConstantsPanel.vue'
+import BlockSheet from '@/components/drawing/BlockSheet.vue'
+import ConstructionPlayer from '@/components/drawing/ConstructionPlayer.vue'
+import { useDraft } from '@/composables/useDraft'
+import { useHouse } from '@/composables/useHouse'
+import { useResource } from '@/composables/useResource'
+
+const props = defineProps<{ id?: string; name?: string }>()
+const router = useRouter()
+const { craft } = useHouse()
+const { data: client } = useResource<ClientView>(() => (props.id ? `/api/clients/${props.id}` : undefined))
+const {
+  drafting,
+  reloadDrafting,
+  choice,
+  constants,
+  draft,
+  problem,
+  table,
+  size,
+  method,
+  sheet,
+  takeHouseMethod,
+} = useDraft(() => props.id)
+
+const VIEWS = [
+  { code: 'block', name: 'Block' },
+  { code: 'construction', name: 'Construction' },
+  { code: 'constants', name: 'Constants' },
+  { code: 'beside', name: 'Beside another method' },
+] as const
+const view = ref<(typeof VIEWS)[number]['code']>('block')
+const refused = shallowRef<Problem>()
+const keeping = ref(false)
+const entry = reactive({ name: props.name ?? '', why: '', sizes: [] as string[] })
+const methodName = ref('')
+const methodSaid = ref('')
+const others = computed(() => drafting.value?.kinds.filter((each) => each.kind !== choice.kind) ?? [])
+
+function show(code: (typeof VIEWS)[number]['code']): void {
+  view.value = code
+  if (code === 'beside' && !choice.beside) choice.beside = others.value.at(-1)?.kind ?? ''
+  if (code !== 'beside') choice.beside = ''
+}
+
+async function keep(): Promise<void> {
+  const ease_set = choice.ease_set ?? null
+  const result = props.id
+    ? await post<Made>(`/api/clients/${props.id}/blocks`, { method: method.value, ease_set, why: entry.why })
+    : await post<Made>('/api/blocks', {
+        name: entry.name,
+        why: entry.why,
+        table: choice.table,
+        sizes: entry.sizes,
+        method: method.value,
+        ease_set,
+      })
+  refused.value = result.ok ? undefined : result.problem
+  if (result.ok) await router.push({ name: 'block', params: { id: result.value.id } })
+}
+
+async function keepMethod(): Promise<void> {
+  const result = await post<Made>('/api/house/methods', { name: methodName.value, method: method.value })
+  refused.value = result.ok ? undefined : result.problem
+  if (!result.ok) return
+  methodSaid.value = `Kept as “${methodName.value}”.`
+  methodName.value = ''
+  await reloadDrafting()
+}
+
+/** Opens a session with just the readings that are wanting or contradict each other. */
+async function measure(): Promise<void> {
+  const result = await post<Made>(`/api/clients/${props.id}/sessions`, { codes: draft.value?.readings })
+  refused.value = result.ok ? undefined : result.problem
+  if (result.ok) await router.push({ name: 'session', params: { id: result.value.id } })
+}
+</script>
+
+<template>
+  <main class="page wide stack" aria-labelledby="draft-title">
+    <div class="between">
+      <div>
+        <h1 id="draft-title">{{ id ? 'Her own block' : 'Draft a master' }}</h1>
+        <p class="soft">
+          <template v-if="id">
+            From the readings of
+            <RouterLink :to="{ name: 'client', params: { id } }">{{ client?.name }}</RouterLink>.
+          </template>
+          <template v-else>From a size table; every size is drafted alike.</template>
+        </p>
+      </div>
+      <div class="row">
+        <a v-if="draft?.drawn && !draft.refused" :href="sheet" download>Worksheet (PDF)</a>
+        <ElButton
+          v-if="draft?.drawn && !draft.refused"
+          type="primary"
+          :aria-expanded="keeping"
+          @click="id ? keep() : (keeping = !keeping)"
+          >{{ id ? 'Keep this block' : 'Keep as a master' }}</ElButton
+        >
+      </div>
+    </div>
+    <form v-if="keeping && !id" class="card keep" @submit.prevent="keep">
+      <div class="field">
+        <label for="master-name">Name of the master</label>
+        <ElInput id="master-name" v-model="entry.name" maxlength="120" placeholder="House bodice" />
+      </div>
+      <div class="field">
+        <label for="master-why">Why it is made</label>
+        <ElInput id="master-why" v-model="entry.why" maxlength="400" />
+      </div>
+      <fieldset class="chips">
+        <legend class="legend">Sizes; all of them where none is chosen</legend>
+        <label v-for="each in table?.sizes" :key="each" class="chip">
+          <input v-model="entry.sizes" type="checkbox" :value="each" /><span>{{ each }}</span>
+        </label>
+      </fieldset>
+      <div><ElButton type="primary" native-type="submit">Keep the master</ElButton></div>
+    </form>
+    <div class="card controls">
+      <template v-if="!id">
+        <div class="field">
+          <label for="table">Size table</label>
+          <select id="table" v-model="choice.table">
+            <option v-for="each in drafting?.tables" :key="each.code" :value="each.code">
+              {{ each.name }}
+            </option>
+          </select>
+        </div>
+        <div class="field narrow">
+          <label for="draft-size">Size shown</label>
+          <select
+            id="draft-size"
+            :value="size"
+            @change="choice.size = ($event.target as HTMLSelectElement).value"
+          >
+            <option v-for="each in table?.sizes" :key="each">{{ each }}</option>
+          </select>
+        </div>
+      </template>
+      <div class="field">
+        <label for="kind">Method</label>
+        <select id="kind" v-model="choice.kind">
+          <option v-for="each in drafting?.kinds" :key="each.kind" :value="each.kind">{{ each.name }}</option>
+        </select>
+      </div>
+      <div v-if="drafting?.methods.length" class="field">
+        <label for="house-method">Constants of</label>
+        <select
+          id="house-method"
+          :value="choice.house_method ?? ''"
+          @change="takeHouseMethod(Number(($event.target as HTMLSelectElement).value) || undefined)"
+        >
+          <option value="">the trade</option>
+          <option v-for="each in drafting.methods" :key="each.id" :value="each.id">{{ each.name }}</option>
+        </select>
+      </div>
+      <div class="field">
+        <label for="draft-ease">Ease</label>
+        <select
+          id="draft-ease"
+          :value="choice.ease_set ?? ''"
+          @change="choice.ease_set = ($event.target as HTMLSelectElement).value || undefined"
+        >
+          <option value="">the house's usual</option>
+          <option v-for="each in craft?.ease_sets" :key="each.code" :value="each.code">
+            {{ each.name }}
+          </option>
+        </select>
+      </div>
+      <label class="tick"><input v-model="choice.with_sleeve" type="checkbox" /> with a sleeve</label>
+    </div>
+    <p v-if="drafting" class="small soft">
+      {{ drafting.kinds.find((each) => each.kind === choice.kind)?.trusts }} {{ id ? '' : table?.note }}
+    </p>
+    <ProblemNote :problem="problem ?? refused" />
+    <div v-if="draft?.refused" class="card stack">
+      <p>
+        <span class="decide">Not yet.</span> {{ draft.refused }}
+        <template v-if="draft.drawn">
+          Below it is drawn with what her other readings make of them: to look at, not to keep or to cut.
+        </template>
+      </p>
+      <div v-if="id && draft.readings.length"><ElButton @click="measure">Measure these now</ElButton></div>
+    </div>
+    <fieldset class="chips">
+      <legend class="visually-hidden">What is shown</legend>
+      <label v-for="each in VIEWS" :key="each.code" class="chip">
+        <input type="radio" name="view" :checked="view === each.code" @change="show(each.code)" />
+        <span>{{ each.name }}</span>
+      </label>
+    </fieldset>
+    <template v-if="draft">
+      <BlockSheet v-if="view === 'block' && draft.drawn" :drawn="draft.drawn" />
+      <ConstructionPlayer
+        v-if="view === 'construction' && draft.drawn"
+        :steps="draft.steps"
+        :pieces="draft.drawn.pieces"
+      />
+      <template v-if="view === 'constants'">
+        <ConstantsPanel v-model="constants" :parameters="draft.parameters" :problem="problem" />
+        <form class="row" @submit.prevent="keepMethod">
+          <ElInput
+            v-model="methodName"
+            class="method"
+            maxlength="120"
+            aria-label="Name of the method"
+            placeholder="Name of the method"
+          />
+          <ElButton native-type="submit">Keep as a method of the house</ElButton>
+          <span v-if="methodSaid" role="status" class="soft">{{ methodSaid }}</span>
+        </form>
+      </template>
+      <template v-if="view === 'beside'">
+        <div class="field narrow">
+          <label for="beside">Beside</label>
+          <select id="beside" v-model="choice.beside">
+            <option v-for="each in others" :key="each.kind" :value="each.kind">{{ each.name }}</option>
+          </select>
+        </div>
+        <BesidePanel :draft="draft" />
+      </template>
+    </template>
+  </main>
+</template>
+
+<style scoped>
+.wide {
+  max-width: 1400px;
+}
+.controls {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.7rem 1.1rem;
+  align-items: end;
+}
+.controls .field {
+  flex: 1 1 9rem;
+}
+.narrow {
+  max-width: 16rem;
+}
+.tick {
+  min-height: 2.2rem;
+  display: flex;
+  gap: 0.4rem;
+  align-items: center;
+}
+.tick input {
+  width: 1.1rem;
+  height: 1.1rem;
+  accent-color: var(--ink);
+}
+.keep {
+  display: grid;
+  gap: 0.8rem;
+}
+.method {
+  max-width: 20rem;
+}
+</style>

@@ -1,0 +1,288 @@
+<script setup lang="ts">
+/** The plan: an ordered recipe with its reasons; every change is kept and the rest planned anew at once. */
+import { ElButton } from 'element-plus'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { RouterLink, useRouter } from 'vue-router'
+import { post, put } from '@/api/client'
+import type { ComparisonView, Made, Plan, PlanChanges, PlanLine, Planned, Problem, Step } from '@/api/types'
+import LengthField from '@/components/LengthField.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
+import { useOrder } from '@/composables/useOrder'
+import { useResource } from '@/composables/useResource'
+
+const router = useRouter()
+const { unit } = useHouse()
+const { data: order, reload: reloadOrder } = useOrder()
+const {
+  data: view,
+  problem,
+  reload,
+} = useResource<ComparisonView>(() => (order.value ? `/api/orders/${order.value.id}/comparison` : undefined))
+const plan = shallowRef<Plan>()
+const changes = shallowRef<PlanChanges>({ off: [], amounts: {}, order: [] })
+const revision = ref(0)
+const refused = shallowRef<Problem>()
+const said = ref('')
+
+watch(view, (now) => {
+  if (!now) return
+  plan.value = now.plan
+  changes.value = now.changes
+  revision.value = now.plan_revision
+})
+
+const block = computed(() => view.value?.blocks.find((each) => each.id === view.value?.block_id))
+const isCard = computed(() => view.value?.block_pieces.length === 0)
+const touched = computed(
+  () => changes.value.off.length + changes.value.order.length + Object.keys(changes.value.amounts).length > 0,
+)
+
+let saving: Promise<void> = Promise.resolve()
+/** One change after the other: each is based on what the one before made. */
+function keep(next: PlanChanges, says: string): Promise<void> {
+  saving = saving.then(async () => {
+    const now = view.value
+    if (!now || !order.value) return
+    const result = await put<Planned>(`/api/orders/${order.value.id}/plan`, {
+      revision: revision.value,
+      block_id: now.block_id,
+      size: now.size,
+      ease_set: now.ease.code,
+      changes: next,
+    })
+    refused.value = result.ok ? undefined : result.problem
+    if (!result.ok) {
+      // Somebody else was faster: what stands now is shown.
+      if (result.problem.status === 409) await reload()
+      return
+    }
+    plan.value = result.value.plan
+    changes.value = result.value.changes
+    revision.value = result.value.revision
+    said.value = says
+  })
+  return saving
+}
+
+function turn(line: PlanLine, on: boolean): void {
+  const off = changes.value.off.filter((key) => key !== line.key)
+  if (!on) off.push(line.key)
+  void keep({ ...changes.value, off }, on ? `${line.name} is done again.` : `${line.name} is left out.`)
+}
+
+function amount(line: PlanLine, mm: number | null): void {
+  const amounts = { ...changes.value.amounts }
+  if (mm === null) delete amounts[line.key]
+  else amounts[line.key] = mm
+  void keep({ ...changes.value, amounts }, `${line.name} set.`)
+}
+
+function move(line: PlanLine, by: number): void {
+  const keys = plan.value?.lines.map((each) => each.key) ?? []
+  const at = keys.indexOf(line.key)
+  keys.splice(at, 1)
+  keys.splice(at + by, 0, line.key)
+  void keep({ ...changes.value, order: keys }, `${line.name} is now number ${at + by + 1}.`)
+}
+
+const recipe = computed(() => {
+  const steps: Step[] = (plan.value?.lines ?? []).flatMap((line, index) =>
+    line.alteration && line.done && !line.refused
+      ? [{ id: index + 1, alteration: line.alteration, amounts: line.amounts, on: true, reason: line.reason }]
+      : [],
+  )
+  return { form: 1, steps }
+})
+
+async function begin(): Promise<void> {
+  await saving
+  const body = { block_id: view.value?.block_id, size: view.value?.size, recipe: recipe.value }
+  const result = await post<Made>(`/api/orders/${order.value?.id}/pattern`, body)
+  refused.value = result.ok ? undefined : result.problem
+  if (!result.ok) return
+  await reloadOrder()
+  await router.push({ name: 'alter', params: { id: order.value?.id } })
+}
+</script>
+
+<template>
+  <main class="stack" aria-labelledby="plan-title">
+    <div class="between">
+      <div>
+        <h1 id="plan-title">Plan</h1>
+        <p v-if="view" class="soft">
+          From {{ block?.name }}, version {{ block?.version }}, size {{ view.size }};
+          {{ view.ease.name.toLowerCase() }}.
+          <RouterLink v-if="order" :to="{ name: 'compare', params: { id: order.id } }"
+            >Compare again</RouterLink
+          >
+        </p>
+      </div>
+      <div v-if="order" class="row">
+        <a :href="`/api/orders/${order.id}/plan.pdf`" download>Worksheet (PDF)</a>
+        <ElButton
+          v-if="touched"
+          size="small"
+          @click="keep({ off: [], amounts: {}, order: [] }, 'The plan stands as it was made.')"
+          >As it was made</ElButton
+        >
+      </div>
+    </div>
+    <ProblemNote :problem="problem ?? refused" />
+    <p class="visually-hidden" role="status">{{ said }}</p>
+    <div v-if="plan" class="halves">
+      <section class="stack" aria-label="Lines of the plan">
+        <p v-if="!plan.lines.length">The block fits within its tolerances: nothing to alter.</p>
+        <p v-else class="small soft">
+          Lengths first, since they move levels; then the bust before any other width; the sleeve last, from
+          the finished armhole. Leave a line out, set its amount, or move it: the rest is planned anew.
+        </p>
+        <ol>
+          <li v-for="(line, index) in plan.lines" :key="line.key" class="card" :class="{ off: !line.done }">
+            <label class="tick">
+              <input
+                type="checkbox"
+                :checked="line.done"
+                @change="turn(line, ($event.target as HTMLInputElement).checked)"
+              />
+              <span class="visually-hidden">Do {{ line.name }}</span>
+            </label>
+            <div class="stack line">
+              <div class="between">
+                <strong>{{ index + 1 }}. {{ line.name }}</strong>
+                <span class="row">
+                  <ElButton
+                    size="small"
+                    :disabled="index === 0"
+                    :aria-label="`${line.name} earlier`"
+                    @click="move(line, -1)"
+                    >↑</ElButton
+                  >
+                  <ElButton
+                    size="small"
+                    :disabled="index === plan.lines.length - 1"
+                    :aria-label="`${line.name} later`"
+                    @click="move(line, 1)"
+                    >↓</ElButton
+                  >
+                </span>
+              </div>
+              <div class="row amount">
+                <LengthField
+                  :label="`${line.name}, ${line.on}`"
+                  :model-value="line.amount.mm"
+                  @update:model-value="amount(line, $event)"
+                />
+                <ElButton v-if="line.planned" size="small" @click="amount(line, null)"
+                  >planned {{ line.planned.text }} {{ unit }}</ElButton
+                >
+              </div>
+              <p class="small">{{ line.reason }}</p>
+              <p v-if="!line.alteration" class="small soft">
+                {{
+                  isCard
+                    ? 'A card has no geometry: by hand, from the worksheet.'
+                    : 'Not built into the cutting table yet: it stays on the worksheet, to do by hand.'
+                }}
+              </p>
+              <p v-if="line.refused" class="small decide">{{ line.refused }}</p>
+            </div>
+          </li>
+        </ol>
+        <p v-if="plan.dropped.length" class="small soft">
+          Too small to act on:
+          {{ plan.dropped.map((line) => `${line.name} ${line.amount.text} ${unit}`).join(', ') }}.
+        </p>
+      </section>
+      <section v-if="plan.predictions.length" aria-labelledby="after-title" class="stack">
+        <h2 id="after-title">Figures after the plan</h2>
+        <p class="small soft">Found by applying it to the block; lines done by hand do not count here.</p>
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Dimension</th>
+              <th scope="col" class="num">Block</th>
+              <th scope="col" class="num">After</th>
+              <th scope="col" class="num">Target</th>
+              <th scope="col">Closes</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in plan.predictions" :key="row.figure">
+              <th scope="row">{{ row.name }}</th>
+              <td class="num soft">{{ row.before.text }}</td>
+              <td class="num" :class="{ changed: row.before.text !== row.predicted.text }">
+                {{ row.predicted.text }}
+              </td>
+              <td class="num">{{ row.target.text }}</td>
+              <td :class="{ decide: row.addressed && !row.fits }">
+                {{ row.fits ? 'yes' : row.addressed ? 'not quite' : 'by hand' }}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <p>
+          Corrections in all <strong class="figure">{{ plan.total.text }} {{ unit }}</strong>
+        </p>
+      </section>
+    </div>
+    <div v-if="plan" class="row">
+      <RouterLink v-if="order?.pattern_id" :to="{ name: 'alter', params: { id: order.id } }">
+        The pattern is begun: to the cutting table
+      </RouterLink>
+      <p v-else-if="isCard" class="soft">
+        A card has no geometry to cut from: work from the worksheet, or compare with a drawn block.
+      </p>
+      <ElButton v-else type="primary" @click="begin">
+        Begin the pattern from size {{ view?.size }} with {{ recipe.steps.length }}
+        {{ recipe.steps.length === 1 ? 'alteration' : 'alterations' }}
+      </ElButton>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.halves {
+  display: grid;
+  grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
+  gap: 1.6rem;
+  align-items: start;
+}
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.5rem;
+}
+li.card {
+  display: grid;
+  grid-template-columns: 2rem 1fr;
+  padding: 0.6rem 0.9rem;
+}
+.line {
+  gap: 0.35rem;
+}
+.off .line {
+  color: var(--ink-soft);
+}
+.amount {
+  align-items: end;
+}
+.tick input {
+  width: 1.2rem;
+  height: 1.2rem;
+  accent-color: var(--ink);
+}
+tbody th {
+  font-weight: 400;
+  color: var(--ink);
+  font-size: 0.95rem;
+}
+@media (max-width: 1100px) {
+  .halves {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,145 @@
+<script setup lang="ts">
+/** Size tables: the built-in ones and the house's own, read from a file and looked at before they are kept. */
+import { ElButton, ElInput } from 'element-plus'
+import { reactive, ref, shallowRef } from 'vue'
+import { RouterLink } from 'vue-router'
+import { post, remove } from '@/api/client'
+import type { Drafting, Made, Problem, SizeTableRead } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
+import { useResource } from '@/composables/useResource'
+
+const { house, unit } = useHouse()
+const { data: drafting, problem: unread, reload } = useResource<Drafting>('/api/drafting')
+const entry = reactive({ name: '', csv: '', file: '' })
+const read = shallowRef<SizeTableRead>()
+const problem = shallowRef<Problem>()
+const said = ref('')
+const EXAMPLE =
+  'measurement,unit,36,38,40\nBust girth,cm,84,88,92\nWaist girth,cm,66,70,74\nHip girth,cm,90,94,98'
+
+async function chosen(event: Event): Promise<void> {
+  const file = (event.target as HTMLInputElement).files?.[0]
+  if (!file) return
+  entry.file = file.name
+  entry.csv = await file.text()
+  await look()
+}
+
+async function look(): Promise<void> {
+  said.value = ''
+  const result = await post<SizeTableRead>('/api/house/size-tables/preview', { csv: entry.csv })
+  problem.value = result.ok ? undefined : result.problem
+  read.value = result.ok ? result.value : undefined
+}
+
+async function keep(): Promise<void> {
+  const result = await post<Made>('/api/house/size-tables', { name: entry.name, csv: entry.csv })
+  problem.value = result.ok ? undefined : result.problem
+  if (!result.ok) return
+  said.value = `“${entry.name}” is kept.`
+  Object.assign(entry, { name: '', csv: '', file: '' })
+  read.value = undefined
+  await reload()
+}
+
+async function drop(id: number): Promise<void> {
+  const result = await remove(`/api/house/size-tables/${id}`)
+  problem.value = result.ok ? undefined : result.problem
+  if (result.ok) await reload()
+}
+</script>
+
+<template>
+  <main class="page stack" aria-labelledby="tables-title">
+    <h1 id="tables-title">Size tables</h1>
+    <p class="soft">
+      A master's sizes are <RouterLink :to="{ name: 'draft' }">drafted from a table</RouterLink>. What a table
+      does not say is estimated from what it says.
+    </p>
+    <ProblemNote :problem="problem ?? unread" />
+    <ul>
+      <li v-for="table in drafting?.tables" :key="table.code" class="card between">
+        <div>
+          <strong>{{ table.name }}</strong>
+          <p class="small">{{ table.note }} Sizes {{ table.sizes.join(', ') }}.</p>
+        </div>
+        <ElButton v-if="table.house_id != null" size="small" @click="drop(table.house_id)"
+          >Take {{ table.name }} away</ElButton
+        >
+      </li>
+    </ul>
+    <section class="card stack" aria-labelledby="new-table">
+      <h2 id="new-table">A table of our own</h2>
+      <p class="small soft">
+        A CSV file: a row a measurement, a column a size; the unit in a column of its own, or
+        {{ house?.unit === 'inch' ? 'inches' : unit }} where there is none. At least bust and waist.
+      </p>
+      <pre class="small">{{ EXAMPLE }}</pre>
+      <div class="field">
+        <label for="table-file">File</label>
+        <input id="table-file" type="file" accept=".csv,.txt,text/csv" @change="chosen" />
+      </div>
+      <div class="field">
+        <label for="table-text">or its lines</label>
+        <textarea
+          id="table-text"
+          v-model="entry.csv"
+          class="plain"
+          rows="6"
+          spellcheck="false"
+          @change="look"
+        />
+      </div>
+      <template v-if="read">
+        <p v-if="read.problems.length" class="decide">
+          Nothing is kept yet:
+          {{ read.problems.length === 1 ? 'one line wants' : `${read.problems.length} places want` }} mending.
+        </p>
+        <p v-else role="status">
+          Sizes {{ read.sizes.join(', ') }}; {{ read.measurements.length }} measurements:
+          {{ read.measurements.join(', ') }}.
+        </p>
+        <ol v-if="read.problems.length" class="problems">
+          <li v-for="(fault, index) in read.problems" :key="index">
+            Line {{ fault.line }}{{ fault.column ? `, ${fault.column}` : '' }}: {{ fault.says }}
+          </li>
+        </ol>
+        <form v-if="!read.problems.length" class="row" @submit.prevent="keep">
+          <ElInput
+            v-model="entry.name"
+            class="name"
+            maxlength="120"
+            aria-label="Name of the table"
+            placeholder="Name of the table"
+          />
+          <ElButton type="primary" native-type="submit">Keep the table</ElButton>
+        </form>
+      </template>
+      <p v-if="said" role="status">{{ said }}</p>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+ul,
+.problems {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  display: grid;
+  gap: 0.5rem;
+}
+pre {
+  margin: 0;
+  padding: 0.6rem 0.8rem;
+  background: var(--sunk);
+  overflow-x: auto;
+}
+.name {
+  max-width: 20rem;
+}
+textarea {
+  font-family: monospace;
+}
+</style>
