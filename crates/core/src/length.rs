@@ -77,6 +77,15 @@ impl Unit {
         }
     }
 
+    /// The unit in a sentence.
+    pub const fn plural(self) -> &'static str {
+        match self {
+            Self::Inch => "inches",
+            Self::Cm => "centimetres",
+            Self::Mm => "millimetres",
+        }
+    }
+
     /// How it is written behind a figure.
     pub const fn suffix(self) -> &'static str {
         match self {

@@ -281,6 +281,37 @@ impl Browser {
         found.ok_or_else(|| format!("no field {label}").into())
     }
 
+    /// The field of this label where it is another element than an input: a select, a text of several lines.
+    ///
+    /// # Errors
+    ///
+    /// When there is none.
+    pub async fn field_of(&self, label: &str, element: &str) -> Walk<WebElement> {
+        let field = self.field(label).await?;
+        if field.tag_name().await?.eq_ignore_ascii_case(element) {
+            Ok(field)
+        } else {
+            Err(format!("the field {label} is no {element}").into())
+        }
+    }
+
+    /// Puts text into a field that is named without a label beside it.
+    ///
+    /// # Errors
+    ///
+    /// When there is none.
+    pub async fn fill_named(&self, name: &str, text: &str) -> Walk {
+        const FIND: &str = "return document.querySelector(`input[aria-label=\"${arguments[0]}\"]`)";
+        let mut found = None;
+        self.wait_for(format!("a field named {name}"), async || {
+            found = self.element(FIND, name).await?;
+            Ok(found.is_some())
+        })
+        .await?;
+        let field = found.ok_or_else(|| format!("no field named {name}"))?;
+        Ok(field.send_keys(text).await?)
+    }
+
     /// Puts text into a field, as typed.
     ///
     /// # Errors

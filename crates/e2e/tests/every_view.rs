@@ -2,7 +2,7 @@
 
 use yardwand_e2e::{Browser, Walk, walk_as};
 
-const VIEWS: [(&str, &str); 21] = [
+const VIEWS: [(&str, &str); 26] = [
     ("/", "Garments in hand"),
     ("/clients", "Search by any part of the name"),
     ("/clients/5", "Her story"),
@@ -16,10 +16,15 @@ const VIEWS: [(&str, &str); 21] = [
     ("/tape?token=none", "Stand-in tape"),
     ("/clients/2/draft", "Her own block"),
     ("/blocks", "House master, bodice"),
-    ("/blocks/1", "Side seams are equal"),
+    ("/blocks/1", "Seams that join"),
+    ("/blocks/2", "Seams that join"),
+    ("/blocks/draft", "Seams that join"),
+    ("/blocks/card", "Keep the card"),
+    ("/blocks/tables", "A table of our own"),
     ("/house", "19 of 20 within"),
     ("/garments/1/measure", "Save and next"),
     ("/garments/2/compare", "Client against block"),
+    ("/garments/2/plan", "Figures after the plan"),
     ("/garments/3/alter", "Recipe"),
     ("/garments/4/toile", "Fit it"),
     ("/garments/5/fit", "From earlier rounds"),

@@ -76,7 +76,7 @@ fn a_new_client_is_measured_compared_altered_printed_and_fitted() {
         browser.headed("Compare").await?;
         browser.press("Blocks").await?;
         browser.press("House master, bodice").await?;
-        browser.see("Side seams are equal").await?;
+        browser.see("Seams that join").await?;
         browser.press("Clients").await?;
         browser.press("Greta Sundqvist").await?;
         browser.press("Draft her own block").await?;
@@ -89,6 +89,9 @@ fn a_new_client_is_measured_compared_altered_printed_and_fitted() {
         browser.headed("Compare").await?;
         browser.see("By the upper bust: size").await?;
         browser.see("By the bust: size").await?;
+        browser.see("Bust prominence").await?;
+        browser.press("To the plan").await?;
+        browser.headed("Plan").await?;
         browser.see("so the difference is prominence").await?;
         browser.press("Begin the pattern").await?;
 

@@ -104,7 +104,7 @@ pub(crate) fn plan_sheet(
         ]
     });
     let mut sheet = Worksheet { title: title.to_owned(), under: under.to_owned(), items: Vec::new() }
-        .and(Item::Heading(format!("Client against block, in {}", style.unit().suffix())))
+        .and(Item::Heading(format!("Client against block, in {}", style.unit().plural())))
         .and(Item::Table {
             columns: columns(&[
                 ("dimension", 0.3),

@@ -283,7 +283,8 @@ fn a_shoulder_that_drops_more_than_it_is_long_is_refused_with_both_readings() {
             &json!({ "code": "shoulder_slope", "text": "5 1/2" }),
         )
         .id();
-    let draft = owner.get(&format!("/api/clients/{client}/draft")).body;
+    let ask = json!({ "source": { "from": "client", "client": client } });
+    let draft = owner.post("/api/drafting/preview", &ask).body;
     assert!(draft["drawn"].is_null());
     assert!(draft["refused"].as_str().unwrap().contains("cannot drop 5 1/2 in"), "{draft}");
     assert_eq!(draft["readings"], json!(["shoulder_slope", "shoulder_length"]));
@@ -318,7 +319,9 @@ fn from_comparison_to_a_frozen_version_the_master_stays_as_it_is() {
     assert_eq!(view["preview"]["stages"].as_array().unwrap().len(), 5);
     let version =
         owner.post(&format!("/api/patterns/{pattern}/versions"), &json!({ "why": "First toile." })).id();
-    assert_eq!(owner.get(&format!("/api/blocks/{block}")).body, master, "the master is unchanged");
+    let after = owner.get(&format!("/api/blocks/{block}")).body;
+    assert_eq!(after["sizes"], master["sizes"], "the master is unchanged");
+    assert_eq!(after["block"]["used"], json!(master["block"]["used"].as_u64().unwrap() + 1), "but in use");
     assert_eq!(&owner.bytes(&format!("/api/versions/{version}/pdf?paper=letter"))[..5], b"%PDF-");
     let svg = String::from_utf8(owner.bytes(&format!("/api/versions/{version}/svg"))).unwrap();
     assert!(svg.contains("Bettina Corr") && svg.contains("version 1"), "labelled");

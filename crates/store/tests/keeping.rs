@@ -2,14 +2,15 @@
 
 use yardwand_core::alter::Recipe;
 use yardwand_core::body::{Body, measurement_set};
-use yardwand_core::compare::BlockSize;
-use yardwand_core::draft::{Direct, draft_direct};
+use yardwand_core::compare::{BlockSize, BlockSource, PlanChanges};
+use yardwand_core::draft::{Direct, Method, draft_direct};
 use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind};
+use yardwand_core::pattern::{Figure, Figures};
 use yardwand_core::{Length, Style, Unit};
 use yardwand_devdb::TestDb;
 use yardwand_store::{
-    House, Measuring, NewBlock, NewClient, NewOrder, NewReading, NewSession, NewVersion, Once, Role, Store,
-    StoreError,
+    House, How, Kept, Measuring, NewBlock, NewClient, NewOrder, NewReading, NewSession, NewVersion, Once,
+    OrderPlan, Role, Shelf, Store, StoreError,
 };
 
 async fn store() -> (Store, TestDb, u64) {
@@ -155,10 +156,13 @@ fn block() -> NewBlock {
     NewBlock {
         name: "House".into(),
         client_id: None,
-        method: Direct::default(),
+        how: How::Drafted,
+        told: String::new(),
+        parent_id: None,
+        method: Some(Method::default()),
         ease_set: "standard".into(),
         why: "first".into(),
-        sizes: vec![BlockSize { label: "12".into(), figure, pattern }],
+        sizes: vec![BlockSize::drawn("12", figure, pattern)],
     }
 }
 
@@ -182,7 +186,7 @@ async fn versions_and_rounds_are_numbered_and_a_closed_round_takes_nothing() {
         NewOrder { client_id, garment: "Dress".into(), set_code: "bodice_direct".into(), wanted_on: None };
     let order = store.add_order(&order, once).await.unwrap();
     let block_id = store.add_block(&block(), once).await.unwrap();
-    let geometry = block().sizes[0].pattern.clone();
+    let geometry = block().sizes[0].pattern().unwrap().clone();
     let recipe = Recipe::default();
     let pattern = store.begin_pattern(order, block_id, "House, 12", &geometry, &recipe, once).await.unwrap();
     let again = store.begin_pattern(order, block_id, "House, 12", &geometry, &recipe, once).await;
@@ -239,4 +243,70 @@ async fn a_sign_in_lasts_until_it_is_ended_or_over() {
     assert_eq!(store.signed_in(&old).await.unwrap(), None);
     store.sign_out(&token).await.unwrap();
     assert_eq!(store.signed_in(&token).await.unwrap(), None);
+}
+
+#[tokio::test]
+async fn a_card_keeps_its_figures_and_a_drawn_size_its_geometry() {
+    let (store, _db, person) = store().await;
+    let once = Once::by(person);
+    let figures: Figures = [(Figure::Bust, 950.5), (Figure::Waist, 710.25)].into_iter().collect();
+    let card = NewBlock {
+        name: "Card".into(),
+        how: How::Card,
+        method: None,
+        sizes: vec![BlockSize {
+            label: "12".into(),
+            figure: Body::default(),
+            source: BlockSource::Card(figures.clone()),
+        }],
+        ..block()
+    };
+    let id = store.add_block(&card, once).await.unwrap();
+    let read = store.block(id).await.unwrap();
+    assert_eq!((read.summary.how, read.method, read.sizes[0].figures()), (How::Card, None, figures));
+    let drawn = store.add_block(&block(), once).await.unwrap();
+    assert_eq!(store.block(drawn).await.unwrap().sizes, block().sizes);
+    let listed = store.blocks(None).await.unwrap();
+    assert_eq!(listed.iter().map(|row| row.how).collect::<Vec<_>>(), [How::Drafted, How::Card]);
+    assert_eq!(listed[0].sizes, ["12"]);
+}
+
+#[tokio::test]
+async fn a_shelf_holds_one_of_a_name_and_changes_by_revision() {
+    let (store, _db, person) = store().await;
+    let once = Once::by(person);
+    let method = Method::default();
+    let id = store.put_on_shelf(Shelf::Methods, "Ours", &method, once).await.unwrap();
+    let twice = store.put_on_shelf(Shelf::Methods, "Ours", &method, once).await.unwrap_err();
+    assert!(matches!(twice, StoreError::Refused(_)));
+    store.put_on_shelf(Shelf::Ease, "Ours", &1, once).await.unwrap();
+    let other = method.with("front_share", 12.0).unwrap();
+    store.change_on_shelf(Shelf::Methods, id, &other, 1, person).await.unwrap();
+    let stale = store.change_on_shelf(Shelf::Methods, id, &method, 1, person).await.unwrap_err();
+    assert!(matches!(stale, StoreError::Stale { now: 2, saw: 1, .. }), "{stale}");
+    let kept: Vec<Kept<Method>> = store.shelf(Shelf::Methods).await.unwrap();
+    assert_eq!((kept.len(), kept[0].document, kept[0].revision), (1, other, 2));
+    store.take_off_shelf(Shelf::Methods, id, person).await.unwrap();
+    assert!(store.take_off_shelf(Shelf::Methods, id, person).await.is_err());
+    assert!(store.shelf::<Method>(Shelf::Methods).await.unwrap().is_empty());
+}
+
+#[tokio::test]
+async fn a_plan_is_kept_with_its_order_and_never_overwritten_unseen() {
+    let (store, _db, person) = store().await;
+    let once = Once::by(person);
+    let client_id = store.add_client(&client("A. B."), once).await.unwrap();
+    let order =
+        NewOrder { client_id, garment: "Dress".into(), set_code: "bodice_direct".into(), wanted_on: None };
+    let order = store.add_order(&order, once).await.unwrap();
+    let block_id = store.add_block(&block(), once).await.unwrap();
+    assert_eq!(store.order_plan(order).await.unwrap(), None);
+    let changes = PlanChanges { off: vec!["bust".into()], ..PlanChanges::default() };
+    let plan = OrderPlan { block_id, size: "12".into(), ease_set: "standard".into(), changes, revision: 0 };
+    assert_eq!(store.keep_plan(order, &plan, person).await.unwrap(), 1);
+    let kept = store.order_plan(order).await.unwrap().unwrap();
+    assert_eq!(kept, OrderPlan { revision: 1, ..plan.clone() });
+    let stale = store.keep_plan(order, &plan, person).await.unwrap_err();
+    assert!(matches!(stale, StoreError::Stale { now: 1, saw: 0, .. }), "{stale}");
+    assert_eq!(store.keep_plan(order, &kept, person).await.unwrap(), 2);
 }

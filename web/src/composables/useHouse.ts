@@ -24,5 +24,9 @@ export function useHouse() {
   }
 
   const unit = computed(() => house.value?.suffix ?? 'in')
-  return { me, house, craft, unit, enter, leave }
+  /** The unit in a sentence. */
+  const units = computed(() =>
+    house.value?.unit === 'cm' ? 'centimetres' : house.value?.unit === 'mm' ? 'millimetres' : 'inches',
+  )
+  return { me, house, craft, unit, units, enter, leave }
 }

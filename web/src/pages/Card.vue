@@ -10,7 +10,7 @@ import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
 const router = useRouter()
-const { unit } = useHouse()
+const { units } = useHouse()
 const { data: fields, problem: unread } = useResource<CardField[]>('/api/cards')
 const entry = reactive({ name: '', why: '', size: '', bust: '', upper_bust: '' })
 const figures = reactive<Record<string, string>>({})
@@ -29,7 +29,7 @@ async function keep(): Promise<void> {
     <h1 id="card-title">Measure a card</h1>
     <p class="soft">
       For a block that exists only on paper: measure net lines, darts closed, and write down what you find, in
-      {{ unit }}. Girths are all round, everything else as it lies. What is left empty is not compared.
+      {{ units }}. Girths are all round, everything else as it lies. What is left empty is not compared.
     </p>
     <ProblemNote :problem="problem ?? unread" />
     <form class="stack" @submit.prevent="keep">
@@ -60,7 +60,7 @@ async function keep(): Promise<void> {
         </div>
       </div>
       <fieldset class="card grid">
-        <legend class="legend">Measured on the block, in {{ unit }}</legend>
+        <legend class="legend">Measured on the block, in {{ units }}</legend>
         <div v-for="field in fields" :key="field.figure" class="line">
           <label :for="`figure-${field.figure}`">{{ field.name }}{{ field.needed ? ', needed' : '' }}</label>
           <input

@@ -9,7 +9,7 @@ import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
-const { house, unit } = useHouse()
+const { units } = useHouse()
 const { data: drafting, problem: unread, reload } = useResource<Drafting>('/api/drafting')
 const entry = reactive({ name: '', csv: '', file: '' })
 const read = shallowRef<SizeTableRead>()
@@ -73,7 +73,7 @@ async function drop(id: number): Promise<void> {
       <h2 id="new-table">A table of our own</h2>
       <p class="small soft">
         A CSV file: a row a measurement, a column a size; the unit in a column of its own, or
-        {{ house?.unit === 'inch' ? 'inches' : unit }} where there is none. At least bust and waist.
+        {{ units }} where there is none. At least bust and waist.
       </p>
       <pre class="small">{{ EXAMPLE }}</pre>
       <div class="field">

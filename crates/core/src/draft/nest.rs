@@ -125,10 +125,16 @@ pub fn trace(
     };
     // A hair outside is a rounding, not another size.
     if girth < first.girth - 0.05 || girth > last.girth + 0.05 {
-        let end = |size: &NestSize<'_>| format!("{} ({})", style.with_unit(size.girth), size.size.label);
+        // Two that a tape reads alike are told apart by their decimals.
+        let alike = [first, last].iter().any(|end| style.with_unit(end.girth) == style.with_unit(girth));
+        let unit = style.unit().suffix();
+        let write = |mm: f64| {
+            if alike { format!("{} {unit}", super::sheet::exact(mm, style)) } else { style.with_unit(mm) }
+        };
+        let end = |size: &NestSize<'_>| format!("{} ({})", write(size.girth), size.size.label);
         return Err(NestError::Outside(format!(
             "{} lies outside the nest, which goes from {} to {} by {}: draft a block for her instead, or a further size",
-            style.with_unit(girth),
+            write(girth),
             end(first),
             end(last),
             by.name()

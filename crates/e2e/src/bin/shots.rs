@@ -4,7 +4,7 @@ use std::path::Path;
 
 use yardwand_e2e::{Browser, Walk};
 
-const WIDE: [(&str, &str, &str); 13] = [
+const WIDE: [(&str, &str, &str); 15] = [
     ("today", "/", "Garments in hand"),
     ("client", "/clients/5", "Her story"),
     ("figures", "/clients/5/figures", "Her figures now"),
@@ -12,8 +12,10 @@ const WIDE: [(&str, &str, &str); 13] = [
     ("measure", "/garments/1/measure", "Save and next"),
     ("guide", "/guide", "Ankle girth"),
     ("form", "/forms/1", "Padding for a client"),
-    ("block", "/blocks/1", "Side seams are equal"),
+    ("block", "/blocks/2", "Seams that join"),
+    ("construction", "/blocks/draft", "Seams that join"),
     ("compare", "/garments/2/compare", "Client against block"),
+    ("plan", "/garments/2/plan", "Figures after the plan"),
     ("alter", "/garments/3/alter", "Recipe"),
     ("toile", "/garments/4/toile", "Fit it"),
     ("fit", "/garments/5/fit", "From earlier rounds"),
@@ -46,6 +48,12 @@ async fn take(browser: &Browser) -> Walk {
         if name == "form" {
             browser.field("Client").await?.send_keys("Clara").await?;
             browser.see("Wind, thick").await?;
+        }
+        if name == "construction" {
+            browser.choose("Construction").await?;
+            for _ in 0..5 {
+                browser.press("Next step").await?;
+            }
         }
         if name == "alter" {
             browser.press("1. Full bust").await?;

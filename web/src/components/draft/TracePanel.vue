@@ -12,7 +12,7 @@ import { useResource } from '@/composables/useResource'
 
 const props = defineProps<{ blockId: number }>()
 const router = useRouter()
-const { unit } = useHouse()
+const { units } = useHouse()
 const entry = reactive({ client: '', by: 'upper_bust', girth: '', shoulder: true, why: '' })
 const { data: clients } = useResource<{ items: ClientSummary[] }>('/api/clients')
 const trace = shallowRef<TracePreview>()
@@ -87,7 +87,7 @@ async function keep(): Promise<void> {
         </select>
       </div>
       <div class="field">
-        <label for="trace-girth">At, in {{ unit }}</label>
+        <label for="trace-girth">At, in {{ units }}</label>
         <input
           id="trace-girth"
           class="plain figure"

@@ -49,13 +49,12 @@ const room = computed(() =>
 
 <style scoped>
 .own {
-  fill: var(--woad-tint);
+  fill: none;
   stroke: var(--woad);
-  stroke-width: 1.4;
+  stroke-width: 1.6;
   pointer-events: none;
 }
 .dart {
-  fill: none;
   stroke-width: 0.8;
 }
 .key {

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** One piece in its own coordinates: net line and seams always, the other layers as they are wanted. */
+import { computed } from 'vue'
 import type { Layers } from './layers'
 import type { MovedArea, PieceDrawing, StageDrawing } from '@/api/types'
 import { useHouse } from '@/composables/useHouse'
 
-defineProps<{
+const props = defineProps<{
   piece: PieceDrawing
   /** Drawn thin and dashed below. */
   old?: PieceDrawing
@@ -15,6 +16,8 @@ defineProps<{
 }>()
 const emit = defineEmits<{ read: [says: string] }>()
 const { unit } = useHouse()
+/** Where the label has room: a dress has a dart where a bodice has none. */
+const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.32 : 0.5))
 </script>
 
 <template>
@@ -79,14 +82,14 @@ const { unit } = useHouse()
     />
     <text
       :x="piece.bounds.x + piece.bounds.width * 0.24"
-      :y="piece.bounds.y + piece.bounds.height * 0.5"
+      :y="piece.bounds.y + piece.bounds.height * labelDown"
       class="label"
     >
       {{ piece.name }}
     </text>
     <text
       :x="piece.bounds.x + piece.bounds.width * 0.24"
-      :y="piece.bounds.y + piece.bounds.height * 0.5 + 14"
+      :y="piece.bounds.y + piece.bounds.height * labelDown + 14"
       class="cut"
     >
       {{ piece.cut }}

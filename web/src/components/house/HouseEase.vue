@@ -8,7 +8,7 @@ import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
-const { craft, unit } = useHouse()
+const { craft, units } = useHouse()
 const { data: own, reload } = useResource<HouseEaseView[]>('/api/house/ease-sets')
 const problem = shallowRef<Problem>()
 const editing = ref<HouseEaseView | 'new'>()
@@ -99,7 +99,7 @@ const drop = async (view: HouseEaseView) => done(await remove(`/api/house/ease-s
       <table>
         <thead>
           <tr>
-            <th scope="col">In {{ unit }}, all round</th>
+            <th scope="col">In {{ units }}, all round</th>
             <th v-for="part in PARTS" :key="part.key" scope="col">{{ part.name }}</th>
           </tr>
         </thead>
