@@ -18,15 +18,26 @@ export function useResource<T>(path: MaybeRefOrGetter<string | undefined>): UseR
   const problem = shallowRef<Problem>()
   let running: AbortController | undefined
 
-  async function reload(): Promise<void> {
+  let newest: Promise<void> = Promise.resolve()
+
+  async function read(): Promise<void> {
     const address = toValue(path)
     running?.abort()
     if (address === undefined) return
-    const { signal } = (running = new AbortController())
-    const result = await get<T>(address, signal)
-    if (signal.aborted) return
+    const own = (running = new AbortController())
+    const result = await get<T>(address, own.signal)
+    if (own.signal.aborted) {
+      // Overtaken: whoever waits for this answer gets the newer one.
+      if (running !== own) await newest
+      return
+    }
     problem.value = result.ok ? undefined : result.problem
     if (result.ok) data.value = result.value
+  }
+
+  function reload(): Promise<void> {
+    newest = read()
+    return newest
   }
 
   watch(

@@ -1,17 +1,20 @@
 <script setup lang="ts">
 /** Every constant of a method: what it is, why it stands there, and the way to set it otherwise. */
 import { ElButton } from 'element-plus'
-import { computed } from 'vue'
+import { computed, reactive } from 'vue'
 import type { ParameterView, Problem } from '@/api/types'
 
 const props = defineProps<{ parameters: readonly ParameterView[]; problem?: Problem }>()
 const changed = defineModel<Record<string, string>>({ required: true })
 
+/** What is being typed: a draft that comes back meanwhile must not write over it. */
+const typed = reactive<Record<string, string>>({})
 const count = computed(() => Object.keys(changed.value).length)
 const fault = (code: string) =>
   props.problem?.pointer === `/method/constants/${code}` ? props.problem.detail : undefined
 
 function set(code: string, value: string): void {
+  delete typed[code]
   const next = { ...changed.value }
   if (value.trim() === '') delete next[code]
   else next[code] = value
@@ -46,9 +49,10 @@ function set(code: string, value: string): void {
             class="plain figure"
             type="text"
             autocomplete="off"
-            :value="changed[row.code] ?? row.value"
+            :value="typed[row.code] ?? changed[row.code] ?? row.value"
             :aria-invalid="fault(row.code) !== undefined"
             :aria-describedby="`why-${row.code}`"
+            @input="typed[row.code] = ($event.target as HTMLInputElement).value"
             @change="set(row.code, ($event.target as HTMLInputElement).value)"
           />
         </template>

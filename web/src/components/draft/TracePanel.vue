@@ -90,12 +90,11 @@ async function keep(): Promise<void> {
         <label for="trace-girth">At, in {{ units }}</label>
         <input
           id="trace-girth"
+          v-model.lazy="entry.girth"
           class="plain figure"
           type="text"
           autocomplete="off"
-          :value="entry.girth"
           :placeholder="entry.client ? 'hers' : ''"
-          @change="entry.girth = ($event.target as HTMLInputElement).value"
         />
       </div>
       <label v-if="entry.client" class="tick"
