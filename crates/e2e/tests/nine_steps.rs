@@ -114,7 +114,8 @@ fn a_new_client_is_measured_compared_altered_printed_and_fitted() {
         browser.press("Full bust is done").await?;
         browser.see_no_more("drag the blue point").await?;
         browser.press("Full bust is done").await?;
-        browser.see("Side seams are equal").await?;
+        browser.see("Seams that join").await?;
+        browser.see("Labelled").await?;
 
         // 7 Saved as block and recipe, in versions.
         browser.fill("Save as version 1", "First toile").await?;

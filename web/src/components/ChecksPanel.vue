@@ -1,9 +1,14 @@
 <script setup lang="ts">
 /** Figures before and after, and the "before you cut" list. */
 import { computed } from 'vue'
+import CutList from './CutList.vue'
 import type { Check, FigureRow } from '@/api/types'
 
 const props = defineProps<{ figures: readonly FigureRow[]; checks: readonly Check[] }>()
+const emit = defineEmits<{
+  /** Only this rule's faults are to be shown. */
+  show: [code: string | undefined]
+}>()
 
 const WATCHED = [
   'armhole_front',
@@ -54,15 +59,7 @@ const isNought = (text: string) => text === '0' || text === '0.0'
         </tr>
       </tbody>
     </table>
-    <ul class="checks">
-      <li v-for="check in checks" :key="check.code" :class="{ failed: !check.passed }">
-        <strong>{{ check.passed ? 'Pass' : 'Fail' }}</strong>
-        <span>
-          {{ check.name }}.
-          <span class="small soft">{{ check.says }}.</span>
-        </span>
-      </li>
-    </ul>
+    <CutList :checks="checks" @show="emit('show', $event)" />
   </section>
 </template>
 
@@ -71,20 +68,5 @@ tbody th {
   font-size: 0.95rem;
   color: var(--ink);
   font-weight: 400;
-}
-.checks {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  gap: 0.35rem;
-}
-.checks li {
-  display: grid;
-  grid-template-columns: 2.6rem 1fr;
-  line-height: 1.3;
-}
-.failed strong {
-  color: var(--madder);
 }
 </style>

@@ -6,8 +6,10 @@ import { post } from '@/api/client'
 import type { PatternView, Problem, Recipe } from '@/api/types'
 import ChecksPanel from '@/components/ChecksPanel.vue'
 import LengthField from '@/components/LengthField.vue'
-import PatternDrawing from '@/components/drawing/PatternDrawing.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import FaultMarks from '@/components/drawing/FaultMarks.vue'
+import PatternDrawing from '@/components/drawing/PatternDrawing.vue'
+import { useFaults } from '@/composables/useFaults'
 import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
 import { useRecipe } from '@/composables/useRecipe'
@@ -24,6 +26,13 @@ const { recipe, preview, inHand, stepInHand, problem, canUndo, canRedo } = table
 watch(pattern, (view) => view && table.load(view))
 
 const stage = ref<number>()
+/** The label does not hang on the recipe: what the pattern said of it stands beside every preview. */
+const checks = computed(() => {
+  const now = preview.value?.checks ?? []
+  const label = pattern.value?.preview.checks.find((check) => check.code === 'labels')
+  return label && now.every((check) => check.code !== 'labels') ? [...now, label] : now
+})
+const { picked, faults } = useFaults(() => checks.value)
 const why = ref('')
 const refused = shallowRef<Problem>()
 const known = computed(() =>
@@ -268,7 +277,14 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
             @drag="dragged"
             @dropped="dropped"
             @nudge="nudged"
-          />
+          >
+            <template #on="{ piece }">
+              <FaultMarks
+                v-if="stage === undefined"
+                :faults="faults.filter((each) => each.piece === piece.kind)"
+              />
+            </template>
+          </PatternDrawing>
           <div v-if="stages.length" class="strip" role="group" aria-label="Stages">
             <button type="button" :aria-pressed="stage === undefined" @click="stage = undefined">
               Finished
@@ -289,7 +305,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
             <template v-if="preview.handle">; drag the blue point or use its arrow keys</template>
           </p>
         </section>
-        <ChecksPanel :figures="preview.figures" :checks="preview.checks" class="checks" />
+        <ChecksPanel :figures="preview.figures" :checks="checks" class="checks" @show="picked = $event" />
       </div>
     </template>
   </main>

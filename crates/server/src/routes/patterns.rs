@@ -3,12 +3,14 @@
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
+use chrono::Utc;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Style;
 use yardwand_core::alter::{Preview, Recipe, make, preview};
+use yardwand_core::pattern::{Check, LabelFacts, check_labels};
 use yardwand_store::{NewVersion, PatternRow};
 
 use super::comparison::chosen;
@@ -115,15 +117,36 @@ async fn get(
     let pattern = state.store.pattern(id).await?;
     let order = state.store.order(pattern.order_id).await?;
     let versions = state.store.versions(id).await?;
+    let order: OrderView = order.into();
+    let mut preview = preview(&pattern.block, &pattern.recipe, None, style);
+    preview.checks.push(label_check(&pattern, &order, versions.len()));
     Ok(Json(PatternView {
-        preview: preview(&pattern.block, &pattern.recipe, None, style),
+        preview,
         id: pattern.id,
-        order: order.into(),
+        order,
         block_name: pattern.block_name,
         recipe: pattern.recipe,
         revision: pattern.revision,
         versions: versions.into_iter().map(VersionView::from).collect(),
     }))
+}
+
+/// The seventh rule: what the next version's labels would say. It does not hang on the recipe.
+fn label_check(pattern: &PatternRow, order: &OrderView, versions: usize) -> Check {
+    let version = (versions + 1).to_string();
+    let round = match order.round {
+        0 => "before the first fitting".to_owned(),
+        round => format!("after round {round}"),
+    };
+    let date = Utc::now().format("%-d %B %Y").to_string();
+    let facts = LabelFacts {
+        client: &order.client,
+        block: &pattern.block_name,
+        version: &version,
+        round: &round,
+        date: &date,
+    };
+    check_labels(&pattern.block, &facts)
 }
 
 /// What a recipe would make of the pattern's block: nothing is kept.

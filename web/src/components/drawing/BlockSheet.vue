@@ -1,21 +1,17 @@
 <script setup lang="ts">
 /** A drafted block: drawn, measured, and held against the seven rules before anything is cut. */
-import { computed, ref } from 'vue'
+import FaultMarks from './FaultMarks.vue'
 import PatternDrawing from './PatternDrawing.vue'
 import type { Box } from '@/composables/useDrawingView'
 import type { DrawnBlock } from '@/api/types'
 import CutList from '@/components/CutList.vue'
+import { useFaults } from '@/composables/useFaults'
 
 const props = defineProps<{
   drawn: DrawnBlock
   room?: Readonly<Record<string, Box>>
 }>()
-const shown = ref<string>()
-const faults = computed(() =>
-  props.drawn.checks
-    .filter((check) => !check.passed && (shown.value === undefined || shown.value === check.code))
-    .flatMap((check) => check.faults),
-)
+const { picked, faults } = useFaults(() => props.drawn.checks)
 </script>
 
 <template>
@@ -23,15 +19,7 @@ const faults = computed(() =>
     <PatternDrawing v-if="drawn.pieces.length" :pieces="drawn.pieces" :room="room">
       <template #on="{ piece }">
         <slot name="on" :piece="piece" />
-        <g
-          v-for="(fault, index) in faults.filter((each) => each.piece === piece.kind)"
-          :key="index"
-          class="fault"
-        >
-          <circle :cx="fault.at.x" :cy="fault.at.y" r="11" />
-          <circle :cx="fault.at.x" :cy="fault.at.y" r="2" />
-          <title>{{ fault.says }}</title>
-        </g>
+        <FaultMarks :faults="faults.filter((each) => each.piece === piece.kind)" />
       </template>
     </PatternDrawing>
     <p v-else class="card soft">
@@ -41,7 +29,7 @@ const faults = computed(() =>
       <p v-for="(note, index) in drawn.notes" :key="index" class="note">
         <strong>{{ note.estimated ? 'Estimated' : 'Note' }}.</strong> {{ note.says }}
       </p>
-      <CutList v-if="drawn.checks.length" :checks="drawn.checks" @show="shown = $event" />
+      <CutList v-if="drawn.checks.length" :checks="drawn.checks" @show="picked = $event" />
       <details :open="!drawn.checks.length">
         <summary>Measured on the block</summary>
         <table>
@@ -81,12 +69,6 @@ summary {
 .note {
   border-left: 4px solid var(--madder);
   padding-left: 0.7rem;
-}
-.fault circle {
-  fill: var(--madder-tint);
-  fill-opacity: 0.5;
-  stroke: var(--madder);
-  stroke-width: 2;
 }
 @media (max-width: 900px) {
   .sheet {
