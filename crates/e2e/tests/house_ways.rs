@@ -140,3 +140,34 @@ fn a_missing_reading_is_drawn_as_an_estimate_and_measured_from_there() {
         browser.see_no_more("Keep this block").await?;
     });
 }
+
+#[test]
+fn an_ease_set_of_the_house_is_made_mended_and_compared_with() {
+    walk_as!("ease", (1280, 800), |browser| {
+        browser.sign_in().await?;
+        browser.go("/house").await?;
+        browser.see("Concert dress, bowing arm").await?;
+        browser.press("Make an ease set").await?;
+        browser.fill("Name of the ease set", "Summer dress").await?;
+        browser.fill_named("Wearing ease, bust", "wide").await?;
+        browser.press("Save the ease set").await?;
+        browser.see("wearing ease at the bust").await?;
+        let field = "document.querySelector('input[aria-label=\"Wearing ease, bust\"]').select()";
+        browser.ask(field).await?;
+        browser.fill_named("Wearing ease, bust", "3").await?;
+        browser.fill_named("Design ease, bust", "1").await?;
+        browser.press("Save the ease set").await?;
+        browser.press("Edit Summer dress").await?;
+        browser.press("Never mind").await?;
+        // The comparison offers it, and the bust's ease is both together.
+        browser.go("/garments/2/compare").await?;
+        browser.see("Client against block").await?;
+        browser.field_of("Ease", "select").await?.send_keys("Summer").await?;
+        let ease = "return [...document.querySelectorAll('tbody tr')].find((r) => r.innerText.startsWith('Bust girth'))?.cells[2].innerText";
+        browser
+            .wait_for("an ease of 4 in at the bust", async || {
+                Ok(browser.ask(ease).await?.as_str() == Some("4"))
+            })
+            .await?;
+    });
+}

@@ -31,9 +31,7 @@ pub(crate) fn draft_sheet(
     for (index, step) in step_views(&draft.steps, style).into_iter().enumerate() {
         if piece != Some(step.piece) {
             piece = Some(step.piece);
-            sheet = sheet
-                .and(Item::Heading(step.piece_name.clone()))
-                .and(whole_drawing(&draft.steps, step.piece));
+            sheet = sheet.and(Item::Heading(step.piece_name.clone())).and(whole_drawing(draft, step.piece));
         }
         sheet = sheet.and(Item::Words(format!("{}. {}", index + 1, step.title)));
         if step.lines.is_empty() {
@@ -57,20 +55,18 @@ pub(crate) fn draft_sheet(
     worksheet(&sheet, paper)
 }
 
-/// Everything a piece is drawn through: construction lines thin, what its last steps left strong.
-fn whole_drawing(steps: &[DraftStep], piece: PieceKind) -> Item {
-    let of_piece: Vec<&DraftStep> = steps.iter().filter(|step| step.piece == piece).collect();
-    let strokes = of_piece
-        .iter()
-        .flat_map(|step| &step.curves)
-        .map(|curve| Stroke { path: curve.to_path(), strong: true })
-        .collect();
+/// Everything a piece is drawn through, thin, and the finished net line, strong.
+fn whole_drawing(draft: &Draft, piece: PieceKind) -> Item {
+    let of_piece: Vec<&DraftStep> = draft.steps.iter().filter(|step| step.piece == piece).collect();
+    let curves = of_piece.iter().flat_map(|step| &step.curves);
+    let thin = curves.map(|curve| Stroke { path: curve.to_path(), strong: false });
+    let net = draft.pattern.piece(piece).map(|piece| Stroke { path: piece.outline(), strong: true });
     let marks = of_piece
         .iter()
         .flat_map(|step| &step.points)
         .map(|(name, at)| Mark { name: name.clone(), at: *at })
         .collect();
-    Item::Drawing { strokes, marks, height: 120.0 }
+    Item::Drawing { strokes: thin.chain(net).collect(), marks, height: 120.0 }
 }
 
 /// A comparison and its plan, to work from at the table.

@@ -130,9 +130,9 @@ fn read_constant(text: &str, unit: ParameterUnit, house: Unit) -> Result<f64, St
 }
 
 fn write_constant(value: f64, unit: ParameterUnit, style: Style) -> String {
-    let number = || {
+    let short = |value: f64| {
         let text = format!("{value:.3}");
-        text.trim_end_matches('0').trim_end_matches('.').to_owned()
+        text.trim_end_matches('0').trim_end_matches('.').replace('-', "\u{2212}")
     };
     match unit {
         ParameterUnit::Mm => {
@@ -142,11 +142,10 @@ fn write_constant(value: f64, unit: ParameterUnit, style: Style) -> String {
                 Unit::Cm => value / 10.0,
                 Unit::Mm => value,
             };
-            let text = format!("{exact:.3}");
-            format!("{} {}", text.trim_end_matches('0').trim_end_matches('.'), style.unit().suffix())
+            format!("{} {}", short(exact), style.unit().suffix())
         }
-        ParameterUnit::Degrees => format!("{}\u{b0}", number()),
-        ParameterUnit::Number | ParameterUnit::Switch => number(),
+        ParameterUnit::Degrees => format!("{}\u{b0}", short(value)),
+        ParameterUnit::Number | ParameterUnit::Switch => short(value),
     }
 }
 

@@ -8,6 +8,7 @@ mod check;
 mod curve;
 mod drawing;
 mod measure;
+mod names;
 mod piece;
 mod reshape;
 mod slash;

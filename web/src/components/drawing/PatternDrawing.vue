@@ -331,8 +331,10 @@ svg {
 }
 .foot {
   display: flex;
+  flex-wrap: wrap;
   justify-content: space-between;
-  gap: 0.8rem;
+  align-items: flex-start;
+  gap: 0.3rem 0.8rem;
   padding-top: 0.35rem;
 }
 .tools {

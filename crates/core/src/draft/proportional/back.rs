@@ -1,0 +1,171 @@
+//! The back of the proportional draft.
+
+use kurbo::{Point, Vec2};
+
+use super::super::house_curve;
+use super::super::sheet::{Sheet, mm, plain};
+use super::shared::{finished, notches, unit, waist_edges, waist_step};
+use super::{Frame, Proportional};
+use crate::pattern::{Curve, Dart, DartPlace, Edge, Level, LevelName, Piece, PieceKind, Seam, quarter_turn};
+
+/// The back; its shoulder is the front's and the dart.
+pub(super) fn draft(f: &Frame, m: &Proportional, front_shoulder: f64, sheet: &mut Sheet) -> Piece {
+    let neck = f.neck + m.back_neck_wider;
+    let rise = neck / 3.0;
+    let down = |below_nape: f64| below_nape + rise;
+    let nape = Point::new(0.0, rise);
+    let snp = Point::new(neck, 0.0);
+    let (bust_line, waist) = (down(f.bust_line), down(f.waist));
+    let c = Point::new(f.back_width, bust_line);
+    let e = Point::new(f.back_width / 2.0 + 10.0, down(m.blade_level));
+    let side = Point::new(f.side, bust_line);
+    let slope = unit(m.back_slope);
+    let mouth = (f.bust / m.shoulder_dart_of_bust - m.shoulder_dart_less).max(0.0);
+    let shoulder = front_shoulder + mouth;
+    let tip = snp + slope * shoulder;
+    sheet
+        .step("Rule the frame: centre back, shoulder blade level, bust line, waist, back width line and side seam.")
+        .find(
+            "bust line below the nape",
+            "{bust_girth} / {bust_line_of_bust} + {bust_line_more}",
+            &[mm("bust_girth", f.bust), plain("bust_line_of_bust", m.bust_line_of_bust), mm("bust_line_more", m.bust_line_more)],
+            f.bust_line,
+        )
+        .find(
+            "back width",
+            "{bust_girth} / {back_width_of_bust} + {back_width_more}",
+            &[mm("bust_girth", f.bust), plain("back_width_of_bust", m.back_width_of_bust), mm("back_width_more", m.back_width_more)],
+            f.back_width,
+        )
+        .find("waist below the nape", "{nape_to_waist_back}", &[mm("nape_to_waist_back", f.waist)], f.waist)
+        .point("nape", nape)
+        .point("C", c)
+        .point("side", side)
+        .rule(nape, Point::new(0.0, waist))
+        .rule(Point::new(0.0, bust_line), side)
+        .rule(Point::new(0.0, e.y), Point::new(f.back_width, e.y))
+        .rule(Point::new(f.back_width, e.y), c)
+        .rule(side, Point::new(side.x, waist));
+
+    // Straight up from the dart's point to the shoulder, then 15 on towards the tip.
+    let above = (e.x - snp.x) / slope.x + 15.0;
+    let first = snp + slope * above;
+    let published_second = first + slope * mouth;
+    // The published legs differ by a millimetre: the second is trued to the first.
+    let second = e + (published_second - e) * (e.distance(first) / e.distance(published_second));
+    let neckline = house_curve(nape, Vec2::new(1.0, 0.0), snp, -quarter_turn(slope)).curve;
+    sheet
+        .step("Draw neck and shoulder; the back shoulder is longer than the front by its dart.")
+        .find(
+            "back neck width",
+            "{neck width} + {back_neck_wider}",
+            &[mm("neck width", f.neck), mm("back_neck_wider", m.back_neck_wider)],
+            neck,
+        )
+        .find("neck side above the nape", "{back neck width} / 3", &[mm("back neck width", neck)], rise)
+        .find(
+            "shoulder dart",
+            "{bust_girth} / {shoulder_dart_of_bust} − {shoulder_dart_less}",
+            &[
+                mm("bust_girth", f.bust),
+                plain("shoulder_dart_of_bust", m.shoulder_dart_of_bust),
+                mm("shoulder_dart_less", m.shoulder_dart_less),
+            ],
+            mouth,
+        )
+        .find(
+            "back shoulder",
+            "{front shoulder} + {shoulder dart}",
+            &[mm("front shoulder", front_shoulder), mm("shoulder dart", mouth)],
+            shoulder,
+        )
+        .point("SNP", snp)
+        .point("tip", tip)
+        .point("E", e)
+        .point("shoulder dart 1", first)
+        .point("shoulder dart 2", published_second)
+        .draw(&neckline)
+        .rule(snp, tip)
+        .rule(first, e)
+        .rule(e, second);
+
+    let out = (f.sixth + 8.0) / std::f64::consts::SQRT_2;
+    let guide = c + Vec2::new(out, -out);
+    let side_waist = Point::new(side.x - f.waist_darts * m.share_c / 2.0, waist);
+    let side_way = (side_waist - side) / side.distance(side_waist);
+    let touch = Point::new(f.back_width.min(tip.x), e.y.midpoint(bust_line));
+    let straight = Vec2::new(0.0, 1.0);
+    let slanted = unit(45.0);
+    let outer_way = (tip - second) / tip.distance(second);
+    let armhole = house_curve(tip, quarter_turn(outer_way), touch, straight)
+        .curve
+        .then(house_curve(touch, straight, guide, slanted).curve)
+        .then(house_curve(guide, slanted, side, -quarter_turn(side_way)).curve);
+    sheet
+        .step("Draw the armhole: square from the shoulder, along the back width line, through the guide, square into the side.")
+        .find("guide from the corner, at 45 degrees", "{sixth of the armhole width} + {eight millimetres}", &[mm("sixth of the armhole width", f.sixth), mm("eight millimetres", 8.0)], f.sixth + 8.0)
+        .point("armhole guide", guide)
+        .draw(&armhole);
+
+    let (d, inner) = (f.waist_darts * m.share_d, f.waist_darts * m.share_e);
+    let left = (1.0 - m.share_a - m.share_b - m.share_c - m.share_d - m.share_e).max(0.0);
+    let centre_in = f.waist_darts * left;
+    let tops = [
+        (DartPlace::WaistSide, Point::new(c.x - 10.0, down(f.g_line)), d),
+        (DartPlace::Waist, Point::new(e.x - 5.0, bust_line - 20.0), inner),
+    ];
+    let centre = Point::new(centre_in, waist);
+    let blade = Point::new(0.0, e.y);
+    let (waist_line, waist_darts) = waist_edges(side_waist, centre, &tops);
+    waist_step(
+        sheet,
+        f,
+        m,
+        &[
+            ("dart d, towards the side", "share_d", m.share_d, d),
+            ("dart e, under the blade", "share_e", m.share_e, inner),
+            ("centre back f", "what is left", left, centre_in),
+        ],
+    );
+    sheet.point("top of d", tops[0].1).point("top of e", tops[1].1).point("CB at WL", Point::new(0.0, waist));
+    waist_line.iter().for_each(|edge| {
+        sheet.draw(&edge.curve);
+    });
+    sheet.rule(blade, centre);
+
+    let armhole_length = armhole.length();
+    let mut edges = vec![Edge::sewn(Seam::Neckline, neckline)];
+    let mut darts = Vec::new();
+    if mouth >= 2.0 {
+        edges.push(Edge::sewn(Seam::Shoulder, Curve::line(snp, first)));
+        edges.push(Edge::leg(DartPlace::Shoulder, first, e));
+        edges.push(Edge::leg(DartPlace::Shoulder, e, second));
+        edges.push(Edge::sewn(Seam::Shoulder, Curve::line(second, tip)));
+        darts.push(Dart { place: DartPlace::Shoulder, pivot: e, point: e });
+    } else {
+        edges.push(Edge::sewn(Seam::Shoulder, Curve::line(snp, tip)));
+    }
+    edges.push(Edge::sewn(Seam::Armhole, armhole));
+    edges.push(Edge::sewn(Seam::Side, Curve::line(side, side_waist)));
+    edges.extend(waist_line);
+    let shaped = centre_in > 0.5;
+    let centre_back = if shaped {
+        Edge::sewn(Seam::CentreBack, Curve::line(centre, blade).then(Curve::line(blade, nape)))
+    } else {
+        Edge::on_fold(Seam::CentreBack, Curve::line(centre, nape))
+    };
+    edges.push(centre_back);
+    darts.extend(waist_darts);
+    // The bust line begins where the shaped centre back crosses it.
+    let in_at_bust = centre_in * (bust_line - blade.y) / (waist - blade.y);
+    let piece = Piece {
+        kind: PieceKind::BodiceBack,
+        edges,
+        darts,
+        two_pointed: Vec::new(),
+        levels: vec![Level { name: LevelName::Bust, points: vec![Point::new(in_at_bust, bust_line), side] }],
+        notches: notches(armhole_length, side.distance(side_waist), true),
+        grain: (Point::new(e.x * 0.45, nape.y + 60.0), Point::new(e.x * 0.45, waist - 45.0)),
+    };
+    finished(piece)
+}
