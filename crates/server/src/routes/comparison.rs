@@ -166,11 +166,17 @@ async fn compared(
 ) -> Result<ComparisonView, ApiError> {
     let store = &state.store;
     let order: OrderView = store.order(id).await?.into();
-    let (profile, posture) =
-        (profile_of_client(store, order.client_id).await?, store.posture(order.client_id).await?);
+    let client = order.client_id;
+    // None of these waits for another: the page is one request and must be felt as one.
+    let (profile, posture, blocks, kept, house, ease_sets) = tokio::try_join!(
+        profile_of_client(store, client),
+        async { Ok(store.posture(client).await?) },
+        async { Ok(store.blocks(Some(client)).await?) },
+        async { Ok(store.order_plan(id).await?) },
+        async { Ok(store.house().await?) },
+        all_ease_sets(store),
+    )?;
     let body = profile.body();
-    let blocks = store.blocks(Some(order.client_id)).await?;
-    let kept = store.order_plan(id).await?;
     // The house's block that most patterns were begun from; of equals the first in the list.
     let house_blocks = blocks.iter().filter(|b| b.client_id.is_none()).rev();
     let first = house_blocks.max_by_key(|b| b.used).or(blocks.first()).map(|b| b.id);
@@ -183,8 +189,6 @@ async fn compared(
     // What was kept belongs to its own block.
     let kept_here = kept.as_ref().filter(|plan| plan.block_id == block_id);
     let block = store.block(block_id).await?;
-    let house = store.house().await?;
-    let ease_sets = all_ease_sets(store).await?;
     let asked = wanted.ease.as_deref().or(kept_here.map(|plan| plan.ease_set.as_str()));
     let code = asked.unwrap_or(&house.ease_set);
     let ease = ease_sets
