@@ -9,6 +9,8 @@ ALTER TABLE block_sizes
   ADD COLUMN IF NOT EXISTS card JSON NULL AFTER pattern;
 ALTER TABLE block_sizes
   ADD CONSTRAINT IF NOT EXISTS block_sizes_source CHECK ((pattern IS NULL) <> (card IS NULL));
+-- A block says how many patterns were begun from it.
+ALTER TABLE patterns ADD INDEX IF NOT EXISTS patterns_block (block_id);
 -- What a house keeps of its own beside the built-in: drafting methods, ease sets, size tables.
 CREATE TABLE IF NOT EXISTS shelves (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
