@@ -452,7 +452,8 @@ fn a_missing_reading_is_estimated_to_look_at_and_stands_in_the_way_of_keeping() 
     for (code, text) in readings {
         owner.post(&format!("/api/sessions/{session}/readings"), &json!({ "code": code, "text": text })).id();
     }
-    let draft = owner.get(&format!("/api/clients/{client}/draft")).body;
+    let ask = json!({ "source": { "from": "client", "client": client } });
+    let draft = owner.post("/api/drafting/preview", &ask).body;
     assert_eq!(draft["readings"], json!(["bust_span"]));
     assert_eq!(draft["refused"], "The draft still wants bust span.");
     let note = draft["drawn"]["notes"][0].clone();
