@@ -127,13 +127,41 @@ fn every_constant_is_named_limited_and_does_something() {
                 "cap_least",
                 "cap_most",
                 "back_flare_limit",
+                "middle_cup",
+                "estimated_slope",
+                "above_side_dart",
             ];
             if let Ok(after) = draft(&whole_body(), &changed, Style::TENTHS)
                 && !only_limits.contains(&row.code)
             {
-                let drawn = after.pattern != before.pattern || after.steps != before.steps;
+                let drawn = after.pattern != before.pattern
+                    || after.steps != before.steps
+                    || after.notes != before.notes;
                 assert!(drawn, "{} changes nothing in {}", row.code, kind.name());
             }
         }
     }
+}
+
+/// Those that wait for their own case do something in it.
+#[test]
+fn constants_that_wait_for_a_case_count_in_it() {
+    let changes = |method: Method, body: &Body, code: &str, value: f64| {
+        let drafted = |method: &Method| draft(body, method, Style::TENTHS).unwrap().pattern;
+        assert_ne!(drafted(&method), drafted(&method.with(code, value).unwrap()), "{code}");
+    };
+    let direct = Method { with_sleeve: true, ..Method::default() };
+    let mut to_front = direct;
+    to_front.direct.cup_to_front = true;
+    changes(to_front, &whole_body(), "middle_cup", 76.0);
+    changes(direct, &whole_body().without("shoulder_slope"), "estimated_slope", 24.0);
+    // A cup that leans the side out further than the back follows.
+    let flaring = whole_body().with("upper_bust_girth", 830.0).with("bust_girth", 990.0);
+    changes(direct, &flaring, "back_flare_limit", 3.0);
+    // An arm that wants a lower or a higher cap than the house allows.
+    changes(direct, &whole_body().with("upper_arm_girth", 250.0), "cap_most", 0.75);
+    changes(direct, &whole_body().with("upper_arm_girth", 345.0), "cap_least", 0.7);
+    let dress = Method { kind: MethodKind::Dress, ..Method::default() };
+    let short_side = whole_body().with("side_length", 165.0);
+    changes(dress, &short_side, "above_side_dart", 34.0);
 }

@@ -4,18 +4,15 @@ use kurbo::{Affine, Point, Vec2};
 
 use super::clash::Clash;
 use super::direct::{Direct, DirectReadings, DraftNote, written};
-use super::front::{Front, NOTCH_ABOVE_WAIST};
+use super::front::Front;
 use super::house_curve;
 use super::ruler::{Armhole, circles_meet, circles_miss_by};
-use super::sheet::{DraftStep, Sheet, mm, plain};
+use super::sheet::{DraftStep, Sheet, StepLine, mm, plain, sum};
 use crate::Style;
 use crate::pattern::{
     Curve, Dart, DartPlace, Edge, Level, LevelName, Notch, Piece, PieceKind, Seam, back_off_points,
     quarter_turn, true_waist,
 };
-
-/// Above this a back wants a second dart, in millimetres (common practice, no source).
-const USUAL_DART: f64 = 38.0;
 
 pub(super) struct Back {
     pub(super) piece: Piece,
@@ -49,26 +46,22 @@ pub(super) fn top(
     centre: Point,
     sheet: &mut Sheet,
 ) -> Top {
-    let neck_width = r.neck / 5.0 - m.neck_width_less;
-    let across = (r.across_back + m.ease.across_back) / 2.0;
-    let nape = Point::new(0.0, -(r.armhole_depth + m.below_armpit));
-    let snp = Point::new(neck_width, centre.y - r.back_length);
+    let neck_width = m.neck_width(r);
+    let half_across = half_across(r, m);
+    let across = half_across.value;
+    let depth = sum(
+        "nape above the underarm level",
+        mm("armhole_depth", r.armhole_depth),
+        mm("below_armpit", m.below_armpit),
+    );
+    let nape = Point::new(0.0, -depth.value);
+    let snp = Point::new(neck_width.value, centre.y - r.back_length);
     sheet
         .step("Rule the centre back. Mark the nape above the underarm level, the waist below the nape, the neck side above the waist.")
-        .find(
-            "nape above the underarm level",
-            "{armhole_depth} + {below_armpit}",
-            &[mm("armhole_depth", r.armhole_depth), mm("below_armpit", m.below_armpit)],
-            -nape.y,
-        )
-        .find("waist below the nape", "{nape_to_waist_back}", &[mm("nape_to_waist_back", r.nape_to_waist)], r.nape_to_waist)
-        .find("neck side above the waist", "{snp_to_waist_back}", &[mm("snp_to_waist_back", r.back_length)], r.back_length)
-        .find(
-            "neck width",
-            "{neck_base_girth} / 5 − {neck_width_less}",
-            &[mm("neck_base_girth", r.neck), mm("neck_width_less", m.neck_width_less)],
-            neck_width,
-        )
+        .tell(&depth)
+        .take("waist below the nape", mm("nape_to_waist_back", r.nape_to_waist))
+        .take("neck side above the waist", mm("snp_to_waist_back", r.back_length))
+        .tell(&neck_width)
         .point("nape", nape)
         .point("SNP", snp)
         .rule(nape, centre);
@@ -119,12 +112,7 @@ pub(super) fn top(
         house_curve(nape, Vec2::new(1.0, 0.0), snp, -quarter_turn(shoulder.inner.start_direction()));
     sheet
         .step("Draw the armhole, square to shoulder and side seam and straight down past the across line, and the neckline.")
-        .find(
-            "half across back",
-            "({across_back} + {ease across back}) / 2",
-            &[mm("across_back", r.across_back), mm("ease across back", m.ease.across_back)],
-            across,
-        )
+        .tell(&half_across)
         .point("C", touch)
         .draw(&armhole)
         .draw(&neckline.curve);
@@ -145,6 +133,16 @@ pub(super) fn top(
     Top { nape, snp, edges, dart, armhole_length, note }
 }
 
+/// Half across the back.
+pub(super) fn half_across(r: &DirectReadings, m: &Direct) -> StepLine {
+    m.across("half across back", mm("across_back", r.across_back), m.ease.across_back)
+}
+
+/// The back at the waist.
+pub(super) fn waist(r: &DirectReadings, m: &Direct) -> StepLine {
+    m.quarter("back waist", mm("waist_girth", r.waist), "ease at the waist", m.ease.waist, false)
+}
+
 /// Centre and side must end at about one level.
 pub(super) fn waist_level_note(side: Point, centre: Point, style: Style) -> Option<DraftNote> {
     let apart = (side.y - centre.y).abs();
@@ -158,9 +156,9 @@ pub(super) fn waist_level_note(side: Point, centre: Point, style: Style) -> Opti
 }
 
 /// A dart this wide wants a second one beside it.
-pub(super) fn wide_dart_note(mouth: f64, style: Style) -> Option<DraftNote> {
-    (mouth > USUAL_DART).then(|| {
-        let (mouth, usual) = (style.with_unit(mouth), style.with_unit(USUAL_DART));
+pub(super) fn wide_dart_note(mouth: f64, m: &Direct, style: Style) -> Option<DraftNote> {
+    (mouth > m.usual_back_dart).then(|| {
+        let (mouth, usual) = (style.with_unit(mouth), style.with_unit(m.usual_back_dart));
         DraftNote::about(
             "waist_girth",
             format!(
@@ -172,13 +170,13 @@ pub(super) fn wide_dart_note(mouth: f64, style: Style) -> Option<DraftNote> {
 
 pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style) -> Result<Back, Clash> {
     let mut sheet = Sheet::new(PieceKind::BodiceBack);
-    let back_waist = (r.waist + m.ease.waist) / 4.0 - m.front_share;
-    let across = (r.across_back + m.ease.across_back) / 2.0;
+    let back_waist = waist(r, m);
+    let across = half_across(r, m).value;
     let flare = front.flare.clamp(0.0, m.back_flare_limit.to_radians());
     let below = front.bust_below_underarm;
 
-    let side_bust = Point::new(front.back_bust, below);
-    let underarm = Point::new(front.back_bust + below * flare.tan(), 0.0);
+    let side_bust = Point::new(front.back_bust.value, below);
+    let underarm = Point::new(front.back_bust.value + below * flare.tan(), 0.0);
     let side = Vec2::new(-flare.sin(), flare.cos());
     let centre = Point::new(0.0, r.nape_to_waist - r.armhole_depth - m.below_armpit);
     let top = top(r, m, underarm, side, centre, &mut sheet);
@@ -188,16 +186,13 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
     let side_waist = underarm + side * r.side;
     sheet
         .step("Mark the underarm and rule the side seam, as long as in front. The back does not take up more of the cup's flare than a side seam bears.")
-        .find("back at the bust line", "{half the bust with ease} − {front at the bust line}", &[
-            mm("half the bust with ease", (r.bust + m.ease.bust) / 2.0),
-            mm("front at the bust line", (r.bust + m.ease.bust) / 2.0 - front.back_bust),
-        ], front.back_bust)
+        .tell(&front.back_bust)
         .find_angle("flare", "{flare}", &[plain("flare", flare.to_degrees())], flare.to_degrees())
         .find(
             "back at the underarm",
             "{back at the bust line} + {bust line below the underarm} × tan({flare})",
             &[
-                mm("back at the bust line", front.back_bust),
+                mm("back at the bust line", front.back_bust.value),
                 mm("bust line below the underarm", below),
                 plain("flare", flare.to_degrees()),
             ],
@@ -205,32 +200,18 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
         )
         .point("K", underarm)
         .rule(underarm, side_waist);
-    let waist = draw_waist(r, m, underarm, side_waist, waist_pivot, centre, back_waist, style)?;
+    let waist = draw_waist(r, m, underarm, side_waist, waist_pivot, centre, back_waist.value, style)?;
     let step = sheet.step("Mark the waist and its dart; the second leg is as long as the first, and what is left reaches the side seam.");
-    step.find(
-        "back waist",
-        "({waist_girth} + {ease at the waist}) / 4 − {front_share}",
-        &[
-            mm("waist_girth", r.waist),
-            mm("ease at the waist", m.ease.waist),
-            mm("front_share", m.front_share),
-        ],
-        back_waist,
-    )
-    .find("dart's pivot out", "{half across back} / 2", &[mm("half across back", across)], across / 2.0)
-    .point("O", waist_pivot)
-    .point("N", waist.side_end);
+    step.tell(&back_waist)
+        .find("dart's pivot out", "{half across back} / 2", &[mm("half across back", across)], across / 2.0)
+        .point("O", waist_pivot)
+        .point("N", waist.side_end);
     if let Some((first, second)) = waist.mouth {
-        step.find(
-            "mouth, where both circles meet",
-            "{mouth}",
-            &[mm("mouth", first.distance(second))],
-            first.distance(second),
-        )
-        .point("P", first)
-        .point("Q", second)
-        .rule(first, waist_pivot)
-        .rule(waist_pivot, second);
+        step.take("mouth, where both circles meet", mm("mouth", first.distance(second)))
+            .point("P", first)
+            .point("Q", second)
+            .rule(first, waist_pivot)
+            .rule(waist_pivot, second);
     }
     waist.edges.iter().filter(|edge| edge.seam == Seam::Waist).for_each(|edge| {
         step.draw(&edge.curve);
@@ -238,7 +219,7 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
     let mouth = waist.mouth.map_or(0.0, |(a, b)| a.distance(b));
     let notes = waist_level_note(waist.side_end, centre, style)
         .into_iter()
-        .chain(wide_dart_note(mouth, style))
+        .chain(wide_dart_note(mouth, m, style))
         .chain(top.note)
         .collect();
 
@@ -259,8 +240,8 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
         two_pointed: Vec::new(),
         levels: vec![Level { name: LevelName::Bust, points: vec![Point::new(0.0, below), side_bust] }],
         notches: vec![
-            Notch { seam: Seam::Armhole, from_underarm: top.armhole_length / 3.0, double: true },
-            Notch { seam: Seam::Side, from_underarm: r.side - NOTCH_ABOVE_WAIST, double: false },
+            Notch { seam: Seam::Armhole, from_underarm: top.armhole_length * m.armhole_notch, double: true },
+            Notch { seam: Seam::Side, from_underarm: r.side - m.notch_above_waist, double: false },
         ],
         grain: (Point::new(across * 0.22, nape.y + 60.0), Point::new(across * 0.22, centre.y - 45.0)),
     };

@@ -4,7 +4,7 @@ use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
 use super::clash::{Clash, contradiction};
-use super::sheet::DraftStep;
+use super::sheet::{DraftStep, StepLine, Term, mm, plain, quarter};
 use super::{Contradiction, back, dress, front, split};
 use crate::body::Body;
 use crate::pattern::{Pattern, PieceKind};
@@ -71,6 +71,18 @@ pub struct Direct {
     pub below_armpit: f64,
     /// A waist dart narrower than this is not sewn, in millimetres.
     pub least_dart: f64,
+    /// Neck width is the neck divided by this, less a little.
+    pub neck_divisor: f64,
+    /// With the cup given to the front, the back is drafted for this cup, in millimetres.
+    pub middle_cup: f64,
+    /// A back waist dart wider than this is noted, in millimetres.
+    pub usual_back_dart: f64,
+    /// A shoulder that was not measured is drawn at this slope, in degrees.
+    pub estimated_slope: f64,
+    /// Side notches lie this far above the waist, in millimetres.
+    pub notch_above_waist: f64,
+    /// Armhole notches lie at this share of the armhole from the underarm.
+    pub armhole_notch: f64,
 }
 
 impl Default for Direct {
@@ -90,24 +102,64 @@ impl Default for Direct {
             back_flare_limit: 8.0,
             below_armpit: 25.0,
             least_dart: 6.0,
+            neck_divisor: 5.0,
+            middle_cup: 51.0,
+            usual_back_dart: 38.0,
+            estimated_slope: 20.0,
+            notch_above_waist: 70.0,
+            armhole_notch: 1.0 / 3.0,
         }
     }
 }
 
-/// A cup of two inches over the upper bust: what the option "cup to the front" leaves to the back.
-pub(super) const MIDDLE_CUP: f64 = 51.0;
-
 impl Direct {
-    /// Front and back half of the bust with ease: where the cup goes is an option.
-    pub(super) fn bust_shares(&self, r: &DirectReadings) -> (f64, f64) {
-        let half = (r.bust + self.ease.bust) / 2.0;
+    /// A quarter of a girth with its ease, the front a share more and the back a share less.
+    pub(super) fn quarter(
+        &self,
+        name: &'static str,
+        girth: Term,
+        ease: &'static str,
+        ease_mm: f64,
+        is_front: bool,
+    ) -> StepLine {
+        quarter(name, girth, mm(ease, ease_mm), mm("front_share", self.front_share), is_front)
+    }
+
+    /// Front and back at the bust line: together half the bust with ease; where the cup goes is an option.
+    pub(super) fn bust_shares(&self, r: &DirectReadings) -> (StepLine, StepLine) {
+        let half = mm("half the bust with ease", (r.bust + self.ease.bust) / 2.0);
+        let rest = |name, from: &StepLine| {
+            let formula = format!("{{{}}} − {{{}}}", half.name, from.name);
+            StepLine::new(name, formula, &[half, mm(from.name, from.value)], half.value - from.value)
+        };
+        let (front, back) = ("front at the bust line", "back at the bust line");
         if self.cup_to_front {
-            let back = (r.upper_bust + MIDDLE_CUP + self.ease.bust) / 4.0 - self.front_share;
-            (half - back, back)
+            let with_cup = mm("upper bust and a middle cup", r.upper_bust + self.middle_cup);
+            let back = self.quarter(back, with_cup, "ease at the bust", self.ease.bust, false);
+            (rest(front, &back), back)
         } else {
-            let front = half / 2.0 + self.front_share;
-            (front, half - front)
+            let front =
+                self.quarter(front, mm("bust_girth", r.bust), "ease at the bust", self.ease.bust, true);
+            let back = rest(back, &front);
+            (front, back)
         }
+    }
+
+    /// Half across the back, or in front with half of its ease, to the armhole.
+    pub(super) fn across(&self, name: &'static str, reading: Term, ease_mm: f64) -> StepLine {
+        let formula = format!("({{{}}} + {{ease across}}) / 2", reading.name);
+        StepLine::new(name, formula, &[reading, mm("ease across", ease_mm)], (reading.value + ease_mm) / 2.0)
+    }
+
+    /// The neck's width on the pattern.
+    pub(super) fn neck_width(&self, r: &DirectReadings) -> StepLine {
+        let terms = [
+            mm("neck_base_girth", r.neck),
+            plain("neck_divisor", self.neck_divisor),
+            mm("neck_width_less", self.neck_width_less),
+        ];
+        let width = r.neck / self.neck_divisor - self.neck_width_less;
+        StepLine::new("neck width", "{neck_base_girth} / {neck_divisor} − {neck_width_less}", &terms, width)
     }
 }
 
@@ -221,7 +273,12 @@ impl DirectReadings {
     /// # Errors
     ///
     /// [`DraftError::Missing`] with every code that is wanting.
-    pub fn from_body(body: &Body, to_hip: bool, notes: &mut Vec<DraftNote>) -> Result<Self, DraftError> {
+    pub fn from_body(
+        body: &Body,
+        method: &Direct,
+        to_hip: bool,
+        notes: &mut Vec<DraftNote>,
+    ) -> Result<Self, DraftError> {
         let below: &[&str] = if to_hip { &Self::NEEDED_BELOW } else { &[] };
         super::missing(body, Self::NEEDED.iter().chain(below))?;
         let of = |code: &str| body.get(code).unwrap_or_default();
@@ -234,12 +291,10 @@ impl DirectReadings {
             value
         };
         let slope = body.get("shoulder_slope").unwrap_or_else(|| {
-            let drop = of("shoulder_length") * 20f64.to_radians().sin();
-            estimated(
-                "shoulder_slope",
-                "Shoulder slope is estimated at 20 degrees: measure it before cutting.",
-                drop,
-            )
+            let slope = method.estimated_slope;
+            let drop = of("shoulder_length") * slope.to_radians().sin();
+            let says = format!("Shoulder slope is estimated at {slope} degrees: measure it before cutting.");
+            estimated("shoulder_slope", &says, drop)
         });
         let armhole_depth = body.get("armhole_depth").unwrap_or_else(|| {
             let depth = of("nape_to_waist_back") / 2.0 - 5.0;
@@ -276,7 +331,7 @@ impl DirectReadings {
 /// [`DraftError`] naming the readings that are missing or contradict each other.
 pub fn draft_direct(body: &Body, method: &Direct, style: Style) -> Result<Draft, DraftError> {
     refusing(body, style, |body, notes| {
-        let readings = DirectReadings::from_body(body, false, notes)?;
+        let readings = DirectReadings::from_body(body, method, false, notes)?;
         Ok(drawn(&readings, method, style))
     })
 }
@@ -293,7 +348,7 @@ pub fn draft_dress(
     style: Style,
 ) -> Result<Draft, DraftError> {
     refusing(body, style, |body, notes| {
-        let readings = DirectReadings::from_body(body, true, notes)?;
+        let readings = DirectReadings::from_body(body, method, true, notes)?;
         Ok(dress::drawn(&readings, method, below, style))
     })
 }

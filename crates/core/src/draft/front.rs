@@ -6,15 +6,12 @@ use super::clash::Clash;
 use super::direct::{Direct, DirectReadings, DraftNote, written};
 use super::house_curve;
 use super::ruler::{Armhole, circles_meet, circles_miss_by};
-use super::sheet::{DraftStep, Sheet, mm, plain};
+use super::sheet::{DraftStep, Sheet, StepLine, mm, plain, share, sum};
 use crate::Style;
 use crate::pattern::{
     Curve, Dart, DartPlace, Edge, Level, LevelName, Notch, Piece, PieceKind, Seam, back_off_points,
     quarter_turn, true_waist,
 };
-
-/// Side notches lie this far above the waist, in millimetres (common practice, no source).
-pub(super) const NOTCH_ABOVE_WAIST: f64 = 70.0;
 
 /// The front with what the back needs of it.
 pub(super) struct Front {
@@ -25,7 +22,7 @@ pub(super) struct Front {
     /// Flare of the side seam, radians, outwards positive.
     pub(super) flare: f64,
     /// Half the bust with ease, less the front.
-    pub(super) back_bust: f64,
+    pub(super) back_bust: StepLine,
     /// Bust line below the underarm.
     pub(super) bust_below_underarm: f64,
     pub(super) steps: Vec<DraftStep>,
@@ -45,35 +42,26 @@ pub(super) struct Top {
 
 /// Steps 1: neck-side point, pit, tip, neckline.
 pub(super) fn top(r: &DirectReadings, m: &Direct, sheet: &mut Sheet) -> Top {
-    let neck_width = r.neck / 5.0 - m.neck_width_less;
-    let neck_depth = neck_width + m.neck_depth_more;
+    let width = m.neck_width(r);
+    let neck_width = width.value;
+    let depth = sum("neck depth", mm("neck width", neck_width), mm("neck_depth_more", m.neck_depth_more));
     let run = (r.shoulder.powi(2) - r.slope.powi(2)).sqrt();
     let snp = Point::new(neck_width, 0.0);
-    let pit = Point::new(0.0, neck_depth);
+    let pit = Point::new(0.0, depth.value);
     let tip = snp + Vec2::new(run, r.slope);
     let shoulder = (tip - snp) / r.shoulder;
     let neckline = house_curve(pit, Vec2::new(1.0, 0.0), snp, -quarter_turn(shoulder));
     sheet
         .step("Rule the centre front and square out from its top. Mark neck side and pit.")
-        .find(
-            "neck width",
-            "{neck_base_girth} / 5 − {neck_width_less}",
-            &[mm("neck_base_girth", r.neck), mm("neck_width_less", m.neck_width_less)],
-            neck_width,
-        )
-        .find(
-            "neck depth",
-            "{neck width} + {neck_depth_more}",
-            &[mm("neck width", neck_width), mm("neck_depth_more", m.neck_depth_more)],
-            neck_depth,
-        )
+        .tell(&width)
+        .tell(&depth)
         .point("SNP", snp)
         .point("pit", pit)
         .rule(Point::ZERO, pit)
         .rule(Point::ZERO, snp);
     sheet
         .step("Draw the shoulder: its length out from the neck side, down by the slope.")
-        .find("drop of the tip", "{shoulder_slope}", &[mm("shoulder_slope", r.slope)], r.slope)
+        .take("drop of the tip", mm("shoulder_slope", r.slope))
         .find(
             "tip out from the centre",
             "{neck width} + √({shoulder_length}² − {shoulder_slope}²)",
@@ -96,19 +84,16 @@ impl Top {
         side: Vec2,
         sheet: &mut Sheet,
     ) -> (Curve, Option<DraftNote>) {
-        let across = (r.across_front + m.ease.across_back / 2.0) / 2.0;
+        let half_across =
+            m.across("half across front", mm("across_front", r.across_front), m.ease.across_back / 2.0);
+        let across = half_across.value;
         let level = self.pit.y.midpoint(underarm.y);
         let touch = Point::new(across.min(self.tip.x), level);
         let (armhole, is_s) =
             Armhole { tip: self.tip, shoulder: self.shoulder, touch, underarm, side }.draw();
         sheet
             .step("Draw the armhole: square from the shoulder, straight down past the across line, square into the side seam.")
-            .find(
-                "half across front",
-                "({across_front} + {ease across back} / 2) / 2",
-                &[mm("across_front", r.across_front), mm("ease across back", m.ease.across_back)],
-                across,
-            )
+            .tell(&half_across)
             .find(
                 "its level",
                 "({neck depth} + {underarm level}) / 2",
@@ -131,11 +116,11 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
     let Top { snp, pit, tip, .. } = top;
     let (bust_depth, underarm_depth) = (r.bust_depth, m.underarm_share * r.bust_depth);
     let (front_bust, back_bust) = m.bust_shares(r);
-    let front_upper = (r.upper_bust + m.ease.bust) / 4.0 + m.front_share;
-    let front_waist = (r.waist + m.ease.waist) / 4.0 + m.front_share;
+    let front_upper = upper_bust(r, m, "front at the underarm");
+    let front_waist = waist(r, m);
 
-    let underarm = Point::new(front_upper, underarm_depth);
-    let side_bust = Point::new(front_bust, bust_depth);
+    let underarm = Point::new(front_upper.value, underarm_depth);
+    let side_bust = Point::new(front_bust.value, bust_depth);
     let side_at_bust = underarm.distance(side_bust);
     if side_at_bust + 1.0 > r.side {
         return Err(Clash {
@@ -147,26 +132,15 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
     let side_waist = underarm + side * r.side;
     sheet
         .step("Mark the underarm and the end of the bust line; rule the side seam through both.")
-        .find(
+        .tell(&share(
             "underarm level",
-            "{underarm_share} × {snp_to_bust_point}",
-            &[plain("underarm_share", m.underarm_share), mm("snp_to_bust_point", bust_depth)],
-            underarm_depth,
-        )
-        .find(
-            "front at the underarm",
-            "({upper_bust_girth} + {ease at the bust}) / 4 + {front_share}",
-            &[
-                mm("upper_bust_girth", r.upper_bust),
-                mm("ease at the bust", m.ease.bust),
-                mm("front_share", m.front_share),
-            ],
-            front_upper,
-        )
-        .point("K", underarm);
-    front_share_line(&mut sheet, r, m, front_bust);
-    sheet
-        .find("side seam from the underarm", "{side_length}", &[mm("side_length", r.side)], r.side)
+            mm("snp_to_bust_point", bust_depth),
+            plain("underarm_share", m.underarm_share),
+        ))
+        .tell(&front_upper)
+        .point("K", underarm)
+        .tell(&front_bust)
+        .take("side seam from the underarm", mm("side_length", r.side))
         .point("I", side_bust)
         .point("N", side_waist)
         .rule(Point::new(0.0, bust_depth), side_bust)
@@ -176,7 +150,7 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
     let pivot = Point::new(r.span / 2.0, bust_depth);
     let first = Point::new(pivot.x - m.dart_inside, r.front_length);
     let centre = Point::new(0.0, r.front_length);
-    let (leg, rest) = (pivot.distance(first), front_waist - first.x);
+    let (leg, rest) = (pivot.distance(first), front_waist.value - first.x);
     if rest <= 0.0 {
         return Err(Clash {
             what: format!(
@@ -205,14 +179,9 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
     sheet
         .step("Mark the bust point and the waist. The dart's second leg is as long as the first, and what is left of the waist reaches the side seam.")
         .find("bust point out", "{bust_span} / 2", &[mm("bust_span", r.span)], pivot.x)
-        .find("bust point down", "{snp_to_bust_point}", &[mm("snp_to_bust_point", bust_depth)], bust_depth)
-        .find("centre waist", "{snp_to_waist_front}", &[mm("snp_to_waist_front", r.front_length)], r.front_length)
-        .find(
-            "front waist",
-            "({waist_girth} + {ease at the waist}) / 4 + {front_share}",
-            &[mm("waist_girth", r.waist), mm("ease at the waist", m.ease.waist), mm("front_share", m.front_share)],
-            front_waist,
-        )
+        .take("bust point down", mm("snp_to_bust_point", bust_depth))
+        .take("centre waist", mm("snp_to_waist_front", r.front_length))
+        .tell(&front_waist)
         .find(
             "first leg out",
             "{bust_span} / 2 − {dart_inside}",
@@ -232,10 +201,10 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
         .find(
             "from the second leg to the side",
             "{front waist} − {first leg out}",
-            &[mm("front waist", front_waist), mm("first leg out", first.x)],
+            &[mm("front waist", front_waist.value), mm("first leg out", first.x)],
             rest,
         )
-        .find("mouth, where both circles meet", "{mouth}", &[mm("mouth", mouth)], mouth)
+        .take("mouth, where both circles meet", mm("mouth", mouth))
         .point("O", pivot)
         .point("P", first)
         .point("Q", second)
@@ -265,8 +234,8 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
             points: vec![Point::new(0.0, bust_depth), pivot, side_bust],
         }],
         notches: vec![
-            Notch { seam: Seam::Armhole, from_underarm: armhole_length / 3.0, double: false },
-            Notch { seam: Seam::Side, from_underarm: r.side - NOTCH_ABOVE_WAIST, double: false },
+            Notch { seam: Seam::Armhole, from_underarm: armhole_length * m.armhole_notch, double: false },
+            Notch { seam: Seam::Side, from_underarm: r.side - m.notch_above_waist, double: false },
         ],
         grain: (Point::new(pivot.x * 0.42, pit.y + 45.0), Point::new(pivot.x * 0.42, r.front_length - 45.0)),
     };
@@ -289,31 +258,12 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
     })
 }
 
-/// How much of the bust the front takes, by the method's option.
-pub(super) fn front_share_line(sheet: &mut Sheet, r: &DirectReadings, m: &Direct, front_bust: f64) {
-    if m.cup_to_front {
-        sheet.find(
-            "front at the bust line",
-            "({bust_girth} + {ease at the bust}) / 2 − ({upper_bust_girth} + {middle cup} + {ease at the bust}) / 4 + {front_share}",
-            &[
-                mm("bust_girth", r.bust),
-                mm("ease at the bust", m.ease.bust),
-                mm("upper_bust_girth", r.upper_bust),
-                mm("middle cup", super::direct::MIDDLE_CUP),
-                mm("front_share", m.front_share),
-            ],
-            front_bust,
-        );
-    } else {
-        sheet.find(
-            "front at the bust line",
-            "({bust_girth} + {ease at the bust}) / 4 + {front_share}",
-            &[
-                mm("bust_girth", r.bust),
-                mm("ease at the bust", m.ease.bust),
-                mm("front_share", m.front_share),
-            ],
-            front_bust,
-        );
-    }
+/// The front at the level of the upper bust.
+pub(super) fn upper_bust(r: &DirectReadings, m: &Direct, name: &'static str) -> StepLine {
+    m.quarter(name, mm("upper_bust_girth", r.upper_bust), "ease at the bust", m.ease.bust, true)
+}
+
+/// The front at the waist.
+pub(super) fn waist(r: &DirectReadings, m: &Direct) -> StepLine {
+    m.quarter("front waist", mm("waist_girth", r.waist), "ease at the waist", m.ease.waist, true)
 }

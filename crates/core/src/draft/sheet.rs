@@ -35,13 +35,51 @@ pub struct StepLine {
     /// What is found: a letter and its words.
     pub name: &'static str,
     /// The formula; terms stand in braces.
-    pub formula: &'static str,
+    pub formula: String,
     /// What is put in.
     pub terms: Vec<Term>,
     /// What comes out: millimetres, unless `plain`.
     pub value: f64,
     /// The result is an angle or a bare number.
     pub plain: bool,
+}
+
+impl StepLine {
+    /// A length with the formula that gives it.
+    pub(super) fn new(name: &'static str, formula: impl Into<String>, terms: &[Term], value: f64) -> Self {
+        Self { name, formula: formula.into(), terms: terms.to_vec(), value, plain: false }
+    }
+
+    /// A length that is taken as it was read, set or solved.
+    pub(super) fn taken(name: &'static str, term: Term) -> Self {
+        Self::new(name, format!("{{{}}}", term.name), &[term], term.value)
+    }
+}
+
+/// A quarter of a girth with its ease, and the share by which the front exceeds it; the back has less by as much.
+pub(super) fn quarter(name: &'static str, girth: Term, ease: Term, share: Term, is_front: bool) -> StepLine {
+    let (sign, by) = if is_front { ('+', share.value) } else { ('−', -share.value) };
+    let formula = format!("({{{}}} + {{{}}}) / 4 {sign} {{{}}}", girth.name, ease.name, share.name);
+    StepLine::new(name, formula, &[girth, ease, share], (girth.value + ease.value) / 4.0 + by)
+}
+
+/// A length in proportion to the bust: its share, and a fixed amount more or less.
+pub(super) fn proportion(name: &'static str, bust: f64, of: Term, more: Term, is_more: bool) -> StepLine {
+    let (sign, by) = if is_more { ('+', more.value) } else { ('−', -more.value) };
+    let formula = format!("{{bust_girth}} / {{{}}} {sign} {{{}}}", of.name, more.name);
+    StepLine::new(name, formula, &[mm("bust_girth", bust), of, more], bust / of.value + by)
+}
+
+/// A share of something.
+pub(super) fn share(name: &'static str, of: Term, part: Term) -> StepLine {
+    let formula = format!("{{{}}} × {{{}}}", of.name, part.name);
+    StepLine::new(name, formula, &[of, part], of.value * part.value)
+}
+
+/// The sum of two lengths.
+pub(super) fn sum(name: &'static str, one: Term, other: Term) -> StepLine {
+    let formula = format!("{{{}}} + {{{}}}", one.name, other.name);
+    StepLine::new(name, formula, &[one, other], one.value + other.value)
 }
 
 /// One step of the construction.
@@ -84,30 +122,37 @@ impl Sheet {
         self.steps.last_mut()
     }
 
+    /// A figure that has been found already, with what it was found from.
+    pub(super) fn tell(&mut self, line: &StepLine) -> &mut Self {
+        self.last().into_iter().for_each(|step| step.lines.push(line.clone()));
+        self
+    }
+
     /// A length that is found.
     pub(super) fn find(
         &mut self,
         name: &'static str,
-        formula: &'static str,
+        formula: &str,
         terms: &[Term],
         value: f64,
     ) -> &mut Self {
-        let line = StepLine { name, formula, terms: terms.to_vec(), value, plain: false };
-        self.last().into_iter().for_each(|step| step.lines.push(line.clone()));
-        self
+        self.tell(&StepLine::new(name, formula, terms, value))
+    }
+
+    /// A length that is taken as it was read or set.
+    pub(super) fn take(&mut self, name: &'static str, term: Term) -> &mut Self {
+        self.tell(&StepLine::taken(name, term))
     }
 
     /// An angle that is found, in degrees.
     pub(super) fn find_angle(
         &mut self,
         name: &'static str,
-        formula: &'static str,
+        formula: &str,
         terms: &[Term],
         value: f64,
     ) -> &mut Self {
-        let line = StepLine { name, formula, terms: terms.to_vec(), value, plain: true };
-        self.last().into_iter().for_each(|step| step.lines.push(line.clone()));
-        self
+        self.tell(&StepLine { plain: true, ..StepLine::new(name, formula, terms, value) })
     }
 
     pub(super) fn point(&mut self, name: &str, at: Point) -> &mut Self {
@@ -206,9 +251,9 @@ pub fn step_views(steps: &[DraftStep], style: Style) -> Vec<DraftStepView> {
 
 fn line_view(line: &StepLine, style: Style) -> StepLineView {
     let filled = |of: &dyn Fn(&Term) -> String| {
-        line.terms.iter().fold(line.formula.to_owned(), |text, term| {
-            text.replace(&format!("{{{}}}", term.name), &of(term))
-        })
+        line.terms
+            .iter()
+            .fold(line.formula.clone(), |text, term| text.replace(&format!("{{{}}}", term.name), &of(term)))
     };
     let (result, rounded) = if line.plain {
         let degrees = format!("{}\u{b0}", decimal(line.value, 2));
@@ -218,7 +263,7 @@ fn line_view(line: &StepLine, style: Style) -> StepLineView {
     };
     StepLineView {
         name: line.name.to_owned(),
-        formula: filled(&|term| spoken(term.name)),
+        formula: filled(&|term| spoken(term)),
         put_in: filled(&|term| {
             if term.plain { decimal(term.value, 4) } else { exact(term.value, style) }
         }),
@@ -227,13 +272,14 @@ fn line_view(line: &StepLine, style: Style) -> StepLineView {
     }
 }
 
-/// A reading or a parameter by its name; a letter as it is.
-fn spoken(name: &str) -> String {
-    let lower = |words: &str| words.to_lowercase();
-    measurement(name)
-        .map(|row| lower(&row.name))
-        .or_else(|| parameter(name).map(|row| lower(row.name)))
-        .unwrap_or_else(|| name.to_owned())
+/// A reading or a length of the method by its name, a bare number of the method as it stands, a letter as it is.
+fn spoken(term: &Term) -> String {
+    let constant = parameter(term.name);
+    if term.plain && constant.is_some() {
+        return decimal(term.value, 4);
+    }
+    let name = measurement(term.name).map(|row| row.name.as_str()).or(constant.map(|row| row.name));
+    name.map_or_else(|| term.name.to_owned(), str::to_lowercase)
 }
 
 /// Millimetres in the house's unit, to a thousandth of an inch or a hundredth of a centimetre.

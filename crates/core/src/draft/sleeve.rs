@@ -118,8 +118,14 @@ pub fn with_sleeve(draft: Draft, body: &Body, m: &SleeveMethod, style: Style) ->
         let drop = |piece: Option<&Piece>| piece.map_or(0.0, |piece| piece.underarm().y - piece.tip().y);
         drop(draft.pattern.front()).midpoint(drop(draft.pattern.back()))
     };
+    // Below its notch an armhole takes the sleeve without ease: the cap's notch lies as far from the underarm.
+    let notch = |piece: Option<&Piece>| {
+        let on_armhole = piece.and_then(|piece| piece.notches.iter().find(|n| n.seam == Seam::Armhole));
+        on_armhole.map_or(0.0, |notch| notch.from_underarm)
+    };
+    let notches = (notch(draft.pattern.front()), notch(draft.pattern.back()));
     let armhole = (of(Figure::ArmholeFront), of(Figure::ArmholeBack));
-    let clash = match sleeve(armhole, depth, body, m, style) {
+    let clash = match sleeve(armhole, notches, depth, body, m, style) {
         Ok((piece, sheet, notes)) => {
             let mut draft = draft;
             let rule = SleeveRule {
@@ -142,13 +148,14 @@ pub fn with_sleeve(draft: Draft, body: &Body, m: &SleeveMethod, style: Style) ->
         // A deeper armhole is a longer one on either half.
         let deeper = body.get("armhole_depth").zip(was).map_or(0.0, |(now, was)| now - was);
         let longer = (armhole.0 + deeper, armhole.1 + deeper);
-        sleeve(longer, depth + deeper, body, m, style).is_err_and(|again| again.between == between)
+        sleeve(longer, notches, depth + deeper, body, m, style).is_err_and(|again| again.between == between)
     };
     Err(DraftError::Contradiction(Box::new(contradiction(clash, body, style, clashes))))
 }
 
 fn sleeve(
     (armhole_front, armhole_back): (f64, f64),
+    (notch_front, notch_back): (f64, f64),
     depth: f64,
     body: &Body,
     m: &SleeveMethod,
@@ -275,8 +282,8 @@ fn sleeve(
         ],
         // As far from the underarm as on the garment: below the notches there is no ease.
         notches: vec![
-            Notch { seam: Seam::Cap, from_underarm: armhole_back / 3.0, double: true },
-            Notch { seam: Seam::Cap, from_underarm: total - armhole_front / 3.0, double: false },
+            Notch { seam: Seam::Cap, from_underarm: notch_back, double: true },
+            Notch { seam: Seam::Cap, from_underarm: total - notch_front, double: false },
         ],
         grain: (Point::new(0.0, height * 0.5), Point::new(0.0, length - 40.0)),
     };

@@ -3,52 +3,50 @@
 use kurbo::{Point, Vec2};
 
 use super::super::house_curve;
-use super::super::sheet::{Sheet, mm, plain};
-use super::shared::{finished, notches, unit, waist_edges, waist_step};
+use super::super::sheet::{Sheet, mm, plain, proportion, sum};
+use super::shared::{finished, guide_reach, notches, unit, waist_edges, waist_share, waist_step};
 use super::{Frame, Proportional};
 use crate::pattern::{Curve, Dart, DartPlace, Edge, Level, LevelName, Piece, PieceKind, Seam, quarter_turn};
 
 /// The back; its shoulder is the front's and the dart.
 pub(super) fn draft(f: &Frame, m: &Proportional, front_shoulder: f64, sheet: &mut Sheet) -> Piece {
-    let neck = f.neck + m.back_neck_wider;
-    let rise = neck / 3.0;
+    let neck =
+        sum("back neck width", mm("neck width", f.neck.value), mm("back_neck_wider", m.back_neck_wider));
+    let rise = neck.value / 3.0;
     let down = |below_nape: f64| below_nape + rise;
     let nape = Point::new(0.0, rise);
-    let snp = Point::new(neck, 0.0);
-    let (bust_line, waist) = (down(f.bust_line), down(f.waist));
-    let c = Point::new(f.back_width, bust_line);
-    let e = Point::new(f.back_width / 2.0 + 10.0, down(m.blade_level));
+    let snp = Point::new(neck.value, 0.0);
+    let (bust_line, waist) = (down(f.bust_line.value), down(f.length));
+    let c = Point::new(f.back_width.value, bust_line);
+    let e = Point::new(c.x / 2.0 + m.blade_point_out, down(m.blade_level));
     let side = Point::new(f.side, bust_line);
     let slope = unit(m.back_slope);
-    let mouth = (f.bust / m.shoulder_dart_of_bust - m.shoulder_dart_less).max(0.0);
-    let shoulder = front_shoulder + mouth;
-    let tip = snp + slope * shoulder;
+    let dart = proportion(
+        "shoulder dart",
+        f.bust,
+        plain("shoulder_dart_of_bust", m.shoulder_dart_of_bust),
+        mm("shoulder_dart_less", m.shoulder_dart_less),
+        false,
+    );
+    let mouth = dart.value.max(0.0);
+    let shoulder = sum("back shoulder", mm("front shoulder", front_shoulder), mm("shoulder dart", mouth));
+    let tip = snp + slope * shoulder.value;
     sheet
         .step("Rule the frame: centre back, shoulder blade level, bust line, waist, back width line and side seam.")
-        .find(
-            "bust line below the nape",
-            "{bust_girth} / {bust_line_of_bust} + {bust_line_more}",
-            &[mm("bust_girth", f.bust), plain("bust_line_of_bust", m.bust_line_of_bust), mm("bust_line_more", m.bust_line_more)],
-            f.bust_line,
-        )
-        .find(
-            "back width",
-            "{bust_girth} / {back_width_of_bust} + {back_width_more}",
-            &[mm("bust_girth", f.bust), plain("back_width_of_bust", m.back_width_of_bust), mm("back_width_more", m.back_width_more)],
-            f.back_width,
-        )
-        .find("waist below the nape", "{nape_to_waist_back}", &[mm("nape_to_waist_back", f.waist)], f.waist)
+        .tell(&f.bust_line)
+        .tell(&f.back_width)
+        .take("waist below the nape", mm("nape_to_waist_back", f.length))
         .point("nape", nape)
         .point("C", c)
         .point("side", side)
         .rule(nape, Point::new(0.0, waist))
         .rule(Point::new(0.0, bust_line), side)
-        .rule(Point::new(0.0, e.y), Point::new(f.back_width, e.y))
-        .rule(Point::new(f.back_width, e.y), c)
+        .rule(Point::new(0.0, e.y), Point::new(c.x, e.y))
+        .rule(Point::new(c.x, e.y), c)
         .rule(side, Point::new(side.x, waist));
 
-    // Straight up from the dart's point to the shoulder, then 15 on towards the tip.
-    let above = (e.x - snp.x) / slope.x + 15.0;
+    // Straight up from the dart's point to the shoulder, then on towards the tip.
+    let above = (e.x - snp.x) / slope.x + m.shoulder_dart_out;
     let first = snp + slope * above;
     let published_second = first + slope * mouth;
     // The published legs differ by a millimetre: the second is trued to the first.
@@ -56,29 +54,10 @@ pub(super) fn draft(f: &Frame, m: &Proportional, front_shoulder: f64, sheet: &mu
     let neckline = house_curve(nape, Vec2::new(1.0, 0.0), snp, -quarter_turn(slope)).curve;
     sheet
         .step("Draw neck and shoulder; the back shoulder is longer than the front by its dart.")
-        .find(
-            "back neck width",
-            "{neck width} + {back_neck_wider}",
-            &[mm("neck width", f.neck), mm("back_neck_wider", m.back_neck_wider)],
-            neck,
-        )
-        .find("neck side above the nape", "{back neck width} / 3", &[mm("back neck width", neck)], rise)
-        .find(
-            "shoulder dart",
-            "{bust_girth} / {shoulder_dart_of_bust} − {shoulder_dart_less}",
-            &[
-                mm("bust_girth", f.bust),
-                plain("shoulder_dart_of_bust", m.shoulder_dart_of_bust),
-                mm("shoulder_dart_less", m.shoulder_dart_less),
-            ],
-            mouth,
-        )
-        .find(
-            "back shoulder",
-            "{front shoulder} + {shoulder dart}",
-            &[mm("front shoulder", front_shoulder), mm("shoulder dart", mouth)],
-            shoulder,
-        )
+        .tell(&neck)
+        .find("neck side above the nape", "{back neck width} / 3", &[mm("back neck width", neck.value)], rise)
+        .tell(&dart)
+        .tell(&shoulder)
         .point("SNP", snp)
         .point("tip", tip)
         .point("E", e)
@@ -89,11 +68,20 @@ pub(super) fn draft(f: &Frame, m: &Proportional, front_shoulder: f64, sheet: &mu
         .rule(first, e)
         .rule(e, second);
 
-    let out = (f.sixth + 8.0) / std::f64::consts::SQRT_2;
+    let [d, inner, c_share] = [
+        ("dart d, towards the side", plain("share_d", m.share_d)),
+        ("dart e, under the blade", plain("share_e", m.share_e)),
+        ("side seam c", plain("share_c", m.share_c)),
+    ]
+    .map(|(name, part)| waist_share(f, name, part));
+    let left = (1.0 - m.share_a - m.share_b - m.share_c - m.share_d - m.share_e).max(0.0);
+    let centre_share = waist_share(f, "centre back f", plain("what is left", left));
+    let reach = guide_reach(f, mm("back_guide_more", m.back_guide_more));
+    let out = reach.value / std::f64::consts::SQRT_2;
     let guide = c + Vec2::new(out, -out);
-    let side_waist = Point::new(side.x - f.waist_darts * m.share_c / 2.0, waist);
+    let side_waist = Point::new(side.x - c_share.value / 2.0, waist);
     let side_way = (side_waist - side) / side.distance(side_waist);
-    let touch = Point::new(f.back_width.min(tip.x), e.y.midpoint(bust_line));
+    let touch = Point::new(c.x.min(tip.x), e.y.midpoint(bust_line));
     let straight = Vec2::new(0.0, 1.0);
     let slanted = unit(45.0);
     let outer_way = (tip - second) / tip.distance(second);
@@ -103,34 +91,20 @@ pub(super) fn draft(f: &Frame, m: &Proportional, front_shoulder: f64, sheet: &mu
         .then(house_curve(guide, slanted, side, -quarter_turn(side_way)).curve);
     sheet
         .step("Draw the armhole: square from the shoulder, along the back width line, through the guide, square into the side.")
-        .find("guide from the corner, at 45 degrees", "{sixth of the armhole width} + {eight millimetres}", &[mm("sixth of the armhole width", f.sixth), mm("eight millimetres", 8.0)], f.sixth + 8.0)
+        .tell(&reach)
         .point("armhole guide", guide)
         .draw(&armhole);
 
-    let (d, inner) = (f.waist_darts * m.share_d, f.waist_darts * m.share_e);
-    let left = (1.0 - m.share_a - m.share_b - m.share_c - m.share_d - m.share_e).max(0.0);
-    let centre_in = f.waist_darts * left;
+    let centre_in = centre_share.value;
     let tops = [
-        (DartPlace::WaistSide, Point::new(c.x - 10.0, down(f.g_line)), d),
-        (DartPlace::Waist, Point::new(e.x - 5.0, bust_line - 20.0), inner),
+        (DartPlace::WaistSide, Point::new(c.x - m.dart_d_in, down(f.g_line)), d.value),
+        (DartPlace::Waist, Point::new(e.x - m.dart_e_in, bust_line - m.dart_e_above), inner.value),
     ];
     let centre = Point::new(centre_in, waist);
     let blade = Point::new(0.0, e.y);
     let (waist_line, waist_darts) = waist_edges(side_waist, centre, &tops);
-    waist_step(
-        sheet,
-        f,
-        m,
-        &[
-            ("dart d, towards the side", "share_d", m.share_d, d),
-            ("dart e, under the blade", "share_e", m.share_e, inner),
-            ("centre back f", "what is left", left, centre_in),
-        ],
-    );
+    waist_step(sheet, f, [&d, &inner, &centre_share], &waist_line);
     sheet.point("top of d", tops[0].1).point("top of e", tops[1].1).point("CB at WL", Point::new(0.0, waist));
-    waist_line.iter().for_each(|edge| {
-        sheet.draw(&edge.curve);
-    });
     sheet.rule(blade, centre);
 
     let armhole_length = armhole.length();
@@ -164,7 +138,7 @@ pub(super) fn draft(f: &Frame, m: &Proportional, front_shoulder: f64, sheet: &mu
         darts,
         two_pointed: Vec::new(),
         levels: vec![Level { name: LevelName::Bust, points: vec![Point::new(in_at_bust, bust_line), side] }],
-        notches: notches(armhole_length, side.distance(side_waist), true),
+        notches: notches(m, armhole_length, side.distance(side_waist), true),
         grain: (Point::new(e.x * 0.45, nape.y + 60.0), Point::new(e.x * 0.45, waist - 45.0)),
     };
     finished(piece)

@@ -3,93 +3,65 @@
 use kurbo::{Affine, Point, Vec2};
 
 use super::super::house_curve;
-use super::super::sheet::{Sheet, mm, plain};
-use super::shared::{finished, notches, unit, waist_edges, waist_step};
+use super::super::sheet::{Sheet, mm, plain, proportion, sum};
+use super::shared::{finished, guide_reach, notches, unit, waist_edges, waist_share, waist_step};
 use super::{Frame, Proportional};
 use crate::pattern::{Curve, Dart, DartPlace, Edge, Level, LevelName, Piece, PieceKind, Seam, quarter_turn};
-
-/// The outer front dart ends this far below the bust dart's lower leg, so that the cloth between holds.
-const BELOW_LEG: f64 = 2.0;
 
 /// The front and the length of its shoulder.
 pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f64) {
     // The level of the neck side above the bust line, and everything else below that level.
-    let rise = f.bust / m.front_rise_of_bust + m.front_rise_more;
-    let down = |below_nape: f64| below_nape - f.bust_line + rise;
-    let (bust_line, waist) = (rise, down(f.waist));
-    let bust_point = Point::new(f.chest / 2.0 + m.bust_point_out, bust_line);
-    let foot = Point::new(f.chest + f.dart_foot, bust_line);
+    let rise = proportion(
+        "neck side above the bust line",
+        f.bust,
+        plain("front_rise_of_bust", m.front_rise_of_bust),
+        mm("front_rise_more", m.front_rise_more),
+        true,
+    );
+    let down = |below_nape: f64| below_nape - f.bust_line.value + rise.value;
+    let (bust_line, waist) = (rise.value, down(f.length));
+    let (chest, neck) = (f.chest.value, f.neck.value);
+    let bust_point = Point::new(chest / 2.0 + m.bust_point_out, bust_line);
+    let foot = Point::new(chest + f.dart_foot.value, bust_line);
     let g = Point::new(foot.x, down(f.g_line));
     let angle = f.bust / 10.0 * m.bust_dart_of_bust - m.bust_dart_less;
     let u = Affine::rotate_about(-angle.to_radians(), bust_point) * g;
-    let side = Point::new(f.width - f.side, bust_line);
+    let side = Point::new(f.width.value - f.side, bust_line);
     sheet
         .step("Rule the frame: centre front, bust line, waist, chest line and side seam.")
-        .find(
-            "half width",
-            "({bust_girth} + {bust_ease}) / 2",
-            &[mm("bust_girth", f.bust), mm("bust_ease", m.bust_ease)],
-            f.width,
-        )
-        .find(
-            "neck side above the bust line",
-            "{bust_girth} / {front_rise_of_bust} + {front_rise_more}",
-            &[
-                mm("bust_girth", f.bust),
-                plain("front_rise_of_bust", m.front_rise_of_bust),
-                mm("front_rise_more", m.front_rise_more),
-            ],
-            rise,
-        )
-        .find(
-            "chest width",
-            "{bust_girth} / {chest_of_bust} + {chest_more}",
-            &[
-                mm("bust_girth", f.bust),
-                plain("chest_of_bust", m.chest_of_bust),
-                mm("chest_more", m.chest_more),
-            ],
-            f.chest,
-        )
+        .tell(&f.width)
+        .tell(&rise)
+        .tell(&f.chest)
         .find(
             "bust point out",
             "{chest width} / 2 + {bust_point_out}",
-            &[mm("chest width", f.chest), mm("bust_point_out", m.bust_point_out)],
+            &[mm("chest width", chest), mm("bust_point_out", m.bust_point_out)],
             bust_point.x,
         )
         .point("BP", bust_point)
         .point("side", side)
         .rule(Point::ZERO, Point::new(0.0, waist))
         .rule(Point::new(0.0, bust_line), side)
-        .rule(Point::new(f.chest, 0.0), Point::new(f.chest, bust_line))
+        .rule(Point::new(chest, 0.0), Point::new(chest, bust_line))
         .rule(side, Point::new(side.x, waist));
 
-    let snp = Point::new(f.neck, 0.0);
-    let pit = Point::new(0.0, f.neck + m.neck_depth_over);
+    let depth = sum("neck depth", mm("neck width", neck), mm("neck_depth_over", m.neck_depth_over));
+    let snp = Point::new(neck, 0.0);
+    let pit = Point::new(0.0, depth.value);
     let slope = unit(m.front_slope);
-    let shoulder = (f.chest - f.neck) / slope.x + m.shoulder_beyond;
+    let shoulder = (chest - neck) / slope.x + m.shoulder_beyond;
     let tip = snp + slope * shoulder;
     let neckline = house_curve(pit, Vec2::new(1.0, 0.0), snp, -quarter_turn(slope)).curve;
     sheet
         .step("Draw neck and shoulder: by its slope to the chest line and a little beyond.")
-        .find(
-            "neck width",
-            "{bust_girth} / {neck_of_bust} + {neck_more}",
-            &[mm("bust_girth", f.bust), plain("neck_of_bust", m.neck_of_bust), mm("neck_more", m.neck_more)],
-            f.neck,
-        )
-        .find(
-            "neck depth",
-            "{neck width} + {neck_depth_over}",
-            &[mm("neck width", f.neck), mm("neck_depth_over", m.neck_depth_over)],
-            pit.y,
-        )
+        .tell(&f.neck)
+        .tell(&depth)
         .find(
             "shoulder",
             "({chest width} − {neck width}) / cos({front_slope}) + {shoulder_beyond}",
             &[
-                mm("chest width", f.chest),
-                mm("neck width", f.neck),
+                mm("chest width", chest),
+                mm("neck width", neck),
                 plain("front_slope", m.front_slope),
                 mm("shoulder_beyond", m.shoulder_beyond),
             ],
@@ -101,11 +73,18 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
         .draw(&neckline)
         .rule(snp, tip);
 
-    let out = (f.sixth + 5.0) / std::f64::consts::SQRT_2;
+    let [a, b, c] = [
+        ("dart a, under the bust point", plain("share_a", m.share_a)),
+        ("dart b, towards the side", plain("share_b", m.share_b)),
+        ("side seam c, half of it here", plain("share_c", m.share_c)),
+    ]
+    .map(|(name, part)| waist_share(f, name, part));
+    let reach = guide_reach(f, mm("front_guide_more", m.front_guide_more));
+    let out = reach.value / std::f64::consts::SQRT_2;
     let guide = foot + Vec2::new(out, -out);
     let into_dart = Vec2::new(0.0, 1.0);
     let from_u = (Affine::rotate(-angle.to_radians()) * into_dart.to_point()).to_vec2();
-    let side_waist = Point::new(side.x - f.waist_darts * m.share_c / 2.0, waist);
+    let side_waist = Point::new(side.x - c.value / 2.0, waist);
     let side_way = (side_waist - side) / side.distance(side_waist);
     let upper = house_curve(tip, quarter_turn(slope), u, from_u).curve;
     let slanted = unit(45.0);
@@ -114,7 +93,7 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
         .then(house_curve(guide, slanted, side, -quarter_turn(side_way)).curve);
     sheet
         .step("Turn the bust dart open about the bust point and draw the armhole: down to the dart, on from its other leg, through the guide, square into the side.")
-        .find("dart's foot beyond the chest line", "{bust_girth} / {dart_foot_of_bust}", &[mm("bust_girth", f.bust), plain("dart_foot_of_bust", m.dart_foot_of_bust)], f.dart_foot)
+        .tell(&f.dart_foot)
         .find_angle(
             "bust dart",
             "{bust in centimetres} × {bust_dart_of_bust} − {bust_dart_less}",
@@ -125,7 +104,7 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
             ],
             angle,
         )
-        .find("guide from the corner, at 45 degrees", "{sixth of the armhole width} + {half a centimetre}", &[mm("sixth of the armhole width", f.sixth), mm("half a centimetre", 5.0)], f.sixth + 5.0)
+        .tell(&reach)
         .point("F", foot)
         .point("G", g)
         .point("U", u)
@@ -135,30 +114,17 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
         .rule(bust_point, g)
         .draw(&lower);
 
-    let (a, b) = (f.waist_darts * m.share_a, f.waist_darts * m.share_b);
-    let outer_x = foot.x - 15.0;
-    // Up to the bust dart's lower leg.
+    let outer_x = foot.x - m.dart_b_in;
+    // Up to the bust dart's lower leg; the pivot a little short of it, so that the cloth between holds.
     let on_leg = bust_point + (g - bust_point) * ((outer_x - bust_point.x) / (g.x - bust_point.x));
     let tops = [
-        (DartPlace::WaistSide, on_leg + Vec2::new(0.0, BELOW_LEG), b),
-        (DartPlace::Waist, bust_point + Vec2::new(0.0, 25.0), a),
+        (DartPlace::WaistSide, on_leg + Vec2::new(0.0, m.dart_b_short), b.value),
+        (DartPlace::Waist, bust_point + Vec2::new(0.0, m.dart_a_below), a.value),
     ];
     let centre = Point::new(0.0, waist);
     let (waist_line, waist_darts) = waist_edges(side_waist, centre, &tops);
-    waist_step(
-        sheet,
-        f,
-        m,
-        &[
-            ("dart a, under the bust point", "share_a", m.share_a, a),
-            ("dart b, towards the side", "share_b", m.share_b, b),
-            ("side seam c, half of it here", "share_c", m.share_c, f.waist_darts * m.share_c),
-        ],
-    );
+    waist_step(sheet, f, [&a, &b, &c], &waist_line);
     sheet.point("top of a", tops[1].1).point("top of b", on_leg).point("CF at WL", centre);
-    waist_line.iter().for_each(|edge| {
-        sheet.draw(&edge.curve);
-    });
 
     let (upper_length, lower_length) = (upper.length(), lower.length());
     let mut edges = vec![
@@ -183,7 +149,7 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
             name: LevelName::Bust,
             points: vec![Point::new(0.0, bust_line), bust_point, side],
         }],
-        notches: notches(upper_length + lower_length, side.distance(side_waist), false),
+        notches: notches(m, upper_length + lower_length, side.distance(side_waist), false),
         grain: (Point::new(bust_point.x * 0.42, pit.y + 45.0), Point::new(bust_point.x * 0.42, waist - 45.0)),
     };
     (finished(piece), shoulder)

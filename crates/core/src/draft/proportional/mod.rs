@@ -12,7 +12,7 @@ use serde::{Deserialize, Serialize};
 
 use super::clash::{Clash, contradiction};
 use super::direct::{Draft, DraftError, DraftNote};
-use super::sheet::Sheet;
+use super::sheet::{Sheet, StepLine, mm, plain, proportion};
 use crate::Style;
 use crate::body::Body;
 use crate::pattern::{Pattern, PieceKind};
@@ -52,6 +52,19 @@ pub struct Proportional {
     pub share_c: f64,
     pub share_d: f64,
     pub share_e: f64,
+    pub blade_point_out: f64,
+    pub g_lower: f64,
+    pub front_guide_more: f64,
+    pub back_guide_more: f64,
+    pub shoulder_dart_out: f64,
+    pub dart_a_below: f64,
+    pub dart_b_in: f64,
+    pub dart_b_short: f64,
+    pub dart_d_in: f64,
+    pub dart_e_in: f64,
+    pub dart_e_above: f64,
+    pub notch_above_waist: f64,
+    pub armhole_notch: f64,
 }
 
 impl Default for Proportional {
@@ -86,6 +99,19 @@ impl Default for Proportional {
             share_c: 0.11,
             share_d: 0.35,
             share_e: 0.18,
+            blade_point_out: 10.0,
+            g_lower: 5.0,
+            front_guide_more: 5.0,
+            back_guide_more: 8.0,
+            shoulder_dart_out: 15.0,
+            dart_a_below: 25.0,
+            dart_b_in: 15.0,
+            dart_b_short: 2.0,
+            dart_d_in: 10.0,
+            dart_e_in: 5.0,
+            dart_e_above: 20.0,
+            notch_above_waist: 70.0,
+            armhole_notch: 1.0 / 3.0,
         }
     }
 }
@@ -98,24 +124,76 @@ impl Proportional {
 /// Bust for which the proportions are published, in millimetres.
 const MADE_FOR: std::ops::RangeInclusive<f64> = 770.0..=1040.0;
 
-/// Levels and widths both halves share. Levels count from the nape.
+/// Levels and widths both halves share, each with what it is found from. Levels count from the nape.
 struct Frame {
     bust: f64,
-    width: f64,
-    waist: f64,
-    bust_line: f64,
-    back_width: f64,
-    chest: f64,
+    length: f64,
+    width: StepLine,
+    bust_line: StepLine,
+    back_width: StepLine,
+    chest: StepLine,
+    dart_foot: StepLine,
+    neck: StepLine,
+    /// What all waist darts take in together.
+    waist_darts: StepLine,
     /// The level between shoulder blade and bust line.
     g_line: f64,
     /// From the back width line to the side seam.
     side: f64,
     /// A sixth of the armhole's width.
     sixth: f64,
-    dart_foot: f64,
-    /// What all waist darts take in together.
-    waist_darts: f64,
-    neck: f64,
+}
+
+impl Frame {
+    fn of(bust: f64, waist: f64, length: f64, m: &Proportional) -> Self {
+        let width = StepLine::new(
+            "half width",
+            "({bust_girth} + {bust_ease}) / 2",
+            &[mm("bust_girth", bust), mm("bust_ease", m.bust_ease)],
+            (bust + m.bust_ease) / 2.0,
+        );
+        let plus = |name, of, more| proportion(name, bust, of, more, true);
+        let bust_line = plus(
+            "bust line below the nape",
+            plain("bust_line_of_bust", m.bust_line_of_bust),
+            mm("bust_line_more", m.bust_line_more),
+        );
+        let back_width = plus(
+            "back width",
+            plain("back_width_of_bust", m.back_width_of_bust),
+            mm("back_width_more", m.back_width_more),
+        );
+        let chest =
+            plus("chest width", plain("chest_of_bust", m.chest_of_bust), mm("chest_more", m.chest_more));
+        let neck = plus("neck width", plain("neck_of_bust", m.neck_of_bust), mm("neck_more", m.neck_more));
+        let dart_foot = StepLine::new(
+            "dart's foot beyond the chest line",
+            "{bust_girth} / {dart_foot_of_bust}",
+            &[mm("bust_girth", bust), plain("dart_foot_of_bust", m.dart_foot_of_bust)],
+            bust / m.dart_foot_of_bust,
+        );
+        let waist_darts = StepLine::new(
+            "all waist darts together",
+            "{half width} − ({waist_girth} + {waist_ease}) / 2",
+            &[mm("half width", width.value), mm("waist_girth", waist), mm("waist_ease", m.waist_ease)],
+            width.value - (waist + m.waist_ease) / 2.0,
+        );
+        let dart_line = width.value - chest.value - dart_foot.value;
+        Self {
+            bust,
+            length,
+            g_line: m.blade_level.midpoint(bust_line.value) + m.g_lower,
+            side: back_width.value.midpoint(dart_line),
+            sixth: (dart_line - back_width.value) / 6.0,
+            width,
+            bust_line,
+            back_width,
+            chest,
+            dart_foot,
+            neck,
+            waist_darts,
+        }
+    }
 }
 
 /// Drafts a bodice from bust, waist and back length.
@@ -135,25 +213,8 @@ pub fn draft_proportional(body: &Body, m: &Proportional, style: Style) -> Result
 fn drawn(body: &Body, m: &Proportional, style: Style) -> Result<Draft, Clash> {
     let of = |code: &str| body.get(code).unwrap_or_default();
     let (bust, waist, length) = (of("bust_girth"), of("waist_girth"), of("nape_to_waist_back"));
-    let width = (bust + m.bust_ease) / 2.0;
-    let bust_line = bust / m.bust_line_of_bust + m.bust_line_more;
-    let back_width = bust / m.back_width_of_bust + m.back_width_more;
-    let chest = bust / m.chest_of_bust + m.chest_more;
-    let dart_foot = bust / m.dart_foot_of_bust;
-    let frame = Frame {
-        bust,
-        width,
-        waist: length,
-        bust_line,
-        back_width,
-        chest,
-        g_line: m.blade_level.midpoint(bust_line) + 5.0,
-        side: back_width.midpoint(width - chest - dart_foot),
-        sixth: (width - chest - dart_foot - back_width) / 6.0,
-        dart_foot,
-        waist_darts: width - (waist + m.waist_ease) / 2.0,
-        neck: bust / m.neck_of_bust + m.neck_more,
-    };
+    let frame = Frame::of(bust, waist, length, m);
+    let (bust_line, waist_darts) = (frame.bust_line.value, frame.waist_darts.value);
     if length < bust_line + 60.0 {
         return Err(Clash {
             what: format!(
@@ -165,13 +226,10 @@ fn drawn(body: &Body, m: &Proportional, style: Style) -> Result<Draft, Clash> {
         });
     }
     let shares = m.share_a + m.share_b + m.share_c + m.share_d + m.share_e;
-    let widest = frame.waist_darts * m.share_d.max(1.0 - shares);
-    if frame.waist_darts < 0.0 || widest > 90.0 {
-        let relation = if frame.waist_darts < 0.0 {
-            "leaves nothing for the darts"
-        } else {
-            "asks for darts too wide to sew"
-        };
+    let widest = waist_darts * m.share_d.max(1.0 - shares);
+    if waist_darts < 0.0 || widest > 90.0 {
+        let relation =
+            if waist_darts < 0.0 { "leaves nothing for the darts" } else { "asks for darts too wide to sew" };
         return Err(Clash {
             what: format!(
                 "a waist of {} on a bust of {} {relation}",

@@ -2,7 +2,7 @@
 
 use kurbo::{Point, Vec2};
 
-use super::super::sheet::{Sheet, Term, mm};
+use super::super::sheet::{Sheet, StepLine, Term, mm, share, sum};
 use super::{Frame, Proportional};
 use crate::pattern::{Curve, Dart, DartPlace, Edge, Notch, Piece, Seam, back_off_points, true_waist};
 
@@ -32,10 +32,14 @@ pub(super) fn waist_edges(
     (edges, marks)
 }
 
-pub(super) fn notches(armhole: f64, side: f64, is_back: bool) -> Vec<Notch> {
+pub(super) fn notches(m: &Proportional, armhole: f64, side: f64, is_back: bool) -> Vec<Notch> {
     vec![
-        Notch { seam: Seam::Armhole, from_underarm: armhole / 3.0, double: is_back },
-        Notch { seam: Seam::Side, from_underarm: (side - 70.0).max(side / 2.0), double: false },
+        Notch { seam: Seam::Armhole, from_underarm: armhole * m.armhole_notch, double: is_back },
+        Notch {
+            seam: Seam::Side,
+            from_underarm: (side - m.notch_above_waist).max(side / 2.0),
+            double: false,
+        },
     ]
 }
 
@@ -45,34 +49,23 @@ pub(super) fn finished(mut piece: Piece) -> Piece {
     piece
 }
 
-pub(super) fn waist_step(
-    sheet: &mut Sheet,
-    f: &Frame,
-    m: &Proportional,
-    darts: &[(&'static str, &'static str, f64, f64)],
-) {
-    let waist = 2.0 * (f.width - f.waist_darts) - m.waist_ease;
-    sheet.step("Share out what the waist is narrower, and draw the darts to the waist.").find(
-        "all waist darts together",
-        "{half width} − ({waist_girth} + {waist_ease}) / 2",
-        &[mm("half width", f.width), mm("waist_girth", waist), mm("waist_ease", m.waist_ease)],
-        f.waist_darts,
-    );
-    for &(name, code, share, value) in darts {
-        // The sheet speaks of the parameter by its name.
-        let formula = match code {
-            "share_a" => "{all waist darts} × {share_a}",
-            "share_b" => "{all waist darts} × {share_b}",
-            "share_c" => "{all waist darts} × {share_c}",
-            "share_d" => "{all waist darts} × {share_d}",
-            "share_e" => "{all waist darts} × {share_e}",
-            _ => "{all waist darts} × {what is left}",
-        };
-        sheet.find(
-            name,
-            formula,
-            &[mm("all waist darts", f.waist_darts), Term { name: code, value: share, plain: true }],
-            value,
-        );
+/// How far the armhole's guide lies from its corner, at 45 degrees.
+pub(super) fn guide_reach(f: &Frame, more: Term) -> StepLine {
+    sum("guide from the corner, at 45 degrees", mm("sixth of the armhole width", f.sixth), more)
+}
+
+/// A dart's share of what the waist is narrower.
+pub(super) fn waist_share(f: &Frame, name: &'static str, part: Term) -> StepLine {
+    share(name, mm("all waist darts", f.waist_darts.value), part)
+}
+
+/// The step that shares out what the waist is narrower.
+pub(super) fn waist_step(sheet: &mut Sheet, f: &Frame, darts: [&StepLine; 3], line: &[Edge]) {
+    sheet.step("Share out what the waist is narrower, and draw the darts to the waist.").tell(&f.waist_darts);
+    for dart in darts {
+        sheet.tell(dart);
+    }
+    for edge in line {
+        sheet.draw(&edge.curve);
     }
 }
