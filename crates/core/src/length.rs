@@ -211,10 +211,22 @@ impl Style {
         Shown { mm, text: self.write(Length(mm)) }
     }
 
+    /// The length to a thousandth of the unit, for checking by: `37.375`. No unit.
+    pub fn exact(self, mm: f64) -> String {
+        short_decimal(mm / self.unit().in_mm(), 3)
+    }
+
     /// The words with the unit: `37 3/8 in`.
     pub fn with_unit(self, mm: f64) -> String {
         format!("{} {}", self.write(Length(mm)), self.unit().suffix())
     }
+}
+
+/// A number with at most so many places, without noughts at its end.
+pub(crate) fn short_decimal(value: f64, places: usize) -> String {
+    let text = format!("{value:.places$}");
+    let text = if text.contains('.') { text.trim_end_matches('0').trim_end_matches('.') } else { &text };
+    if text == "-0" { "0".to_owned() } else { text.replace('-', "\u{2212}") }
 }
 
 fn write_fraction(inches: f64, denominator: u32) -> String {

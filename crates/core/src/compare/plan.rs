@@ -6,6 +6,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::explain::CUP_COUNTS;
 use super::order::{name_of, ordered};
 use super::{BlockSize, Comparison, DifferenceGrade, EaseSet, OrderError, PlanChanges, compare};
 use crate::alter::{Amounts, Recipe, alteration, make};
@@ -15,8 +16,6 @@ use crate::{Length, OnBody, Shown, Style};
 
 /// Amounts under this are dropped, in millimetres.
 const DROPPED_BELOW: f64 = 3.0;
-/// A cup that differs from the block's by this much is prominence, in millimetres (half a cup; ours).
-const CUP_COUNTS: f64 = 12.7;
 /// A shoulder narrower than this on each side is pivoted in, in millimetres.
 const NARROW_A_SIDE: f64 = 6.0;
 /// Each dart takes up to this of a waist difference before the side seams do, in millimetres.

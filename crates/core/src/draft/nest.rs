@@ -129,7 +129,7 @@ pub fn trace(
         let alike = [first, last].iter().any(|end| style.with_unit(end.girth) == style.with_unit(girth));
         let unit = style.unit().suffix();
         let write = |mm: f64| {
-            if alike { format!("{} {unit}", super::sheet::exact(mm, style)) } else { style.with_unit(mm) }
+            if alike { format!("{} {unit}", style.exact(mm)) } else { style.with_unit(mm) }
         };
         let end = |size: &NestSize<'_>| format!("{} ({})", write(size.girth), size.size.label);
         return Err(NestError::Outside(format!(

@@ -5,8 +5,9 @@ use serde::{Deserialize, Serialize};
 
 use super::method::parameter;
 use crate::body::measurement;
+use crate::length::short_decimal;
 use crate::pattern::{Curve, PieceKind, Pt, short_svg};
-use crate::{Shown, Style, Unit};
+use crate::{Shown, Style};
 
 /// A number that a formula takes.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -256,16 +257,16 @@ fn line_view(line: &StepLine, style: Style) -> StepLineView {
             .fold(line.formula.clone(), |text, term| text.replace(&format!("{{{}}}", term.name), &of(term)))
     };
     let (result, rounded) = if line.plain {
-        let degrees = format!("{}\u{b0}", decimal(line.value, 2));
+        let degrees = format!("{}\u{b0}", short_decimal(line.value, 2));
         (degrees.clone(), degrees)
     } else {
-        (format!("{} {}", exact(line.value, style), style.unit().suffix()), style.with_unit(line.value))
+        (format!("{} {}", style.exact(line.value), style.unit().suffix()), style.with_unit(line.value))
     };
     StepLineView {
         name: line.name.to_owned(),
         formula: filled(&|term| spoken(term)),
         put_in: filled(&|term| {
-            if term.plain { decimal(term.value, 4) } else { exact(term.value, style) }
+            if term.plain { short_decimal(term.value, 4) } else { style.exact(term.value) }
         }),
         exact: result,
         rounded,
@@ -276,23 +277,8 @@ fn line_view(line: &StepLine, style: Style) -> StepLineView {
 fn spoken(term: &Term) -> String {
     let constant = parameter(term.name);
     if term.plain && constant.is_some() {
-        return decimal(term.value, 4);
+        return short_decimal(term.value, 4);
     }
     let name = measurement(term.name).map(|row| row.name.as_str()).or(constant.map(|row| row.name));
     name.map_or_else(|| term.name.to_owned(), str::to_lowercase)
-}
-
-/// Millimetres in the house's unit, to a thousandth of an inch or a hundredth of a centimetre.
-pub(super) fn exact(mm: f64, style: Style) -> String {
-    match style.unit() {
-        Unit::Inch => decimal(mm / crate::INCH, 3),
-        Unit::Cm => decimal(mm / 10.0, 3),
-        Unit::Mm => decimal(mm, 2),
-    }
-}
-
-fn decimal(value: f64, places: usize) -> String {
-    let text = format!("{value:.places$}");
-    let text = if text.contains('.') { text.trim_end_matches('0').trim_end_matches('.') } else { &text };
-    if text == "-0" { "0".to_owned() } else { text.replace('-', "\u{2212}") }
 }
