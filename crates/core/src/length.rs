@@ -52,6 +52,22 @@ impl Length {
     pub fn read(text: &str, unit: Unit) -> Result<Entered, LengthError> {
         Reader::new(text).read(unit)
     }
+
+    /// Reads an amount, in millimetres: a length that may have a sign. Readings of a body have none.
+    ///
+    /// # Errors
+    ///
+    /// [`LengthError`] with the place in the text and the reason.
+    pub fn read_signed(text: &str, unit: Unit) -> Result<f64, LengthError> {
+        let minus = ['-', '\u{2212}'];
+        let trimmed = text.trim_start();
+        let bare = trimmed.strip_prefix(['-', '\u{2212}', '+']).unwrap_or(trimmed);
+        let sign = if trimmed.starts_with(minus) { -1.0 } else { 1.0 };
+        let before = text.chars().count() - bare.chars().count();
+        let entered =
+            Self::read(bare, unit).map_err(|error| LengthError { at: error.at + before, ..error })?;
+        Ok(sign * entered.length.mm())
+    }
 }
 
 /// A unit a tape is marked in.
@@ -223,7 +239,7 @@ impl Style {
 }
 
 /// A number with at most so many places, without noughts at its end.
-pub(crate) fn short_decimal(value: f64, places: usize) -> String {
+pub fn short_decimal(value: f64, places: usize) -> String {
     let text = format!("{value:.places$}");
     let text = if text.contains('.') { text.trim_end_matches('0').trim_end_matches('.') } else { &text };
     if text == "-0" { "0".to_owned() } else { text.replace('-', "\u{2212}") }
@@ -508,6 +524,19 @@ mod tests {
 
     fn mm(text: &str, unit: Unit) -> f64 {
         Length::read(text, unit).unwrap_or_else(|e| panic!("{text:?}: {e}")).length.mm()
+    }
+
+    #[test]
+    fn an_amount_has_a_sign_and_its_fault_keeps_its_place() {
+        let read = |text| Length::read_signed(text, Unit::Inch);
+        assert_eq!(read("-1/2"), Ok(-12.7));
+        assert_eq!(read(" \u{2212} 1"), Ok(-25.4));
+        assert_eq!(read("+2"), Ok(50.8));
+        assert_eq!(read("0"), Ok(0.0));
+        assert_eq!(read("3x").unwrap_err().at, 1);
+        assert_eq!(read("-3x").unwrap_err().at, 2);
+        assert!(read("--3").is_err());
+        assert!(read("-").is_err());
     }
 
     #[test]

@@ -15,7 +15,9 @@ pub mod fitting;
 mod length;
 pub mod pattern;
 
-pub use length::{Entered, Length, LengthError, LengthFault, OnBody, PerHalf, PerSeam, Shown, Style, Unit};
+pub use length::{
+    Entered, Length, LengthError, LengthFault, OnBody, PerHalf, PerSeam, Shown, Style, Unit, short_decimal,
+};
 
 /// Millimetres in an inch, exactly.
 pub const INCH: f64 = 25.4;

@@ -127,7 +127,7 @@ pub(crate) fn plan_sheet(
             format!("{}.", index + 1),
             line.name.clone(),
             format!("{} {}", style.with_unit(line.amount.mm), line.on),
-            exact(line.amount.mm, style),
+            format!("{} {}", style.exact(line.amount.mm), style.unit().suffix()),
             format!("{}{how}", line.reason),
         ]
     });
@@ -171,11 +171,4 @@ pub(crate) fn plan_sheet(
         });
     }
     worksheet(&sheet, paper)
-}
-
-fn exact(mm: f64, style: Style) -> String {
-    match style.unit() {
-        yardwand_core::Unit::Inch => format!("{:.3} in", mm / yardwand_core::INCH),
-        _ => format!("{:.2} cm", mm / 10.0),
-    }
 }

@@ -113,6 +113,12 @@ pub(crate) struct Based<T> {
     pub(crate) change: T,
 }
 
+/// What the core says in passing, as a sentence of its own.
+pub(crate) fn sentence(text: &str) -> String {
+    let mut chars = text.chars();
+    chars.next().map_or_else(String::new, |first| format!("{}{}.", first.to_uppercase(), chars.as_str()))
+}
+
 /// Text that must say something, trimmed.
 pub(crate) fn words(pointer: &str, name: &str, text: &str, most: usize) -> Result<String, ApiError> {
     let text = optional_words(pointer, name, text, most)?;

@@ -9,7 +9,7 @@ use yardwand_core::compare::{EaseSet, ease_set, ease_sets};
 use yardwand_core::draft::{
     Method, MethodKind, ParameterUnit, SizeTable, parameter, parameters, size_table, size_tables,
 };
-use yardwand_core::{Length, Style, Unit};
+use yardwand_core::{Length, Style, Unit, short_decimal};
 use yardwand_store::{Kept, Shelf, Store};
 
 use crate::error::ApiError;
@@ -112,40 +112,21 @@ impl MethodAsk {
 }
 
 fn read_constant(text: &str, unit: ParameterUnit, house: Unit) -> Result<f64, String> {
-    let text = text.trim();
-    let (sign, bare) = match text.strip_prefix(['-', '\u{2212}']) {
-        Some(rest) => (-1.0, rest.trim()),
-        None => (1.0, text),
-    };
-    match unit {
-        ParameterUnit::Mm => Length::read(bare, house)
-            .map(|entered| sign * entered.length.mm())
-            .map_err(|error| error.to_string()),
-        _ => {
-            let plain = bare.trim_end_matches('\u{b0}').replace(',', ".");
-            let value: Option<f64> = plain.parse().ok().filter(|value: &f64| value.is_finite());
-            value.map(|value| sign * value).ok_or_else(|| format!("“{text}” is no number"))
-        }
+    if unit == ParameterUnit::Mm {
+        return Length::read_signed(text, house).map_err(|error| error.to_string());
     }
+    let plain = text.trim().trim_end_matches('\u{b0}').replace(',', ".").replace('\u{2212}', "-");
+    let value = plain.parse().ok().filter(|value: &f64| value.is_finite());
+    value.ok_or_else(|| format!("“{}” is no number", text.trim()))
 }
 
+/// A constant as it is shown: exactly, since rounding one to an eighth would change the method.
 fn write_constant(value: f64, unit: ParameterUnit, style: Style) -> String {
-    let short = |value: f64| {
-        let text = format!("{value:.3}");
-        text.trim_end_matches('0').trim_end_matches('.').replace('-', "\u{2212}")
-    };
+    let number = || short_decimal(value, 3);
     match unit {
-        ParameterUnit::Mm => {
-            // A constant is shown exactly: rounding one to an eighth would change the method.
-            let exact = match style.unit() {
-                Unit::Inch => value / yardwand_core::INCH,
-                Unit::Cm => value / 10.0,
-                Unit::Mm => value,
-            };
-            format!("{} {}", short(exact), style.unit().suffix())
-        }
-        ParameterUnit::Degrees => format!("{}\u{b0}", short(value)),
-        ParameterUnit::Number | ParameterUnit::Switch => short(value),
+        ParameterUnit::Mm => format!("{} {}", style.exact(value), style.unit().suffix()),
+        ParameterUnit::Degrees => format!("{}\u{b0}", number()),
+        ParameterUnit::Number | ParameterUnit::Switch => number(),
     }
 }
 

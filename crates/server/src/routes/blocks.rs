@@ -21,6 +21,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Ask, HouseStyle, Id};
 use crate::figures::name_of;
+use crate::views::sentence;
 use crate::workroom::{ParameterView, ease_named, parameter_views};
 
 #[derive(Clone, Copy, Serialize, ToSchema)]
@@ -228,13 +229,11 @@ async fn get(
 
 /// A refusal with measurements by name instead of by code.
 pub(super) fn refusal(error: &DraftError) -> String {
-    let text = match error {
+    match error {
         DraftError::Missing(codes) => {
             let names: Vec<String> = codes.iter().map(|code| name_of(code).to_lowercase()).collect();
-            format!("the draft still wants {}", names.join(", "))
+            format!("The draft still wants {}.", names.join(", "))
         }
-        other => other.to_string(),
-    };
-    let mut chars = text.chars();
-    chars.next().map_or_else(String::new, |first| format!("{}{}.", first.to_uppercase(), chars.as_str()))
+        other => sentence(&other.to_string()),
+    }
 }

@@ -187,11 +187,7 @@ async fn length(
     HouseStyle(style): HouseStyle,
     Ask(asked): Ask<LengthAsked>,
 ) -> Result<Json<Shown>, ApiError> {
-    let text = asked.text.trim();
-    let (sign, bare) = match text.strip_prefix(['-', '\u{2212}']) {
-        Some(rest) => (-1.0, rest),
-        None => (1.0, text.strip_prefix('+').unwrap_or(text)),
-    };
-    let entered = Length::read(bare, style.unit()).map_err(|error| ApiError::length("/text", &error))?;
-    Ok(Json(style.show(sign * entered.length.mm())))
+    let mm =
+        Length::read_signed(&asked.text, style.unit()).map_err(|error| ApiError::length("/text", &error))?;
+    Ok(Json(style.show(mm)))
 }

@@ -22,7 +22,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Doc, HouseStyle, Id, Writer};
 use crate::figures::body_of_client;
-use crate::views::{Made, words};
+use crate::views::{Made, sentence, words};
 
 /// What to trace.
 #[derive(Clone, Debug, Deserialize, ToSchema)]
@@ -149,11 +149,6 @@ async fn traced(
         .map_err(|error| ApiError::field("/girth", sentence(&error.to_string())))
 }
 
-fn sentence(text: &str) -> String {
-    let mut chars = text.chars();
-    chars.next().map_or_else(String::new, |first| format!("{}{}.", first.to_uppercase(), chars.as_str()))
-}
-
 /// Traces a nest between its sizes: nothing is kept.
 #[utoipa::path(post, path = "/api/blocks/{id}/trace", request_body = TraceAsk, responses(
     (status = 200, body = TracePreview), (status = 422, body = Problem)))]
@@ -196,19 +191,6 @@ async fn keep(
         Some(client) => format!("{}, traced block", state.store.client(client).await?.name),
         None => format!("{}, traced", block.summary.name),
     };
-    let figure = match entry.ask.client {
-        Some(client) => body_of_client(&state.store, client).await?,
-        None => found.figure.clone(),
-    };
-    // The cup stays the master's: only the girth that chose is hers.
-    let cup = found.figure.get("bust_girth").zip(found.figure.get("upper_bust_girth")).map(|(b, u)| b - u);
-    let figure = match (cup, figure.get(entry.ask.by.code())) {
-        (Some(cup), Some(girth)) if entry.ask.by == TraceBy::UpperBust => {
-            figure.with("bust_girth", girth + cup)
-        }
-        (Some(cup), Some(girth)) => figure.with("upper_bust_girth", girth - cup),
-        _ => figure,
-    };
     let new = NewBlock {
         name,
         client_id: entry.ask.client,
@@ -218,7 +200,8 @@ async fn keep(
         method: block.method,
         ease_set: block.ease_set,
         why,
-        sizes: vec![BlockSize::drawn("traced", figure, found.pattern)],
+        // Drafted for what it was traced at, with the master's own cup: not for her other readings.
+        sizes: vec![BlockSize::drawn("traced", found.figure, found.pattern)],
     };
     let id = state.store.add_block(&new, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))

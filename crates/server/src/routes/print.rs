@@ -80,12 +80,15 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new().routes(routes!(pdf)).routes(routes!(svg))
 }
 
-async fn labelled(
-    state: &AppState,
-    id: u64,
-    allowances: &Allowances,
-    style: Style,
-) -> Result<(Pattern, Label), ApiError> {
+/// What is printed of a version: its geometry, what is added at the edges, and what every piece says.
+struct Printed {
+    pattern: Pattern,
+    allowances: Allowances,
+    label: Label,
+}
+
+async fn printed(state: &AppState, id: u64, asked: &PrintAsked, style: Style) -> Result<Printed, ApiError> {
+    let allowances = asked.allowances()?;
     let version = state.store.version(id).await?;
     let pattern = state.store.pattern(version.pattern_id).await?;
     let order = state.store.order(pattern.order_id).await?.order;
@@ -95,9 +98,9 @@ async fn labelled(
         block: pattern.block_name,
         version: version.version,
         date: version.made_at.format("%-d %B %Y").to_string(),
-        allowance: allowance_note(allowances, style),
+        allowance: allowance_note(&allowances, style),
     };
-    Ok((version.pattern, label))
+    Ok(Printed { pattern: version.pattern, allowances, label })
 }
 
 /// What was added at the edges, as one sentence: the commonest figure first, then what differs.
@@ -143,8 +146,7 @@ async fn pdf(
     Id(id): Id,
     Ask(asked): Ask<PrintAsked>,
 ) -> Result<Response, ApiError> {
-    let allowances = asked.allowances()?;
-    let (pattern, label) = labelled(&state, id, &allowances, style).await?;
+    let Printed { pattern, allowances, label } = printed(&state, id, &asked, style).await?;
     let bytes = tiled_pdf(&pattern, &allowances, &label, asked.paper.into())?;
     Ok(attached("application/pdf", &file_name(&label, "pdf"), bytes))
 }
@@ -159,7 +161,6 @@ async fn svg(
     Id(id): Id,
     Ask(asked): Ask<PrintAsked>,
 ) -> Result<Response, ApiError> {
-    let allowances = asked.allowances()?;
-    let (pattern, label) = labelled(&state, id, &allowances, style).await?;
+    let Printed { pattern, allowances, label } = printed(&state, id, &asked, style).await?;
     Ok(attached("image/svg+xml", &file_name(&label, "svg"), true_size_svg(&pattern, &allowances, &label)))
 }

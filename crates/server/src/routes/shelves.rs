@@ -152,18 +152,12 @@ async fn ease_sets(State(state): State<AppState>, _: SignedIn) -> Result<Json<Ve
 fn read_ease(entry: &EaseEntry, unit: Unit) -> Result<EaseSet, ApiError> {
     let name = words("/name", "The set's name", &entry.name, 120)?;
     let length = |part: &str, field: &str, words: &str, text: &str| {
-        let text = text.trim();
-        let (sign, bare) = match text.strip_prefix(['-', '\u{2212}']) {
-            Some(rest) => (-1.0, rest.trim()),
-            None => (1.0, text),
-        };
-        if bare.is_empty() || bare == "0" {
+        if text.trim().is_empty() {
             return Ok(0.0);
         }
         let pointer = format!("/{part}/{field}");
-        let entered = Length::read(bare, unit)
+        let mm = Length::read_signed(text, unit)
             .map_err(|error| ApiError::field(&pointer, format!("{part} ease at the {words}: {error}")))?;
-        let mm = sign * entered.length.mm();
         if (-150.0..=600.0).contains(&mm) {
             Ok(mm)
         } else {
