@@ -19,7 +19,8 @@ fn one_dart() -> Direct {
 #[test]
 fn every_worked_point_holds_to_a_thousandth() {
     let draft = draft_direct(&worked_body(), &one_dart(), Style::EIGHTHS).unwrap();
-    use PieceKind::{BodiceBack as B, BodiceFront as F};
+    const F: PieceKind = PieceKind::BODICE_FRONT;
+    const B: PieceKind = PieceKind::BODICE_BACK;
     for (piece, name, x, y) in [
         (F, "SNP", 70.66, 0.0),
         (F, "pit", 0.0, 80.16),
@@ -102,7 +103,7 @@ fn the_split_leaves_38_at_the_waist_and_keeps_every_seam() {
     }
     // The sum of the angles is constant.
     let angle = |pattern: &yardwand_core::pattern::Pattern, place| {
-        let front = pattern.piece(PieceKind::BodiceFront).unwrap();
+        let front = pattern.piece(PieceKind::BODICE_FRONT).unwrap();
         let pivot = front.dart(place)?.pivot;
         let (a, b) = front.mouth(place)?;
         Some(yardwand_core::pattern::turn_degrees(a - pivot, b - pivot).abs())
@@ -187,7 +188,7 @@ proptest! {
                     .filter(|c| !(c.passed || c.code == CheckCode::Darts && second_dart))
                     .collect();
                 prop_assert!(failed.is_empty(), "{failed:?}\n{body:?}");
-                let front = draft.pattern.piece(PieceKind::BodiceFront).unwrap();
+                let front = draft.pattern.piece(PieceKind::BODICE_FRONT).unwrap();
                 prop_assert!((front.sewn_length(Seam::Side) - body.get("side_length").unwrap()).abs() < 1e-6);
             }
             Err(error) => prop_assert!(error.measurements().len() >= 2, "{error}"),

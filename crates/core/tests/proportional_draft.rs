@@ -8,7 +8,8 @@ use yardwand_core::body::Body;
 use yardwand_core::draft::{Draft, Proportional, draft_proportional};
 use yardwand_core::pattern::{Figure, PieceKind, check_pattern, measure};
 
-use PieceKind::{BodiceBack as B, BodiceFront as F};
+const F: PieceKind = PieceKind::BODICE_FRONT;
+const B: PieceKind = PieceKind::BODICE_BACK;
 
 fn body(bust: f64, waist: f64, length: f64) -> Body {
     Body::default()

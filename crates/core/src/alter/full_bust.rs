@@ -3,14 +3,15 @@
 
 use kurbo::{Affine, Point, Vec2};
 
+use super::pivot::Cut;
+use super::told::{FollowUp, PieceWork, altered};
 use super::{
-    AlterError, Alteration, Altered, Amounts, Handle, MeasuredOn, Param, Stage, StageDrawing, StageKind,
-    polyline_svg, svg,
+    AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind, gather_dart, move_dart,
 };
 use crate::Style;
 use crate::pattern::{
-    Curve, DartPlace, Figure, Join, LevelName, Motion, Part, Pattern, Piece, PieceKind, Place, Pt, Seam,
-    Slash, SlashError, back_off_points, redraw_dart, true_kinks, true_underarm, true_waist, turn_degrees,
+    Curve, DartPlace, Figure, GarmentPart, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash,
+    SlashError, back_off_points, redraw_dart, true_kinks, true_underarm, true_waist, turn_degrees,
 };
 
 /// Truing reach at the hinge, in millimetres (ours to tune: it costs the armhole up to 0.7).
@@ -19,43 +20,45 @@ const HINGE_REACH: f64 = 12.0;
 /// The armhole is squared to a side seam that was drawn anew over its last so many millimetres (ours).
 const UNDERARM_REACH: f64 = 40.0;
 
-const PARAMS: [Param; 4] = [
-    Param {
-        code: "amount",
-        name: "Full bust",
-        on: MeasuredOn::PerHalf,
-        low: -60.0,
-        high: 120.0,
-        default: Some(0.0),
-        why: "What one half front gains at the bust: half of what is missing round the body. Negative takes out.",
-    },
-    Param {
-        code: "hinge",
-        name: "Hinge up the armhole",
-        on: MeasuredOn::Share,
-        low: 0.2,
-        high: 0.6,
-        default: Some(1.0 / 3.0),
-        why: "Where the armhole hinges, as a share of its length from the underarm: its notch, or the lower third.",
-    },
-    Param {
-        code: "bust_point_out",
-        name: "Her bust point from the centre",
-        on: MeasuredOn::Place,
-        low: 50.0,
-        high: 160.0,
-        default: None,
-        why: "Half her bust span: the darts are drawn to it. Left out, they point half-way into the opening.",
-    },
-    Param {
-        code: "bust_point_down",
-        name: "Her bust point below the neck side",
-        on: MeasuredOn::Place,
-        low: 180.0,
-        high: 420.0,
-        default: None,
-        why: "Her neck side to bust point: the darts are drawn to it.",
-    },
+const PARAMS: [Param; 5] = [
+    Param::amount(
+        "Full bust",
+        MeasuredOn::PerHalf,
+        (-60.0, 120.0),
+        "What one half front gains at the bust: half of what is missing round the body. Negative takes out.",
+    ),
+    Param::way(
+        "to",
+        "Where the new dart goes",
+        &[
+            ("side", "stays at the side"),
+            ("waist", "into the waist dart"),
+            ("split", "half to the waist dart"),
+            ("gathers", "gathers at the waist or under-bust seam"),
+        ],
+        "What opens can be sewn at the side, turned into the waist dart, shared between them, or gathered in.",
+    ),
+    Param::share(
+        "hinge",
+        "Hinge up the armhole",
+        (0.2, 0.6),
+        Some(1.0 / 3.0),
+        "Where the armhole hinges, as a share of its length from the underarm: its notch, or the lower third.",
+    ),
+    Param::place(
+        "bust_point_out",
+        "Her bust point from the centre",
+        (50.0, 160.0),
+        None,
+        "Half her bust span: the darts are drawn to it. Left out, they point half-way into the opening.",
+    ),
+    Param::place(
+        "bust_point_down",
+        "Her bust point below the neck side",
+        (180.0, 420.0),
+        None,
+        "Her neck side to bust point: the darts are drawn to it.",
+    ),
 ];
 
 /// Full bust (positive) and small bust (negative), amount per half.
@@ -78,69 +81,86 @@ impl Alteration for FullBust {
         &PARAMS
     }
 
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::Armhole, Seam::Side, Seam::Waist, Seam::DartLeg]
+    }
+
     fn is_for(&self, pattern: &Pattern) -> bool {
-        pattern.piece(PieceKind::BodiceFront).is_some_and(|front| {
-            let is_shaped_here = |place| front.dart(place).is_some();
-            is_shaped_here(DartPlace::Waist) && !is_shaped_here(DartPlace::Armhole)
+        pattern.front().is_some_and(|front| {
+            front.kind.part() == GarmentPart::BodiceFront
+                && front.dart(DartPlace::Armhole).is_none()
+                && front.bust_pivot().is_some()
         })
     }
 
-    fn keeps(&self) -> &'static [(Figure, f64)] {
+    fn wants(&self) -> &'static str {
+        "a full bust opens a whole bodice front that is shaped at the waist or the side: this pattern has none"
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
         &[
             (Figure::ArmholeFront, 0.7),
-            (Figure::ArmholeBack, 0.01),
-            (Figure::NecklineFront, 0.01),
-            (Figure::NecklineBack, 0.01),
-            (Figure::ShoulderFront, 0.01),
-            (Figure::ShoulderBack, 0.01),
-            (Figure::SideFront, 0.01),
-            (Figure::SideBack, 0.01),
-            (Figure::CentreBack, 0.01),
-            (Figure::AcrossBack, 0.01),
+            (Figure::ArmholeBack, 0.0),
+            (Figure::NecklineFront, 0.0),
+            (Figure::NecklineBack, 0.0),
+            (Figure::ShoulderFront, 0.0),
+            (Figure::ShoulderBack, 0.0),
+            (Figure::SideFront, 0.0),
+            (Figure::SideBack, 0.0),
+            (Figure::CentreBack, 0.0),
+            (Figure::AcrossBack, 0.0),
         ]
     }
 
-    fn apply(&self, pattern: &Pattern, amounts: &Amounts, style: Style) -> Result<Altered, AlterError> {
-        amounts.validate(&PARAMS, style)?;
-        let front =
-            pattern.piece(PieceKind::BodiceFront).ok_or(AlterError::NoPiece(PieceKind::BodiceFront))?;
-        let spread = amounts.get(&PARAMS, "amount").unwrap_or_default();
-        let cuts = Cuts::mark(front, amounts.get(&PARAMS, "hinge").unwrap_or(1.0 / 3.0))?;
-        if spread == 0.0 {
-            let handle = Handle::new(front.kind, cuts.bust, Vec2::new(1.0, 0.0));
-            return Ok(Altered::unchanged(pattern, Some(handle)));
-        }
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        vec![(Figure::Bust, 2.0 * given.amount())]
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+        let front = pattern.front()?;
+        Some(Handle::new(front.kind, front.bust_pivot()?, Vec2::new(1.0, 0.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let front = pattern.front().ok_or_else(|| AlterError::not_here(self.wants()))?;
+        let spread = given.amount();
+        let cuts = Cuts::mark(front, given.of("hinge"))?;
         let opened = Opening::of(&cuts, spread, style)?;
         let slash = cuts.slash(&opened);
-        let filled = slash.apply(front)?;
-        let own = |code| amounts.get(&PARAMS, code);
-        let own_point = own("bust_point_out").zip(own("bust_point_down"));
+        let taped = slash.apply(front)?;
+        let own_point = given.number("bust_point_out").zip(given.number("bust_point_down"));
         let pivot = own_point.map_or_else(
             || Point::new(cuts.bust.x + spread / 2.0, opened.bust.y),
             |(out, down)| Point::new(out, front.neck_side().y + down),
         );
-        let trued = true_up(filled.clone(), front, &opened, pivot);
-        let stages = stages(&Telling {
-            front,
-            cuts: &cuts,
-            opened: &opened,
-            slash: &slash,
-            filled: &filled,
-            trued: &trued,
-            style,
-        });
-        let moved =
-            slash.regions(front).into_iter().filter(|r| r.moves).map(|r| (front.kind, r.after)).collect();
-        Ok(Altered {
-            pattern: pattern.clone().with(trued),
-            stages,
-            moved,
-            handle: Some(Handle::new(front.kind, opened.bust, Vec2::new(1.0, 0.0))),
-            follow_ups: vec![format!(
-                "A front skirt, band or facing at the waist gains {} a half where the dart is not sewn: gather it in, or add it there too.",
+        let trued = true_up(taped.clone(), front, &opened, pivot);
+        let trued = taken_to(trued, given.way("to"), opened.turn.abs())?;
+        let words = words(&cuts, &opened, given.way("to"), style);
+        let handle = Handle::new(front.kind, opened.bust, Vec2::new(1.0, 0.0));
+        Ok(altered(pattern, &[PieceWork::cut(front, slash, taped, trued)], &words)
+            .held_at(Some(handle))
+            .and(FollowUp::reminder(format!(
+                "A front skirt, band or facing at the waist gains {} a half where the dart is not sewn: gather it in, or \
+                 add it there too.",
                 style.with_unit(spread)
-            )],
-        })
+            ))))
+    }
+}
+
+/// What opened at the side, brought to where the dressmaker wants it; an older side dart stays.
+fn taken_to(piece: Piece, to: &str, turn: f64) -> Result<Piece, AlterError> {
+    let Some(side) = Cut::along(&piece, DartPlace::Side) else { return Ok(piece) };
+    let opening = side.dart.map_or(turn, |(_, opening)| opening);
+    let share = (turn / opening).min(1.0);
+    let moved = |share| move_dart::moved(&piece, DartPlace::Side, DartPlace::Waist, share, None);
+    match to {
+        "waist" => Ok(moved(share)?.1),
+        "split" => Ok(moved(share / 2.0)?.1),
+        "gathers" => {
+            let (_, turned) = moved(share)?;
+            Ok(gather_dart::gathered(&turned, DartPlace::Waist)?)
+        }
+        _ => Ok(piece),
     }
 }
 
@@ -176,7 +196,9 @@ impl Cuts {
         let along = front.edges[armhole].curve.length() * (1.0 - hinge_share);
         let hinge = front.edges[armhole].curve.point_at(along);
         if hinge.x <= bust.x || hinge.y >= bust.y {
-            return Err(AlterError::HingeMisplaced);
+            return Err(AlterError::not_here(
+                "the hinge on the armhole must lie above the bust point and nearer the side: move the hinge",
+            ));
         }
         let end_of = |edge: usize| Place { edge, along: front.edges[edge].curve.length() };
         let start_of = |edge: usize| Place { edge, along: 0.0 };
@@ -281,18 +303,22 @@ impl Opening {
     fn of(cuts: &Cuts, spread: f64, style: Style) -> Result<Self, AlterError> {
         let most = cuts.hinge.x - cuts.bust.x;
         if spread > most {
-            return Err(AlterError::TooMuch {
-                asked: style.with_unit(spread),
+            return Err(AlterError::Beyond {
+                asked: format!("{} a half", style.with_unit(spread)),
                 limit: style.with_unit(most),
                 limit_mm: most,
+                because: "this front opens at its hinge",
+                way_out: "split it between side and princess seam, or take a larger size",
             });
         }
         let least = Self::least(cuts);
         if spread <= least {
-            return Err(AlterError::TooLittle {
-                asked: style.with_unit(-spread),
+            return Err(AlterError::Beyond {
+                asked: format!("{} a half", style.with_unit(-spread)),
                 limit: style.with_unit(-least),
                 limit_mm: least,
+                because: "that can be taken out of this front",
+                way_out: "its darts would be used up; take a smaller size",
             });
         }
         Ok(Self::at(cuts.bust, cuts.hinge, spread))
@@ -362,85 +388,56 @@ fn carry_bust_line(piece: &mut Piece, front: &Piece, opened: &Opening) {
     }
 }
 
-struct Telling<'a> {
-    front: &'a Piece,
-    cuts: &'a Cuts,
-    opened: &'a Opening,
-    slash: &'a Slash,
-    filled: &'a Piece,
-    trued: &'a Piece,
-    style: Style,
-}
-
-fn stages(t: &Telling<'_>) -> Vec<Stage> {
-    let write = |mm: f64| t.style.with_unit(mm.abs());
-    let by = t.opened.by;
-    let regions = t.slash.regions(t.front);
-    let lines: Vec<String> = t.slash.lines(t.front).iter().map(|line| polyline_svg(line)).collect();
-    let hinges = vec![Pt::from(t.cuts.hinge)];
-    let drawing = |outline: &str, after: Option<bool>, lines: &[String]| StageDrawing {
-        piece: t.front.kind,
-        outline: outline.to_owned(),
-        still: after
-            .map_or_else(Vec::new, |_| regions.iter().filter(|r| !r.moves).map(|r| svg(&r.before)).collect()),
-        moving: after.map_or_else(Vec::new, |after| {
-            regions
-                .iter()
-                .filter(|r| r.moves)
-                .map(|r| svg(if after { &r.after } else { &r.before }))
-                .collect()
-        }),
-        lines: lines.to_vec(),
-        hinges: hinges.clone(),
-    };
-    let stage = |kind, words: String, drawing| Stage { kind, words, drawings: vec![drawing] };
-    let line_1 = if t.cuts.waist_mouth.is_some() {
+fn words(cuts: &Cuts, opened: &Opening, to: &str, style: Style) -> [(StageKind, String); 5] {
+    let write = |mm: f64| style.with_unit(mm.abs());
+    let line_1 = if cuts.waist_mouth.is_some() {
         "along the waist dart"
     } else {
         "from the waist, parallel to the grain,"
     };
-    let line_2 = if t.cuts.side_mouth.is_some() {
-        "along the side dart"
-    } else {
-        "from the side seam at the bust line"
+    let line_2 =
+        if cuts.side_mouth.is_some() { "along the side dart" } else { "from the side seam at the bust line" };
+    let (swing, strip) = if opened.by.x > 0.0 { ("open", "Drop") } else { ("lap", "Raise") };
+    let turned = match to {
+        "waist" => " Fold the new side dart shut, so that it opens into the waist dart.",
+        "split" => " Fold half of the new side dart shut, so that it opens into the waist dart.",
+        "gathers" => {
+            " Fold the new side dart shut; what opens at the waist is gathered in between two notches."
+        }
+        _ => "",
     };
-    let (swing, drop) = if by.x > 0.0 { ("open", "drop") } else { ("lap", "raise") };
-    vec![
-        stage(
+    [
+        (
             StageKind::Mark,
             format!(
                 "Rule line 1 {line_1} up to the bust point and on to the armhole at its hinge; line 2 {line_2} to the bust \
                  point; line 3 square from the centre to line 1, below the bust."
             ),
-            drawing(&svg(&t.front.outline()), None, &lines),
         ),
-        stage(
+        (
             StageKind::Cut,
-            "Cut line 1 to the armhole, to the stitching line and not through it: that is the hinge. Cut lines 2 and 3.".to_owned(),
-            drawing("", Some(false), &lines),
+            "Cut line 1 to the armhole, to the stitching line and not through it: that is the hinge. Cut lines 2 and 3."
+                .to_owned(),
         ),
-        stage(
+        (
             StageKind::Move,
             format!(
-                "Swing the side {swing} about the hinge until the bust point has moved {}; keep line 1 parallel below it. {} the centre \
-                 strip by {} so that the waist is level again.",
-                write(by.x),
-                if drop == "drop" { "Drop" } else { "Raise" },
-                write(by.y)
+                "Swing the side {swing} about the hinge until the bust point has moved {}; keep line 1 parallel below it. {strip} \
+                 the centre strip by {} so that the waist is level again.",
+                write(opened.by.x),
+                write(opened.by.y)
             ),
-            drawing("", Some(true), &[]),
         ),
-        stage(
+        (
             StageKind::Fill,
             "Tape paper behind what opened and draw the outline on; leave the darts open.".to_owned(),
-            drawing(&svg(&t.filled.outline()), None, &[]),
         ),
-        stage(
+        (
             StageKind::True,
-            "Draw both darts to the bust point and back their points off; make the legs equal, smooth the armhole at the hinge, \
-             and fold the darts to draw the waist and the side across them."
-                .to_owned(),
-            drawing(&svg(&t.trued.outline()), None, &[]),
+            format!(
+                "Draw both darts to the bust point and back their points off; make the legs equal, smooth the armhole at the \
+                 hinge, and fold the darts to draw the waist and the side across them.{turned}"
+            ),
         ),
     ]
 }

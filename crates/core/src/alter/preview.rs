@@ -2,11 +2,17 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::amounts::said;
+use super::told::svg;
 use super::{
-    Alteration, Amounts, Handle, MadeStep, MeasuredOn, Recipe, Stage, alteration, make, registry, svg,
+    Alteration, Amounts, FollowUp, Given, Handle, Made, MadeStep, MeasuredOn, Recipe, Stage, alteration,
+    make, registry,
 };
-use crate::pattern::{Check, Figure, Pattern, PieceDrawing, PieceKind, check_pattern, draw_pattern, measure};
-use crate::{Length, PerHalf, Shown, Style};
+use crate::pattern::{
+    Check, CheckCode, Figure, Pattern, PieceDrawing, PieceKind, Seam, WornSide, check_pattern, draw_pattern,
+    measure,
+};
+use crate::{Shown, Style};
 
 /// An alteration as a screen offers it.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -18,8 +24,20 @@ pub struct AlterationView {
     pub name: String,
     /// When it is wanted.
     pub why: String,
+    /// Seams at which it is looked for.
+    pub seams: Vec<Seam>,
     /// What may be set; the first is the amount.
     pub params: Vec<ParamView>,
+}
+
+/// One of several ways, as a screen offers it.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct WayView {
+    /// Stable code.
+    pub code: String,
+    /// The trade's words.
+    pub name: String,
 }
 
 /// A parameter as a screen offers it.
@@ -38,6 +56,8 @@ pub struct ParamView {
     pub high: f64,
     /// Default, where there is one.
     pub default: Option<f64>,
+    /// The ways there are to choose from; the first is the usual one.
+    pub ways: Vec<WayView>,
     /// What it does.
     pub why: String,
 }
@@ -77,10 +97,14 @@ pub struct StepView {
     pub state: StepState,
     /// Why it was refused.
     pub says: Option<String>,
+    /// The most or least amount, in millimetres, where it was refused for being beyond it.
+    pub limit_mm: Option<f64>,
     /// The amount in each of its ways, so that they cannot be mixed up.
     pub amounts: Vec<AmountView>,
-    /// What must follow elsewhere.
-    pub follow_ups: Vec<String>,
+    /// What else was chosen, in the trade's words.
+    pub choices: Vec<String>,
+    /// What follows elsewhere.
+    pub follow_ups: Vec<FollowUp>,
 }
 
 /// What the recipe promises of a figure.
@@ -104,6 +128,8 @@ pub struct FigureRow {
     pub figure: Figure,
     /// The trade's words.
     pub name: String,
+    /// The side, where left and right differ.
+    pub side: Option<WornSide>,
     /// On the block.
     pub before: Shown,
     /// Now.
@@ -144,8 +170,24 @@ pub struct Preview {
     pub figures: Vec<FigureRow>,
     /// The "before you cut" list.
     pub checks: Vec<Check>,
+    /// Which step each failing check was first broken by.
+    pub broken_by: Vec<Broken>,
+    /// Codes of the alterations that are built for the pattern as it is now.
+    pub fits: Vec<String>,
     /// Whether every step was done and every check holds.
     pub ready: bool,
+}
+
+/// A rule that held until a step was done.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Broken {
+    /// The rule.
+    pub check: CheckCode,
+    /// The step after which it no longer held; `None` where the block itself breaks it.
+    pub step: Option<u32>,
+    /// The same as a sentence.
+    pub says: String,
 }
 
 /// Folds the recipe and draws it. `in_hand` is the step whose stages and handle are shown; the last
@@ -168,61 +210,154 @@ pub fn preview(block: &Pattern, recipe: &Recipe, in_hand: Option<u32>, style: St
         handle: altered.and_then(|a| a.handle),
         stages: altered.map_or_else(Vec::new, |a| a.stages.clone()),
         steps: made.steps.iter().map(|m| step_view(m, style)).collect(),
-        figures: figure_rows(block, &made.pattern, &made.steps, style),
+        figures: figure_rows(block, &made, style),
+        broken_by: broken_by(block, &made, &checks, style),
+        fits: fits(&made.pattern),
         checks,
         ready,
     }
 }
 
+/// Codes of the alterations built for a pattern; for one whose sides differ, as it is worn on either side.
+fn fits(pattern: &Pattern) -> Vec<String> {
+    let worn: Vec<Pattern> = if pattern.is_sided() {
+        WornSide::BOTH.iter().map(|side| pattern.worn_on(*side)).collect()
+    } else {
+        vec![pattern.clone()]
+    };
+    let is_for = |each: &&&dyn Alteration| worn.iter().any(|pattern| each.is_for(pattern));
+    registry().iter().filter(is_for).map(|each| each.code().to_owned()).collect()
+}
+
+/// For each failing check, the step that broke it first.
+fn broken_by(block: &Pattern, made: &Made, checks: &[Check], style: Style) -> Vec<Broken> {
+    let mut failing: Vec<&Check> = checks.iter().filter(|check| !check.passed).collect();
+    failing.dedup_by_key(|check| check.code);
+    if failing.is_empty() {
+        return Vec::new();
+    }
+    let fails = |pattern: &Pattern| -> Vec<CheckCode> {
+        check_pattern(pattern, style).iter().filter(|check| !check.passed).map(|check| check.code).collect()
+    };
+    // The states in order: the block, then the pattern after each step that was done.
+    let mut states = vec![(None, fails(block))];
+    for made in &made.steps {
+        if let Some(Ok(altered)) = &made.outcome {
+            states.push((Some(made), fails(&altered.pattern)));
+        }
+    }
+    failing
+        .into_iter()
+        .map(|check| {
+            // The last state in which it held; what came next broke it.
+            let last_good = states.iter().rposition(|(_, failed)| !failed.contains(&check.code));
+            let step = last_good.and_then(|index| states.get(index + 1)).and_then(|(made, _)| *made);
+            let says = match step {
+                Some(made) => {
+                    let place = 1 + states_before(&states, made.step.id);
+                    let name = alteration(&made.step.alteration).map_or("a step", |known| known.name());
+                    format!("{} held until step {place}, {}.", check.name, name.to_lowercase())
+                }
+                None => format!("{} does not hold on the block itself.", check.name),
+            };
+            Broken { check: check.code, step: step.map(|made| made.step.id), says }
+        })
+        .collect()
+}
+
+fn states_before(states: &[(Option<&MadeStep>, Vec<CheckCode>)], id: u32) -> usize {
+    states.iter().filter_map(|(made, _)| *made).position(|made| made.step.id == id).unwrap_or(0)
+}
+
 fn step_view(made: &MadeStep, style: Style) -> StepView {
     let known = alteration(&made.step.alteration);
-    let (state, says, follow_ups) = match &made.outcome {
-        None => (StepState::Off, None, Vec::new()),
-        Some(Ok(altered)) => (StepState::Done, None, altered.follow_ups.clone()),
-        Some(Err(error)) => (StepState::Refused, Some(error.to_string()), Vec::new()),
+    let (state, says, follow_ups, limit_mm) = match &made.outcome {
+        None => (StepState::Off, None, Vec::new(), None),
+        Some(Ok(altered)) => (StepState::Done, None, altered.follow_ups.clone(), None),
+        Some(Err(error)) => (StepState::Refused, Some(error.to_string()), Vec::new(), error.limit_mm()),
+    };
+    let name = known.map_or_else(|| made.step.alteration.clone(), |a| a.name().to_owned());
+    let name = match made.step.side {
+        None => name,
+        Some(side) => format!("{name}, {} only", side.name()),
     };
     StepView {
         id: made.step.id,
-        name: known.map_or_else(|| made.step.alteration.clone(), |a| a.name().to_owned()),
+        name,
         state,
         says,
+        limit_mm,
         amounts: known.map_or_else(Vec::new, |a| amount_views(a, &made.step.amounts, style)),
+        choices: known.map_or_else(Vec::new, |a| choices(a, &made.step.amounts, style)),
         follow_ups,
     }
 }
 
-/// The amount of an alteration in each of the dressmaker's ways.
+/// The amount of an alteration in each of the dressmaker's ways. A share is told with the other choices.
 pub fn amount_views(alteration: &dyn Alteration, amounts: &Amounts, style: Style) -> Vec<AmountView> {
     let params = alteration.params();
-    let Some(first) = params.first() else { return Vec::new() };
-    let mm = amounts.get(params, first.code).unwrap_or_default();
-    let view = |on: &str, mm: f64| AmountView { on: on.to_owned(), amount: style.show(mm) };
-    match first.on {
-        MeasuredOn::PerHalf => {
-            let on_body = PerHalf(Length::from_mm(mm)).on_body().0.mm();
-            vec![view("on the body", on_body), view("per half", mm)]
-        }
-        MeasuredOn::PerSeam => vec![view("on the seam, front and back", mm)],
-        MeasuredOn::Place | MeasuredOn::Share => vec![view("here", mm)],
-    }
+    let given = Given::new(params, amounts);
+    let Some(first) = params.first().filter(|first| first.on != MeasuredOn::Share) else { return Vec::new() };
+    let view = |(on, mm): (&str, f64)| AmountView { on: on.to_owned(), amount: style.show(mm) };
+    said(first.on, given.of(first.code)).into_iter().map(view).collect()
 }
 
-fn figure_rows(block: &Pattern, now: &Pattern, steps: &[MadeStep], style: Style) -> Vec<FigureRow> {
-    let (before, after) = (measure(block), measure(now));
-    let applied: Vec<&dyn Alteration> = steps
-        .iter()
-        .filter(|m| matches!(m.outcome, Some(Ok(_))))
-        .filter_map(|m| alteration(&m.step.alteration))
-        .collect();
-    let promised = |figure: Figure| -> Option<f64> {
-        let cost = |a: &&dyn Alteration| a.keeps().iter().find(|(f, _)| *f == figure).map(|(_, mm)| *mm);
-        applied.iter().map(cost).sum()
+/// What was chosen besides the amount, in the trade's words.
+fn choices(alteration: &dyn Alteration, amounts: &Amounts, style: Style) -> Vec<String> {
+    let params = alteration.params();
+    let given = Given::new(params, amounts);
+    let chosen = |param: &super::Param| -> Option<String> {
+        let is_set = amounts.0.contains_key(param.code);
+        let name = param.name.to_lowercase();
+        match param.on {
+            MeasuredOn::Choice => {
+                let way = given.way(param.code);
+                let (_, words) = param.ways.iter().find(|(code, _)| *code == way)?;
+                Some(format!("{name}: {words}"))
+            }
+            MeasuredOn::Share if param.code == "amount" => {
+                Some(format!("{name}: {:.0} %", given.of(param.code) * 100.0))
+            }
+            _ if param.code == "amount" || !is_set => None,
+            MeasuredOn::Share => Some(format!("{name}: {:.0} %", given.of(param.code) * 100.0)),
+            _ => Some(format!("{name}: {}", style.with_unit(given.of(param.code)))),
+        }
     };
+    params.iter().filter_map(chosen).collect()
+}
+
+fn figure_rows(block: &Pattern, made: &Made, style: Style) -> Vec<FigureRow> {
+    let now = &made.pattern;
+    if !now.is_sided() {
+        return rows_of(block, now, made, None, style);
+    }
+    let [left, right] =
+        WornSide::BOTH.map(|side| rows_of(&block.worn_on(side), &now.worn_on(side), made, Some(side), style));
+    // What is alike on both sides is told once.
+    let mut rows = Vec::new();
+    for (l, r) in left.into_iter().zip(right) {
+        if l.after.mm == r.after.mm && l.figure == r.figure {
+            rows.push(FigureRow { side: None, ..l });
+        } else {
+            rows.extend([l, r]);
+        }
+    }
+    rows
+}
+
+fn rows_of(
+    block: &Pattern,
+    now: &Pattern,
+    made: &Made,
+    side: Option<WornSide>,
+    style: Style,
+) -> Vec<FigureRow> {
+    let (before, after) = (measure(block), measure(now));
     after
         .iter()
         .map(|(figure, mm)| {
             let was = before.get(figure).unwrap_or_default();
-            let expectation = match promised(figure) {
+            let expectation = match made.promised(figure) {
                 Some(cost) if (mm - was).abs() <= cost + 0.01 => Expectation::Stays,
                 Some(_) => Expectation::Broken,
                 None => Expectation::Free,
@@ -230,6 +365,7 @@ fn figure_rows(block: &Pattern, now: &Pattern, steps: &[MadeStep], style: Style)
             FigureRow {
                 figure,
                 name: figure.name().to_owned(),
+                side,
                 before: style.show(was),
                 after: style.show(mm),
                 change: style.show(mm - was),
@@ -248,6 +384,11 @@ pub fn alteration_views() -> Vec<AlterationView> {
         low: p.low,
         high: p.high,
         default: p.default,
+        ways: p
+            .ways
+            .iter()
+            .map(|(code, name)| WayView { code: (*code).into(), name: (*name).into() })
+            .collect(),
         why: p.why.to_owned(),
     };
     registry()
@@ -256,6 +397,7 @@ pub fn alteration_views() -> Vec<AlterationView> {
             code: a.code().to_owned(),
             name: a.name().to_owned(),
             why: a.why().to_owned(),
+            seams: a.seams().to_vec(),
             params: a.params().iter().map(param).collect(),
         })
         .collect()

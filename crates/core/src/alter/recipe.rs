@@ -5,9 +5,9 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{AlterError, Altered, Amounts, alteration};
+use super::{AlterError, Altered, Amounts, Given, alteration, apply};
 use crate::Style;
-use crate::pattern::Pattern;
+use crate::pattern::{Pattern, WornSide};
 
 /// One step of a recipe.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -19,6 +19,9 @@ pub struct Step {
     pub alteration: String,
     /// Its amounts.
     pub amounts: Amounts,
+    /// The side it is done on; both unless told otherwise.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub side: Option<WornSide>,
     /// Switched on.
     #[cfg_attr(feature = "schema", schema(required = true))]
     #[serde(default = "on")]
@@ -67,7 +70,15 @@ impl Recipe {
     pub fn and(mut self, alteration: &str, amounts: Amounts, reason: &str) -> Self {
         let id = self.steps.iter().map(|step| step.id).max().unwrap_or(0) + 1;
         let (alteration, reason) = (alteration.to_owned(), reason.to_owned());
-        self.steps.push(Step { id, alteration, amounts, on: true, reason });
+        self.steps.push(Step { id, alteration, amounts, side: None, on: true, reason });
+        self
+    }
+
+    /// The same recipe with its last step on one side only.
+    pub fn on_one_side(mut self, side: WornSide) -> Self {
+        if let Some(last) = self.steps.last_mut() {
+            last.side = Some(side);
+        }
         self
     }
 
@@ -119,6 +130,22 @@ pub struct Made {
 }
 
 impl Made {
+    /// What the steps that were done promise to keep of a figure, truing costs added up; `None` where one of
+    /// them may change it.
+    pub fn promised(&self, figure: crate::pattern::Figure) -> Option<f64> {
+        let done = self.steps.iter().filter(|made| matches!(made.outcome, Some(Ok(_))));
+        done.filter_map(|made| Some((alteration(&made.step.alteration)?, &made.step)))
+            .map(|(known, step)| {
+                let given = Given::new(known.params(), &step.amounts);
+                // A step that asks for nothing keeps everything.
+                if known.is_nothing(&given) {
+                    return Some(0.0);
+                }
+                known.keeps(&given).iter().find(|(kept, _)| *kept == figure).map(|(_, mm)| *mm)
+            })
+            .sum()
+    }
+
     /// Whether every step that is switched on was done.
     pub fn is_whole(&self) -> bool {
         self.steps.iter().all(|made| !matches!(made.outcome, Some(Err(_))))
@@ -134,7 +161,7 @@ pub fn make(block: &Pattern, recipe: &Recipe, style: Style) -> Made {
         let outcome = step.on.then(|| {
             alteration(&step.alteration)
                 .ok_or_else(|| AlterError::Unknown(step.alteration.clone()))
-                .and_then(|alteration| alteration.apply(&pattern, &step.amounts, style))
+                .and_then(|alteration| apply(alteration, &pattern, &step.amounts, step.side, style))
         });
         if let Some(Ok(altered)) = &outcome {
             pattern = altered.pattern.clone();

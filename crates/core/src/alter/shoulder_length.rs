@@ -1,17 +1,13 @@
 //! Shoulder length: the tip moves along the shoulder's own line, front and back alike, and the
 //! armhole is re-drawn from it (handbook: `alterations.md`, section 2).
 
-use kurbo::{BezPath, ParamCurve, Point, Vec2};
+use kurbo::{ParamCurve, Point, Vec2};
 
-use super::{
-    AlterError, Alteration, Altered, Amounts, Handle, MeasuredOn, Param, Stage, StageDrawing, StageKind,
-    polyline_svg, svg,
-};
+use super::told::{PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::draft::tangents_meet;
-use crate::pattern::{
-    Curve, Edge, Figure, Pattern, Piece, PieceKind, Pt, Seam, SlashError, quarter_turn, reshape_start,
-};
+use crate::pattern::{Curve, Edge, Figure, Pattern, Piece, Seam, quarter_turn, reshape_start};
 
 /// The armhole is re-drawn over this share of its length from the tip.
 const REACH_SHARE: f64 = 2.0 / 3.0;
@@ -19,18 +15,12 @@ const REACH_SHARE: f64 = 2.0 / 3.0;
 const STRAIGHT: f64 = 6.0;
 /// The shoulder's outer part keeps at least this, in millimetres (ours to tune).
 const LEAST_LEFT: f64 = 20.0;
-/// Above this change of the armhole the sleeve cap is offered, in millimetres.
-const CAP_OFFERED_ABOVE: f64 = 6.0;
-
-const PARAMS: [Param; 1] = [Param {
-    code: "amount",
-    name: "Shoulder length",
-    on: MeasuredOn::PerSeam,
-    low: -60.0,
-    high: 60.0,
-    default: Some(0.0),
-    why: "What the shoulder seam gains, front and back alike. Negative shortens. Usual is 6 to 16 mm.",
-}];
+const PARAMS: [Param; 1] = [Param::amount(
+    "Shoulder length",
+    MeasuredOn::PerSeam,
+    (-60.0, 60.0),
+    "What the shoulder seam gains, front and back alike. Negative shortens. Usual is 6 to 16 mm.",
+)];
 
 /// Longer (positive) or shorter (negative) shoulder, front and back alike.
 pub(super) struct ShoulderLength;
@@ -52,100 +42,109 @@ impl Alteration for ShoulderLength {
         &PARAMS
     }
 
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::Shoulder, Seam::Armhole]
+    }
+
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.front().is_some() && pattern.back().is_some()
     }
 
-    fn keeps(&self) -> &'static [(Figure, f64)] {
+    fn wants(&self) -> &'static str {
+        "the shoulder is altered on front and back alike: this pattern lacks one of them whole"
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
         &[
-            (Figure::Bust, 0.01),
-            (Figure::Waist, 0.01),
-            (Figure::NecklineFront, 0.01),
-            (Figure::NecklineBack, 0.01),
-            (Figure::SideFront, 0.01),
-            (Figure::SideBack, 0.01),
-            (Figure::CentreFront, 0.01),
-            (Figure::CentreBack, 0.01),
-            (Figure::FrontLength, 0.01),
-            (Figure::BackLength, 0.01),
+            (Figure::Bust, 0.0),
+            (Figure::Waist, 0.0),
+            (Figure::NecklineFront, 0.0),
+            (Figure::NecklineBack, 0.0),
+            (Figure::SideFront, 0.0),
+            (Figure::SideBack, 0.0),
+            (Figure::CentreFront, 0.0),
+            (Figure::CentreBack, 0.0),
+            (Figure::FrontLength, 0.0),
+            (Figure::BackLength, 0.0),
         ]
     }
 
-    fn apply(&self, pattern: &Pattern, amounts: &Amounts, style: Style) -> Result<Altered, AlterError> {
-        amounts.validate(&PARAMS, style)?;
-        let by = amounts.get(&PARAMS, "amount").unwrap_or_default();
-        let mut altered = Altered::unchanged(pattern, None);
-        let mut changes = Vec::new();
-        for (found, usual) in
-            [(pattern.front(), PieceKind::BodiceFront), (pattern.back(), PieceKind::BodiceBack)]
-        {
-            let piece = found.ok_or(AlterError::NoPiece(usual))?;
-            let kind = piece.kind;
-            let (shoulder, armhole) = edges(piece)?;
-            let along = piece.edges[shoulder].curve.end_direction();
-            if kind.is_front() {
-                altered.handle = Some(Handle::new(kind, piece.tip() + along * by, along));
-            }
-            if by == 0.0 {
-                continue;
-            }
-            let longest_cut = piece.edges[shoulder].curve.length() - LEAST_LEFT;
-            if -by > longest_cut {
-                return Err(AlterError::ShoulderTooShort {
-                    asked: style.with_unit(-by),
-                    limit: style.with_unit(longest_cut),
-                });
-            }
-            let change = Change::of(piece, shoulder, armhole, along * by);
-            altered.moved.push((kind, change.swept()));
-            altered.pattern = altered.pattern.with(change.after.clone());
-            changes.push(change);
-        }
-        altered.stages = stages(&changes, by, style);
-        altered.follow_ups = follow_ups(&changes, style);
-        Ok(altered)
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        vec![(Figure::ShoulderFront, given.amount()), (Figure::ShoulderBack, given.amount())]
+    }
+
+    fn takes_the_cap_along(&self) -> bool {
+        // The sleeve stays as it is unless the dressmaker wants its cap to follow.
+        false
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+        let front = pattern.front()?;
+        let shoulder = front.last_edge(Seam::Shoulder)?;
+        Some(Handle::new(front.kind, front.tip(), front.edges[shoulder].curve.end_direction()))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let by = given.amount();
+        let pieces = [pattern.front(), pattern.back()];
+        let works: Vec<PieceWork> = pieces
+            .into_iter()
+            .flatten()
+            .map(|piece| {
+                let (after, hinge) = with_tip_moved(piece, by, style)?;
+                Ok(PieceWork::drawn(piece, after).with_hinge(hinge))
+            })
+            .collect::<Result<_, AlterError>>()?;
+        Ok(altered(pattern, &works, &words(by, style)))
     }
 }
 
-fn edges(piece: &Piece) -> Result<(usize, usize), AlterError> {
-    let no = SlashError::NoSeam;
-    let is = |seam| move |edge: &crate::pattern::Edge| edge.seam == seam;
-    let shoulder = piece.edges.iter().rposition(is(Seam::Shoulder)).ok_or(no(Seam::Shoulder))?;
+/// The piece with its shoulder longer, and where the new armhole runs into the old one.
+fn with_tip_moved(piece: &Piece, by: f64, style: Style) -> Result<(Piece, Point), AlterError> {
+    let shoulder = piece.last_edge(Seam::Shoulder).ok_or_else(|| AlterError::no_seam(Seam::Shoulder))?;
     // A bust dart may divide the armhole: the part that begins at the tip is the one that moves.
-    let armhole = piece.edges.iter().position(is(Seam::Armhole)).ok_or(no(Seam::Armhole))?;
-    Ok((shoulder, armhole))
+    let armhole = piece.first_edge(Seam::Armhole).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
+    let line = &piece.edges[shoulder].curve;
+    let longest_cut = line.length() - LEAST_LEFT;
+    if -by > longest_cut {
+        return Err(AlterError::Beyond {
+            asked: style.with_unit(-by),
+            limit: style.with_unit(longest_cut),
+            limit_mm: -longest_cut,
+            because: "this shoulder can be shortened by",
+            way_out: "it would reach its dart or the neck; take a smaller size",
+        });
+    }
+    let along = line.end_direction();
+    let old = &piece.edges[armhole].curve;
+    let new = refitted(old, along, along * by);
+    let mut after = piece.clone();
+    after.edges[shoulder] = Edge::sewn(Seam::Shoulder, Curve::line(line.start(), new.start()));
+    after.edges[armhole] = Edge::sewn(Seam::Armhole, new);
+    Ok((after, old.point_at(old.length() * REACH_SHARE)))
 }
 
-/// One piece before and after.
-struct Change {
-    before: Piece,
-    after: Piece,
-    old: Curve,
-    new: Curve,
-}
-
-impl Change {
-    fn of(piece: &Piece, shoulder: usize, armhole: usize, by: Vec2) -> Self {
-        let old = piece.edges[armhole].curve.clone();
-        let along = piece.edges[shoulder].curve.end_direction();
-        let new = refitted(&old, along, by);
-        let mut after = piece.clone();
-        let start = piece.edges[shoulder].curve.start();
-        after.edges[shoulder] = Edge::sewn(Seam::Shoulder, Curve::line(start, new.start()));
-        after.edges[armhole] = Edge::sewn(Seam::Armhole, new.clone());
-        Self { before: piece.clone(), after, old, new }
-    }
-
-    /// The area between the old armhole and the new one.
-    fn swept(&self) -> BezPath {
-        let mut path = self.old.to_path();
-        for seg in self.new.reversed().segments() {
-            path.line_to(seg.start());
-            path.push(seg.as_path_el());
-        }
-        path.close_path();
-        path
-    }
+fn words(by: f64, style: Style) -> [(StageKind, String); 3] {
+    let amount = style.with_unit(by.abs());
+    let (longer, beyond) = if by > 0.0 { ("Lengthen", "beyond") } else { ("Shorten", "short of") };
+    [
+        (
+            StageKind::Mark,
+            format!("{longer} the shoulder on its own line, front and back: mark {amount} {beyond} the tip."),
+        ),
+        (
+            StageKind::Move,
+            "From the new tip draw the armhole: square to the shoulder for a little, then into the old line at two thirds of \
+             the way down."
+                .to_owned(),
+        ),
+        (
+            StageKind::True,
+            "Lay front and back shoulder together: the armhole runs on over the seam without a peak. Measure the armhole \
+             again."
+                .to_owned(),
+        ),
+    ]
 }
 
 /// The armhole from the moved tip: square to the shoulder and straight for a little, then one curve
@@ -212,61 +211,4 @@ fn distance_to(point: Point, line: &[Point]) -> f64 {
             (to - along * t).hypot2()
         })
         .fold(f64::INFINITY, f64::min)
-}
-
-fn stages(changes: &[Change], by: f64, style: Style) -> Vec<Stage> {
-    if changes.is_empty() {
-        return Vec::new();
-    }
-    let amount = style.with_unit(by.abs());
-    let (longer, beyond) = if by > 0.0 { ("Lengthen", "beyond") } else { ("Shorten", "short of") };
-    let stage = |kind, words: String, draw: &dyn Fn(&Change) -> StageDrawing| Stage {
-        kind,
-        words,
-        drawings: changes.iter().map(draw).collect(),
-    };
-    let on = |piece: &Piece, outline: String, lines: Vec<String>| StageDrawing {
-        piece: piece.kind,
-        outline,
-        still: Vec::new(),
-        moving: Vec::new(),
-        lines,
-        hinges: Vec::new(),
-    };
-    vec![
-        stage(
-            StageKind::Mark,
-            format!("{longer} the shoulder on its own line, front and back: mark {amount} {beyond} the tip."),
-            &|c| {
-                let line = polyline_svg(&[c.old.start(), c.new.start()]);
-                on(&c.before, svg(&c.before.outline()), vec![line])
-            },
-        ),
-        stage(
-            StageKind::Move,
-            "From the new tip draw the armhole: square to the shoulder for a little, then into the old line at two thirds of the way down.".to_owned(),
-            &|c| StageDrawing {
-                moving: vec![svg(&c.swept())],
-                hinges: vec![Pt::from(c.old.point_at(c.old.length() * REACH_SHARE))],
-                ..on(&c.before, svg(&c.before.outline()), vec![svg(&c.new.to_path())])
-            },
-        ),
-        stage(
-            StageKind::True,
-            "Lay front and back shoulder together: the armhole runs on over the seam without a peak. Measure the armhole again.".to_owned(),
-            &|c| on(&c.after, svg(&c.after.outline()), Vec::new()),
-        ),
-    ]
-}
-
-fn follow_ups(changes: &[Change], style: Style) -> Vec<String> {
-    let change: f64 = changes.iter().map(|c| c.new.length() - c.old.length()).sum();
-    if change.abs() <= CAP_OFFERED_ABOVE {
-        return Vec::new();
-    }
-    let word = if change > 0.0 { "longer" } else { "shorter" };
-    vec![format!(
-        "The whole armhole is {} {word}: see that the sleeve cap still eases in.",
-        style.with_unit(change.abs())
-    )]
 }

@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 use super::explain::CUP_COUNTS;
 use super::order::{name_of, ordered};
 use super::{BlockSize, Comparison, DifferenceGrade, EaseSet, OrderError, PlanChanges, compare};
-use crate::alter::{Amounts, Recipe, alteration, make};
+use crate::alter::{Amounts, Recipe, alteration, apply, make};
 use crate::body::Body;
 use crate::pattern::{Figure, Pattern, measure};
 use crate::{Length, OnBody, Shown, Style};
@@ -381,7 +381,7 @@ impl Planner<'_> {
         line.amounts = amounts.with("amount", line.amount.mm);
         let outcome = alteration(code)
             .filter(|_| line.done)
-            .map(|alteration| alteration.apply(pattern, &line.amounts, self.style));
+            .map(|alteration| apply(alteration, pattern, &line.amounts, None, self.style));
         let mut is_done = false;
         match outcome {
             Some(Ok(altered)) => {

@@ -169,7 +169,7 @@ pub(super) fn wide_dart_note(mouth: f64, m: &Direct, style: Style) -> Option<Dra
 }
 
 pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style) -> Result<Back, Clash> {
-    let mut sheet = Sheet::new(PieceKind::BodiceBack);
+    let mut sheet = Sheet::new(PieceKind::BODICE_BACK);
     let back_waist = waist(r, m);
     let across = half_across(r, m).value;
     let flare = front.flare.clamp(0.0, m.back_flare_limit.to_radians());
@@ -234,10 +234,11 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
         point: waist_pivot,
     }));
     let mut piece = Piece {
-        kind: PieceKind::BodiceBack,
+        kind: PieceKind::BODICE_BACK,
         edges,
         darts,
         two_pointed: Vec::new(),
+        gathers: Vec::new(),
         levels: vec![Level { name: LevelName::Bust, points: vec![Point::new(0.0, below), side_bust] }],
         notches: vec![
             Notch { seam: Seam::Armhole, from_underarm: top.armhole_length * m.armhole_notch, double: true },

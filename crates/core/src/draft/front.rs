@@ -111,7 +111,7 @@ impl Top {
 }
 
 pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Front, Clash> {
-    let mut sheet = Sheet::new(PieceKind::BodiceFront);
+    let mut sheet = Sheet::new(PieceKind::BODICE_FRONT);
     let top = top(r, m, &mut sheet);
     let Top { snp, pit, tip, .. } = top;
     let (bust_depth, underarm_depth) = (r.bust_depth, m.underarm_share * r.bust_depth);
@@ -215,7 +215,7 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
 
     let armhole_length = armhole.length();
     let mut piece = Piece {
-        kind: PieceKind::BodiceFront,
+        kind: PieceKind::BODICE_FRONT,
         edges: vec![
             Edge::sewn(Seam::Neckline, top.neckline),
             Edge::sewn(Seam::Shoulder, Curve::line(snp, tip)),
@@ -229,6 +229,7 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
         ],
         darts: vec![Dart { place: DartPlace::Waist, pivot, point: pivot }],
         two_pointed: Vec::new(),
+        gathers: Vec::new(),
         levels: vec![Level {
             name: LevelName::Bust,
             points: vec![Point::new(0.0, bust_depth), pivot, side_bust],

@@ -33,6 +33,7 @@ pub use method::{
 };
 pub use nest::{NestError, TraceBy, TraceDot, Traced, trace};
 pub use proportional::{Proportional, draft_proportional};
+pub(crate) use ruler::root;
 pub use sheet::{DraftStep, DraftStepView, StepLine, StepLineView, StepPoint, Term, step_views};
 pub use size_table::{SizeTable, TableSize, size_table, size_tables};
 pub use sleeve::{SleeveMethod, with_sleeve};

@@ -6,7 +6,7 @@
 use kurbo::{PathSeg, Point};
 use serde::{Deserialize, Serialize};
 
-use crate::alter::{AlterError, Amounts, alteration};
+use crate::alter::{AlterError, Amounts, alteration, apply};
 use crate::body::Body;
 use crate::compare::BlockSize;
 use crate::pattern::{Curve, Figure, Pattern, Piece, PieceKind, Pt, back_off_points, measure};
@@ -158,7 +158,8 @@ pub fn trace(
     if set_by.abs() > 0.05
         && let Some(alteration) = alteration("shoulder_length")
     {
-        let set = alteration.apply(&pattern, &Amounts::of(set_by), style).map_err(NestError::Shoulder)?;
+        let set =
+            apply(alteration, &pattern, &Amounts::of(set_by), None, style).map_err(NestError::Shoulder)?;
         pattern = set.pattern;
     }
     let used = [lower, upper];

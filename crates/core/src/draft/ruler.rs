@@ -27,7 +27,7 @@ pub(super) fn circles_miss_by(a: Point, ra: f64, b: Point, rb: f64) -> f64 {
 
 /// Where `f` is nought between `low` and `high`, to a hundred-thousandth of a millimetre. `None` where it has
 /// the same sign at both ends. False position in the Illinois form: it closes from both sides.
-pub(super) fn root(f: impl Fn(f64) -> f64, mut low: f64, mut high: f64) -> Option<f64> {
+pub(crate) fn root(f: impl Fn(f64) -> f64, mut low: f64, mut high: f64) -> Option<f64> {
     let (mut at_low, mut at_high) = (f(low), f(high));
     if at_low == 0.0 {
         return Some(low);

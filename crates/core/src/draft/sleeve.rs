@@ -201,7 +201,7 @@ fn sleeve(
         );
         notes.push(DraftNote::about("upper_arm_girth", says));
     }
-    let mut sheet = Sheet::new(PieceKind::Sleeve);
+    let mut sheet = Sheet::new(PieceKind::SLEEVE);
     let (cap_front, cap_back) = (cap.front.length(), cap.back.length());
     sheet
         .step("Take the armhole off the finished front and back, and give each half of the cap its share of the ease.")
@@ -266,7 +266,7 @@ fn sleeve(
         curve.crossing_level(elbow).map_or(Point::new(middle, elbow), |along| curve.point_at(along))
     });
     let piece = Piece {
-        kind: PieceKind::Sleeve,
+        kind: PieceKind::SLEEVE,
         edges: vec![
             Edge::sewn(Seam::Cap, cap.back),
             Edge::sewn(Seam::Cap, cap.front),
@@ -276,6 +276,7 @@ fn sleeve(
         ],
         darts: Vec::new(),
         two_pointed: Vec::new(),
+        gathers: Vec::new(),
         levels: vec![
             Level { name: LevelName::Biceps, points: vec![under_back, under_front] },
             Level { name: LevelName::Elbow, points: elbow_ends.to_vec() },

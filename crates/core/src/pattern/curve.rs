@@ -152,6 +152,11 @@ impl Curve {
         Self(self.0.iter().map(|seg| by * *seg).collect())
     }
 
+    /// Whether it is made of straight lines only, one or more.
+    pub fn is_straight(&self) -> bool {
+        self.0.iter().all(|seg| matches!(seg, PathSeg::Line(_)))
+    }
+
     /// The start put exactly on `start`: for ends that already coincide within rounding.
     pub fn with_start(mut self, start: Point) -> Self {
         match &mut self.0[0] {
@@ -260,6 +265,13 @@ impl Curve {
         let mut left = s.max(0.0);
         for (index, seg) in self.0.iter().enumerate() {
             let length = seg.arclen(LENGTH_ACCURACY);
+            // A stretch too short to have a direction would be a corner: its end is the place.
+            if left < SAME_POINT {
+                return (index, 0.0);
+            }
+            if (left - length).abs() < SAME_POINT {
+                return (index, 1.0);
+            }
             if left < length {
                 return (index, seg.inv_arclen(left, LENGTH_ACCURACY * 0.1));
             }

@@ -154,7 +154,7 @@ pub fn draw_piece(piece: &Piece, style: Style) -> PieceDrawing {
         notches: piece.notches.iter().flat_map(|notch| draw_notch(piece, notch)).collect(),
         grain: short_svg(&super::Curve::line(piece.grain.0, piece.grain.1).to_path()),
         bust_point: front_pivot(piece).map(Pt::from),
-        centre_waist: (piece.kind != PieceKind::Sleeve).then(|| piece.centre_waist().into()),
+        centre_waist: (piece.kind != PieceKind::SLEEVE).then(|| piece.centre_waist().into()),
         bounds: bounds.into(),
     }
 }

@@ -4,7 +4,7 @@ use kurbo::{Affine, Line, Point};
 use serde::{Deserialize, Serialize};
 
 use super::curve::{Curve, turn_degrees};
-use super::piece::{DartPlace, LevelName, Pattern, Piece, PieceKind, Seam};
+use super::piece::{DartPlace, LevelName, Pattern, Piece, Seam, WornSide};
 
 /// A figure that is measured on a pattern.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
@@ -188,29 +188,77 @@ impl Figures {
     }
 }
 
-/// Measures front, back and sleeve, as far as they are there.
+/// Measures front, back and sleeve, as far as they are there. Where left and right differ, the mean of both
+/// sides: all round that is exact.
 pub fn measure(pattern: &Pattern) -> Figures {
+    if !pattern.is_sided() {
+        return measure_worn(pattern);
+    }
+    let [left, right] = WornSide::BOTH.map(|side| measure_worn(&pattern.worn_on(side)));
+    left.iter()
+        .map(|(figure, mm)| (figure, right.get(figure).map_or(mm, |other| mm.midpoint(other))))
+        .collect()
+}
+
+fn measure_worn(pattern: &Pattern) -> Figures {
     let mut figures = Vec::new();
     let (front, back) = (pattern.front(), pattern.back());
-    if let (Some(front), Some(back)) = (front, back) {
-        figures.push((Figure::Bust, 2.0 * (half_bust(front) + half_bust(back))));
-        figures.push((Figure::Waist, 2.0 * (front.sewn_waist() + back.sewn_waist())));
-        let hip = front.sewn_length(Seam::Hem) + back.sewn_length(Seam::Hem);
-        figures.extend((hip > 0.0).then_some((Figure::Hip, 2.0 * hip)));
-        let both = |seam| front.sewn_length(seam) + back.sewn_length(seam);
-        figures.push((Figure::Armhole, both(Seam::Armhole)));
-        figures.push((Figure::Neckline, 2.0 * both(Seam::Neckline)));
+    if let Some(back) = back {
+        all_round(pattern, back, &mut figures);
     }
-    if let Some(front) = front {
-        measure_front(front, &mut figures);
+    match (front, pattern.panels()) {
+        (Some(front), _) => measure_front(front, &mut figures),
+        (None, Some((centre, side))) => measure_panels(centre, side, &mut figures),
+        (None, None) => {}
     }
     if let Some(back) = back {
         measure_back(back, &mut figures);
     }
-    if let Some(sleeve) = pattern.piece(PieceKind::Sleeve) {
-        measure_sleeve(sleeve, front, back, &mut figures);
+    if let Some(sleeve) = pattern.sleeve() {
+        let armhole = pattern
+            .front_length(Seam::Armhole)
+            .zip(back)
+            .map(|(front, back)| front + back.sewn_length(Seam::Armhole));
+        measure_sleeve(sleeve, armhole, &mut figures);
     }
     figures.into_iter().collect()
+}
+
+/// What front and back make together.
+fn all_round(pattern: &Pattern, back: &Piece, figures: &mut Vec<(Figure, f64)>) {
+    let (bust, waist, hip) = match (pattern.front(), pattern.panels()) {
+        (Some(front), _) => (half_bust(front), front.sewn_waist(), front.sewn_length(Seam::Hem)),
+        (None, Some((centre, side))) => {
+            (level_length(centre) + level_length(side), centre.sewn_waist() + side.sewn_waist(), 0.0)
+        }
+        (None, None) => return,
+    };
+    figures.push((Figure::Bust, 2.0 * (bust + half_bust(back))));
+    figures.push((Figure::Waist, 2.0 * (waist + back.sewn_waist())));
+    let hip = hip + back.sewn_length(Seam::Hem);
+    figures.extend((hip > 0.0).then_some((Figure::Hip, 2.0 * hip)));
+    let both = |seam| pattern.front_length(seam).unwrap_or_default() + back.sewn_length(seam);
+    figures.push((Figure::Armhole, both(Seam::Armhole)));
+    figures.push((Figure::Neckline, 2.0 * both(Seam::Neckline)));
+}
+
+/// The bust line of a panel along its points.
+fn level_length(panel: &Piece) -> f64 {
+    panel
+        .level(LevelName::Bust)
+        .map_or(0.0, |level| level.points.windows(2).map(|pair| pair[0].distance(pair[1])).sum())
+}
+
+fn measure_panels(centre: &Piece, side: &Piece, figures: &mut Vec<(Figure, f64)>) {
+    use Figure as F;
+    figures.extend([
+        (F::ShoulderFront, centre.sewn_length(Seam::Shoulder)),
+        (F::ShoulderDrop, centre.tip().y - centre.neck_side().y),
+        (F::NecklineFront, centre.sewn_length(Seam::Neckline)),
+        (F::ArmholeFront, centre.sewn_length(Seam::Armhole) + side.sewn_length(Seam::Armhole)),
+        (F::SideFront, side.sewn_length(Seam::Side)),
+        (F::CentreFront, centre.sewn_length(Seam::CentreFront)),
+    ]);
 }
 
 /// Slopes of the shoulders and angles of the darts, in degrees, each with its name.
@@ -235,12 +283,7 @@ pub fn angles(pattern: &Pattern) -> Vec<(String, f64)> {
     found
 }
 
-fn measure_sleeve(
-    sleeve: &Piece,
-    front: Option<&Piece>,
-    back: Option<&Piece>,
-    figures: &mut Vec<(Figure, f64)>,
-) {
+fn measure_sleeve(sleeve: &Piece, armhole: Option<f64>, figures: &mut Vec<(Figure, f64)>) {
     use Figure as F;
     let cap = sleeve.sewn_length(Seam::Cap);
     let bounds = sleeve.bounds();
@@ -250,10 +293,7 @@ fn measure_sleeve(
         figures.push((F::CapWidth, first.distance(*last)));
     }
     figures.push((F::CapLength, cap));
-    if let (Some(front), Some(back)) = (front, back) {
-        let armhole = front.sewn_length(Seam::Armhole) + back.sewn_length(Seam::Armhole);
-        figures.push((F::CapEase, cap - armhole));
-    }
+    figures.extend(armhole.map(|armhole| (F::CapEase, cap - armhole)));
     figures.push((F::SleeveLength, bounds.height()));
     figures.push((F::SleeveHem, sleeve.sewn_length(Seam::Hem)));
 }

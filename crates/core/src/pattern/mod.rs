@@ -11,6 +11,7 @@ mod measure;
 mod names;
 mod piece;
 mod reshape;
+mod shoulder;
 mod slash;
 mod truing;
 mod walk;
@@ -25,11 +26,15 @@ pub use drawing::{
     DartDrawing, LevelDrawing, PieceDrawing, Pt, SeamDrawing, ViewBox, draw_pattern, draw_piece,
 };
 pub use measure::{Figure, Figures, across_level, angles, measure};
+pub use names::{GarmentPart, WornSide};
 pub use piece::{
-    Dart, DartPlace, Edge, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam, SleeveRule,
+    Dart, DartPlace, Edge, Gather, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam, SleeveRule,
     TwoPointedDart,
 };
-pub use reshape::reshape_start;
+pub(crate) use reshape::bent;
+pub(crate) use reshape::fading;
+pub use reshape::{reshape_at, reshape_ends, reshape_start};
+pub use shoulder::{redraw_shoulder, true_neck_side, true_tip};
 pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};
 pub use truing::{
     Trued, back_off_points, capped_outline, redraw_dart, true_kinks, true_underarm, true_waist,

@@ -27,6 +27,8 @@ pub enum Seam {
     Cap,
     /// The long seam of a sleeve.
     UnderSleeve,
+    /// From the armhole over the bust point to the waist, between two panels.
+    Princess,
     /// A leg of a dart.
     DartLeg,
 }
@@ -45,6 +47,7 @@ impl Seam {
             Self::Hem => "hem",
             Self::Cap => "sleeve cap",
             Self::UnderSleeve => "sleeve seam",
+            Self::Princess => "princess seam",
             Self::DartLeg => "dart leg",
         }
     }
@@ -65,6 +68,10 @@ pub enum DartPlace {
     Armhole,
     /// Mouth on the waist, nearer to the side than the other one.
     WaistSide,
+    /// Mouth on the neckline.
+    Neckline,
+    /// Mouth on the centre line.
+    Centre,
 }
 
 impl DartPlace {
@@ -76,16 +83,20 @@ impl DartPlace {
             Self::Shoulder => "shoulder dart",
             Self::Armhole => "armhole dart",
             Self::WaistSide => "outer waist dart",
+            Self::Neckline => "neck dart",
+            Self::Centre => "centre dart",
         }
     }
 
-    /// The seam the mouth lies on.
+    /// The seam of a front the mouth lies on.
     pub const fn seam(self) -> Seam {
         match self {
             Self::Waist | Self::WaistSide => Seam::Waist,
             Self::Side => Seam::Side,
             Self::Shoulder => Seam::Shoulder,
             Self::Armhole => Seam::Armhole,
+            Self::Neckline => Seam::Neckline,
+            Self::Centre => Seam::CentreFront,
         }
     }
 }
@@ -118,11 +129,9 @@ impl LevelName {
     }
 }
 
-/// Which piece of the garment.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[serde(rename_all = "snake_case")]
-pub enum PieceKind {
+/// Which part of the garment a piece is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum GarmentPart {
     /// Bodice front, half.
     BodiceFront,
     /// Bodice back, half.
@@ -133,36 +142,206 @@ pub enum PieceKind {
     DressBack,
     /// One-piece sleeve, whole: x from its middle line towards the front.
     Sleeve,
+    /// The part of a bodice front between the centre and a princess seam.
+    CentrePanel,
+    /// The part of a bodice front between a princess seam and the side.
+    SidePanel,
 }
 
-impl PieceKind {
-    /// The name on the label.
+/// A side of the wearer's body.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", schema(as = WornSide))]
+#[serde(rename_all = "snake_case")]
+pub enum WornSide {
+    /// Her left.
+    Left,
+    /// Her right.
+    Right,
+}
+
+impl WornSide {
+    /// Both, in the order they are told.
+    pub const BOTH: [Self; 2] = [Self::Left, Self::Right];
+
+    /// The word.
     pub const fn name(self) -> &'static str {
         match self {
-            Self::BodiceFront => "Bodice front",
-            Self::BodiceBack => "Bodice back",
-            Self::DressFront => "Dress front",
-            Self::DressBack => "Dress back",
-            Self::Sleeve => "Sleeve",
+            Self::Left => "left",
+            Self::Right => "right",
+        }
+    }
+
+    /// The other one.
+    pub const fn other(self) -> Self {
+        match self {
+            Self::Left => Self::Right,
+            Self::Right => Self::Left,
+        }
+    }
+}
+
+/// Which piece of the garment: its part, and the side where left and right differ.
+///
+/// Written `bodice_front`, or `bodice_front_left`.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(into = "String", try_from = "String")]
+pub struct PieceKind {
+    part: GarmentPart,
+    side: Option<WornSide>,
+}
+
+/// Every part with its code and the name on the label.
+const PARTS: [(GarmentPart, &str, &str); 7] = [
+    (GarmentPart::BodiceFront, "bodice_front", "Bodice front"),
+    (GarmentPart::BodiceBack, "bodice_back", "Bodice back"),
+    (GarmentPart::DressFront, "dress_front", "Dress front"),
+    (GarmentPart::DressBack, "dress_back", "Dress back"),
+    (GarmentPart::Sleeve, "sleeve", "Sleeve"),
+    (GarmentPart::CentrePanel, "centre_panel", "Centre front panel"),
+    (GarmentPart::SidePanel, "side_panel", "Side front panel"),
+];
+
+impl PieceKind {
+    /// Bodice front, both sides alike.
+    pub const BODICE_FRONT: Self = Self::of(GarmentPart::BodiceFront);
+    /// Bodice back, both sides alike.
+    pub const BODICE_BACK: Self = Self::of(GarmentPart::BodiceBack);
+    /// Dress front, both sides alike.
+    pub const DRESS_FRONT: Self = Self::of(GarmentPart::DressFront);
+    /// Dress back, both sides alike.
+    pub const DRESS_BACK: Self = Self::of(GarmentPart::DressBack);
+    /// Sleeve, both sides alike.
+    pub const SLEEVE: Self = Self::of(GarmentPart::Sleeve);
+
+    /// That part, both sides alike.
+    pub const fn of(part: GarmentPart) -> Self {
+        Self { part, side: None }
+    }
+
+    /// The same piece for one side only.
+    #[must_use]
+    pub const fn on(self, side: WornSide) -> Self {
+        Self { part: self.part, side: Some(side) }
+    }
+
+    /// The other part of the same side: what a piece becomes when it is divided.
+    #[must_use]
+    pub const fn as_part(self, part: GarmentPart) -> Self {
+        Self { part, side: self.side }
+    }
+
+    /// Which part of the garment.
+    pub const fn part(self) -> GarmentPart {
+        self.part
+    }
+
+    /// The side it is for, where left and right differ.
+    pub const fn side(self) -> Option<WornSide> {
+        self.side
+    }
+
+    /// The name on the label.
+    pub fn name(self) -> String {
+        let (_, _, part) = self.row();
+        match self.side {
+            None => part.to_owned(),
+            Some(side) => format!("{part}, {}", side.name()),
         }
     }
 
     /// The centre line's seam; a sleeve has none, its long seam stands for it.
     pub const fn centre(self) -> Seam {
-        match self {
-            Self::BodiceFront | Self::DressFront => Seam::CentreFront,
-            Self::BodiceBack | Self::DressBack => Seam::CentreBack,
-            Self::Sleeve => Seam::UnderSleeve,
+        match self.part {
+            GarmentPart::BodiceFront | GarmentPart::DressFront | GarmentPart::CentrePanel => {
+                Seam::CentreFront
+            }
+            GarmentPart::BodiceBack | GarmentPart::DressBack => Seam::CentreBack,
+            GarmentPart::Sleeve => Seam::UnderSleeve,
+            GarmentPart::SidePanel => Seam::Princess,
         }
     }
 
-    /// Whether it covers the bust.
+    /// Whether it is a whole front.
     pub const fn is_front(self) -> bool {
-        matches!(self, Self::BodiceFront | Self::DressFront)
+        matches!(self.part, GarmentPart::BodiceFront | GarmentPart::DressFront)
     }
 
-    /// Whether it covers the shoulder blades.
+    /// Whether it is a whole back.
     pub const fn is_back(self) -> bool {
-        matches!(self, Self::BodiceBack | Self::DressBack)
+        matches!(self.part, GarmentPart::BodiceBack | GarmentPart::DressBack)
+    }
+
+    /// Whether it is a panel of a divided front.
+    pub const fn is_panel(self) -> bool {
+        matches!(self.part, GarmentPart::CentrePanel | GarmentPart::SidePanel)
+    }
+
+    /// Whether it is a sleeve.
+    pub const fn is_sleeve(self) -> bool {
+        matches!(self.part, GarmentPart::Sleeve)
+    }
+
+    fn row(self) -> (GarmentPart, &'static str, &'static str) {
+        PARTS.into_iter().find(|(part, ..)| *part == self.part).unwrap_or(PARTS[0])
+    }
+}
+
+impl From<PieceKind> for String {
+    fn from(kind: PieceKind) -> Self {
+        let (_, code, _) = kind.row();
+        match kind.side {
+            None => code.to_owned(),
+            Some(side) => format!("{code}_{}", side.name()),
+        }
+    }
+}
+
+impl TryFrom<String> for PieceKind {
+    type Error = String;
+
+    fn try_from(text: String) -> Result<Self, String> {
+        let sided = |side: WornSide| {
+            let code = text.strip_suffix(side.name())?.strip_suffix('_')?;
+            Some((code, Some(side)))
+        };
+        let (code, side) = WornSide::BOTH.into_iter().find_map(sided).unwrap_or((&text, None));
+        let part = PARTS.into_iter().find(|(_, known, _)| *known == code);
+        part.map(|(part, ..)| Self { part, side })
+            .ok_or_else(|| format!("no piece is called \u{201c}{text}\u{201d}"))
+    }
+}
+
+#[cfg(feature = "schema")]
+impl utoipa::PartialSchema for PieceKind {
+    fn schema() -> utoipa::openapi::RefOr<utoipa::openapi::schema::Schema> {
+        utoipa::openapi::ObjectBuilder::new()
+            .schema_type(utoipa::openapi::schema::Type::String)
+            .description(Some("Which piece of the garment, such as `bodice_front` or `bodice_front_left`."))
+            .into()
+    }
+}
+
+#[cfg(feature = "schema")]
+impl utoipa::ToSchema for PieceKind {}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_piece_is_written_with_its_side_and_read_back() {
+        for (part, code, _) in PARTS {
+            let both = PieceKind::of(part);
+            for (kind, written) in [
+                (both, code.to_owned()),
+                (both.on(WornSide::Left), format!("{code}_left")),
+                (both.on(WornSide::Right), format!("{code}_right")),
+            ] {
+                assert_eq!(String::from(kind), written);
+                assert_eq!(PieceKind::try_from(written), Ok(kind));
+            }
+        }
+        assert!(PieceKind::try_from("bodice_middle".to_owned()).is_err());
     }
 }

@@ -9,6 +9,7 @@ use serde::{Deserialize, Serialize};
 
 use super::curve::{Curve, SAME_POINT, closed_path};
 pub use super::names::{DartPlace, LevelName, PieceKind, Seam};
+pub(super) use super::names::{GarmentPart, WornSide};
 
 /// One stretch of a piece's outline.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -72,6 +73,14 @@ pub struct TwoPointedDart {
 }
 
 impl TwoPointedDart {
+    /// The same dart moved with its cloth.
+    pub(crate) fn moved(mut self, by: kurbo::Affine) -> Self {
+        for point in [&mut self.upper, &mut self.lower, &mut self.first, &mut self.second, &mut self.point] {
+            *point = by * *point;
+        }
+        self
+    }
+
     /// What it takes in at the waist, in millimetres.
     pub fn intake(&self) -> f64 {
         self.first.distance(self.second)
@@ -98,6 +107,19 @@ pub struct Notch {
     pub double: bool,
 }
 
+/// Fullness that is gathered or eased away between two notches of a seam.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Gather {
+    /// The seam it is in.
+    pub seam: Seam,
+    /// The notch nearer to the underarm, millimetres along the flat seam from its underarm end.
+    pub from_underarm: f64,
+    /// Flat length between the notches, in millimetres.
+    pub flat: f64,
+    /// How much of it is drawn in, in millimetres.
+    pub amount: f64,
+}
+
 /// One pattern piece, net: no seam allowance.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 pub struct Piece {
@@ -110,6 +132,9 @@ pub struct Piece {
     /// Darts inside it, with a point at both ends.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub two_pointed: Vec<TwoPointedDart>,
+    /// Fullness eased or gathered in.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub gathers: Vec<Gather>,
     /// Level lines, carried with the cloth.
     pub levels: Vec<Level>,
     /// Notches.
@@ -119,9 +144,15 @@ pub struct Piece {
 }
 
 impl Piece {
-    /// Cut instruction, from whether the centre lies on the fold.
+    /// Cut instruction, from whether the centre lies on the fold and whether left and right differ.
     pub fn cut_instruction(&self) -> &'static str {
-        if self.edges.iter().any(|edge| edge.fold) { "cut 1 on fold" } else { "cut a pair" }
+        let on_fold = self.edges.iter().any(|edge| edge.fold);
+        match (self.kind.side(), on_fold) {
+            (None, true) => "cut 1 on fold",
+            (None, false) => "cut a pair",
+            (Some(_), true) => "cut 1, opened at the fold with the other side",
+            (Some(_), false) => "cut 1",
+        }
     }
 
     /// The edges sewn as `seam`, in the order of the outline.
@@ -129,10 +160,26 @@ impl Piece {
         self.edges.iter().filter(move |edge| edge.seam == seam)
     }
 
-    /// Sewn length of a seam: the darts in it closed. Legs that meet lose nothing, so the sewn
-    /// length is the sum of what lies between the mouths.
+    /// Sewn length of a seam: the darts in it closed, gathers drawn in. Legs that meet lose nothing, so
+    /// the sewn length is the sum of what lies between the mouths, less what is gathered.
     pub fn sewn_length(&self, seam: Seam) -> f64 {
+        let drawn_in: f64 = self.gathers.iter().filter(|g| g.seam == seam).map(|g| g.amount).sum();
+        self.flat_length(seam) - drawn_in
+    }
+
+    /// Length of a seam along its edges, gathers lying flat.
+    pub fn flat_length(&self, seam: Seam) -> f64 {
         self.edges_of(seam).map(|edge| edge.curve.length()).sum()
+    }
+
+    /// The first edge of a seam, by its index.
+    pub fn first_edge(&self, seam: Seam) -> Option<usize> {
+        self.edges.iter().position(|edge| edge.seam == seam)
+    }
+
+    /// The last edge of a seam, by its index.
+    pub fn last_edge(&self, seam: Seam) -> Option<usize> {
+        self.edges.iter().rposition(|edge| edge.seam == seam)
     }
 
     /// The dart with its mouth at `place`.
@@ -202,19 +249,19 @@ impl Piece {
         }
     }
 
+    /// The same piece under another name.
+    pub(crate) fn named(mut self, kind: PieceKind) -> Self {
+        self.kind = kind;
+        self
+    }
+
     /// The same piece moved.
     pub(crate) fn moved(mut self, by: kurbo::Affine) -> Self {
         self.edges.iter_mut().for_each(|edge| edge.curve = edge.curve.transformed(by));
         for dart in &mut self.darts {
             (dart.pivot, dart.point) = (by * dart.pivot, by * dart.point);
         }
-        for dart in &mut self.two_pointed {
-            for point in
-                [&mut dart.upper, &mut dart.lower, &mut dart.first, &mut dart.second, &mut dart.point]
-            {
-                *point = by * *point;
-            }
-        }
+        self.two_pointed.iter_mut().for_each(|dart| *dart = dart.moved(by));
         self.levels.iter_mut().flat_map(|level| &mut level.points).for_each(|p| *p = by * *p);
         self.grain = (by * self.grain.0, by * self.grain.1);
         self
@@ -261,7 +308,11 @@ impl Piece {
         let mut left = match notch.seam {
             // The armhole is travelled towards the side seam, the waist away from it.
             Seam::Neckline | Seam::Shoulder | Seam::Armhole | Seam::Hem => {
-                self.sewn_length(notch.seam) - notch.from_underarm
+                self.flat_length(notch.seam) - notch.from_underarm
+            }
+            // A princess seam is told from its armhole end, which the side panel's outline comes to last.
+            Seam::Princess if self.kind.part() == GarmentPart::SidePanel => {
+                self.flat_length(notch.seam) - notch.from_underarm
             }
             _ => notch.from_underarm,
         };
@@ -337,6 +388,46 @@ impl Pattern {
             *old = piece;
         }
         self
+    }
+
+    /// The panels of a front divided by a princess seam: centre first.
+    pub fn panels(&self) -> Option<(&Piece, &Piece)> {
+        let of = |part| self.pieces.iter().find(move |piece| piece.kind.part() == part);
+        of(GarmentPart::CentrePanel).zip(of(GarmentPart::SidePanel))
+    }
+
+    /// The piece in front that carries a seam: the whole front, or the panel that has it.
+    pub fn front_with(&self, seam: Seam) -> Option<&Piece> {
+        self.front().or_else(|| {
+            let (centre, side) = self.panels()?;
+            [centre, side].into_iter().find(|panel| panel.first_edge(seam).is_some())
+        })
+    }
+
+    /// The sewn length of a seam in front, of a whole front or of its panels together.
+    pub fn front_length(&self, seam: Seam) -> Option<f64> {
+        match (self.front(), self.panels()) {
+            (Some(front), _) => Some(front.sewn_length(seam)),
+            (None, Some((centre, side))) => Some(centre.sewn_length(seam) + side.sewn_length(seam)),
+            (None, None) => None,
+        }
+    }
+
+    /// The sleeve.
+    pub fn sleeve(&self) -> Option<&Piece> {
+        self.pieces.iter().find(|piece| piece.kind.is_sleeve())
+    }
+
+    /// Whether left and right differ somewhere.
+    pub fn is_sided(&self) -> bool {
+        self.pieces.iter().any(|piece| piece.kind.side().is_some())
+    }
+
+    /// What is worn on one side: its own pieces, and those that serve both.
+    #[must_use]
+    pub fn worn_on(&self, side: WornSide) -> Self {
+        let is_worn = |piece: &&Piece| piece.kind.side().is_none_or(|of| of == side);
+        Self { pieces: self.pieces.iter().filter(is_worn).cloned().collect(), ..self.clone() }
     }
 
     /// Whether a document read from outside can be worked on: known form, closed pieces.

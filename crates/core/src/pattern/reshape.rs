@@ -17,22 +17,60 @@ pub fn reshape_start(curve: &Curve, shift: Vec2, reach: f64) -> Curve {
     }
     let reach = reach.min(curve.length());
     let (near, far) = curve.split(reach);
-    let step = reach / f64::from(KNOTS);
+    let bent = bent(&near, reach, |s| {
+        let (weight, slope) = fading(s / reach);
+        (shift * weight, shift * (slope / reach))
+    });
+    let bent = bent.with_end(far.start());
+    let nothing_left = matches!(far.segments(), [PathSeg::Line(line)] if line.p0 == line.p1);
+    if nothing_left { bent } else { bent.then(far) }
+}
+
+/// Moves both ends of `curve`, each fading to nothing at the other end. No shift returns it unchanged.
+pub fn reshape_ends(curve: &Curve, start: Vec2, end: Vec2) -> Curve {
+    if (start, end) == (Vec2::ZERO, Vec2::ZERO) {
+        return curve.clone();
+    }
+    let length = curve.length();
+    bent(curve, length, |s| {
+        let (weight, slope) = fading(s / length);
+        (end + (start - end) * weight, (start - end) * (slope / length))
+    })
+}
+
+/// Moves `curve` by `shift` at the place `at` along; the displacement fades to nothing at both ends, in value
+/// and in slope. No shift returns it unchanged.
+pub fn reshape_at(curve: &Curve, at: f64, shift: Vec2) -> Curve {
+    if shift == Vec2::ZERO {
+        return curve.clone();
+    }
+    let (before, after) = curve.split(at);
+    let before = reshape_start(&before.reversed(), shift, before.length()).reversed();
+    let after = reshape_start(&after, shift, after.length());
+    before.then(after)
+}
+
+/// 1 at 0 and nothing at 1, level at both ends: value and slope.
+pub(crate) fn fading(u: f64) -> (f64, f64) {
+    (1.0 - u * u * (3.0 - 2.0 * u), -6.0 * u * (1.0 - u))
+}
+
+/// The curve displaced by what `by` tells of each arc length: displacement, and its change a millimetre.
+///
+/// Straight runs that are displaced evenly are not kept straight: displace their ends instead.
+pub(crate) fn bent(curve: &Curve, length: f64, by: impl Fn(f64) -> (Vec2, Vec2)) -> Curve {
+    let step = length / f64::from(KNOTS);
     let along = (0..=KNOTS).map(|i| step * f64::from(i));
     let knot = |(s, (place, direction)): (f64, (kurbo::Point, Vec2))| {
-        let u = s / reach;
-        let weight = 1.0 - u * u * (3.0 - 2.0 * u);
-        let slope = -6.0 * u * (1.0 - u) / reach;
-        (place + shift * weight, direction + shift * slope)
+        let (shift, slope) = by(s);
+        (place + shift, direction + slope)
     };
-    let knots: Vec<_> = along.clone().zip(near.places(along)).map(knot).collect();
+    let knots: Vec<_> = along.clone().zip(curve.places(along)).map(knot).collect();
     let bent = knots.windows(2).map(|pair| {
         let ((p0, d0), (p1, d1)) = (pair[0], pair[1]);
         Curve::cubic(p0, p0 + d0 * (step / 3.0), p1 - d1 * (step / 3.0), p1)
     });
-    let bent = bent.reduce(Curve::then).unwrap_or(near).with_end(far.start());
-    let nothing_left = matches!(far.segments(), [PathSeg::Line(line)] if line.p0 == line.p1);
-    if nothing_left { bent } else { bent.then(far) }
+    bent.reduce(Curve::then).unwrap_or_else(|| curve.clone())
 }
 
 #[cfg(test)]

@@ -8,6 +8,7 @@ use kurbo::{Affine, BezPath, ParamCurveNearest, Point, Shape, Vec2};
 
 use super::curve::{SAME_POINT, closed_path};
 use super::piece::{Dart, DartPlace, Edge, Piece, Seam};
+use super::reshape_start;
 
 /// A place on the outline: an edge by its index, and the arc length from its start.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -69,6 +70,9 @@ pub enum Join {
     Dart(DartPlace, Point),
     /// The ends overlap along the seam: the end is cut back to the next beginning.
     Lap,
+    /// The end that moved is brought to the one that stayed, its seam re-fitted over this length: a tuck
+    /// that does not cross the seam squarely leaves the ends a little apart.
+    Bring(f64),
 }
 
 /// Regions in the order of the outline, each with the join that follows it.
@@ -126,7 +130,8 @@ impl Slash {
         }
         let mut edges: Vec<Edge> = Vec::new();
         let mut darts = self.kept_darts(piece);
-        let runs: Vec<Vec<Edge>> = self.parts.iter().map(|(part, _)| run(piece, part)).collect();
+        let mut runs: Vec<Vec<Edge>> = self.parts.iter().map(|(part, _)| run(piece, part)).collect();
+        self.bring_ends(&mut runs);
         for (index, (_, join)) in self.parts.iter().enumerate() {
             edges.extend(runs[index].iter().cloned());
             let next = runs[(index + 1) % runs.len()][0].curve.start();
@@ -135,6 +140,8 @@ impl Slash {
                 darts.push(Dart { place: *place, pivot: *pivot, point: *pivot });
             }
         }
+        // A dart that was closed has no legs any more.
+        darts.retain(|dart| edges.iter().any(|edge| edge.dart == Some(dart.place)));
         let mut cut = Piece { edges: from_neckline(edges), darts, ..piece.clone() }.merged();
         for point in cut.levels.iter_mut().flat_map(|level| &mut level.points) {
             if let Some(index) = holder_of(&regions, *point) {
@@ -150,7 +157,29 @@ impl Slash {
                 (dart.pivot, dart.point) = (by * dart.pivot, by * dart.point);
             }
         }
+        for dart in &mut cut.two_pointed {
+            if let Some(index) = holder_of(&regions, dart.first.midpoint(dart.second)) {
+                *dart = dart.moved(self.parts[index].0.motion.affine());
+            }
+        }
         Ok(cut)
+    }
+
+    fn bring_ends(&self, runs: &mut [Vec<Edge>]) {
+        for (index, (part, join)) in self.parts.iter().enumerate() {
+            let Join::Bring(reach) = *join else { continue };
+            let following = (index + 1) % runs.len();
+            let end = runs[index].last().map(|edge| edge.curve.end());
+            let start = runs[following].first().map(|edge| edge.curve.start());
+            let (Some(end), Some(start)) = (end, start) else { continue };
+            if part.motion == Motion::Still {
+                if let Some(edge) = runs[following].first_mut() {
+                    edge.curve = reshape_start(&edge.curve, end - start, reach);
+                }
+            } else if let Some(edge) = runs[index].last_mut() {
+                edge.curve = reshape_start(&edge.curve.reversed(), start - end, reach).reversed();
+            }
+        }
     }
 
     /// The regions, for drawing and for telling what is carried by which.
@@ -179,6 +208,19 @@ impl Slash {
                 end.into_iter().chain(part.inner.iter().copied()).collect()
             })
             .collect()
+    }
+
+    /// Points that regions turn about.
+    pub fn hinges(&self) -> Vec<Point> {
+        let mut hinges: Vec<Point> = Vec::new();
+        for (part, _) in &self.parts {
+            if let Motion::Turn { about, .. } = part.motion
+                && !hinges.contains(&about)
+            {
+                hinges.push(about);
+            }
+        }
+        hinges
     }
 
     fn reopens(&self, place: DartPlace) -> bool {
@@ -238,7 +280,7 @@ fn join_to(edges: &mut Vec<Edge>, join: Join, next: Point) -> Result<(), SlashEr
     let Some(last) = edges.last_mut() else { return Ok(()) };
     let end = last.curve.end();
     match join {
-        Join::Meet => {
+        Join::Meet | Join::Bring(_) => {
             let apart = end.distance(next);
             if apart > SAME_POINT * 100.0 {
                 return Err(SlashError::Apart { apart, seam: last.seam });
@@ -247,7 +289,8 @@ fn join_to(edges: &mut Vec<Edge>, join: Join, next: Point) -> Result<(), SlashEr
         }
         Join::Gap(seam) => {
             if end.distance(next) > SAME_POINT {
-                let filled = Edge { seam, dart: None, curve: super::Curve::line(end, next), fold: last.fold };
+                let fold = last.fold && last.seam == seam;
+                let filled = Edge { seam, dart: None, curve: super::Curve::line(end, next), fold };
                 edges.push(filled);
             }
         }
@@ -316,10 +359,11 @@ mod tests {
         ];
         let edge = |(i, seam): (usize, Seam)| Edge::sewn(seam, Curve::line(at[i].into(), at[i + 1].into()));
         Piece {
-            kind: PieceKind::BodiceFront,
+            kind: PieceKind::BODICE_FRONT,
             edges: seams.into_iter().enumerate().map(edge).collect::<Vec<_>>(),
             darts: Vec::new(),
             two_pointed: Vec::new(),
+            gathers: Vec::new(),
             levels: vec![Level {
                 name: LevelName::Bust,
                 points: vec![(0., 265.).into(), (95., 265.).into(), (240., 265.).into()],

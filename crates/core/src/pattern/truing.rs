@@ -18,7 +18,7 @@ pub struct Trued {
 }
 
 /// Corners below this are drawn through by any pencil, in degrees.
-const NO_CORNER: f64 = 0.2;
+pub(super) const NO_CORNER: f64 = 0.2;
 
 /// Blends every corner inside the edges of `seam` over `reach` to either side.
 pub fn true_kinks(piece: &mut Piece, seam: Seam, reach: f64) -> Trued {
@@ -81,8 +81,7 @@ fn ended_at(curve: &Curve, end: Point) -> Curve {
     if curve.end().distance(end) < SAME_POINT {
         return curve.clone().with_end(end);
     }
-    let is_straight = curve.segments().iter().all(|seg| matches!(seg, kurbo::PathSeg::Line(_)));
-    if is_straight {
+    if curve.is_straight() {
         return Curve::line(curve.start(), end);
     }
     super::reshape_start(&curve.reversed(), end - curve.end(), curve.length()).reversed()
@@ -117,8 +116,8 @@ pub fn true_underarm(piece: &mut Piece, reach: f64) -> Trued {
 /// How far stitching ends short of the pivot, in millimetres (common practice, no source).
 fn back_off(kind: PieceKind, place: DartPlace) -> f64 {
     match (kind, place) {
-        (_, DartPlace::Shoulder) => 10.0,
         (kind, _) if kind.is_front() => 25.0,
+        (_, DartPlace::Shoulder | DartPlace::Neckline) => 10.0,
         _ => 12.0,
     }
 }
@@ -233,7 +232,9 @@ fn cap(piece: &Piece, place: DartPlace, before: &Edge, after: &Edge) -> Option<(
     let (first, second) = piece.mouth(place)?;
     let pivot = piece.dart(place)?.pivot;
     let (from, seam) = match place {
-        DartPlace::Shoulder => (first, -before.curve.end_direction()),
+        DartPlace::Shoulder | DartPlace::Neckline | DartPlace::Centre => {
+            (first, -before.curve.end_direction())
+        }
         DartPlace::Side | DartPlace::Waist | DartPlace::WaistSide | DartPlace::Armhole => {
             (second, after.curve.start_direction())
         }
@@ -276,10 +277,11 @@ mod tests {
             Edge::on_fold(Seam::CentreFront, Curve::line(corner(0.0), (0., 0.).into())),
         ];
         Piece {
-            kind: PieceKind::BodiceFront,
+            kind: PieceKind::BODICE_FRONT,
             edges,
             darts: vec![Dart { place: DartPlace::Waist, pivot, point: pivot }],
             two_pointed: Vec::new(),
+            gathers: Vec::new(),
             levels: Vec::new(),
             notches: Vec::new(),
             grain: ((30., 40.).into(), (30., 300.).into()),

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::piece::{Notch, Pattern, Piece, PieceKind, Seam};
+use super::piece::{Notch, Pattern, Piece, PieceKind, Seam, WornSide};
 
 /// A pair of notches as the seams are walked along each other.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
@@ -58,16 +58,32 @@ impl SeamWalk {
     }
 }
 
-/// Every pair of seams of a pattern that is sewn together.
+/// Every pair of seams of a pattern that is sewn together; of one whose sides differ, as worn on one side
+/// after the other.
 pub fn walk(pattern: &Pattern) -> Vec<SeamWalk> {
+    if pattern.is_sided() {
+        let worn = WornSide::BOTH.map(|side| walk_worn(&pattern.worn_on(side)));
+        let [mut walks, right] = worn;
+        walks.extend(right);
+        return walks;
+    }
+    walk_worn(pattern)
+}
+
+fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
     let mut walks = Vec::new();
-    let (front, back) = (pattern.front(), pattern.back());
-    if let (Some(front), Some(back)) = (front, back) {
+    let back = pattern.back();
+    if let (Some(front), Some(back)) = (pattern.front_with(Seam::Side), back) {
         walks.push(pair("side seam", front, back, Seam::Side, (0.0, 0.0), ""));
+    }
+    if let (Some(front), Some(back)) = (pattern.front_with(Seam::Shoulder), back) {
         let reason = "eased or darted over the shoulder blade";
         walks.push(pair("shoulder", back, front, Seam::Shoulder, (0.0, 12.0), reason));
     }
-    let (Some(sleeve), Some(rule)) = (pattern.piece(PieceKind::Sleeve), pattern.sleeve_rule) else {
+    if let Some((centre, side)) = pattern.panels() {
+        walks.push(pair("princess seam", side, centre, Seam::Princess, (0.0, 0.0), ""));
+    }
+    let (Some(sleeve), Some(rule)) = (pattern.sleeve(), pattern.sleeve_rule) else {
         return walks;
     };
     let halves = |seam| {
@@ -75,22 +91,22 @@ pub fn walk(pattern: &Pattern) -> Vec<SeamWalk> {
         (lengths.first().copied().unwrap_or_default(), lengths.get(1).copied().unwrap_or_default())
     };
     let (cap_back, cap_front) = halves(Seam::Cap);
+    let in_front = front_armhole(pattern);
+    let behind = back.map(|back| (back.kind, back.sewn_length(Seam::Armhole), places(back, Seam::Armhole)));
     for (garment, name, cap, is_back) in
-        [(front, "front of the cap", cap_front, false), (back, "back of the cap", cap_back, true)]
+        [(in_front, "front of the cap", cap_front, false), (behind, "back of the cap", cap_back, true)]
     {
-        let Some(garment) = garment else { continue };
-        let armhole = garment.sewn_length(Seam::Armhole);
+        let Some((kind, armhole, on_armhole)) = garment else { continue };
         let whole = cap_back + cap_front;
         // A cap's notches are told from its back end; the front one is as far from the front end.
         let on_cap = notches(sleeve, Seam::Cap).into_iter().filter(|notch| notch.double == is_back);
         let from_end = |notch: Notch| if is_back { notch.from_underarm } else { whole - notch.from_underarm };
-        let (met, single) =
-            matched(&on_cap.map(from_end).collect::<Vec<_>>(), &places(garment, Seam::Armhole));
+        let (met, single) = matched(&on_cap.map(from_end).collect::<Vec<_>>(), &on_armhole);
         let share = if is_back { rule.back_share } else { 1.0 - rule.back_share };
         walks.push(SeamWalk {
             name,
-            one: PieceKind::Sleeve,
-            other: garment.kind,
+            one: sleeve.kind,
+            other: kind,
             seam: Seam::Cap,
             one_length: cap,
             other_length: armhole,
@@ -103,8 +119,8 @@ pub fn walk(pattern: &Pattern) -> Vec<SeamWalk> {
     let (under_front, under_back) = halves(Seam::UnderSleeve);
     walks.push(SeamWalk {
         name: "sleeve seam, back on front",
-        one: PieceKind::Sleeve,
-        other: PieceKind::Sleeve,
+        one: sleeve.kind,
+        other: sleeve.kind,
         seam: Seam::UnderSleeve,
         one_length: under_back,
         other_length: under_front,
@@ -114,6 +130,19 @@ pub fn walk(pattern: &Pattern) -> Vec<SeamWalk> {
         single: 0,
     });
     walks
+}
+
+/// The front armhole with its notches told from the underarm: of a whole front, or of its panels, the side
+/// panel's part first.
+fn front_armhole(pattern: &Pattern) -> Option<(PieceKind, f64, Vec<f64>)> {
+    if let Some(front) = pattern.front() {
+        return Some((front.kind, front.sewn_length(Seam::Armhole), places(front, Seam::Armhole)));
+    }
+    let (centre, side) = pattern.panels()?;
+    let below = side.sewn_length(Seam::Armhole);
+    let mut notches = places(side, Seam::Armhole);
+    notches.extend(places(centre, Seam::Armhole).into_iter().map(|from| below + from));
+    Some((side.kind, below + centre.sewn_length(Seam::Armhole), notches))
 }
 
 fn pair(

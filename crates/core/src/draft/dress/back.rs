@@ -77,10 +77,11 @@ pub(super) fn draft(
     edges.push(Edge::sewn(Seam::Hem, Curve::line(hip, centre_hip)));
     edges.push(Edge::on_fold(Seam::CentreBack, Curve::line(centre_hip, top.nape)));
     let mut piece = Piece {
-        kind: PieceKind::DressBack,
+        kind: PieceKind::DRESS_BACK,
         edges,
         darts: vec![top.dart],
         two_pointed: dart.dart(intake.value, d.back_point, m).into_iter().collect(),
+        gathers: Vec::new(),
         levels: vec![
             Level { name: LevelName::Bust, points: vec![Point::new(0.0, below), side_bust] },
             Level { name: LevelName::Waist, points: vec![centre, side_waist] },

@@ -139,10 +139,11 @@ pub(super) fn draft(
     edges.push(Edge::sewn(Seam::Hem, Curve::line(hip, centre_hip)));
     edges.push(Edge::on_fold(Seam::CentreFront, Curve::line(centre_hip, top.pit)));
     let mut piece = Piece {
-        kind: PieceKind::DressFront,
+        kind: PieceKind::DRESS_FRONT,
         edges,
         darts,
         two_pointed: dart.dart(intake.value, d.front_point, m).into_iter().collect(),
+        gathers: Vec::new(),
         levels: vec![
             Level { name: LevelName::Bust, points: vec![bust_line, pivot, side_bust] },
             Level { name: LevelName::Waist, points: vec![centre, side_waist] },

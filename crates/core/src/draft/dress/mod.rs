@@ -73,10 +73,10 @@ pub(super) fn drawn(r: &DirectReadings, m: &Direct, d: &Dress, style: Style) -> 
     steep_shoulder(r, style)?;
     let m = &Direct { neck_width_less: d.neck_width_less, neck_depth_more: d.neck_depth_more, ..*m };
     let mut notes = Vec::new();
-    let mut front_sheet = Sheet::new(PieceKind::DressFront);
+    let mut front_sheet = Sheet::new(PieceKind::DRESS_FRONT);
     let front = front::draft(r, m, d, style, &mut front_sheet, &mut notes)?;
     notes.extend(shoulder_width_note(r, front.piece.tip(), style));
-    let mut back_sheet = Sheet::new(PieceKind::DressBack);
+    let mut back_sheet = Sheet::new(PieceKind::DRESS_BACK);
     let (back, to_level) = back::draft(r, m, d, &front, style, &mut back_sheet, &mut notes)?;
     let steps = front_sheet.steps.into_iter().chain(back_sheet.moved(to_level)).collect();
     Ok(Draft { pattern: Pattern::new(vec![front.piece, back]), steps, notes })

@@ -141,10 +141,11 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
     let mut darts = vec![Dart { place: DartPlace::Armhole, pivot: bust_point, point: bust_point }];
     darts.extend(waist_darts);
     let piece = Piece {
-        kind: PieceKind::BodiceFront,
+        kind: PieceKind::BODICE_FRONT,
         edges,
         darts,
         two_pointed: Vec::new(),
+        gathers: Vec::new(),
         levels: vec![Level {
             name: LevelName::Bust,
             points: vec![Point::new(0.0, bust_line), bust_point, side],

@@ -248,9 +248,9 @@ fn drawn(body: &Body, m: &Proportional, style: Style) -> Result<Draft, Clash> {
         );
         notes.push(DraftNote::about("bust_girth", says));
     }
-    let mut front_sheet = Sheet::new(PieceKind::BodiceFront);
+    let mut front_sheet = Sheet::new(PieceKind::BODICE_FRONT);
     let (front, shoulder) = front::draft(&frame, m, &mut front_sheet);
-    let mut back_sheet = Sheet::new(PieceKind::BodiceBack);
+    let mut back_sheet = Sheet::new(PieceKind::BODICE_BACK);
     let back = back::draft(&frame, m, shoulder, &mut back_sheet);
     let steps = front_sheet.steps.into_iter().chain(back_sheet.steps).collect();
     Ok(Draft { pattern: Pattern::new(vec![front, back]), steps, notes })

@@ -15,8 +15,11 @@ const BALANCE_TOLERANCE: f64 = 1.0;
 
 pub(super) fn corners(pattern: &Pattern) -> Vec<Check> {
     let mut checks = Vec::new();
-    if let (Some(front), Some(back)) = (pattern.front(), pattern.back()) {
+    let front_with = |seam| pattern.front_with(seam).zip(pattern.back());
+    if let Some((front, back)) = front_with(Seam::Shoulder) {
         checks.push(shoulder_corners(front, back));
+    }
+    if let Some((front, back)) = front_with(Seam::Side) {
         checks.push(underarm_corners(front, back));
         checks.extend(hem_corners(front, back));
         checks.push(side_balance(front, back));
@@ -121,9 +124,14 @@ fn side_balance(front: &Piece, back: &Piece) -> Check {
     Check::new(CheckCode::SideBalance, format!("{says}{}", if balanced { reason } else { "" }), faults)
 }
 
+/// Whether the outline closes at a centre line.
+fn has_a_centre(piece: &Piece) -> bool {
+    matches!(piece.kind.centre(), Seam::CentreFront | Seam::CentreBack)
+}
+
 fn centre_square(pattern: &Pattern) -> Check {
     let mut faults = Vec::new();
-    for piece in pattern.pieces.iter().filter(|piece| piece.kind.is_front() || piece.kind.is_back()) {
+    for piece in pattern.pieces.iter().filter(|piece| has_a_centre(piece)) {
         let top = piece.edges.last().zip(piece.edges.first());
         let at_neck =
             top.map(|(c, n)| (n.curve.start(), corner(c.curve.end_direction(), n.curve.start_direction())));

@@ -10,7 +10,7 @@ use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
 use super::drawing::Pt;
-use super::piece::{Pattern, PieceKind};
+use super::piece::{Pattern, PieceKind, WornSide};
 use crate::Style;
 
 pub use darts::WAIST_DART_LIMIT;
@@ -30,6 +30,8 @@ pub enum CheckCode {
     CapEase,
     /// The sleeve's own long seam.
     SleeveSeam,
+    /// Centre and side panel of a divided front.
+    PrincessSeam,
     /// Neckline, waist and hem square to the centre line.
     CentreSquare,
     /// No peak or dip where the shoulders join.
@@ -54,7 +56,7 @@ impl CheckCode {
     /// The number of the rule on the "before you cut" list, 1 to 7.
     pub const fn rule(self) -> u8 {
         match self {
-            Self::SideSeams | Self::Shoulders | Self::CapEase | Self::SleeveSeam => 1,
+            Self::SideSeams | Self::Shoulders | Self::CapEase | Self::SleeveSeam | Self::PrincessSeam => 1,
             Self::CentreSquare | Self::ShoulderCorners | Self::UnderarmCorners | Self::HemCorners => 2,
             Self::Darts => 3,
             Self::Outline => 4,
@@ -71,6 +73,7 @@ impl CheckCode {
             Self::Shoulders => "Shoulders are equal",
             Self::CapEase => "The cap eases into the armhole",
             Self::SleeveSeam => "The sleeve seam closes",
+            Self::PrincessSeam => "The panels walk",
             Self::CentreSquare => "Square at the centre",
             Self::ShoulderCorners => "Neckline and armhole run on over the shoulder",
             Self::UnderarmCorners => "The armhole runs on under the arm",
@@ -147,6 +150,23 @@ impl Check {
 /// Every rule that applies to the pieces there are, in the order a cutter looks. The seventh, on labels,
 /// needs to know for whom and when: [`check_labels`].
 pub fn check_pattern(pattern: &Pattern, style: Style) -> Vec<Check> {
+    if !pattern.is_sided() {
+        return check_worn(pattern, style);
+    }
+    // What is worn on one side is sewn together on that side; a rule told alike on both is told once.
+    let mut checks: Vec<Check> = Vec::new();
+    for side in WornSide::BOTH {
+        for check in check_worn(&pattern.worn_on(side), style) {
+            if !checks.iter().any(|told| told.code == check.code && told.says == check.says) {
+                let name = format!("{}, {}", check.name, side.name());
+                checks.push(Check { name, ..check });
+            }
+        }
+    }
+    checks
+}
+
+fn check_worn(pattern: &Pattern, style: Style) -> Vec<Check> {
     let mut checks = seams::joins(pattern, style);
     checks.extend(corners::corners(pattern));
     checks.push(seams::notches(pattern, style));

@@ -17,11 +17,17 @@ pub(super) fn joins(pattern: &Pattern, style: Style) -> Vec<Check> {
             Seam::Side => CheckCode::SideSeams,
             Seam::Shoulder => CheckCode::Shoulders,
             Seam::Cap => CheckCode::CapEase,
+            Seam::Princess => CheckCode::PrincessSeam,
             _ => CheckCode::SleeveSeam,
         };
         let says = match code {
             CheckCode::SideSeams => format!(
                 "front {} less its dart, back {}",
+                style.with_unit(walked.one_length),
+                style.with_unit(walked.other_length)
+            ),
+            CheckCode::PrincessSeam => format!(
+                "side panel {}, centre panel {}",
                 style.with_unit(walked.one_length),
                 style.with_unit(walked.other_length)
             ),

@@ -1,0 +1,244 @@
+//! What an alteration can be told: its parameters, the values given for them, and how an amount is said.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+
+use super::AlterError;
+use crate::{Length, PerHalf, Style};
+
+/// What a value is measured on.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum MeasuredOn {
+    /// One half pattern: the body gains twice as much.
+    PerHalf,
+    /// One edge of a seam: front and back together gain twice as much, the body four times.
+    PerEdge,
+    /// Along a seam, front and back alike.
+    PerSeam,
+    /// Each side of the body.
+    PerSide,
+    /// A pinned tuck, its whole width: what stands up is half of it.
+    Pinned,
+    /// Once, where it is done.
+    Here,
+    /// A place on the pattern or the body.
+    Place,
+    /// A share of something, no length.
+    Share,
+    /// One of several ways.
+    Choice,
+}
+
+/// One of several ways: stable code and the trade's words.
+pub type Way = (&'static str, &'static str);
+
+/// Something an alteration can be told.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Param {
+    /// Stable code; `amount` for the amount.
+    pub code: &'static str,
+    /// The trade's words.
+    pub name: &'static str,
+    /// What it is measured on.
+    pub on: MeasuredOn,
+    /// Least value: millimetres, or a share.
+    pub low: f64,
+    /// Greatest value: millimetres, or a share.
+    pub high: f64,
+    /// Where it stands unless told otherwise. `None`: left to the alteration.
+    pub default: Option<f64>,
+    /// The ways there are to choose from; the first is the usual one.
+    pub ways: &'static [Way],
+    /// What it does.
+    pub why: &'static str,
+}
+
+impl Param {
+    /// The amount itself, from `low` to `high` millimetres, nothing unless it is told.
+    pub(super) const fn amount(
+        name: &'static str,
+        on: MeasuredOn,
+        (low, high): (f64, f64),
+        why: &'static str,
+    ) -> Self {
+        Self { code: "amount", name, on, low, high, default: Some(0.0), ways: &[], why }
+    }
+
+    /// A place or another length, in millimetres.
+    pub(super) const fn place(
+        code: &'static str,
+        name: &'static str,
+        (low, high): (f64, f64),
+        default: Option<f64>,
+        why: &'static str,
+    ) -> Self {
+        Self { code, name, on: MeasuredOn::Place, low, high, default, ways: &[], why }
+    }
+
+    /// A share.
+    pub(super) const fn share(
+        code: &'static str,
+        name: &'static str,
+        (low, high): (f64, f64),
+        default: Option<f64>,
+        why: &'static str,
+    ) -> Self {
+        Self { code, name, on: MeasuredOn::Share, low, high, default, ways: &[], why }
+    }
+
+    /// One of several ways; the first is the usual one.
+    pub(super) const fn way(
+        code: &'static str,
+        name: &'static str,
+        ways: &'static [Way],
+        why: &'static str,
+    ) -> Self {
+        Self { code, name, on: MeasuredOn::Choice, low: 0.0, high: 0.0, default: None, ways, why }
+    }
+}
+
+/// A value: millimetres, a share, or the code of a way.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(untagged)]
+pub enum Setting {
+    /// Millimetres or a share.
+    Number(f64),
+    /// Code of a way.
+    Way(String),
+}
+
+/// Values by parameter code: millimetres, shares or codes of ways.
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(transparent)]
+pub struct Amounts(pub BTreeMap<String, Setting>);
+
+impl Amounts {
+    /// Just the amount, in millimetres.
+    pub fn of(mm: f64) -> Self {
+        Self::default().with("amount", mm)
+    }
+
+    /// The same with one more number.
+    #[must_use]
+    pub fn with(mut self, code: &str, value: f64) -> Self {
+        self.0.insert(code.to_owned(), Setting::Number(value));
+        self
+    }
+
+    /// The same, done in one of the ways there are.
+    #[must_use]
+    pub fn by(mut self, code: &str, way: &str) -> Self {
+        self.0.insert(code.to_owned(), Setting::Way(way.to_owned()));
+        self
+    }
+
+    /// The amount, in millimetres, as far as it was given.
+    pub fn amount(&self) -> f64 {
+        match self.0.get("amount") {
+            Some(Setting::Number(mm)) => *mm,
+            _ => 0.0,
+        }
+    }
+
+    /// Whether every value is known, a number within its range, or one of the ways there are.
+    ///
+    /// # Errors
+    ///
+    /// [`AlterError::OutOfRange`], [`AlterError::UnknownWay`] or [`AlterError::UnknownParam`].
+    pub fn validate(&self, params: &[Param], style: Style) -> Result<(), AlterError> {
+        for (code, value) in &self.0 {
+            let param = params
+                .iter()
+                .find(|p| p.code == code)
+                .ok_or_else(|| AlterError::UnknownParam(code.clone()))?;
+            match value {
+                Setting::Number(value) if param.on != MeasuredOn::Choice => in_range(param, *value, style)?,
+                Setting::Way(way) if param.ways.iter().any(|(known, _)| known == way) => {}
+                _ => {
+                    let ways: Vec<&str> = param.ways.iter().map(|(_, name)| *name).collect();
+                    return Err(AlterError::UnknownWay { name: param.name, ways: ways.join(", ") });
+                }
+            }
+        }
+        Ok(())
+    }
+}
+
+fn in_range(param: &Param, value: f64, style: Style) -> Result<(), AlterError> {
+    if (param.low..=param.high).contains(&value) {
+        return Ok(());
+    }
+    let write = |v: f64| match param.on {
+        MeasuredOn::Share => format!("{v:.2}"),
+        _ => style.with_unit(v),
+    };
+    Err(AlterError::OutOfRange {
+        name: param.name,
+        asked: write(value),
+        low: write(param.low),
+        high: write(param.high),
+    })
+}
+
+/// Amounts as an alteration reads them: what was given, or the parameter's own default.
+#[derive(Clone, Copy, Debug)]
+pub struct Given<'a> {
+    params: &'static [Param],
+    amounts: &'a Amounts,
+}
+
+impl<'a> Given<'a> {
+    /// The amounts as an alteration with these parameters reads them.
+    pub fn new(params: &'static [Param], amounts: &'a Amounts) -> Self {
+        Self { params, amounts }
+    }
+
+    /// The amount, in millimetres.
+    pub(super) fn amount(&self) -> f64 {
+        self.of("amount")
+    }
+
+    /// A number that has a default.
+    pub(super) fn of(&self, code: &str) -> f64 {
+        self.number(code).unwrap_or_default()
+    }
+
+    /// A number; `None` where it is left to the alteration.
+    pub(super) fn number(&self, code: &str) -> Option<f64> {
+        match self.amounts.0.get(code) {
+            Some(Setting::Number(value)) => Some(*value),
+            _ => self.params.iter().find(|param| param.code == code).and_then(|param| param.default),
+        }
+    }
+
+    /// The chosen way, or the usual one.
+    pub(super) fn way(&self, code: &str) -> &str {
+        match self.amounts.0.get(code) {
+            Some(Setting::Way(way)) => way,
+            _ => {
+                let param = self.params.iter().find(|param| param.code == code);
+                param.and_then(|param| param.ways.first()).map_or("", |(way, _)| way)
+            }
+        }
+    }
+}
+
+/// An amount in each of the dressmaker's ways of saying it: on what, and millimetres.
+pub(super) fn said(on: MeasuredOn, mm: f64) -> Vec<(&'static str, f64)> {
+    let on_body = |half: f64| PerHalf(Length::from_mm(half)).on_body().0.mm();
+    match on {
+        MeasuredOn::PerHalf => vec![("on the body", on_body(mm)), ("per half", mm)],
+        MeasuredOn::PerEdge => {
+            vec![("on the body", on_body(2.0 * mm)), ("per half", 2.0 * mm), ("on each edge", mm)]
+        }
+        MeasuredOn::PerSeam => vec![("on the seam, front and back", mm)],
+        MeasuredOn::PerSide => vec![("on each side", mm)],
+        MeasuredOn::Pinned => vec![("taken in", mm), ("as the tuck stands up", mm / 2.0)],
+        MeasuredOn::Here | MeasuredOn::Place | MeasuredOn::Share | MeasuredOn::Choice => vec![("here", mm)],
+    }
+}

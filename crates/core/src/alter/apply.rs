@@ -1,0 +1,141 @@
+//! Doing one alteration: what holds for all of them, said once.
+
+use super::told::FollowUp;
+use super::{AlterError, Alteration, Altered, Amounts, Given, Handle, follow_up};
+use crate::Style;
+use crate::pattern::{Pattern, Piece, PieceKind, WornSide};
+
+/// Alters a pattern, on both sides or on one.
+///
+/// An amount of nothing gives the same pattern back. One side alone turns each piece that changes into a
+/// left and a right one; on a pattern whose sides differ already, both are altered, each as it is.
+///
+/// # Errors
+///
+/// [`AlterError`] with the limit or the way out; nothing is changed then.
+pub fn apply(
+    alteration: &dyn Alteration,
+    pattern: &Pattern,
+    amounts: &Amounts,
+    side: Option<WornSide>,
+    style: Style,
+) -> Result<Altered, AlterError> {
+    let params = alteration.params();
+    amounts.validate(params, style)?;
+    let given = Given::new(params, amounts);
+    let once = |pattern: &Pattern| -> Result<Altered, AlterError> {
+        if !alteration.is_for(pattern) {
+            return Err(AlterError::not_here(alteration.wants()));
+        }
+        let grip = alteration.grip(pattern, &given);
+        if alteration.is_nothing(&given) {
+            return Ok(Altered::unchanged(pattern, grip));
+        }
+        let mut altered = alteration.alter(pattern, &given, style)?;
+        if altered.handle.is_none() {
+            altered.handle = grip.map(|grip| grip.after(given.amount()));
+        }
+        Ok(follow_up::followed(alteration, pattern, altered, style))
+    };
+    match side {
+        None if !pattern.is_sided() => once(pattern),
+        None => {
+            let [left, right] = WornSide::BOTH.map(|side| once(&pattern.worn_on(side)));
+            Ok(both(left?, right?, pattern))
+        }
+        Some(side) => {
+            let other = Altered::unchanged(&pattern.worn_on(side.other()), None);
+            let worn = once(&pattern.worn_on(side))?;
+            Ok(match side {
+                WornSide::Left => both(worn, other, pattern),
+                WornSide::Right => both(other, worn, pattern),
+            })
+        }
+    }
+}
+
+/// What was done on the left and on the right, as one pattern.
+fn both(left: Altered, right: Altered, before: &Pattern) -> Altered {
+    let pattern = joined(&left.pattern, &right.pattern, before);
+    let taped = joined(&left.taped, &right.taped, before);
+    let in_left = |kind: PieceKind| named(&pattern, kind, WornSide::Left);
+    let in_right = |kind: PieceKind| named(&pattern, kind, WornSide::Right);
+    let mut stages = renamed_stages(left.stages, &in_left);
+    let others = renamed_stages(right.stages, &in_right);
+    if stages.is_empty() {
+        stages = others;
+    } else {
+        for (stage, other) in stages.iter_mut().zip(others) {
+            let is_new = |drawing: &super::StageDrawing| !stage.drawings.contains(drawing);
+            let new: Vec<_> = other.drawings.into_iter().filter(is_new).collect();
+            stage.drawings.extend(new);
+        }
+    }
+    let moved = left.moved.into_iter().map(|(kind, path)| (in_left(kind), path));
+    let mut moved: Vec<_> =
+        moved.chain(right.moved.into_iter().map(|(kind, path)| (in_right(kind), path))).collect();
+    moved.dedup();
+    let held = |handle: Handle, kind: &dyn Fn(PieceKind) -> PieceKind| Handle {
+        piece: kind(handle.piece),
+        ..handle
+    };
+    let handle = left
+        .handle
+        .map(|handle| held(handle, &in_left))
+        .or_else(|| right.handle.map(|handle| held(handle, &in_right)));
+    let mut follow_ups = left.follow_ups;
+    follow_ups.extend(right.follow_ups.into_iter().filter(|each| !before.is_sided() || each.offer.is_none()));
+    follow_ups.dedup();
+    if pattern.is_sided() && !before.is_sided() {
+        follow_ups.push(must_match(&pattern));
+    }
+    Altered { pattern, taped, stages, moved, handle, follow_ups }
+}
+
+/// The two sides in one pattern: a piece that is alike on both stays one piece.
+fn joined(left: &Pattern, right: &Pattern, before: &Pattern) -> Pattern {
+    let mut pieces: Vec<Piece> = Vec::new();
+    for piece in &left.pieces {
+        if piece.kind.side().is_none() && right.pieces.contains(piece) {
+            pieces.push(piece.clone());
+        } else {
+            pieces.push(piece.clone().named(piece.kind.on(WornSide::Left)));
+        }
+    }
+    for piece in &right.pieces {
+        if !pieces.contains(piece) {
+            pieces.push(piece.clone().named(piece.kind.on(WornSide::Right)));
+        }
+    }
+    let place = |piece: &Piece| {
+        let part = piece.kind.part();
+        before.pieces.iter().position(|old| old.kind.part() == part).unwrap_or(before.pieces.len())
+    };
+    pieces.sort_by_key(place);
+    Pattern { pieces, ..left.clone() }
+}
+
+fn named(pattern: &Pattern, kind: PieceKind, side: WornSide) -> PieceKind {
+    if pattern.piece(kind).is_some() { kind } else { kind.on(side) }
+}
+
+fn renamed_stages(mut stages: Vec<super::Stage>, kind: &dyn Fn(PieceKind) -> PieceKind) -> Vec<super::Stage> {
+    for drawing in stages.iter_mut().flat_map(|stage| &mut stage.drawings) {
+        drawing.piece = kind(drawing.piece);
+    }
+    stages
+}
+
+/// What must still match where left and right have become pieces of their own.
+fn must_match(pattern: &Pattern) -> FollowUp {
+    let parts: Vec<String> = pattern
+        .pieces
+        .iter()
+        .filter(|piece| piece.kind.side() == Some(WornSide::Left))
+        .map(|piece| format!("{} at the {}", piece.kind.name(), piece.kind.centre().name()))
+        .collect();
+    FollowUp::reminder(format!(
+        "Left and right differ now and are cut singly. They must still match where they meet: {}.",
+        parts.join(", ")
+    ))
+}

@@ -1,0 +1,140 @@
+//! The armhole carried as it is: what shoulder slope and a narrow shoulder by pivot have in common.
+//!
+//! It moves rigidly with the shoulder tip; its lower end stays on the side seam's own line, extended upwards
+//! if need be, so that armhole and sleeve keep their length.
+
+use kurbo::{Affine, Point};
+
+use super::AlterError;
+use crate::pattern::{
+    Curve, Edge, Piece, Seam, Trued, redraw_shoulder, reshape_start, true_tip, true_underarm, turn_degrees,
+};
+
+/// Front and back underarm are brought to one height over this length of armhole, in millimetres.
+const MEET_REACH: f64 = 40.0;
+/// The corner at the shoulder is trued square over this length, in millimetres.
+const TIP_REACH: f64 = 40.0;
+/// How far the underarm is looked for along the side seam's line, in millimetres.
+const FURTHEST: f64 = 150.0;
+
+/// A piece whose armhole was carried.
+#[derive(Clone, Debug)]
+pub(super) struct Carried {
+    /// The piece, not yet trued.
+    pub(super) piece: Piece,
+    /// How far the underarm rose along the side seam's line, in millimetres.
+    pub(super) rise: f64,
+    side: Curve,
+}
+
+/// A side seam's own line: upwards (positive) it goes on straight.
+fn on_line(side: &Curve, rise: f64) -> Point {
+    if rise >= 0.0 { side.start() - side.start_direction() * rise } else { side.point_at(-rise) }
+}
+
+fn begun_at(side: &Curve, rise: f64) -> Curve {
+    let start = on_line(side, rise);
+    if side.is_straight() {
+        Curve::line(start, side.end())
+    } else if rise >= 0.0 {
+        Curve::line(start, side.start()).then(side.clone())
+    } else {
+        side.split(-rise).1.with_start(start)
+    }
+}
+
+/// Carries the armhole so that it begins at `tip`; the shoulder is drawn to it.
+///
+/// # Errors
+///
+/// [`AlterError::NotHere`] where the armhole cannot reach the side seam's line any more.
+pub(super) fn carried(piece: &Piece, tip: Point) -> Result<Carried, AlterError> {
+    let first = piece.first_edge(Seam::Armhole).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
+    let last = piece.last_edge(Seam::Armhole).unwrap_or(first);
+    let side = piece
+        .edges
+        .get(last + 1)
+        .filter(|edge| edge.seam == Seam::Side)
+        .map(|edge| edge.curve.clone())
+        .ok_or_else(|| AlterError::no_seam(Seam::Side))?;
+    let (start, end) = (piece.edges[first].curve.start(), piece.edges[last].curve.end());
+    let reach = start.distance(end);
+    let off = |rise: f64| on_line(&side, rise).distance(tip) - reach;
+    let rise = nearest_root(off).ok_or_else(|| {
+        AlterError::not_here(
+            "the armhole no longer reaches the side seam's line: a smaller amount, or another size",
+        )
+    })?;
+    let under = on_line(&side, rise);
+    let turn = turn_degrees(end - start, under - tip).to_radians();
+    let by = Affine::translate(tip.to_vec2()) * Affine::rotate(turn) * Affine::translate(-start.to_vec2());
+    let mut moved = piece.clone();
+    for edge in &mut moved.edges[first..=last] {
+        edge.curve = edge.curve.transformed(by);
+    }
+    moved.edges[last].curve = moved.edges[last].curve.clone().with_end(under);
+    moved.edges[last + 1] = Edge::sewn(Seam::Side, begun_at(&side, rise));
+    keep_side_notches(&mut moved, rise);
+    redraw_shoulder(&mut moved, tip);
+    let armhole = &mut moved.edges[first].curve;
+    *armhole = armhole.clone().with_start(tip);
+    Ok(Carried { piece: moved, rise, side })
+}
+
+/// Notches of the side seam stay where they are on the cloth when its upper end moves.
+fn keep_side_notches(piece: &mut Piece, rise: f64) {
+    for notch in piece.notches.iter_mut().filter(|notch| notch.seam == Seam::Side) {
+        notch.from_underarm += rise;
+    }
+}
+
+/// The zero nearest to 0, looked for step by step to both sides.
+fn nearest_root(f: impl Fn(f64) -> f64) -> Option<f64> {
+    const STEP: f64 = 2.0;
+    let at_zero = f(0.0);
+    if at_zero == 0.0 {
+        return Some(0.0);
+    }
+    let steps = (FURTHEST / STEP) as i32;
+    (0..steps).find_map(|i| {
+        let near = f64::from(i) * STEP;
+        [1.0, -1.0].into_iter().find_map(|sign| {
+            let (a, b) = (sign * near, sign * (near + STEP));
+            (f(a) * f(b) <= 0.0).then(|| bisected(&f, a, b))
+        })
+    })
+}
+
+fn bisected(f: &impl Fn(f64) -> f64, mut a: f64, mut b: f64) -> f64 {
+    let rising = f(b) > f(a);
+    // Sixty halvings of 2 mm are below the last bit.
+    for _ in 0..60 {
+        let middle = a.midpoint(b);
+        if (f(middle) > 0.0) == rising { b = middle } else { a = middle }
+    }
+    a.midpoint(b)
+}
+
+/// Front and back with their underarms at one height: both at the mean of their rises, corners trued.
+pub(super) fn met(front: Carried, back: Carried) -> (Piece, Piece) {
+    let mean = front.rise.midpoint(back.rise);
+    (met_at(front, mean), met_at(back, mean))
+}
+
+fn met_at(carried: Carried, rise: f64) -> Piece {
+    let Carried { mut piece, rise: was, side } = carried;
+    if let Some(last) = piece.last_edge(Seam::Armhole) {
+        let armhole = &piece.edges[last].curve;
+        let shift = on_line(&side, rise) - armhole.end();
+        piece.edges[last].curve = reshape_start(&armhole.reversed(), shift, MEET_REACH).reversed();
+        piece.edges[last + 1].curve = begun_at(&side, rise);
+        keep_side_notches(&mut piece, rise - was);
+    }
+    trued(&mut piece);
+    piece
+}
+
+/// Shoulder corner square, underarm square to its own side seam.
+fn trued(piece: &mut Piece) -> [Trued; 2] {
+    [true_tip(piece, TIP_REACH), true_underarm(piece, MEET_REACH)]
+}

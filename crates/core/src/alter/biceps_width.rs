@@ -1,0 +1,124 @@
+//! Biceps width: the sleeve wider or narrower at the upper arm; the cap's height is restored as far as the
+//! armhole allows (handbook: `alterations.md`, section 2).
+
+use kurbo::Vec2;
+
+use super::cap_height::{WANTS, cap_height};
+use super::sleeve::{half, is_sleeve, over, root, with_halves};
+use super::told::{FollowUp, PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::pattern::{Figure, Pattern, Seam};
+
+const PARAMS: [Param; 1] = [Param::amount(
+    "Wider",
+    MeasuredOn::Here,
+    (-40.0, 70.0),
+    "How much wider the sleeve becomes at the biceps line, all round. Negative takes in.",
+)];
+
+/// The sleeve wider or narrower at the upper arm.
+pub(super) struct BicepsWidth;
+
+impl Alteration for BicepsWidth {
+    fn code(&self) -> &'static str {
+        "biceps_width"
+    }
+
+    fn name(&self) -> &'static str {
+        "Biceps width"
+    }
+
+    fn why(&self) -> &'static str {
+        "The sleeve strains round the upper arm, or hangs loose there, while the armhole fits."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::Cap, Seam::UnderSleeve]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        is_sleeve(pattern)
+    }
+
+    fn wants(&self) -> &'static str {
+        WANTS
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
+        &[(Figure::SleeveHem, 0.0), (Figure::SleeveLength, 0.0)]
+    }
+
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        vec![(Figure::CapWidth, given.amount())]
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+        let sleeve = pattern.sleeve()?;
+        Some(Handle::new(sleeve.kind, sleeve.edges[half(true)].curve.end(), Vec2::new(0.5, 0.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(WANTS))?;
+        let by = given.amount();
+        let width = sleeve.edges[0].curve.start().distance(sleeve.edges[1].curve.end());
+        let height = cap_height(sleeve).ok_or_else(|| AlterError::not_here(WANTS))?;
+        let k = (width + by) / width;
+        let at = |down: f64| with_halves(sleeve, [k, k], down);
+        // How far the cap leaves its rule: too long when wider, too short when narrower.
+        let off = |down: f64| {
+            let pattern = pattern.clone().with(at(down));
+            let halves = [over(&pattern, true), over(&pattern, false)].map(Option::unwrap_or_default);
+            if by > 0.0 { halves[0].max(halves[1]) } else { halves[0].min(halves[1]) }
+        };
+        let breaks = |value: f64| if by > 0.0 { value > 0.0 } else { value < 0.0 };
+        let down = if breaks(off(1.0)) && !breaks(over_now(pattern, by)) {
+            let far = if by > 0.0 { 0.5 } else { 1.5 };
+            // Just inside the rule, on the side of the old height.
+            root(|down| off(down) - 1e-3_f64.copysign(by), far, 1.0).unwrap_or(1.0)
+        } else {
+            1.0
+        };
+        let after = at(down);
+        let lowered = height * (1.0 - down);
+        let (word, amount) = (if by > 0.0 { "Spread" } else { "Lap" }, style.with_unit(by.abs()));
+        let words = [
+            (
+                StageKind::Mark,
+                "Rule the middle of the sleeve from the top of the cap to the hem, and the biceps line."
+                    .to_owned(),
+            ),
+            (
+                StageKind::Move,
+                format!(
+                    "{word} the sleeve by {amount} at the biceps line, to nothing at the hem; draw the cap through."
+                ),
+            ),
+            (
+                StageKind::True,
+                "Restore the height of the cap as far as its armhole allows; walk the cap into the armhole."
+                    .to_owned(),
+            ),
+        ];
+        let done = altered(pattern, &[PieceWork::drawn(sleeve, after)], &words);
+        Ok(if lowered.abs() > 0.5 {
+            let word = if lowered > 0.0 { "lower" } else { "higher" };
+            done.and(FollowUp::done(format!(
+                "The cap is {} {word}, so that it still eases into the armhole.",
+                style.with_unit(lowered.abs())
+            )))
+        } else {
+            done
+        })
+    }
+}
+
+/// How far the cap leaves its rule already.
+fn over_now(pattern: &Pattern, by: f64) -> f64 {
+    let halves = [over(pattern, true), over(pattern, false)].map(Option::unwrap_or_default);
+    if by > 0.0 { halves[0].max(halves[1]) } else { halves[0].min(halves[1]) }
+}

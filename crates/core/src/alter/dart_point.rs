@@ -1,0 +1,158 @@
+//! Where the darts point: to her own bust point, and stitched to a little short of it.
+
+use kurbo::{Point, Vec2};
+
+use super::move_dart::piece_of;
+use super::told::{PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam, back_off_points, redraw_dart, true_waist};
+
+const PARAMS: [Param; 4] = [
+    Param::amount(
+        "Down",
+        MeasuredOn::Here,
+        (-60.0, 60.0),
+        "How far the darts' pivot moves down the front; negative moves it up.",
+    ),
+    Param::place(
+        "out",
+        "Out from the centre",
+        (-40.0, 40.0),
+        Some(0.0),
+        "How far the pivot moves towards the side; negative moves it to the centre.",
+    ),
+    Param::way(
+        "piece",
+        "Which piece",
+        &[("front", "front"), ("back", "back")],
+        "The piece the darts are in.",
+    ),
+    Param::place(
+        "back_off",
+        "Stitched to",
+        (0.0, 90.0),
+        None,
+        "How far short of the pivot the stitching ends. Left out, the usual: 25 in front, 12 behind.",
+    ),
+];
+
+/// The pivot of the darts moved, their points backed off.
+pub(super) struct DartPoint;
+
+impl Alteration for DartPoint {
+    fn code(&self) -> &'static str {
+        "dart_point"
+    }
+
+    fn name(&self) -> &'static str {
+        "Dart points"
+    }
+
+    fn why(&self) -> &'static str {
+        "The darts point above, below or beside her bust, or are stitched too near to it."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::DartLeg]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
+    }
+
+    fn wants(&self) -> &'static str {
+        "this pattern has no dart that reaches a seam"
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
+        &[
+            (Figure::NecklineFront, 0.0),
+            (Figure::NecklineBack, 0.0),
+            (Figure::ShoulderFront, 0.0),
+            (Figure::ArmholeFront, 0.0),
+            (Figure::ArmholeBack, 0.0),
+            (Figure::CentreFront, 0.0),
+            (Figure::CentreBack, 0.0),
+        ]
+    }
+
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        if given.way("piece") == "back" {
+            return Vec::new();
+        }
+        vec![(Figure::BustPointDepth, given.amount()), (Figure::BustSpan, 2.0 * given.of("out"))]
+    }
+
+    fn is_nothing(&self, given: &Given<'_>) -> bool {
+        given.amount() == 0.0 && given.of("out") == 0.0 && given.number("back_off").is_none()
+    }
+
+    fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
+        let piece = piece_of(pattern, given)?;
+        Some(Handle::new(piece.kind, pivot(piece)?, Vec2::new(0.0, 1.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let piece = piece_of(pattern, given)
+            .ok_or_else(|| AlterError::not_here("that piece is not in the pattern"))?;
+        let old =
+            pivot(piece).ok_or_else(|| AlterError::not_here("that piece has no dart that reaches a seam"))?;
+        let by = Vec2::new(given.of("out"), given.amount());
+        let moved = moved_to(piece, old, old + by, given.number("back_off"));
+        let words = [
+            (
+                StageKind::Mark,
+                format!(
+                    "Mark the new pivot: {} {} and {} {} from the old one.",
+                    style.with_unit(by.y.abs()),
+                    if by.y < 0.0 { "up" } else { "down" },
+                    style.with_unit(by.x.abs()),
+                    if by.x < 0.0 { "in" } else { "out" },
+                ),
+            ),
+            (StageKind::Move, "Draw the legs of each dart from its mouth to the new pivot.".to_owned()),
+            (
+                StageKind::True,
+                "Make the legs equal by lengthening the shorter one, back the points off, and fold each dart to draw its \
+                 seam across it."
+                    .to_owned(),
+            ),
+        ];
+        let work = PieceWork::drawn(piece, moved).with_line(&[old, old + by]).with_hinge(old + by);
+        Ok(altered(pattern, &[work], &words))
+    }
+}
+
+/// The point the piece's darts turn about: the bust point in front, the waist dart's behind.
+fn pivot(piece: &Piece) -> Option<Point> {
+    let of = |place| piece.dart(place).map(|dart| dart.pivot);
+    of(DartPlace::Waist)
+        .or_else(|| of(DartPlace::Side))
+        .or_else(|| piece.darts.first().map(|dart| dart.pivot))
+}
+
+/// Every dart that turns about `old` drawn to `new`.
+fn moved_to(piece: &Piece, old: Point, new: Point, back_off: Option<f64>) -> Piece {
+    let mut after = piece.clone();
+    let places: Vec<DartPlace> =
+        piece.darts.iter().filter(|dart| dart.pivot.distance(old) < 1.0).map(|dart| dart.place).collect();
+    if new != old {
+        places.iter().for_each(|place| redraw_dart(&mut after, *place, new));
+        if places.iter().any(|place| place.seam() == Seam::Waist) {
+            true_waist(&mut after);
+        }
+    }
+    back_off_points(&mut after);
+    if let Some(back_off) = back_off {
+        for dart in after.darts.iter_mut().filter(|dart| places.contains(&dart.place)) {
+            let along = dart.point - dart.pivot;
+            dart.point = dart.pivot + along / along.hypot() * back_off;
+        }
+    }
+    after
+}

@@ -1,0 +1,74 @@
+//! Why an alteration was refused. Each refusal says the limit or the way out.
+
+use crate::pattern::{Seam, SlashError};
+
+/// Why an alteration was refused.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+#[non_exhaustive]
+pub enum AlterError {
+    /// More than this pattern allows.
+    #[error("{asked} is more than the {limit} {because}: {way_out}")]
+    Beyond {
+        /// Asked for, written.
+        asked: String,
+        /// The most, written.
+        limit: String,
+        /// The limit as an amount, in millimetres.
+        limit_mm: f64,
+        /// What sets the limit; follows the figure.
+        because: &'static str,
+        /// What can be done instead.
+        way_out: &'static str,
+    },
+    /// A parameter beyond its range.
+    #[error("{name} is {asked}: it must lie between {low} and {high}")]
+    OutOfRange {
+        /// Its name.
+        name: &'static str,
+        /// Asked for, written.
+        asked: String,
+        /// Least, written.
+        low: String,
+        /// Greatest, written.
+        high: String,
+    },
+    /// A way that there is not.
+    #[error("{name} must be one of: {ways}")]
+    UnknownWay {
+        /// The parameter's name.
+        name: &'static str,
+        /// The ways there are.
+        ways: String,
+    },
+    /// A parameter the alteration does not have.
+    #[error("this alteration has nothing called \u{201c}{0}\u{201d} to set")]
+    UnknownParam(String),
+    /// An alteration that is not built.
+    #[error("no alteration is called \u{201c}{0}\u{201d}")]
+    Unknown(String),
+    /// It cannot be done on this pattern as it is.
+    #[error("{0}")]
+    NotHere(String),
+    /// The cuts do not fit the piece.
+    #[error(transparent)]
+    Slash(#[from] SlashError),
+}
+
+impl AlterError {
+    /// The limit as an amount, where the pattern sets one.
+    pub fn limit_mm(&self) -> Option<f64> {
+        match self {
+            Self::Beyond { limit_mm, .. } => Some(*limit_mm),
+            _ => None,
+        }
+    }
+
+    /// A piece without a seam that is needed.
+    pub(super) fn no_seam(seam: Seam) -> Self {
+        Self::Slash(SlashError::NoSeam(seam))
+    }
+
+    pub(super) fn not_here(says: impl Into<String>) -> Self {
+        Self::NotHere(says.into())
+    }
+}

@@ -1,0 +1,200 @@
+//! Forward shoulder: a wedge from nothing at the neck side goes from one piece to the other, so that the seam lies
+//! on the shoulder (handbook: `alterations.md`, section 2).
+
+use kurbo::{Point, Vec2};
+
+use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
+use super::sleeve;
+use super::told::{FollowUp, PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::draft::root;
+use crate::pattern::{
+    Curve, Figure, Pattern, Piece, Seam, quarter_turn, redraw_shoulder, true_kinks, true_neck_side, true_tip,
+};
+
+/// The corner at the shoulder is trued square over this length, in millimetres.
+const TIP_REACH: f64 = 30.0;
+/// The neckline arrives square at the turned shoulder over this length, in millimetres.
+const NECK_REACH: f64 = 30.0;
+
+const PARAMS: [Param; 1] = [Param::amount(
+    "Forward",
+    MeasuredOn::Here,
+    (-20.0, 25.0),
+    "How far the shoulder seam comes forward at the tip. Negative takes it back.",
+)];
+
+/// The shoulder seam forward at the tip.
+pub(super) struct ForwardShoulder;
+
+impl Alteration for ForwardShoulder {
+    fn code(&self) -> &'static str {
+        "forward_shoulder"
+    }
+
+    fn name(&self) -> &'static str {
+        "Forward shoulder"
+    }
+
+    fn why(&self) -> &'static str {
+        "The shoulder joint lies forward of the seam: the seam slants back from the neck."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::Shoulder]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        has_plain_armholes(pattern)
+    }
+
+    fn wants(&self) -> &'static str {
+        PLAIN_ARMHOLES
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
+        &[
+            (Figure::NecklineFront, 1.0),
+            (Figure::NecklineBack, 1.0),
+            (Figure::SideFront, 0.0),
+            (Figure::SideBack, 0.0),
+            (Figure::Bust, 0.0),
+            (Figure::Waist, 0.0),
+            (Figure::CentreFront, 0.0),
+            (Figure::CentreBack, 0.0),
+        ]
+    }
+
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        vec![
+            (Figure::ArmholeFront, -given.amount()),
+            (Figure::ArmholeBack, given.amount()),
+            (Figure::Armhole, 0.0),
+        ]
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+        let front = pattern.front()?;
+        let armhole = front.first_edge(Seam::Armhole)?;
+        Some(Handle::new(front.kind, front.tip(), front.edges[armhole].curve.start_direction()))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let by = given.amount();
+        let (front, back) =
+            pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
+        let (giver, taker) = if by > 0.0 { (front, back) } else { (back, front) };
+        let given_away = cut_back(giver, by.abs())?;
+        let taken = built_out(taker, wedge(giver, &given_away), by.abs())?;
+        let works = [
+            PieceWork::drawn_and_trued(giver, given_away.clone(), trued(giver, -by.abs())?),
+            PieceWork::drawn_and_trued(taker, taken, trued_out(taker, wedge(giver, &given_away), by.abs())?),
+        ];
+        let amount = style.with_unit(by.abs());
+        let (from, to) = if by > 0.0 { ("front", "back") } else { ("back", "front") };
+        let words = [
+            (
+                StageKind::Mark,
+                format!(
+                    "On the {from} mark {amount} down the armhole from the tip; rule from the neck side to it."
+                ),
+            ),
+            (
+                StageKind::Move,
+                format!("Cut the wedge off the {from} and tape it to the {to} shoulder, dart folded."),
+            ),
+            (
+                StageKind::True,
+                "Rule both shoulders straight; walk them along each other, and the armhole over the seam."
+                    .to_owned(),
+            ),
+        ];
+        let mut altered = altered(pattern, &works, &words);
+        let way = if by > 0.0 { "forward" } else { "back" };
+        let follow = match altered.pattern.sleeve().filter(|_| sleeve::is_sleeve(pattern)) {
+            Some(old) => {
+                altered.pattern = altered.pattern.clone().with(crown_moved(old, by));
+                FollowUp::done(format!("The notch at the top of the cap was moved {amount} {way} with it."))
+            }
+            None => FollowUp::reminder(format!(
+                "The notch at the top of the sleeve cap goes {amount} {way} with it."
+            )),
+        };
+        Ok(altered.and(follow))
+    }
+}
+
+/// The piece without the wedge: its armhole begins further down.
+fn cut_back(piece: &Piece, by: f64) -> Result<Piece, AlterError> {
+    let armhole = piece.first_edge(Seam::Armhole).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
+    let (_, rest) = piece.edges[armhole].curve.split(by);
+    let tip = rest.start();
+    let mut after = piece.clone();
+    after.edges[armhole].curve = rest;
+    redraw_shoulder(&mut after, tip);
+    Ok(after)
+}
+
+/// The wedge's tip in the frame of the shoulder it was cut from: along the seam outwards, and into the piece.
+fn wedge(before: &Piece, after: &Piece) -> Vec2 {
+    let along =
+        before.last_edge(Seam::Shoulder).map_or(Vec2::ZERO, |i| before.edges[i].curve.end_direction());
+    let off = after.tip() - before.tip();
+    Vec2::new(off.dot(along), off.dot(quarter_turn(along)))
+}
+
+/// The piece with the wedge on its shoulder, outside the seam.
+fn built_out(piece: &Piece, wedge: Vec2, by: f64) -> Result<Piece, AlterError> {
+    let shoulder = piece.last_edge(Seam::Shoulder).ok_or_else(|| AlterError::no_seam(Seam::Shoulder))?;
+    let armhole = piece.first_edge(Seam::Armhole).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
+    let along = piece.edges[shoulder].curve.end_direction();
+    let old = piece.tip();
+    let towards = along * wedge.x - quarter_turn(along) * wedge.y;
+    // As long as what was taken off the other armhole: its bow over so short a stretch is nothing.
+    let tip: Point = old + towards / towards.hypot() * by;
+    let mut after = piece.clone();
+    after.edges[armhole].curve = Curve::line(tip, old).then(piece.edges[armhole].curve.clone());
+    redraw_shoulder(&mut after, tip);
+    Ok(after)
+}
+
+fn squared(mut piece: Piece) -> Piece {
+    true_kinks(&mut piece, Seam::Armhole, TIP_REACH);
+    true_tip(&mut piece, TIP_REACH);
+    true_neck_side(&mut piece, NECK_REACH);
+    piece
+}
+
+/// Cut back and trued, so that the armhole is shorter by just the amount when its corner is square again.
+fn trued(piece: &Piece, by: f64) -> Result<Piece, AlterError> {
+    let old = piece.flat_length(Seam::Armhole);
+    let grown = |cut: f64| {
+        cut_back(piece, cut).map_or(f64::NAN, |cut| squared(cut).flat_length(Seam::Armhole) - old - by)
+    };
+    Ok(squared(cut_back(piece, root(grown, -by * 0.3, -by * 2.0).unwrap_or(-by))?))
+}
+
+/// Built out and trued, so that the armhole is longer by just the amount when its corner is square again.
+fn trued_out(piece: &Piece, wedge: Vec2, by: f64) -> Result<Piece, AlterError> {
+    let old = piece.flat_length(Seam::Armhole);
+    let grown = |out: f64| {
+        built_out(piece, wedge, out)
+            .map_or(f64::NAN, |out| squared(out).flat_length(Seam::Armhole) - old - by)
+    };
+    Ok(squared(built_out(piece, wedge, root(grown, by * 0.3, by * 2.0).unwrap_or(by))?))
+}
+
+/// Back and front of the cap divided further forward along its edge.
+fn crown_moved(old: &Piece, by: f64) -> Piece {
+    let mut after = old.clone();
+    let whole = old.edges[0].curve.clone().then(old.edges[1].curve.clone());
+    let (back, front) = whole.split(old.edges[0].curve.length() + by);
+    after.edges[0].curve = back;
+    after.edges[1].curve = front;
+    after
+}

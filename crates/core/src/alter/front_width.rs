@@ -1,0 +1,97 @@
+//! Front width: the front armhole bent out or in at chest level (handbook: `alterations.md`, section 2).
+
+use kurbo::Vec2;
+
+use super::told::{PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam, across_level, reshape_at};
+
+const PARAMS: [Param; 1] = [Param::amount(
+    "Wider",
+    MeasuredOn::PerHalf,
+    (-20.0, 20.0),
+    "How much wider one half of the front becomes at chest level. Negative hollows the armhole.",
+)];
+
+/// The front wider or narrower at chest level.
+pub(super) struct FrontWidth;
+
+impl Alteration for FrontWidth {
+    fn code(&self) -> &'static str {
+        "front_width"
+    }
+
+    fn name(&self) -> &'static str {
+        "Front width"
+    }
+
+    fn why(&self) -> &'static str {
+        "The front strains towards the arms, or stands in folds before them, while the bust fits."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::Armhole]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        pattern.front().is_some_and(|front| front.dart(DartPlace::Armhole).is_none())
+    }
+
+    fn wants(&self) -> &'static str {
+        "the armhole of a whole front is bent: this pattern has none, or a dart divides its armhole"
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
+        &[
+            (Figure::Bust, 0.0),
+            (Figure::Waist, 0.0),
+            (Figure::NecklineFront, 0.0),
+            (Figure::ShoulderFront, 0.0),
+            (Figure::SideFront, 0.0),
+            (Figure::CentreFront, 0.0),
+            (Figure::ArmholeBack, 0.0),
+            (Figure::ShoulderBack, 0.0),
+        ]
+    }
+
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        vec![(Figure::AcrossFront, 2.0 * given.amount())]
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+        let front = pattern.front()?;
+        let (_, along) = chest(front)?;
+        let armhole = front.first_edge(Seam::Armhole)?;
+        Some(Handle::new(front.kind, front.edges[armhole].curve.point_at(along), Vec2::new(1.0, 0.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let front = pattern.front().ok_or_else(|| AlterError::not_here(self.wants()))?;
+        let (armhole, along) = chest(front).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
+        let by = given.amount();
+        let mut after = front.clone();
+        after.edges[armhole].curve = reshape_at(&front.edges[armhole].curve, along, Vec2::new(by, 0.0));
+        let (way, amount) = (if by > 0.0 { "out" } else { "in" }, style.with_unit(by.abs()));
+        let words = [
+            (StageKind::Mark, format!("At chest level mark {amount} {way} from the armhole.")),
+            (
+                StageKind::Move,
+                "Draw the armhole through the mark, into the old line at shoulder tip and underarm."
+                    .to_owned(),
+            ),
+            (StageKind::True, "Measure the armhole again: the front of the sleeve cap follows.".to_owned()),
+        ];
+        Ok(altered(pattern, &[PieceWork::drawn(front, after)], &words))
+    }
+}
+
+/// The armhole's edge, and where it crosses chest level.
+fn chest(front: &Piece) -> Option<(usize, f64)> {
+    let armhole = front.first_edge(Seam::Armhole)?;
+    Some((armhole, front.edges[armhole].curve.crossing_level(across_level(front))?))
+}

@@ -1,0 +1,99 @@
+//! Gaping neckline: the pinned tuck is turned into the bust dart (handbook: `alterations.md`, section 2).
+
+use super::gaping_armhole::{Gape, WANTS, gripped, takes_a_gape};
+use super::move_dart::place_of;
+use super::told::{PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param};
+use crate::Style;
+use crate::pattern::{Figure, Pattern, Seam};
+
+const PARAMS: [Param; 3] = [
+    Param::amount(
+        "Pinned tuck",
+        MeasuredOn::Pinned,
+        (0.0, 25.0),
+        "The whole width of the tuck at the neckline, measured square to its fold.",
+    ),
+    Param::share(
+        "place",
+        "Where on the neckline",
+        (0.2, 0.8),
+        Some(0.5),
+        "Where the tuck is, as a share of the neckline from the centre.",
+    ),
+    Param::way(
+        "into",
+        "Into",
+        &[("side", "the side dart"), ("waist", "the waist dart")],
+        "The dart that takes it up.",
+    ),
+];
+
+/// A tuck at the front neckline turned into the bust dart.
+pub(super) struct GapingNeckline;
+
+impl Alteration for GapingNeckline {
+    fn code(&self) -> &'static str {
+        "gaping_neckline"
+    }
+
+    fn name(&self) -> &'static str {
+        "Gaping neckline"
+    }
+
+    fn why(&self) -> &'static str {
+        "The front neckline stands away above the bust: pinned, the tuck points at the bust."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::Neckline]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        takes_a_gape(pattern)
+    }
+
+    fn wants(&self) -> &'static str {
+        WANTS
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
+        &[
+            (Figure::ShoulderFront, 0.0),
+            (Figure::ArmholeFront, 0.0),
+            (Figure::SideFront, 0.0),
+            (Figure::Waist, 0.0),
+            (Figure::CentreFront, 0.0),
+            (Figure::NecklineBack, 0.0),
+            (Figure::ShoulderBack, 0.0),
+            (Figure::ArmholeBack, 0.0),
+            (Figure::SideBack, 0.0),
+            (Figure::CentreBack, 0.0),
+        ]
+    }
+
+    fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {
+        Vec::new()
+    }
+
+    fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
+        gripped(pattern, Seam::Neckline, given.of("place"))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let front = pattern.front().ok_or_else(|| AlterError::not_here(WANTS))?;
+        let gape = Gape {
+            seam: Seam::Neckline,
+            place: given.of("place"),
+            by: given.amount(),
+            into: place_of(given.way("into")),
+        };
+        let (slash, taped, trued) = gape.taken_up(front)?;
+        let words = gape.words("neckline", style);
+        Ok(altered(pattern, &[PieceWork::cut(front, slash, taped, trued)], &words))
+    }
+}

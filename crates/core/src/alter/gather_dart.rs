@@ -1,0 +1,174 @@
+//! A dart opened as fullness: gathered or eased in between two notches instead of sewn as a wedge.
+
+use super::move_dart::{piece_of, place_of};
+use super::told::{PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
+use crate::Style;
+use crate::pattern::{Curve, DartPlace, Edge, Figure, Gather, Notch, Pattern, Piece, Seam, true_kinks};
+
+/// The seam is drawn smooth over this length either side of the former dart, in millimetres.
+const SMOOTH: f64 = 25.0;
+/// The notches stand this far outside the former mouth, in millimetres.
+const NOTCH_OUTSIDE: f64 = 25.0;
+
+const PARAMS: [Param; 3] = [
+    Param {
+        default: Some(1.0),
+        ..Param::share(
+            "amount",
+            "Gather it",
+            (0.0, 1.0),
+            None,
+            "1 opens the dart as gathers; 0 leaves it sewn.",
+        )
+    },
+    Param::way("piece", "Which piece", &[("front", "front"), ("back", "back")], "The piece the dart is in."),
+    Param::way(
+        "dart",
+        "Which dart",
+        &[
+            ("waist", "waist dart"),
+            ("side", "side dart"),
+            ("shoulder", "shoulder dart"),
+            ("armhole", "armhole dart"),
+            ("neckline", "neck dart"),
+        ],
+        "The dart whose intake is gathered or eased in.",
+    ),
+];
+
+/// A dart made gathers or ease.
+pub(super) struct GatherDart;
+
+impl Alteration for GatherDart {
+    fn code(&self) -> &'static str {
+        "gather_dart"
+    }
+
+    fn name(&self) -> &'static str {
+        "Gather a dart"
+    }
+
+    fn why(&self) -> &'static str {
+        "The fullness is wanted as gathers or ease between two notches instead of a sewn dart."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::DartLeg]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
+    }
+
+    fn wants(&self) -> &'static str {
+        "this pattern has no dart that reaches a seam"
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
+        &[
+            (Figure::NecklineFront, 0.7),
+            (Figure::NecklineBack, 0.7),
+            (Figure::ShoulderFront, 0.7),
+            (Figure::ShoulderBack, 0.7),
+            (Figure::ArmholeFront, 0.7),
+            (Figure::ArmholeBack, 0.7),
+            (Figure::SideFront, 0.7),
+            (Figure::SideBack, 0.7),
+            (Figure::Waist, 3.0),
+        ]
+    }
+
+    fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {
+        Vec::new()
+    }
+
+    fn is_nothing(&self, given: &Given<'_>) -> bool {
+        // A dart is sewn or gathered: half of it would be neither.
+        given.amount() < 0.5
+    }
+
+    fn grip(&self, _: &Pattern, _: &Given<'_>) -> Option<Handle> {
+        None
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let piece = piece_of(pattern, given)
+            .ok_or_else(|| AlterError::not_here("that piece is not in the pattern"))?;
+        let place = place_of(given.way("dart"));
+        let taped = opened(piece, place)?;
+        let after = gathered(piece, place)?;
+        let amount = after.gathers.last().map_or(0.0, |gather| gather.amount);
+        let seam = place.seam().name();
+        let words = [
+            (
+                StageKind::Mark,
+                format!(
+                    "Mark a notch on the {seam} either side of the {}, a little outside it.",
+                    place.name()
+                ),
+            ),
+            (
+                StageKind::Fill,
+                format!(
+                    "Leave the dart open: draw the {seam} straight across its mouth, {}.",
+                    style.with_unit(amount)
+                ),
+            ),
+            (
+                StageKind::True,
+                format!(
+                    "Draw the {seam} smooth. When sewing, draw in {} between the notches.",
+                    style.with_unit(amount)
+                ),
+            ),
+        ];
+        Ok(altered(pattern, &[PieceWork::drawn_and_trued(piece, taped, after)], &words))
+    }
+}
+
+/// The dart's legs replaced by the chord between its mouths, gathered in.
+fn opened(piece: &Piece, place: DartPlace) -> Result<Piece, AlterError> {
+    let no_dart = || {
+        AlterError::not_here(format!(
+            "the {} has no {} to gather",
+            piece.kind.name().to_lowercase(),
+            place.name()
+        ))
+    };
+    let leg = piece.edges.iter().position(|edge| edge.dart == Some(place)).ok_or_else(no_dart)?;
+    let (first, second) = piece.mouth(place).ok_or_else(no_dart)?;
+    let seam = piece.edges[(leg + piece.edges.len() - 1) % piece.edges.len()].seam;
+    let amount = first.distance(second);
+    let mut after = piece.clone();
+    let chord = Edge { seam, dart: None, curve: Curve::line(first, second), fold: false };
+    after.edges.splice(leg..leg + 2, [chord]);
+    after.darts.retain(|dart| dart.place != place);
+    // Gathers are named from the underarm; travelled towards it on the upper seams, away from it below.
+    let before: f64 = piece.edges[..leg].iter().filter(|e| e.seam == seam).map(|e| e.curve.length()).sum();
+    let whole = after.flat_length(seam);
+    let towards_underarm = matches!(seam, Seam::Neckline | Seam::Shoulder | Seam::Armhole | Seam::Hem);
+    let near = if towards_underarm { whole - before - amount } else { before };
+    let outside = NOTCH_OUTSIDE.min(near.min(whole - near - amount).max(0.0));
+    let from_underarm = near - outside;
+    let flat = amount + 2.0 * outside;
+    after.gathers.push(Gather { seam, from_underarm, flat, amount });
+    let notch = |from_underarm| Notch { seam, from_underarm, double: false };
+    if !matches!(seam, Seam::Side | Seam::Armhole) {
+        after.notches.extend([notch(from_underarm), notch(from_underarm + flat)]);
+    }
+    Ok(after.merged())
+}
+
+/// The piece with a dart gathered, its seam drawn smooth across.
+pub(super) fn gathered(piece: &Piece, place: DartPlace) -> Result<Piece, AlterError> {
+    let mut after = opened(piece, place)?;
+    if let Some(seam) = after.gathers.last().map(|gather| gather.seam) {
+        true_kinks(&mut after, seam, SMOOTH);
+    }
+    Ok(after)
+}

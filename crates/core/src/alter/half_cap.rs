@@ -1,0 +1,110 @@
+//! Front or back of the cap longer or shorter, to its own half of the armhole (handbook: `alterations.md`,
+//! section 2).
+
+use super::cap_height::WANTS;
+use super::sleeve::{half, half_longer, is_sleeve, outwards};
+use super::told::{PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::pattern::{Figure, Pattern, Seam};
+
+const PARAMS: [Param; 2] = [
+    Param::amount(
+        "Longer",
+        MeasuredOn::Here,
+        (-40.0, 40.0),
+        "What this half of the cap gains along its edge. Negative shortens.",
+    ),
+    Param::way(
+        "half",
+        "Which half",
+        &[("front", "front"), ("back", "back")],
+        "The half that is set into that armhole.",
+    ),
+];
+
+/// One half of the cap longer or shorter.
+pub(super) struct HalfCap;
+
+impl Alteration for HalfCap {
+    fn code(&self) -> &'static str {
+        "half_cap"
+    }
+
+    fn name(&self) -> &'static str {
+        "Front or back of the cap"
+    }
+
+    fn why(&self) -> &'static str {
+        "One half of the armhole became longer or shorter, or the cap has too much or too little ease there."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::Cap]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        is_sleeve(pattern)
+    }
+
+    fn wants(&self) -> &'static str {
+        WANTS
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
+        &[(Figure::CapHeight, 0.0), (Figure::SleeveHem, 0.0), (Figure::SleeveLength, 0.0)]
+    }
+
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        vec![(Figure::CapLength, given.amount()), (Figure::CapEase, given.amount())]
+    }
+
+    fn is_reversible(&self) -> bool {
+        true
+    }
+
+    fn takes_the_cap_along(&self) -> bool {
+        // It is the cap: what it does stands.
+        false
+    }
+
+    fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
+        let sleeve = pattern.sleeve()?;
+        let is_front = given.way("half") == "front";
+        let curve = &sleeve.edges[half(is_front)].curve;
+        let at = if is_front { curve.end() } else { curve.start() };
+        Some(Handle::new(sleeve.kind, at, outwards(is_front)))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(WANTS))?;
+        let by = given.amount();
+        let is_front = given.way("half") == "front";
+        let after = half_longer(sleeve, is_front, by)
+            .ok_or_else(|| AlterError::not_here("so short a half cannot be drawn: a smaller amount"))?;
+        let name = if is_front { "front" } else { "back" };
+        let (word, amount) = (if by > 0.0 { "longer" } else { "shorter" }, style.with_unit(by.abs()));
+        let words = [
+            (
+                StageKind::Mark,
+                format!(
+                    "On the biceps line move the {name} underarm until its half of the cap is {amount} {word}."
+                ),
+            ),
+            (
+                StageKind::Move,
+                "Draw that half of the cap anew from the top to the underarm, level at both ends.".to_owned(),
+            ),
+            (
+                StageKind::True,
+                "Draw the seam into the hem, walk it along the other, and walk the cap into the armhole."
+                    .to_owned(),
+            ),
+        ];
+        Ok(altered(pattern, &[PieceWork::drawn(sleeve, after)], &words))
+    }
+}

@@ -1,0 +1,323 @@
+//! Length at a level line: everything below shifts, and what crosses the line is drawn straight again
+//! (handbook: `alterations.md`, section 2).
+
+use kurbo::{Point, Vec2};
+
+use super::told::{FollowUp, PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::pattern::{
+    Curve, DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, redraw_dart, true_kinks,
+};
+
+/// Where a curved seam crosses the line it is drawn smooth over this length, in millimetres.
+const SMOOTH: f64 = 40.0;
+
+const PARAMS: [Param; 3] = [
+    Param::amount(
+        "Longer",
+        MeasuredOn::Here,
+        (-80.0, 120.0),
+        "How much longer the pieces become at the line. Negative folds them shorter.",
+    ),
+    Param::way(
+        "pieces",
+        "Which pieces",
+        &[("both", "front and back"), ("front", "front only"), ("back", "back only"), ("sleeve", "sleeve")],
+        "Front and back must both get it between the same levels, or their side seams no longer join.",
+    ),
+    Param::way(
+        "at",
+        "Where",
+        &[
+            ("waist", "between underarm and waist; on a sleeve above the elbow"),
+            ("hip", "below the waist; on a sleeve below the elbow"),
+            ("armhole", "between shoulder and underarm"),
+        ],
+        "Above the bust point it moves the bust too; below the waist only a piece that goes on there has the line.",
+    ),
+];
+
+/// Length let in or folded out at a level.
+pub(super) struct Length;
+
+impl Alteration for Length {
+    fn code(&self) -> &'static str {
+        "length"
+    }
+
+    fn name(&self) -> &'static str {
+        "Length"
+    }
+
+    fn why(&self) -> &'static str {
+        "The waist, the hem or the whole armhole sits too high or too low."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::CentreFront, Seam::CentreBack, Seam::Side, Seam::UnderSleeve]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        pattern.pieces.iter().any(|piece| !piece.kind.is_panel())
+    }
+
+    fn wants(&self) -> &'static str {
+        "length is let in before a front is divided into panels: this pattern has no whole piece"
+    }
+
+    fn keeps(&self, given: &Given<'_>) -> &'static [(Figure, f64)] {
+        const AT_WAIST: [(Figure, f64); 9] = [
+            (Figure::Bust, 0.0),
+            (Figure::NecklineFront, 0.0),
+            (Figure::NecklineBack, 0.0),
+            (Figure::ShoulderFront, 0.0),
+            (Figure::ShoulderBack, 0.0),
+            (Figure::ArmholeFront, 0.0),
+            (Figure::ArmholeBack, 0.0),
+            (Figure::AcrossFront, 0.0),
+            (Figure::AcrossBack, 0.0),
+        ];
+        const AT_ARMHOLE: [(Figure, f64); 5] = [
+            (Figure::NecklineFront, 0.0),
+            (Figure::NecklineBack, 0.0),
+            (Figure::ShoulderFront, 0.0),
+            (Figure::ShoulderBack, 0.0),
+            (Figure::Bust, 0.0),
+        ];
+        const SLEEVE: [(Figure, f64); 3] =
+            [(Figure::CapLength, 0.0), (Figure::CapHeight, 0.0), (Figure::SleeveHem, 0.0)];
+        match (given.way("pieces"), given.way("at")) {
+            ("sleeve", _) => &SLEEVE,
+            (_, "armhole") => &AT_ARMHOLE,
+            _ => &AT_WAIST,
+        }
+    }
+
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        let by = given.amount();
+        let figures: &[Figure] = match (given.way("pieces"), given.way("at")) {
+            ("sleeve", _) => &[Figure::SleeveLength],
+            (_, "hip") => &[],
+            ("front", _) => &[Figure::CentreFront],
+            ("back", _) => &[Figure::CentreBack],
+            _ => &[Figure::CentreFront, Figure::CentreBack],
+        };
+        figures.iter().map(|figure| (*figure, by)).collect()
+    }
+
+    fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
+        let piece = pieces_of(pattern, given).next()?;
+        let foot = piece.bounds().y1;
+        Some(Handle::new(piece.kind, Point::new(0.0, foot), Vec2::new(0.0, 1.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let by = given.amount();
+        // One height on all pieces: what is free above the waist on the one that has least.
+        let room = pieces_of(pattern, given).filter_map(free_above_waist).fold(f64::INFINITY, f64::min);
+        let works: Vec<PieceWork> = pieces_of(pattern, given)
+            .map(|piece| {
+                let level = level_of(piece, given.way("at"), room)?;
+                let after = lengthened(piece, level, by, style)?;
+                let bounds = piece.bounds();
+                let line = [Point::new(bounds.x0, level), Point::new(bounds.x1, level)];
+                Ok(PieceWork::drawn(piece, after).with_line(&line))
+            })
+            .collect::<Result<_, AlterError>>()?;
+        if works.is_empty() {
+            return Err(AlterError::not_here("the pattern lacks that piece"));
+        }
+        let amount = style.with_unit(by.abs());
+        let (open, fill) =
+            if by > 0.0 { ("Spread", "Tape paper behind.") } else { ("Fold", "Tape the fold flat.") };
+        let words = [
+            (StageKind::Mark, "Rule the line square across the piece, at one height on all of them.".to_owned()),
+            (StageKind::Move, format!("{open} {amount} along the line, evenly. {fill}")),
+            (
+                StageKind::True,
+                "Rule the seams straight across the line, draw the darts to their points with equal legs, and walk the side \
+                 seams."
+                    .to_owned(),
+            ),
+        ];
+        let done = altered(pattern, &works, &words);
+        let one_only = matches!(given.way("pieces"), "front" | "back");
+        Ok(if one_only {
+            let other = if given.way("pieces") == "front" { "back" } else { "front" };
+            done.and(FollowUp::offered(
+                format!("The side seams differ by {amount} now, unless the {other} gets it too."),
+                "length",
+                super::Amounts::of(by).by("pieces", other).by("at", given.way("at")),
+            ))
+        } else {
+            done
+        })
+    }
+}
+
+fn pieces_of<'a>(pattern: &'a Pattern, given: &Given<'_>) -> impl Iterator<Item = &'a Piece> + use<'a> {
+    let (front, back, sleeve) = match given.way("pieces") {
+        "front" => (true, false, false),
+        "back" => (false, true, false),
+        "sleeve" => (false, false, true),
+        _ => (true, true, false),
+    };
+    pattern.pieces.iter().filter(move |piece| {
+        (front && piece.kind.is_front())
+            || (back && piece.kind.is_back())
+            || (sleeve && piece.kind.is_sleeve())
+    })
+}
+
+/// Where the line is ruled on a piece.
+fn level_of(piece: &Piece, at: &str, room: f64) -> Result<f64, AlterError> {
+    let missing = || AlterError::not_here("that piece has no such level: it ends above it");
+    if piece.kind.is_sleeve() {
+        let of = |name| piece.level(name).and_then(|level| level.points.first()).map(|point| point.y);
+        let (biceps, elbow) = (of(LevelName::Biceps), of(LevelName::Elbow));
+        return match (at, biceps, elbow) {
+            ("hip", _, Some(elbow)) => Ok(elbow.midpoint(piece.bounds().y1)),
+            (_, Some(biceps), Some(elbow)) => Ok(biceps.midpoint(elbow)),
+            _ => Err(missing()),
+        };
+    }
+    let underarm = piece.underarm().y;
+    let waist = piece.level(LevelName::Waist).map(|level| level.points[0].y);
+    match at {
+        "armhole" => {
+            // Above the notches: below them armhole and cap are walked together.
+            let notched = piece.notches.iter().filter(|notch| notch.seam == Seam::Armhole);
+            let highest =
+                notched.filter_map(|notch| Some(piece.notch_place(notch)?.0.y)).fold(underarm, f64::min);
+            let tip = piece.tip().y;
+            Ok(tip + (highest - tip) * 0.6)
+        }
+        "hip" => waist.map(|waist| waist.midpoint(piece.bounds().y1)).ok_or_else(missing),
+        _ => Ok(waist_at_side(piece) - room * 0.6),
+    }
+}
+
+/// Where the side seam reaches the waist.
+fn waist_at_side(piece: &Piece) -> f64 {
+    let on_level = piece.level(LevelName::Waist).and_then(|level| level.points.last()).map(|point| point.y);
+    on_level
+        .or_else(|| piece.edges_of(Seam::Side).last().map(|edge| edge.curve.end().y))
+        .unwrap_or_else(|| piece.bounds().y1)
+}
+
+/// How much lies free at the side between the waist and the bust point with everything that is carried with it.
+fn free_above_waist(piece: &Piece) -> Option<f64> {
+    if piece.kind.is_sleeve() {
+        return None;
+    }
+    let pivots = piece.darts.iter().filter(|dart| dart.place.seam() != Seam::Shoulder);
+    let lowest = pivots.map(|dart| dart.pivot.y).fold(piece.underarm().y, f64::max);
+    let lowest = piece.mouth(DartPlace::Side).map_or(lowest, |(_, lower)| lowest.max(lower.y));
+    Some(waist_at_side(piece) - lowest)
+}
+
+/// Everything below the level shifted; seams that cross it re-drawn.
+fn lengthened(piece: &Piece, level: f64, by: f64, style: Style) -> Result<Piece, AlterError> {
+    let below = |p: Point| p.y > level;
+    let shift = |p: Point| if below(p) { p + Vec2::new(0.0, by) } else { p };
+    let room = piece
+        .edges
+        .iter()
+        .filter(|edge| edge.seam != Seam::DartLeg)
+        .flat_map(|edge| [edge.curve.start().y, edge.curve.end().y])
+        .filter(|y| *y > level)
+        .fold(f64::INFINITY, f64::min)
+        - level;
+    if -by > room - 5.0 {
+        return Err(AlterError::Beyond {
+            asked: style.with_unit(-by),
+            limit: style.with_unit((room - 5.0).max(0.0)),
+            limit_mm: -(room - 5.0).max(0.0),
+            because: "that can be folded out at this line",
+            way_out: "take the rest at another level",
+        });
+    }
+    let mut after = piece.clone();
+    for edge in &mut after.edges {
+        let (start, end) = (edge.curve.start(), edge.curve.end());
+        edge.curve = match (below(start), below(end)) {
+            (false, false) if edge.curve.bounds().y1 <= level => continue,
+            (true, true) if edge.curve.bounds().y0 > level => {
+                edge.curve.transformed(kurbo::Affine::translate((0.0, by)))
+            }
+            _ if edge.curve.is_straight() && edge.curve.segments().len() == 1 => {
+                Curve::line(shift(start), shift(end))
+            }
+            _ => let_in(edge, level, by),
+        };
+    }
+    for seam in [Seam::Side, Seam::UnderSleeve, Seam::Armhole] {
+        true_crossing(&mut after, seam, level, by);
+    }
+    for dart in &mut after.darts {
+        (dart.pivot, dart.point) = (shift(dart.pivot), shift(dart.point));
+    }
+    for dart in &mut after.two_pointed {
+        for point in [&mut dart.upper, &mut dart.lower, &mut dart.first, &mut dart.second, &mut dart.point] {
+            *point = shift(*point);
+        }
+    }
+    after.levels.iter_mut().flat_map(|level| &mut level.points).for_each(|point| *point = shift(*point));
+    after.grain = (shift(after.grain.0), shift(after.grain.1));
+    let places: Vec<(DartPlace, Point)> = after.darts.iter().map(|dart| (dart.place, dart.pivot)).collect();
+    places.into_iter().for_each(|(place, pivot)| redraw_dart(&mut after, place, pivot));
+    let underarm_moves = below(piece.underarm());
+    for notch in after.notches.iter_mut() {
+        let Some((at, _)) = piece.notch_place(notch) else { continue };
+        let moves_away = match notch.seam {
+            Seam::Side => below(at) && !underarm_moves,
+            Seam::Armhole => !below(at) && underarm_moves,
+            _ => false,
+        };
+        if moves_away {
+            notch.from_underarm += by;
+        }
+    }
+    Ok(after)
+}
+
+/// A seam cut where it crosses the level and a straight piece let in, or as much folded out of it.
+fn let_in(edge: &Edge, level: f64, by: f64) -> Curve {
+    let Some(along) = edge.curve.crossing_level(level) else { return edge.curve.clone() };
+    let (first, second) = edge.curve.split(along);
+    let down = kurbo::Affine::translate((0.0, by));
+    let (first, second) = if edge.curve.start().y > level {
+        (first.transformed(down), second)
+    } else {
+        (first, second.transformed(down))
+    };
+    if by > 0.0 {
+        let gap = Curve::line(first.end(), second.start());
+        first.then(gap).then(second)
+    } else {
+        // Folded: half of it is lost from either side, and the ends brought together.
+        let half = -by / 2.0;
+        let (kept, _) = first.split((first.length() - half).max(1.0));
+        let (_, rest) = second.split(half.min(second.length() - 1.0));
+        let gap = Curve::line(kept.end(), rest.start());
+        kept.then(gap).then(rest)
+    }
+}
+
+fn true_crossing(piece: &mut Piece, seam: Seam, level: f64, by: f64) {
+    let has_corner = piece.edges_of(seam).any(|edge| {
+        !edge.curve.is_straight()
+            && edge.curve.corners().iter().any(|(along, turn)| {
+                let y = edge.curve.point_at(*along).y;
+                turn.abs() > 0.2 && y > level - by.abs() && y < level + 2.0 * by.abs()
+            })
+    });
+    if has_corner {
+        true_kinks(piece, seam, SMOOTH);
+    }
+}

@@ -1,0 +1,176 @@
+//! Neck: wider or narrower along the shoulder, deeper or higher at the centre (handbook: `alterations.md`,
+//! section 2).
+
+use kurbo::Vec2;
+
+use super::told::{FollowUp, PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::pattern::{Curve, Edge, Figure, Pattern, Piece, Seam, reshape_ends};
+
+const PARAMS: [Param; 3] = [
+    Param::amount(
+        "Deeper in front",
+        MeasuredOn::Here,
+        (-10.0, 80.0),
+        "How far the neckline drops at the centre front. Negative raises it, never above the neck base.",
+    ),
+    Param::place(
+        "width",
+        "Wider at the shoulder",
+        (-8.0, 50.0),
+        Some(0.0),
+        "How far the neck side moves out along the shoulder, front and back alike.",
+    ),
+    Param::place(
+        "behind",
+        "Deeper behind",
+        (-6.0, 60.0),
+        Some(0.0),
+        "How far the neckline drops at the centre back.",
+    ),
+];
+
+/// The neckline wider and deeper.
+pub(super) struct Neck;
+
+impl Alteration for Neck {
+    fn code(&self) -> &'static str {
+        "neck"
+    }
+
+    fn name(&self) -> &'static str {
+        "Neckline"
+    }
+
+    fn why(&self) -> &'static str {
+        "The neckline chokes or stands off, or the style wants it lower or wider."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::Neckline]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        let plain =
+            |piece: Option<&Piece>| piece.is_some_and(|piece| piece.edges_of(Seam::Neckline).count() == 1);
+        plain(pattern.front()) && plain(pattern.back())
+    }
+
+    fn wants(&self) -> &'static str {
+        "the neckline is drawn on a whole front and back without neck darts: this pattern lacks one of them"
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
+        &[
+            (Figure::Bust, 0.0),
+            (Figure::Waist, 0.0),
+            (Figure::ArmholeFront, 0.0),
+            (Figure::ArmholeBack, 0.0),
+            (Figure::SideFront, 0.0),
+            (Figure::SideBack, 0.0),
+        ]
+    }
+
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        vec![
+            (Figure::CentreFront, -given.amount()),
+            (Figure::CentreBack, -given.of("behind")),
+            (Figure::ShoulderFront, -given.of("width")),
+            (Figure::ShoulderBack, -given.of("width")),
+        ]
+    }
+
+    fn is_nothing(&self, given: &Given<'_>) -> bool {
+        given.amount() == 0.0 && given.of("width") == 0.0 && given.of("behind") == 0.0
+    }
+
+    fn is_reversible(&self) -> bool {
+        true
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+        let front = pattern.front()?;
+        Some(Handle::new(front.kind, front.centre_top(), Vec2::new(0.0, 1.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let (deeper, wider, behind) = (given.amount(), given.of("width"), given.of("behind"));
+        let (front, back) =
+            pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
+        let works = [
+            PieceWork::drawn(front, redrawn(front, wider, deeper)?),
+            PieceWork::drawn(back, redrawn(back, wider, behind)?),
+        ];
+        let told = |mm: f64, more: &str, less: &str| {
+            format!("{} {}", style.with_unit(mm.abs()), if mm < 0.0 { less } else { more })
+        };
+        let words = [
+            (
+                StageKind::Mark,
+                format!(
+                    "Mark the neck side {} along the shoulder, the pit {} and the nape {}.",
+                    told(wider, "out", "in"),
+                    told(deeper, "down", "up"),
+                    told(behind, "down", "up")
+                ),
+            ),
+            (
+                StageKind::Move,
+                "Draw the neckline through the marks, square to the centre and to the shoulder.".to_owned(),
+            ),
+            (StageKind::True, "Lay the shoulders together: the neckline runs on over them.".to_owned()),
+        ];
+        let done = altered(pattern, &works, &words);
+        Ok(if [deeper, wider, behind].iter().any(|mm| *mm < 0.0) {
+            done.and(FollowUp::reminder(
+                "A neckline never lies inside the base of her neck: hold it against her own.",
+            ))
+        } else {
+            done
+        })
+    }
+}
+
+fn redrawn(piece: &Piece, wider: f64, deeper: f64) -> Result<Piece, AlterError> {
+    let neckline = piece.first_edge(Seam::Neckline).ok_or_else(|| AlterError::no_seam(Seam::Neckline))?;
+    let shoulder = piece.first_edge(Seam::Shoulder).ok_or_else(|| AlterError::no_seam(Seam::Shoulder))?;
+    let (old, line) = (&piece.edges[neckline].curve, &piece.edges[shoulder].curve);
+    if wider > line.length() - 20.0 {
+        return Err(AlterError::not_here("so wide a neckline would use up the shoulder, or reach its dart"));
+    }
+    let out = line.start_direction() * wider;
+    let (centre, drop) = centre_cut(piece, deeper);
+    let mut after = piece.clone();
+    after.edges[neckline].curve = reshape_ends(old, drop, out);
+    let start = after.edges[neckline].curve.end();
+    after.edges[shoulder] = Edge::sewn(Seam::Shoulder, Curve::line(start, line.end()));
+    if let (Some(last), Some(centre)) = (after.edges.last_mut(), centre) {
+        last.curve = centre;
+    }
+    Ok(after)
+}
+
+/// The centre line cut off or drawn on by so much at its top, and how its top moved.
+fn centre_cut(piece: &Piece, deeper: f64) -> (Option<Curve>, Vec2) {
+    let Some(line) = piece.edges.last().map(|edge| edge.curve.clone()) else { return (None, Vec2::ZERO) };
+    let top = line.end();
+    let cut = if deeper == 0.0 {
+        line
+    } else if deeper > 0.0 {
+        line.split(line.length() - deeper).0
+    } else {
+        let end = top - line.end_direction() * deeper;
+        if line.is_straight() && line.segments().len() == 1 {
+            Curve::line(line.start(), end)
+        } else {
+            line.then(Curve::line(top, end))
+        }
+    };
+    let drop = cut.end() - top;
+    (Some(cut), drop)
+}

@@ -1,0 +1,91 @@
+//! Regions that turn about a pivot: what moving a dart and taking up a gape have in common.
+
+use kurbo::Point;
+
+use super::AlterError;
+use crate::pattern::{DartPlace, Join, Motion, Part, Piece, Place, Seam, Slash};
+
+/// A cut from the outline to a pivot: along a dart that is there, or a new line.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Cut {
+    /// Where the run before it ends.
+    pub(super) before: Place,
+    /// Where the run after it begins.
+    pub(super) after: Place,
+    /// The dart it runs along, with its opening in radians.
+    pub(super) dart: Option<(DartPlace, f64)>,
+}
+
+impl Cut {
+    /// Along a dart.
+    pub(super) fn along(piece: &Piece, place: DartPlace) -> Option<Self> {
+        let leg = piece.edges.iter().position(|edge| edge.dart == Some(place))?;
+        let count = piece.edges.len();
+        let before = (leg + count - 1) % count;
+        let (first, second) = piece.mouth(place)?;
+        let pivot = piece.dart(place)?.pivot;
+        let opening = crate::pattern::turn_degrees(first - pivot, second - pivot).to_radians().abs();
+        Some(Self {
+            before: Place { edge: before, along: piece.edges[before].curve.length() },
+            after: Place { edge: (leg + 2) % count, along: 0.0 },
+            dart: Some((place, opening)),
+        })
+    }
+
+    /// At a place of the outline.
+    pub(super) fn at(place: Place) -> Self {
+        Self { before: place, after: place, dart: None }
+    }
+
+    /// Where it leaves the outline.
+    pub(super) fn point(&self, piece: &Piece) -> Point {
+        piece.edges[self.before.edge].curve.point_at(self.before.along)
+    }
+}
+
+/// A place on a seam, as a share of its length in the direction of the outline; darts in it are passed over.
+pub(super) fn on_seam(piece: &Piece, seam: Seam, share: f64) -> Result<Place, AlterError> {
+    let total = piece.flat_length(seam);
+    let mut left = total * share;
+    let mut last = None;
+    for (edge, found) in piece.edges.iter().enumerate().filter(|(_, edge)| edge.seam == seam) {
+        let length = found.curve.length();
+        last = Some(Place { edge, along: length });
+        if left < length {
+            return Ok(Place { edge, along: left });
+        }
+        left -= length;
+    }
+    last.ok_or_else(|| AlterError::no_seam(seam))
+}
+
+/// Where a line from the pivot meets a seam.
+pub(super) fn ray_on_seam(piece: &Piece, seam: Seam, pivot: Point, towards: kurbo::Vec2) -> Option<Place> {
+    let ray = kurbo::Line::new(pivot, pivot + towards / towards.hypot() * 2000.0);
+    piece
+        .edges
+        .iter()
+        .enumerate()
+        .filter(|(_, edge)| edge.seam == seam)
+        .find_map(|(index, edge)| Some(Place { edge: index, along: edge.curve.crossing(ray)? }))
+}
+
+/// The region between two cuts, in the order of the outline, turned about their pivot; the rest, with the
+/// centre line and the grain, stays. Each cut is joined again as told.
+pub(super) fn turned(pivot: Point, by: f64, first: (Cut, Join), second: (Cut, Join)) -> Slash {
+    let part = |from, to, motion| Part { from, to, inner: vec![pivot], motion };
+    Slash {
+        parts: vec![
+            (part(second.0.after, first.0.before, Motion::Still), first.1),
+            (part(first.0.after, second.0.before, Motion::Turn { about: pivot, by }), second.1),
+        ],
+    }
+}
+
+/// The join of a cut along a dart that closes by `by` radians: closed, or a narrower dart.
+pub(super) fn closing(cut: &Cut, by: f64, pivot: Point) -> Join {
+    match cut.dart {
+        Some((place, opening)) if opening - by > 1e-9 => Join::Dart(place, pivot),
+        _ => Join::Meet,
+    }
+}

@@ -1,0 +1,442 @@
+//! Rounded back (and erect back, negative): length is slashed in above the blades, finished by one of three
+//! schools (handbook: `alterations.md`, section 2).
+
+use kurbo::{Affine, Point, Vec2};
+
+use super::pivot::Cut;
+use super::told::{PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::draft::{house_curve, root};
+use crate::pattern::{
+    Curve, Dart, DartPlace, Edge, Figure, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash,
+    back_off_points, redraw_dart, true_kinks, turn_degrees,
+};
+
+/// Truing reach at the hinge, in millimetres.
+const HINGE_REACH: f64 = 12.0;
+/// The shaped centre back bends over this much above and below the slash, in millimetres.
+const BEND: f64 = 60.0;
+/// A neck dart lies at this share of the neckline from the old nape, and is this long.
+const NECK_DART_AT: f64 = 0.45;
+/// Length of a neck dart, in millimetres.
+const NECK_DART_LONG: f64 = 75.0;
+/// A shoulder dart may grow by this before the rest belongs elsewhere, in millimetres.
+const SHOULDER_DART_GROWS: f64 = 12.0;
+
+const PARAMS: [Param; 3] = [
+    Param::amount(
+        "Longer behind",
+        MeasuredOn::Here,
+        (-25.0, 40.0),
+        "The length missing at the centre back: how far it hikes, or her back length over the block's. Negative for an erect \
+         back.",
+    ),
+    Param::way(
+        "finish",
+        "Finish",
+        &[
+            ("seam", "shaped centre-back seam"),
+            ("neck_dart", "neck dart, centre back on the fold"),
+            ("shoulder_dart", "into the shoulder dart, on the fold"),
+        ],
+        "A shaped seam follows the back best; a neck dart keeps the fold; a shoulder dart takes small amounts.",
+    ),
+    Param::place(
+        "level",
+        "Below the nape",
+        (40.0, 200.0),
+        None,
+        "Where she is roundest. Left out, half-way from the nape to the underarm.",
+    ),
+];
+
+/// Length let in above the blades, or folded out.
+pub(super) struct RoundedBack;
+
+impl Alteration for RoundedBack {
+    fn code(&self) -> &'static str {
+        "rounded_back"
+    }
+
+    fn name(&self) -> &'static str {
+        "Rounded back"
+    }
+
+    fn why(&self) -> &'static str {
+        "The back hikes up at the centre because length is missing over the blades; negative for an erect back that folds there."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::CentreBack, Seam::Neckline]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        pattern.back().is_some_and(|back| back.dart(DartPlace::Neckline).is_none())
+    }
+
+    fn wants(&self) -> &'static str {
+        "a rounded back is slashed in a whole back without a neck dart: this pattern has none"
+    }
+
+    fn keeps(&self, given: &Given<'_>) -> &'static [(Figure, f64)] {
+        const SEAM: [(Figure, f64); 11] = [
+            (Figure::NecklineBack, 0.0),
+            (Figure::ShoulderBack, 0.0),
+            (Figure::ArmholeBack, 0.7),
+            (Figure::SideBack, 0.0),
+            (Figure::Waist, 0.0),
+            (Figure::Bust, 0.0),
+            (Figure::NecklineFront, 0.0),
+            (Figure::ShoulderFront, 0.0),
+            (Figure::ArmholeFront, 0.0),
+            (Figure::SideFront, 0.0),
+            (Figure::CentreFront, 0.0),
+        ];
+        // The neck dart takes up what the neckline was extended by; drawing it smooth costs a little.
+        const NECK_DART: [(Figure, f64); 10] = [
+            (Figure::NecklineBack, 1.0),
+            (Figure::ShoulderBack, 0.0),
+            (Figure::ArmholeBack, 0.7),
+            (Figure::SideBack, 0.0),
+            (Figure::Waist, 0.0),
+            (Figure::Bust, 0.0),
+            (Figure::NecklineFront, 0.0),
+            (Figure::ShoulderFront, 0.0),
+            (Figure::ArmholeFront, 0.0),
+            (Figure::SideFront, 0.0),
+        ];
+        // Equal legs move the shoulder's ends beside the dart.
+        const SHOULDER_DART: [(Figure, f64); 9] = [
+            (Figure::NecklineBack, 0.0),
+            (Figure::ShoulderBack, 1.5),
+            (Figure::ArmholeBack, 0.7),
+            (Figure::SideBack, 0.0),
+            (Figure::Waist, 0.0),
+            (Figure::Bust, 0.0),
+            (Figure::NecklineFront, 0.0),
+            (Figure::ShoulderFront, 0.0),
+            (Figure::ArmholeFront, 0.0),
+        ];
+        match given.way("finish") {
+            "neck_dart" => &NECK_DART,
+            "shoulder_dart" => &SHOULDER_DART,
+            _ => &SEAM,
+        }
+    }
+
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        // A shaped seam grows by g within 0.2 and a neck dart's fold within 1.5: tested by themselves.
+        match given.way("finish") {
+            "shoulder_dart" => vec![(Figure::CentreBack, given.amount())],
+            _ => Vec::new(),
+        }
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+        let back = pattern.back()?;
+        Some(Handle::new(back.kind, back.centre_top(), Vec2::new(0.0, -1.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let back = pattern.back().ok_or_else(|| AlterError::not_here(self.wants()))?;
+        let cut = Level::mark(back, given.number("level"))?;
+        let by = given.amount();
+        let back = &cut.with_grain_below(back);
+        let (slash, taped, mut trued) = match given.way("finish") {
+            "shoulder_dart" => cut.to_shoulder_dart(back, by, style)?,
+            "neck_dart" if by < 0.0 => {
+                return Err(AlterError::not_here(
+                    "a neck dart takes up what a rounded back adds: for an erect back choose the centre-back seam",
+                ));
+            }
+            finish => {
+                let slash = cut.slash(by)?;
+                let taped = slash.apply(back)?;
+                let turn = cut.turn(by);
+                let shaped = if finish == "neck_dart" {
+                    cut.with_neck_dart(taped, turn)?
+                } else {
+                    cut.with_shaped_seam(taped, turn)
+                };
+                // What is taped already has its centre drawn: only the seam lines are still untrued.
+                (slash, shaped.clone(), shaped)
+            }
+        };
+        true_kinks(&mut trued, Seam::Armhole, HINGE_REACH);
+        if given.way("finish") == "neck_dart" {
+            true_kinks(&mut trued, Seam::Neckline, HINGE_REACH);
+        }
+        back_off_points(&mut trued);
+        let words = words(given.way("finish"), by, style);
+        Ok(altered(pattern, &[PieceWork::cut(back, slash, taped, trued)], &words))
+    }
+}
+
+/// The level slash from centre back to its hinge on the armhole.
+struct Level {
+    centre: Place,
+    armhole: Place,
+    hinge: Point,
+    nape: Point,
+}
+
+impl Level {
+    fn mark(back: &Piece, below: Option<f64>) -> Result<Self, AlterError> {
+        let nape = back.centre_top();
+        let level = nape.y + below.unwrap_or((back.underarm().y - nape.y) / 2.0);
+        let on = |seam: Seam| {
+            let edges = back.edges.iter().enumerate().filter(move |(_, edge)| edge.seam == seam);
+            edges
+                .filter_map(|(index, edge)| {
+                    Some(Place { edge: index, along: edge.curve.crossing_level(level)? })
+                })
+                .next_back()
+                .ok_or_else(|| AlterError::not_here("the level must lie between nape and underarm: move it"))
+        };
+        let (centre, armhole) = (on(Seam::CentreBack)?, on(Seam::Armhole)?);
+        let hinge = back.edges[armhole.edge].curve.point_at(armhole.along);
+        Ok(Self { centre, armhole, hinge, nape })
+    }
+
+    fn at_centre(&self) -> Point {
+        Point::new(0.0, self.hinge.y)
+    }
+
+    /// The grain line shortened to what stays.
+    fn with_grain_below(&self, back: &Piece) -> Piece {
+        let mut back = back.clone();
+        back.grain.0.y = back.grain.0.y.max(self.hinge.y + 15.0);
+        back
+    }
+
+    fn turn(&self, by: f64) -> f64 {
+        (by / self.hinge.x).asin()
+    }
+
+    fn slash(&self, by: f64) -> Result<Slash, AlterError> {
+        if by.abs() >= self.hinge.x / 2.0 {
+            return Err(AlterError::not_here("the back opens only so far at its hinge: a smaller amount"));
+        }
+        let part = |from, to, motion| Part { from, to, inner: Vec::new(), motion };
+        let upper = Motion::Turn { about: self.hinge, by: self.turn(by) };
+        Ok(Slash {
+            parts: vec![
+                (part(self.armhole, self.centre, Motion::Still), Join::Gap(Seam::CentreBack)),
+                (part(self.centre, self.armhole, upper), Join::Meet),
+            ],
+        })
+    }
+
+    /// The centre back as a seam: straight up, over the house curve, and on in the turned line's direction.
+    fn with_shaped_seam(&self, mut back: Piece, turn: f64) -> Piece {
+        let turned = Affine::rotate_about(turn, self.hinge);
+        let level = self.hinge.y;
+        let upper_end = turned * Point::new(0.0, (level - BEND).max(self.nape.y));
+        let up = (Affine::rotate(turn) * Point::new(0.0, -1.0)).to_vec2();
+        let foot = back.first_edge(Seam::CentreBack).map_or(Point::ZERO, |i| back.edges[i].curve.start());
+        let bend_begins = Point::new(0.0, (level + BEND).min(foot.y - 5.0));
+        let nape = turned * self.nape;
+        let curve = house_curve(bend_begins, Vec2::new(0.0, -1.0), upper_end, up).curve;
+        let line = Curve::line(foot, bend_begins).then(curve).then(Curve::line(upper_end, nape));
+        replace_centre(&mut back, Edge::sewn(Seam::CentreBack, line.with_end(nape)));
+        back
+    }
+
+    /// Centre back straight on the fold: the neckline reaches it level, and a dart takes up what was added.
+    fn with_neck_dart(&self, mut back: Piece, turn: f64) -> Result<Piece, AlterError> {
+        let nape = Affine::rotate_about(turn, self.hinge) * self.nape;
+        let top = Point::new(0.0, nape.y);
+        let foot = back.first_edge(Seam::CentreBack).map_or(Point::ZERO, |i| back.edges[i].curve.start());
+        replace_centre(&mut back, Edge::on_fold(Seam::CentreBack, Curve::line(foot, top)));
+        let neckline = back.first_edge(Seam::Neckline).ok_or_else(|| AlterError::no_seam(Seam::Neckline))?;
+        let old = back.edges[neckline].curve.clone();
+        let extension = nape.x;
+        let whole = Curve::line(top, nape).then(old.clone());
+        let middle = extension + NECK_DART_AT * old.length();
+        let mouth =
+            root(|m| chord(&whole, middle, m) - extension, 0.0, middle.min(whole.length() - middle) * 2.0)
+                .ok_or_else(|| {
+                    AlterError::not_here("so much does not fit into a neck dart: choose the centre-back seam")
+                })?;
+        let (from, to) = (middle - mouth / 2.0, middle + mouth / 2.0);
+        let (first, second) = (whole.point_at(from), whole.point_at(to));
+        let square = crate::pattern::quarter_turn((second - first) / first.distance(second));
+        let pivot = first.midpoint(second) + square * NECK_DART_LONG;
+        let (before, after) =
+            (whole.between(0.0, from).with_end(first), whole.split(to).1.with_start(second));
+        back.edges.splice(
+            neckline..=neckline,
+            [
+                Edge::sewn(Seam::Neckline, before),
+                Edge::leg(DartPlace::Neckline, first, pivot),
+                Edge::leg(DartPlace::Neckline, pivot, second),
+                Edge::sewn(Seam::Neckline, after),
+            ],
+        );
+        back.darts.push(Dart { place: DartPlace::Neckline, pivot, point: pivot });
+        Ok(back)
+    }
+
+    /// Up to the shoulder slash everything shifts straight up; the outer part turns about the hinge.
+    fn to_shoulder_dart(
+        &self,
+        back: &Piece,
+        by: f64,
+        style: Style,
+    ) -> Result<(Slash, Piece, Piece), AlterError> {
+        let shoulder = match Cut::along(back, DartPlace::Shoulder) {
+            Some(cut) => cut,
+            None => Cut::at(super::pivot::on_seam(back, Seam::Shoulder, 0.5)?),
+        };
+        let old_mouth = back.mouth(DartPlace::Shoulder).map_or(0.0, |(a, b)| a.distance(b));
+        let grown = |by: f64| {
+            self.shoulder_slash(back, &shoulder, by).map_or(f64::NAN, |(slash, pivot)| {
+                slash.apply(back).map_or(f64::NAN, |piece| signed_mouth(&piece, pivot) - old_mouth)
+            })
+        };
+        if grown(by) > SHOULDER_DART_GROWS {
+            let limit = root(|by| grown(by) - SHOULDER_DART_GROWS, 0.0, by).unwrap_or_default();
+            return Err(AlterError::Beyond {
+                asked: style.with_unit(by),
+                limit: style.with_unit(limit),
+                limit_mm: limit,
+                because: "that the shoulder dart takes before it grows by more than 12 mm",
+                way_out: "put the rest in the centre-back seam or a neck dart",
+            });
+        }
+        if old_mouth + grown(by) < 0.5 {
+            let limit = root(|by| old_mouth + grown(by) - 0.5, by, 0.0).unwrap_or_default();
+            return Err(AlterError::Beyond {
+                asked: style.with_unit(-by),
+                limit: style.with_unit(-limit),
+                limit_mm: limit,
+                because: "that the shoulder dart can give up",
+                way_out: "take the rest out at the centre-back seam",
+            });
+        }
+        let (slash, pivot) = self.shoulder_slash(back, &shoulder, by).ok_or_else(|| {
+            AlterError::not_here("the back opens only so far at its hinge: a smaller amount")
+        })?;
+        let taped = slash.apply(back)?;
+        let mut trued = taped.clone();
+        redraw_dart(&mut trued, DartPlace::Shoulder, pivot);
+        Ok((slash, taped, trued))
+    }
+
+    /// The slash of the third school, and the pivot of the dart it leaves.
+    fn shoulder_slash(&self, back: &Piece, shoulder: &Cut, by: f64) -> Option<(Slash, Point)> {
+        let mid = back
+            .mouth(DartPlace::Shoulder)
+            .map_or_else(|| shoulder.point(back), |(first, second)| first.midpoint(second));
+        let blade = Point::new(mid.x.min(self.hinge.x - 30.0), self.hinge.y);
+        let reach = self.hinge.x - blade.x;
+        if by.abs() >= reach {
+            return None;
+        }
+        let up = Vec2::new(0.0, -by);
+        let pivot = blade + up;
+        let inner =
+            Part { from: self.centre, to: shoulder.before, inner: vec![blade], motion: Motion::Shift(up) };
+        let outer = Part {
+            from: shoulder.after,
+            to: self.armhole,
+            inner: vec![blade],
+            motion: Motion::Turn { about: self.hinge, by: (by / reach).asin() },
+        };
+        let lower = Part {
+            from: self.armhole,
+            to: self.centre,
+            inner: vec![self.at_centre()],
+            motion: Motion::Still,
+        };
+        let slash = Slash {
+            parts: vec![
+                (lower, if by < 0.0 { Join::Lap } else { Join::Gap(Seam::CentreBack) }),
+                (inner, Join::Dart(DartPlace::Shoulder, pivot)),
+                (outer, Join::Meet),
+            ],
+        };
+        Some((slash, pivot))
+    }
+}
+
+/// The mouth of the shoulder dart, negative where its ends have crossed.
+fn signed_mouth(piece: &Piece, pivot: Point) -> f64 {
+    piece.mouth(DartPlace::Shoulder).map_or(0.0, |(first, second)| {
+        let turn = turn_degrees(first - pivot, second - pivot);
+        first.distance(second).copysign(turn)
+    })
+}
+
+/// The chord of a stretch of curve of this length about its middle.
+fn chord(curve: &Curve, middle: f64, length: f64) -> f64 {
+    curve.point_at(middle - length / 2.0).distance(curve.point_at(middle + length / 2.0))
+}
+
+fn replace_centre(piece: &mut Piece, edge: Edge) {
+    piece.edges.retain(|old| old.seam != Seam::CentreBack);
+    let end = edge.curve.end();
+    piece.edges.push(edge);
+    if let Some(first) = piece.edges.first_mut() {
+        first.curve = first.curve.clone().with_start(end);
+    }
+}
+
+fn words(finish: &str, by: f64, style: Style) -> [(StageKind, String); 5] {
+    let amount = style.with_unit(by.abs());
+    let opens = if by > 0.0 { "opens" } else { "laps" };
+    let (mark, movement, fill, true_up) = match finish {
+        "shoulder_dart" => (
+            "Rule level from the centre back to the armhole, and from the shoulder to the blade point on that line.",
+            format!(
+                "Shift the inner part straight up until the centre back {opens} by {amount}; swing the outer part about the \
+                 hinge to follow it."
+            ),
+            "Tape paper behind; the shoulder dart takes what opened.",
+            "Draw the shoulder dart to its point with equal legs; smooth the armhole at the hinge.",
+        ),
+        "neck_dart" => (
+            "Rule level from the centre back to the armhole: the hinge is on its stitching line.",
+            format!("Swing the upper part about the hinge until the centre back {opens} by {amount}."),
+            "Rule the centre back straight on to the top; bring the neckline level to it.",
+            "Take what the neckline gained into a dart, 75 mm long, a little under half-way along it; smooth neckline and \
+             armhole.",
+        ),
+        _ => (
+            "Rule level from the centre back to the armhole: the hinge is on its stitching line.",
+            format!("Swing the upper part about the hinge until the centre back {opens} by {amount}."),
+            "Tape paper behind the opening.",
+            "Draw the centre back as a seam: straight, over a curve at the slash, and on in the upper part's direction. Cut \
+             two; smooth the armhole at the hinge.",
+        ),
+    };
+    [
+        (StageKind::Mark, mark.to_owned()),
+        (StageKind::Cut, "Cut to the armhole's stitching line and not through it.".to_owned()),
+        (StageKind::Move, movement),
+        (StageKind::Fill, fill.to_owned()),
+        (StageKind::True, true_up.to_owned()),
+    ]
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// Worked figures (handbook: `alterations.md`, section 4).
+    #[test]
+    fn the_nape_goes_where_the_worked_figure_says() {
+        let place = Place { edge: 0, along: 0.0 };
+        let cut = Level { centre: place, armhole: place, hinge: (165., 110.).into(), nape: (0., 20.).into() };
+        let turn = cut.turn(20.0);
+        assert!((turn.to_degrees() - 6.962).abs() < 5e-4, "{}", turn.to_degrees());
+        let turned = Affine::rotate_about(turn, cut.hinge);
+        assert!((turned * cut.nape).distance((12.126, 0.664).into()) < 1e-3, "{:?}", turned * cut.nape);
+        assert!((turned * cut.at_centre()).distance((1.217, 90.0).into()) < 1e-3);
+    }
+}

@@ -1,0 +1,187 @@
+//! Shoulder slope: the shoulder turns about the neck side, the armhole is carried with it (handbook:
+//! `alterations.md`, section 2).
+
+use kurbo::{Affine, Vec2};
+
+use super::armhole::{carried, met};
+use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
+use super::told::{PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::pattern::{Figure, Pattern, Piece, Seam, reshape_start, true_neck_side, true_tip, turn_degrees};
+
+/// Where the underarm stays, the armhole is re-drawn over this share of its length from the tip.
+const REACH_SHARE: f64 = 2.0 / 3.0;
+/// The corner at the shoulder is trued square over this length, in millimetres.
+const TIP_REACH: f64 = 40.0;
+/// The neckline arrives square at the turned shoulder over this length, in millimetres.
+const NECK_REACH: f64 = 30.0;
+
+const PARAMS: [Param; 2] = [
+    Param::amount(
+        "Sloping",
+        MeasuredOn::PerSide,
+        (-25.0, 30.0),
+        "How much further the tip drops below the neck side, front and back alike. Negative: squarer shoulders.",
+    ),
+    Param::way(
+        "underarm",
+        "The underarm",
+        &[("follows", "goes with the shoulder: the armhole stays"), ("stays", "stays: the armhole changes")],
+        "Usually the whole armhole is carried and the side seam gives way; where the underarm is right, it stays and the \
+         sleeve follows.",
+    ),
+];
+
+/// Sloping (positive) or square (negative) shoulders.
+pub(super) struct ShoulderSlope;
+
+impl Alteration for ShoulderSlope {
+    fn code(&self) -> &'static str {
+        "shoulder_slope"
+    }
+
+    fn name(&self) -> &'static str {
+        "Shoulder slope"
+    }
+
+    fn why(&self) -> &'static str {
+        "Her shoulders slope more than the block's, or are squarer; one side alone makes left and right pieces."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::Shoulder]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        has_plain_armholes(pattern)
+    }
+
+    fn wants(&self) -> &'static str {
+        PLAIN_ARMHOLES
+    }
+
+    fn keeps(&self, given: &Given<'_>) -> &'static [(Figure, f64)] {
+        const ALWAYS: [(Figure, f64); 10] = [
+            (Figure::ArmholeFront, 1.5),
+            (Figure::ArmholeBack, 1.5),
+            (Figure::ShoulderFront, 0.0),
+            (Figure::ShoulderBack, 0.0),
+            (Figure::NecklineFront, 1.0),
+            (Figure::NecklineBack, 1.0),
+            (Figure::Bust, 0.0),
+            (Figure::Waist, 0.0),
+            (Figure::CentreFront, 0.0),
+            (Figure::CentreBack, 0.0),
+        ];
+        if given.way("underarm") == "stays" { &ALWAYS[2..] } else { &ALWAYS }
+    }
+
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        vec![(Figure::ShoulderDrop, given.amount())]
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+        let front = pattern.front()?;
+        Some(Handle::new(front.kind, front.tip(), Vec2::new(0.0, 1.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let by = given.amount();
+        let (front, back) =
+            pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
+        let (turned_front, turned_back) = (shoulder_turned(front, by)?, shoulder_turned(back, by)?);
+        if given.way("underarm") == "stays" {
+            let work = |before: &Piece, turned: Piece| {
+                let taped = armhole_to_tip(before, turned);
+                let mut trued = taped.clone();
+                true_tip(&mut trued, TIP_REACH);
+                true_neck_side(&mut trued, NECK_REACH);
+                PieceWork::drawn_and_trued(before, taped, trued).with_hinge(before.neck_side())
+            };
+            let works = [work(front, turned_front), work(back, turned_back)];
+            return Ok(altered(pattern, &works, &words(by, None, style)));
+        }
+        let (carried_front, carried_back) =
+            (carried(&turned_front, turned_front.tip())?, carried(&turned_back, turned_back.tip())?);
+        let slide = -carried_front.rise.midpoint(carried_back.rise);
+        let taped = [carried_front.piece.clone(), carried_back.piece.clone()];
+        let (mut met_front, mut met_back) = met(carried_front, carried_back);
+        for piece in [&mut met_front, &mut met_back] {
+            true_neck_side(piece, NECK_REACH);
+        }
+        let works: Vec<PieceWork> = [front, back]
+            .into_iter()
+            .zip(taped)
+            .zip([met_front, met_back])
+            .map(|((before, taped), trued)| {
+                PieceWork::drawn_and_trued(before, taped, trued).with_hinge(before.neck_side())
+            })
+            .collect();
+        Ok(altered(pattern, &works, &words(by, Some(slide), style)))
+    }
+}
+
+/// The shoulder with any dart in it, turned about the neck side until the tip has dropped by `by`. The armhole
+/// is left where it was: its start no longer meets the tip.
+fn shoulder_turned(piece: &Piece, by: f64) -> Result<Piece, AlterError> {
+    let snp = piece.neck_side();
+    let reach = piece.tip() - snp;
+    let drop = reach.y + by;
+    if drop.abs() >= reach.hypot() * 0.9 {
+        return Err(AlterError::not_here("the shoulder would hang straight down: a smaller amount"));
+    }
+    let to = Vec2::new((reach.hypot2() - drop * drop).sqrt(), drop);
+    let turn = Affine::rotate_about(turn_degrees(reach, to).to_radians(), snp);
+    let (first, last) = (piece.first_edge(Seam::Shoulder), piece.last_edge(Seam::Shoulder));
+    let (first, last) = first.zip(last).ok_or_else(|| AlterError::no_seam(Seam::Shoulder))?;
+    let mut after = piece.clone();
+    for edge in &mut after.edges[first..=last] {
+        edge.curve = edge.curve.transformed(turn);
+    }
+    after.edges[first].curve = after.edges[first].curve.clone().with_start(snp);
+    let in_shoulder: Vec<_> = after.edges[first..=last].iter().filter_map(|edge| edge.dart).collect();
+    for dart in after.darts.iter_mut().filter(|dart| in_shoulder.contains(&dart.place)) {
+        (dart.pivot, dart.point) = (turn * dart.pivot, turn * dart.point);
+    }
+    Ok(after)
+}
+
+fn armhole_to_tip(before: &Piece, mut turned: Piece) -> Piece {
+    let shift = turned.tip() - before.tip();
+    if let Some(first) = turned.first_edge(Seam::Armhole) {
+        let old = &before.edges[first].curve;
+        turned.edges[first].curve = reshape_start(old, shift, old.length() * REACH_SHARE);
+    }
+    turned
+}
+
+fn words(by: f64, slide: Option<f64>, style: Style) -> [(StageKind, String); 3] {
+    let way = if by > 0.0 { "lower" } else { "higher" };
+    let armhole = match slide {
+        Some(slide) => format!(
+            "Trace the armhole and carry it with the tip; its lower end stays on the side seam's line, which becomes {} {}.",
+            style.with_unit(slide.abs()),
+            if slide > 0.0 { "shorter" } else { "longer" }
+        ),
+        None => {
+            "Draw the armhole from the new tip into the old line at two thirds of the way down.".to_owned()
+        }
+    };
+    [
+        (
+            StageKind::Mark,
+            format!("Turn the shoulder about the neck side: its tip is {} {way}, its length stays.", style.with_unit(by.abs())),
+        ),
+        (StageKind::Move, armhole),
+        (
+            StageKind::True,
+            "Square the armhole to shoulder and side seam, front and back underarm at one height; lay the shoulders together."
+                .to_owned(),
+        ),
+    ]
+}

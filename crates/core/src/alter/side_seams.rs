@@ -1,0 +1,311 @@
+//! Side seams let out or taken in at bust, waist and hip, each by itself, front and back alike (handbook:
+//! `alterations.md`, section 2).
+
+use kurbo::{Point, Vec2};
+
+use super::told::{PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::pattern::{
+    Curve, DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, bent, fading, redraw_dart, reshape_start,
+};
+
+/// The armhole follows the underarm over this share of its length.
+const ARMHOLE_REACH: f64 = 0.5;
+/// Above this at one edge darts and panels should take a part first, in millimetres.
+const LARGE: f64 = 12.0;
+
+const PARAMS: [Param; 3] = [
+    Param::amount(
+        "At the bust",
+        MeasuredOn::PerEdge,
+        (-25.0, 30.0),
+        "What each edge of the side seam gains at bust and underarm: a quarter of the whole.",
+    ),
+    Param {
+        on: MeasuredOn::PerEdge,
+        ..Param::place(
+            "waist",
+            "At the waist",
+            (-30.0, 40.0),
+            Some(0.0),
+            "What each edge of the side seam gains at the waist. Large amounts go to the darts first.",
+        )
+    },
+    Param {
+        on: MeasuredOn::PerEdge,
+        ..Param::place(
+            "hip",
+            "At the hip",
+            (-30.0, 40.0),
+            Some(0.0),
+            "What each edge gains at the hip, and below.",
+        )
+    },
+];
+
+/// Side seams out or in.
+pub(super) struct SideSeams;
+
+impl Alteration for SideSeams {
+    fn code(&self) -> &'static str {
+        "side_seams"
+    }
+
+    fn name(&self) -> &'static str {
+        "Side seams"
+    }
+
+    fn why(&self) -> &'static str {
+        "Frame, waist or hip want more or less while the cup is right."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::Side, Seam::Hem]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        pattern.front().is_some() && pattern.back().is_some()
+    }
+
+    fn wants(&self) -> &'static str {
+        "side seams are altered on a whole front and back alike: this pattern lacks one of them"
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
+        &[
+            (Figure::NecklineFront, 0.0),
+            (Figure::NecklineBack, 0.0),
+            (Figure::ShoulderFront, 0.0),
+            (Figure::ShoulderBack, 0.0),
+            (Figure::CentreFront, 0.0),
+            (Figure::CentreBack, 0.0),
+        ]
+    }
+
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        vec![
+            (Figure::Bust, 4.0 * given.amount()),
+            (Figure::Waist, 4.0 * given.of("waist")),
+            (Figure::Hip, 4.0 * given.of("hip")),
+        ]
+    }
+
+    fn is_nothing(&self, given: &Given<'_>) -> bool {
+        Widths::of(given) == Widths { bust: 0.0, waist: 0.0, hip: 0.0 }
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+        let front = pattern.front()?;
+        Some(Handle::new(front.kind, front.underarm(), Vec2::new(1.0, 0.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let by = Widths::of(given);
+        let (front, back) =
+            pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
+        if by.hip != 0.0 && front.last_edge(Seam::Hem).is_none() {
+            return Err(AlterError::not_here("this pattern ends at the waist: there is no hip to alter"));
+        }
+        let (taped_front, taped_back) = (moved_out(front, &by), moved_out(back, &by));
+        let (trued_front, trued_back) = trued(front, back, &by);
+        let works = [
+            PieceWork::drawn_and_trued(front, taped_front, trued_front),
+            PieceWork::drawn_and_trued(back, taped_back, trued_back),
+        ];
+        Ok(altered(pattern, &works, &words(&by, style)))
+    }
+}
+
+/// Front and back with side seams as long as each other as before. Making them so moves the waist's end a
+/// little along the side, so the waist is drawn on by that much more or less: it still grows by its amount.
+fn trued(front: &Piece, back: &Piece, by: &Widths) -> (Piece, Piece) {
+    const ROUNDS: usize = 4;
+    let off = |front: &Piece, back: &Piece| front.sewn_length(Seam::Side) - back.sewn_length(Seam::Side);
+    let mut waists = [by.waist; 2];
+    let mut done = (front.clone(), back.clone());
+    for _ in 0..ROUNDS {
+        let with = |piece: &Piece, waist: f64| moved_out(piece, &Widths { waist, ..*by });
+        done = (with(front, waists[0]), with(back, waists[1]));
+        let differ = off(&done.0, &done.1) - off(front, back);
+        slide_end(&mut done.0, -differ / 2.0);
+        slide_end(&mut done.1, differ / 2.0);
+        let grown = |old: &Piece, new: &Piece| new.sewn_waist() - old.sewn_waist();
+        waists[0] += by.waist - grown(front, &done.0);
+        waists[1] += by.waist - grown(back, &done.1);
+    }
+    done
+}
+
+#[derive(Clone, Copy, Debug, PartialEq)]
+struct Widths {
+    bust: f64,
+    waist: f64,
+    hip: f64,
+}
+
+impl Widths {
+    fn of(given: &Given<'_>) -> Self {
+        Self { bust: given.amount(), waist: given.of("waist"), hip: given.of("hip") }
+    }
+}
+
+/// One piece's side seam displaced: by the bust's amount down to the bust line, fading to the waist's, to the
+/// hip's. The waist is drawn on along its own line, so that it grows by just as much.
+fn moved_out(piece: &Piece, by: &Widths) -> Piece {
+    let mut after = piece.clone();
+    let whole = piece.flat_length(Seam::Side);
+    let at_level = |name| {
+        let point = piece.level(name).and_then(|level| level.points.last().copied())?;
+        Some(along_side(piece, point))
+    };
+    let bust = at_level(LevelName::Bust).unwrap_or(0.0);
+    let waist = at_level(LevelName::Waist).unwrap_or(whole);
+    let waist_shift = match at_level(LevelName::Waist) {
+        Some(_) => Vec2::new(by.waist, 0.0),
+        None => waist_drawn_on(&mut after, by.waist),
+    };
+    let bust_shift = bust_direction(piece) * by.bust;
+    let hip_shift = Vec2::new(by.hip, 0.0);
+    let shift = |s: f64| -> (Vec2, Vec2) {
+        let between = |a: Vec2, b: Vec2, from: f64, to: f64| {
+            let (weight, slope) = fading(((s - from) / (to - from)).clamp(0.0, 1.0));
+            (b + (a - b) * weight, (a - b) * (slope / (to - from)))
+        };
+        if s <= bust {
+            (bust_shift, Vec2::ZERO)
+        } else if s <= waist {
+            between(bust_shift, waist_shift, bust, waist)
+        } else {
+            between(waist_shift, hip_shift, waist, whole.max(waist + 1.0))
+        }
+    };
+    let mut before = 0.0;
+    for index in 0..piece.edges.len() {
+        let edge = &piece.edges[index];
+        if edge.seam != Seam::Side {
+            continue;
+        }
+        let length = edge.curve.length();
+        let ends = (shift(before).0, shift(before + length).0);
+        after.edges[index].curve = if edge.curve.is_straight() && edge.curve.segments().len() == 1 {
+            Curve::line(edge.curve.start() + ends.0, edge.curve.end() + ends.1)
+        } else {
+            bent(&edge.curve, length, |s| shift(before + s))
+        };
+        before += length;
+    }
+    follow(piece, &mut after, bust_shift, hip_shift);
+    for level in &mut after.levels {
+        let by = match level.name {
+            LevelName::Bust => bust_shift,
+            LevelName::Waist => waist_shift,
+            _ => Vec2::ZERO,
+        };
+        if let Some(last) = level.points.last_mut() {
+            *last += by;
+        }
+    }
+    after
+}
+
+/// The bust line's own direction at the side: girth is measured along it.
+fn bust_direction(piece: &Piece) -> Vec2 {
+    match piece.level(LevelName::Bust).map(|level| level.points.as_slice()) {
+        Some([.., a, b]) if a.distance(*b) > 1.0 => (*b - *a) / a.distance(*b),
+        _ => Vec2::new(1.0, 0.0),
+    }
+}
+
+/// Sewn distance down the side of a point on it.
+fn along_side(piece: &Piece, point: Point) -> f64 {
+    let mut before = 0.0;
+    let mut best = (f64::INFINITY, 0.0);
+    for edge in piece.edges_of(Seam::Side) {
+        let along = edge.curve.nearest(point);
+        let off = edge.curve.point_at(along).distance(point);
+        if off < best.0 - 1e-6 {
+            best = (off, before + along);
+        }
+        before += edge.curve.length();
+    }
+    best.1
+}
+
+/// The waist's side end drawn on along its own line, or cut back; returns how its end moved.
+fn waist_drawn_on(piece: &mut Piece, by: f64) -> Vec2 {
+    let Some(waist) = piece.first_edge(Seam::Waist) else { return Vec2::ZERO };
+    let old = piece.edges[waist].curve.clone();
+    let start = old.start();
+    let new = if by > 0.0 {
+        let from = start - old.start_direction() * by;
+        Curve::line(from, start).then(old)
+    } else {
+        old.split(-by).1
+    };
+    let moved = new.start() - start;
+    piece.edges[waist].curve = new;
+    moved
+}
+
+/// What hangs on the side seam: darts in it, the armhole above it, the hem below it.
+fn follow(before: &Piece, after: &mut Piece, bust: Vec2, hip: Vec2) {
+    if let Some(dart) = before.dart(DartPlace::Side) {
+        let pivot = dart.pivot;
+        let legs: Vec<usize> =
+            (0..after.edges.len()).filter(|&i| after.edges[i].dart == Some(DartPlace::Side)).collect();
+        if let [first, second] = *legs.as_slice() {
+            let (from, to) = (after.edges[first - 1].curve.end(), after.edges[second + 1].curve.start());
+            after.edges[first] = Edge::leg(DartPlace::Side, from, pivot);
+            after.edges[second] = Edge::leg(DartPlace::Side, pivot, to);
+            redraw_dart(after, DartPlace::Side, pivot);
+        }
+    }
+    if let Some(last) = after.last_edge(Seam::Armhole) {
+        let old = before.edges[last].curve.clone();
+        let reach = old.length() * ARMHOLE_REACH;
+        after.edges[last].curve = reshape_start(&old.reversed(), bust, reach).reversed();
+    }
+    if let Some(hem) = after.first_edge(Seam::Hem) {
+        let line = &before.edges[hem].curve;
+        after.edges[hem].curve = Curve::line(line.start() + hip, line.end());
+    }
+}
+
+/// The lower end of a side seam that ends at the waist moved along it: front and back as long as each other.
+fn slide_end(piece: &mut Piece, by: f64) {
+    let (Some(side), Some(waist)) = (piece.last_edge(Seam::Side), piece.first_edge(Seam::Waist)) else {
+        return;
+    };
+    let curve = piece.edges[side].curve.clone();
+    let end = curve.end() + curve.end_direction() * by;
+    if curve.is_straight() && curve.segments().len() == 1 {
+        piece.edges[side].curve = Curve::line(curve.start(), end);
+        let seam = piece.edges[waist].curve.clone();
+        piece.edges[waist].curve = reshape_start(&seam, end - curve.end(), seam.length());
+    }
+}
+
+fn words(by: &Widths, style: Style) -> [(StageKind, String); 3] {
+    let told = |mm: f64, place: &str| {
+        (mm != 0.0).then(|| {
+            format!("{} {} at the {place}", style.with_unit(mm.abs()), if mm > 0.0 { "out" } else { "in" })
+        })
+    };
+    let marks: Vec<String> =
+        [told(by.bust, "bust"), told(by.waist, "waist"), told(by.hip, "hip")].into_iter().flatten().collect();
+    let large = if [by.bust, by.waist, by.hip].iter().any(|mm| mm.abs() > LARGE) {
+        " So much is better shared with the darts or a panel seam."
+    } else {
+        ""
+    };
+    [
+        (StageKind::Mark, format!("On each edge, front and back alike, mark {}.{large}", marks.join(", "))),
+        (StageKind::Move, "Draw the side seam through the marks, the hip in one smooth curve; the armhole follows at the underarm.".to_owned()),
+        (StageKind::True, "Walk front and back side seam along each other; square the hem.".to_owned()),
+    ]
+}

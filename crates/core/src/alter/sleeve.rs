@@ -1,0 +1,123 @@
+//! What the sleeve's alterations have in common: its two halves, its rule, and drawing a half anew.
+//!
+//! The back half lies to the left of the crown and the front half to the right; each half of the cap is set
+//! into its half of the armhole with its share of the ease.
+
+use kurbo::{Affine, Point, Vec2};
+
+use crate::pattern::{LevelName, Pattern, Piece, Seam, reshape_start};
+
+/// How much longer than the sleeve's rule allows a half of the cap is; negative: too short, 0 within it.
+/// `None` without a sleeve or its rule.
+pub(super) fn over(pattern: &Pattern, is_front: bool) -> Option<f64> {
+    let (sleeve, rule) = (pattern.sleeve()?, pattern.sleeve_rule?);
+    let armhole = if is_front {
+        pattern.front_length(Seam::Armhole)?
+    } else {
+        pattern.back()?.sewn_length(Seam::Armhole)
+    };
+    let ease = sleeve.edges[half(is_front)].curve.length() - armhole;
+    let share = if is_front { 1.0 - rule.back_share } else { rule.back_share };
+    let (least, most) = (rule.least * share, rule.most * share);
+    Some(if ease > most { ease - most } else { (ease - least).min(0.0) })
+}
+
+/// The edge of a half of the cap.
+pub(super) fn half(is_front: bool) -> usize {
+    usize::from(is_front)
+}
+
+/// Whether a piece is a sleeve of two halves: back cap, front cap, seam, hem, seam.
+pub(super) fn is_sleeve(pattern: &Pattern) -> bool {
+    pattern.sleeve().is_some_and(|sleeve| {
+        let seams: Vec<Seam> = sleeve.edges.iter().map(|edge| edge.seam).collect();
+        seams == [Seam::Cap, Seam::Cap, Seam::UnderSleeve, Seam::Hem, Seam::UnderSleeve]
+    })
+}
+
+/// The pattern with a half of its cap longer by so much.
+pub(super) fn with_half_longer(pattern: &Pattern, is_front: bool, by: f64) -> Option<Pattern> {
+    let sleeve = pattern.sleeve().filter(|_| is_sleeve(pattern))?;
+    Some(pattern.clone().with(half_longer(sleeve, is_front, by)?))
+}
+
+/// The top of the sleeve, where back and front of the cap meet.
+pub(super) fn crown(sleeve: &Piece) -> Point {
+    sleeve.edges[1].curve.start()
+}
+
+/// A half of the cap made longer by moving its underarm out at the same height: both ends stay level, the
+/// curve keeps its shape. `None` where no such half can be drawn.
+pub(super) fn half_longer(sleeve: &Piece, is_front: bool, by: f64) -> Option<Piece> {
+    let curve = &sleeve.edges[half(is_front)].curve;
+    let wanted = curve.length() + by;
+    let about = crown(sleeve);
+    let scaled = |k: f64| curve.transformed(scale_about(about, k, 1.0));
+    let k = root(|k| scaled(k).length() - wanted, 0.4, 2.0)?;
+    Some(with_halves(sleeve, if is_front { [1.0, k] } else { [k, 1.0] }, 1.0))
+}
+
+/// The sleeve with its halves scaled about the crown: across, back and front apart, and down alike. The
+/// seams follow their underarm ends and run into the hem as it is.
+pub(super) fn with_halves(sleeve: &Piece, across: [f64; 2], down: f64) -> Piece {
+    let about = crown(sleeve);
+    let old = sleeve.clone();
+    let mut piece = sleeve.clone();
+    for (index, k) in across.into_iter().enumerate() {
+        if (k, down) != (1.0, 1.0) {
+            piece.edges[index].curve = old.edges[index].curve.transformed(scale_about(about, k, down));
+        }
+    }
+    move_underarms(&old, &mut piece);
+    keep_notches(&old, &mut piece);
+    piece
+}
+
+/// Seams and the biceps line after the underarm points have moved.
+pub(super) fn move_underarms(old: &Piece, piece: &mut Piece) {
+    let back = piece.edges[0].curve.start() - old.edges[0].curve.start();
+    let front = piece.edges[1].curve.end() - old.edges[1].curve.end();
+    let length = |index: usize| old.edges[index].curve.length();
+    piece.edges[2].curve = reshape_start(&old.edges[2].curve, front, length(2));
+    piece.edges[4].curve = reshape_start(&old.edges[4].curve.reversed(), back, length(4)).reversed();
+    let ends = [piece.edges[4].curve.clone(), piece.edges[2].curve.clone()];
+    for level in &mut piece.levels {
+        match (level.name, level.points.as_mut_slice()) {
+            (LevelName::Biceps, [first, .., last]) => {
+                (*first, *last) = (ends[0].end(), ends[1].start());
+            }
+            (_, [first, .., last]) => {
+                for (point, seam) in [(first, &ends[0]), (last, &ends[1])] {
+                    if let Some(along) = seam.crossing_level(point.y) {
+                        *point = seam.point_at(along);
+                    }
+                }
+            }
+            _ => {}
+        }
+    }
+}
+
+/// Notches of the cap stay as far from their own underarm as they were.
+pub(super) fn keep_notches(old: &Piece, piece: &mut Piece) {
+    let grown = piece.flat_length(Seam::Cap) - old.flat_length(Seam::Cap);
+    for notch in piece.notches.iter_mut().filter(|notch| notch.seam == Seam::Cap && !notch.double) {
+        notch.from_underarm += grown;
+    }
+}
+
+/// Direction from a cap's crown outwards on a half.
+pub(super) fn outwards(is_front: bool) -> Vec2 {
+    Vec2::new(if is_front { 1.0 } else { -1.0 }, 0.0)
+}
+
+pub(super) fn scale_about(about: Point, across: f64, down: f64) -> Affine {
+    Affine::translate(about.to_vec2())
+        * Affine::scale_non_uniform(across, down)
+        * Affine::translate(-about.to_vec2())
+}
+
+/// A zero between two ends of different sign, by halving.
+pub(super) fn root(f: impl Fn(f64) -> f64, low: f64, high: f64) -> Option<f64> {
+    crate::draft::root(f, low, high)
+}

@@ -1,0 +1,141 @@
+//! The sleeve's hem and elbow: wider or narrower below the biceps line (handbook: `alterations.md`, section 2).
+
+use kurbo::Vec2;
+
+use super::cap_height::WANTS;
+use super::sleeve::is_sleeve;
+use super::told::{PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::pattern::{Curve, Figure, LevelName, Pattern, Piece, Seam, reshape_at, reshape_start};
+
+const PARAMS: [Param; 2] = [
+    Param::amount(
+        "Hem wider",
+        MeasuredOn::Here,
+        (-80.0, 120.0),
+        "How much wider the sleeve becomes at the hem, all round. Negative takes in; it must still pass the hand.",
+    ),
+    Param::place(
+        "elbow",
+        "Elbow wider",
+        (-40.0, 60.0),
+        Some(0.0),
+        "How much wider it becomes at the elbow line, all round.",
+    ),
+];
+
+/// The sleeve's hem and elbow wider or narrower.
+pub(super) struct SleeveWidth;
+
+impl Alteration for SleeveWidth {
+    fn code(&self) -> &'static str {
+        "sleeve_width"
+    }
+
+    fn name(&self) -> &'static str {
+        "Sleeve hem and elbow"
+    }
+
+    fn why(&self) -> &'static str {
+        "The sleeve is tight or loose below the upper arm: bending the elbow strains it, or the hand does not pass."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::UnderSleeve, Seam::Hem]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        is_sleeve(pattern)
+    }
+
+    fn wants(&self) -> &'static str {
+        WANTS
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
+        &[
+            (Figure::CapLength, 0.0),
+            (Figure::CapHeight, 0.0),
+            (Figure::CapWidth, 0.0),
+            (Figure::SleeveLength, 0.0),
+        ]
+    }
+
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        vec![(Figure::SleeveHem, given.amount())]
+    }
+
+    fn is_nothing(&self, given: &Given<'_>) -> bool {
+        given.amount() == 0.0 && given.of("elbow") == 0.0
+    }
+
+    fn is_reversible(&self) -> bool {
+        true
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+        let sleeve = pattern.sleeve()?;
+        Some(Handle::new(sleeve.kind, sleeve.edges[2].curve.end(), Vec2::new(0.5, 0.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(WANTS))?;
+        let (hem, elbow) = (given.amount() / 2.0, given.of("elbow") / 2.0);
+        let width = sleeve.edges[3].curve.length();
+        if width + 2.0 * hem < 40.0 {
+            let limit = width - 40.0;
+            return Err(AlterError::Beyond {
+                asked: style.with_unit(-2.0 * hem),
+                limit: style.with_unit(limit),
+                limit_mm: -limit,
+                because: "that can be taken off this hem",
+                way_out: "no hand passes a narrower one",
+            });
+        }
+        let after = widened(sleeve, hem, elbow);
+        let told = |half: f64, place: &str| {
+            let way = if half < 0.0 { "in" } else { "out" };
+            format!("{} {way} on each seam at the {place}", style.with_unit(half.abs()))
+        };
+        let words = [
+            (StageKind::Mark, format!("Mark {} and {}.", told(hem, "hem"), told(elbow, "elbow"))),
+            (StageKind::Move, "Draw both seams smoothly through the marks from the underarm.".to_owned()),
+            (StageKind::True, "Walk the seams along each other; square the hem.".to_owned()),
+        ];
+        Ok(altered(pattern, &[PieceWork::drawn(sleeve, after)], &words))
+    }
+}
+
+fn widened(sleeve: &Piece, hem: f64, elbow: f64) -> Piece {
+    let mut after = sleeve.clone();
+    let level = sleeve.level(LevelName::Elbow).and_then(|level| level.points.first()).map(|point| point.y);
+    let bent = |curve: &Curve, outwards: f64| {
+        // Travelled from the hem: full there, nothing at the underarm.
+        let reach = curve.length();
+        let by_hem = reshape_start(curve, Vec2::new(hem * outwards, 0.0), reach);
+        match level.and_then(|level| by_hem.crossing_level(level)) {
+            Some(along) => reshape_at(&by_hem, along, Vec2::new(elbow * outwards, 0.0)),
+            None => by_hem,
+        }
+    };
+    after.edges[2].curve = bent(&sleeve.edges[2].curve.reversed(), 1.0).reversed();
+    after.edges[4].curve = bent(&sleeve.edges[4].curve, -1.0);
+    let line = &sleeve.edges[3].curve;
+    let shift = Vec2::new(hem, 0.0);
+    after.edges[3].curve = Curve::line(line.start() + shift, line.end() - shift);
+    for level in after.levels.iter_mut().filter(|level| level.name == LevelName::Elbow) {
+        if let [first, .., last] = level.points.as_mut_slice() {
+            for (point, seam) in [(first, &after.edges[4].curve), (last, &after.edges[2].curve)] {
+                if let Some(along) = seam.crossing_level(point.y) {
+                    *point = seam.point_at(along);
+                }
+            }
+        }
+    }
+    after
+}

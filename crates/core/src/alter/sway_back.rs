@@ -1,0 +1,171 @@
+//! Sway back: length is taken out at the centre back of the waist, fading to nothing at the side (handbook:
+//! `alterations.md`, section 2).
+
+use kurbo::{Point, Vec2};
+
+use super::told::{PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::pattern::{Curve, Edge, Figure, LevelName, Pattern, Piece, Seam, bent, fading, redraw_dart};
+
+const PARAMS: [Param; 1] = [Param::amount(
+    "Shorter at the waist",
+    MeasuredOn::Here,
+    (-20.0, 35.0),
+    "How far the waist is lifted at the centre back: the fold that lies across above it. Negative lets it down.",
+)];
+
+/// The waist lifted at the centre back.
+pub(super) struct SwayBack;
+
+impl Alteration for SwayBack {
+    fn code(&self) -> &'static str {
+        "sway_back"
+    }
+
+    fn name(&self) -> &'static str {
+        "Sway back"
+    }
+
+    fn why(&self) -> &'static str {
+        "A fold lies across the back above the waist: the back is too long there and only there."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::Waist, Seam::CentreBack]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        pattern.back().is_some()
+    }
+
+    fn wants(&self) -> &'static str {
+        "a sway back is taken out of a whole back: this pattern has none"
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
+        &[
+            (Figure::NecklineBack, 0.0),
+            (Figure::ShoulderBack, 0.0),
+            (Figure::ArmholeBack, 0.0),
+            (Figure::SideBack, 0.0),
+            (Figure::Bust, 0.0),
+            (Figure::CentreFront, 0.0),
+            (Figure::SideFront, 0.0),
+            (Figure::ArmholeFront, 0.0),
+        ]
+    }
+
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        vec![(Figure::CentreBack, -given.amount())]
+    }
+
+    fn is_reversible(&self) -> bool {
+        true
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+        let back = pattern.back()?;
+        Some(Handle::new(back.kind, back.centre_waist(), Vec2::new(0.0, -1.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let back = pattern.back().ok_or_else(|| AlterError::not_here(self.wants()))?;
+        let by = given.amount();
+        let after = match back.level(LevelName::Waist) {
+            Some(_) => folded_at_waist(back, by)?,
+            None => waist_lifted(back, by),
+        };
+        let amount = style.with_unit(by.abs());
+        let (lift, up) = if by > 0.0 { ("Lift", "up") } else { ("Drop", "down") };
+        let words = [
+            (StageKind::Mark, format!("At the centre back mark {amount} {up} from the waist.")),
+            (
+                StageKind::Move,
+                format!("{lift} the waist there and draw it, with its darts folded, in one line into nothing at the side."),
+            ),
+            (
+                StageKind::True,
+                "Make the legs of the darts equal again, and see that the waist leaves the centre back square.".to_owned(),
+            ),
+        ];
+        Ok(altered(pattern, &[PieceWork::drawn(back, after)], &words))
+    }
+}
+
+/// The waist seam lifted by g(1 − u²(3 − 2u)) at each share u of its sewn length from the centre.
+fn waist_lifted(back: &Piece, by: f64) -> Piece {
+    let mut after = back.clone();
+    let whole = back.flat_length(Seam::Waist);
+    // Travelled from the side to the centre: what lies between here and the centre.
+    let mut ahead = whole;
+    for (index, edge) in back.edges.iter().enumerate().filter(|(_, edge)| edge.seam == Seam::Waist) {
+        let length = edge.curve.length();
+        let from_centre = ahead;
+        after.edges[index].curve = bent(&edge.curve, length, |s| {
+            let (weight, slope) = fading((from_centre - s) / whole);
+            (Vec2::new(0.0, -by * weight), Vec2::new(0.0, by * slope / whole))
+        });
+        ahead -= length;
+    }
+    let count = after.edges.len();
+    for index in 0..count {
+        if let Some(place) = after.edges[index].dart.filter(|place| place.seam() == Seam::Waist) {
+            let (before, next) = ((index + count - 1) % count, (index + 1) % count);
+            let (start, end) = (after.edges[index].curve.start(), after.edges[index].curve.end());
+            let from =
+                if after.edges[before].seam == Seam::Waist { after.edges[before].curve.end() } else { start };
+            let to =
+                if after.edges[next].seam == Seam::Waist { after.edges[next].curve.start() } else { end };
+            after.edges[index] = Edge::leg(place, from, to);
+        }
+    }
+    let waist_end = after.last_edge(Seam::Waist).map_or(Point::ZERO, |i| after.edges[i].curve.end());
+    if let Some(centre) = after.first_edge(Seam::CentreBack) {
+        let old = &after.edges[centre].curve;
+        let rest = old.crossing_level(waist_end.y).map_or_else(
+            || Curve::line(waist_end, old.start()).then(old.clone()),
+            |along| old.split(along).1.with_start(waist_end),
+        );
+        after.edges[centre].curve = rest;
+    }
+    let darts: Vec<_> = after.darts.iter().filter(|dart| dart.place.seam() == Seam::Waist).cloned().collect();
+    darts.into_iter().for_each(|dart| redraw_dart(&mut after, dart.place, dart.pivot));
+    after
+}
+
+/// Without a waist seam: a fold at the waist level from the centre to nothing at the side seam. What lies below
+/// rises, the centre back stays straight and the hem level.
+fn folded_at_waist(back: &Piece, by: f64) -> Result<Piece, AlterError> {
+    let level = back.level(LevelName::Waist).cloned();
+    let ends = level.as_ref().and_then(|level| Some((*level.points.first()?, *level.points.last()?)));
+    let (centre, side) = ends.ok_or_else(|| AlterError::no_seam(Seam::Waist))?;
+    // Full at the centre, nothing at the side: the lap of a turned piece, straight along the fold.
+    let lift = |p: Point| Vec2::new(0.0, -by * (1.0 - (p.x - centre.x) / (side.x - centre.x)).max(0.0));
+    let mut after = back.clone();
+    if let Some(hem) = after.first_edge(Seam::Hem) {
+        let line = &after.edges[hem].curve;
+        after.edges[hem].curve = super::super::pattern::reshape_ends(line, Vec2::ZERO, lift(line.end()));
+        let end = after.edges[hem].curve.end();
+        if let Some(centre) = after.first_edge(Seam::CentreBack) {
+            let top = after.edges[centre].curve.end();
+            let fold = after.edges[centre].fold;
+            after.edges[centre] = Edge { fold, ..Edge::sewn(Seam::CentreBack, Curve::line(end, top)) };
+        }
+    }
+    for dart in &mut after.two_pointed {
+        // Both ends at the waist alike, so that the legs stay equal.
+        let rise = lift(dart.first.midpoint(dart.second));
+        dart.first += rise;
+        dart.second += rise;
+        dart.lower += rise;
+    }
+    for level in after.levels.iter_mut().filter(|level| level.name == LevelName::Waist) {
+        level.points.iter_mut().for_each(|point| *point += lift(*point));
+    }
+    Ok(after)
+}

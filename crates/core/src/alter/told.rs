@@ -1,0 +1,343 @@
+//! An alteration as it is told: the new pattern, the stages for shears and paper, what moved.
+
+use kurbo::{BezPath, ParamCurve, Point, Vec2};
+use serde::{Deserialize, Serialize};
+
+use super::Amounts;
+use crate::pattern::{Curve, Pattern, Piece, PieceKind, Pt, Slash, short_svg};
+
+/// A pattern altered, and how.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Altered {
+    /// The new state of every piece.
+    pub pattern: Pattern,
+    /// The same as it is taped together, before it is trued: where what stays, stays exactly.
+    pub taped: Pattern,
+    /// How it is done with shears and paper.
+    pub stages: Vec<Stage>,
+    /// What moved, as areas to tint.
+    pub moved: Vec<(PieceKind, BezPath)>,
+    /// Where the amount can be dragged.
+    pub handle: Option<Handle>,
+    /// What follows in other pieces.
+    pub follow_ups: Vec<FollowUp>,
+}
+
+impl Altered {
+    /// The pattern as it was: an amount of nothing.
+    pub(super) fn unchanged(pattern: &Pattern, handle: Option<Handle>) -> Self {
+        Self {
+            pattern: pattern.clone(),
+            taped: pattern.clone(),
+            stages: Vec::new(),
+            moved: Vec::new(),
+            handle,
+            follow_ups: Vec::new(),
+        }
+    }
+
+    /// The same with something that must follow.
+    pub(super) fn and(mut self, follow_up: FollowUp) -> Self {
+        self.follow_ups.push(follow_up);
+        self
+    }
+
+    /// The same with the amount's own place on the drawing.
+    pub(super) fn held_at(mut self, handle: Option<Handle>) -> Self {
+        self.handle = handle;
+        self
+    }
+}
+
+/// How a follow-up stands.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum FollowKind {
+    /// It was done with the alteration.
+    Done,
+    /// There is a choice: it is offered.
+    Offered,
+    /// The piece is not in this pattern: a reminder.
+    Reminder,
+}
+
+/// What an alteration means for another piece.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct FollowUp {
+    /// How it stands.
+    pub kind: FollowKind,
+    /// What follows, as a sentence.
+    pub says: String,
+    /// The step that would do it, where it is offered.
+    pub offer: Option<Offer>,
+}
+
+/// A step that is offered: code of the alteration and its amounts.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Offer {
+    /// Code of the alteration.
+    pub alteration: String,
+    /// Its amounts.
+    pub amounts: Amounts,
+}
+
+impl FollowUp {
+    pub(super) fn reminder(says: impl Into<String>) -> Self {
+        Self { kind: FollowKind::Reminder, says: says.into(), offer: None }
+    }
+
+    pub(super) fn done(says: impl Into<String>) -> Self {
+        Self { kind: FollowKind::Done, says: says.into(), offer: None }
+    }
+
+    pub(super) fn offered(says: impl Into<String>, alteration: &str, amounts: Amounts) -> Self {
+        let offer = Offer { alteration: alteration.to_owned(), amounts };
+        Self { kind: FollowKind::Offered, says: says.into(), offer: Some(offer) }
+    }
+}
+
+/// The steps every alteration is told in.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum StageKind {
+    /// Rule the lines.
+    Mark,
+    /// Cut along them.
+    Cut,
+    /// Move what was cut.
+    Move,
+    /// Fill what opened.
+    Fill,
+    /// Make it sewable.
+    True,
+}
+
+impl StageKind {
+    /// The word.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Mark => "Mark",
+            Self::Cut => "Cut",
+            Self::Move => "Move",
+            Self::Fill => "Fill",
+            Self::True => "True",
+        }
+    }
+}
+
+/// One stage: words, and what is drawn.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Stage {
+    /// Which.
+    pub kind: StageKind,
+    /// What to do, in the trade's words.
+    pub words: String,
+    /// What is drawn on each piece concerned.
+    pub drawings: Vec<StageDrawing>,
+}
+
+/// A stage on one piece: SVG path data.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct StageDrawing {
+    /// Which piece.
+    pub piece: PieceKind,
+    /// Its outline at this stage; empty where the regions show it.
+    pub outline: String,
+    /// Regions that stay.
+    pub still: Vec<String>,
+    /// Regions that move, where they are at this stage.
+    pub moving: Vec<String>,
+    /// Ruled lines.
+    pub lines: Vec<String>,
+    /// Hinges.
+    pub hinges: Vec<Pt>,
+}
+
+/// Where an amount can be dragged on the drawing.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Handle {
+    /// On which piece.
+    pub piece: PieceKind,
+    /// The point as it lies now.
+    pub at: Pt,
+    /// One millimetre this way is one millimetre of amount.
+    pub along: Pt,
+}
+
+impl Handle {
+    pub(super) fn new(piece: PieceKind, at: Point, along: Vec2) -> Self {
+        Self { piece, at: at.into(), along: Pt { x: along.x, y: along.y } }
+    }
+
+    /// The handle where this amount has brought it.
+    pub(super) fn after(mut self, mm: f64) -> Self {
+        self.at = Pt { x: self.at.x + self.along.x * mm, y: self.at.y + self.along.y * mm };
+        self
+    }
+}
+
+/// What an alteration did to one piece.
+#[derive(Clone, Debug)]
+pub(super) struct PieceWork {
+    before: Piece,
+    slash: Option<Slash>,
+    taped: Piece,
+    trued: Piece,
+    lines: Vec<String>,
+    hinges: Vec<Pt>,
+}
+
+impl PieceWork {
+    /// A piece that was cut and moved: as it was, the cuts, as it is taped, and trued.
+    pub(super) fn cut(before: &Piece, slash: Slash, taped: Piece, trued: Piece) -> Self {
+        let hinges = slash.hinges().into_iter().map(Pt::from).collect();
+        let lines = slash.lines(before).iter().map(|line| polyline_svg(line)).collect();
+        Self { before: before.clone(), slash: Some(slash), taped, trued, lines, hinges }
+    }
+
+    /// A piece of which a line was drawn anew.
+    pub(super) fn drawn(before: &Piece, after: Piece) -> Self {
+        Self::drawn_and_trued(before, after.clone(), after)
+    }
+
+    /// A piece of which a line was drawn anew and then trued.
+    pub(super) fn drawn_and_trued(before: &Piece, drawn: Piece, trued: Piece) -> Self {
+        let lines = changed(before, &drawn).map(|(_, new)| svg(&new.to_path())).collect();
+        Self { before: before.clone(), slash: None, taped: drawn, trued, lines, hinges: Vec::new() }
+    }
+
+    /// The same with a line to rule.
+    pub(super) fn with_line(mut self, points: &[Point]) -> Self {
+        self.lines.push(polyline_svg(points));
+        self
+    }
+
+    /// The same with a curve to draw.
+    pub(super) fn with_curve(mut self, curve: &Curve) -> Self {
+        self.lines.push(svg(&curve.to_path()));
+        self
+    }
+
+    /// The same with a hinge to mark.
+    pub(super) fn with_hinge(mut self, hinge: Point) -> Self {
+        self.hinges.push(hinge.into());
+        self
+    }
+
+    fn moved(&self) -> Vec<BezPath> {
+        match &self.slash {
+            Some(slash) => {
+                slash.regions(&self.before).into_iter().filter(|r| r.moves).map(|r| r.after).collect()
+            }
+            None => changed(&self.before, &self.taped).map(|(old, new)| swept(old, new)).collect(),
+        }
+    }
+
+    fn drawing(&self, kind: StageKind) -> StageDrawing {
+        let regions = self.slash.as_ref().map(|slash| slash.regions(&self.before)).unwrap_or_default();
+        let still = || regions.iter().filter(|r| !r.moves).map(|r| svg(&r.before)).collect::<Vec<_>>();
+        let moving = |after: bool| -> Vec<String> {
+            let of = |r: &crate::pattern::Region| svg(if after { &r.after } else { &r.before });
+            regions.iter().filter(|r| r.moves).map(of).collect()
+        };
+        let is_cut = self.slash.is_some();
+        let of = |outline: &Piece, lines: bool| StageDrawing {
+            piece: self.before.kind,
+            outline: svg(&outline.outline()),
+            still: Vec::new(),
+            moving: Vec::new(),
+            lines: if lines { self.lines.clone() } else { Vec::new() },
+            hinges: self.hinges.clone(),
+        };
+        match kind {
+            StageKind::Mark => of(&self.before, is_cut || self.taped == self.before),
+            StageKind::Cut if is_cut => StageDrawing {
+                outline: String::new(),
+                still: still(),
+                moving: moving(false),
+                ..of(&self.before, true)
+            },
+            StageKind::Cut => of(&self.before, true),
+            StageKind::Move if is_cut => StageDrawing {
+                outline: String::new(),
+                still: still(),
+                moving: moving(true),
+                ..of(&self.before, false)
+            },
+            StageKind::Move => {
+                StageDrawing { moving: self.moved().iter().map(svg).collect(), ..of(&self.before, true) }
+            }
+            StageKind::Fill => of(&self.taped, false),
+            StageKind::True => of(&self.trued, false),
+        }
+    }
+}
+
+/// A piece's outline as a stage's drawing.
+pub(super) fn outline_of(piece: &Piece) -> StageDrawing {
+    StageDrawing {
+        piece: piece.kind,
+        outline: svg(&piece.outline()),
+        still: Vec::new(),
+        moving: Vec::new(),
+        lines: Vec::new(),
+        hinges: Vec::new(),
+    }
+}
+
+/// Edges of the two that do not run alike, where they can be told to be the same.
+fn changed<'a>(before: &'a Piece, after: &'a Piece) -> impl Iterator<Item = (&'a Curve, &'a Curve)> {
+    let same_edges = before.edges.len() == after.edges.len();
+    before
+        .edges
+        .iter()
+        .zip(&after.edges)
+        .filter(move |(old, new)| same_edges && old.seam == new.seam && old.curve != new.curve)
+        .map(|(old, new)| (&old.curve, &new.curve))
+}
+
+/// The area between an old line and the new one.
+fn swept(old: &Curve, new: &Curve) -> BezPath {
+    let mut path = old.to_path();
+    for seg in new.reversed().segments() {
+        path.line_to(seg.start());
+        path.push(seg.as_path_el());
+    }
+    path.close_path();
+    path
+}
+
+/// Puts an alteration together: the pieces it worked on, and its words stage by stage.
+pub(super) fn altered(pattern: &Pattern, works: &[PieceWork], words: &[(StageKind, String)]) -> Altered {
+    let mut altered = Altered::unchanged(pattern, None);
+    for work in works {
+        altered.pattern = altered.pattern.with(work.trued.clone());
+        altered.taped = altered.taped.with(work.taped.clone());
+        altered.moved.extend(work.moved().into_iter().map(|path| (work.before.kind, path)));
+    }
+    altered.stages = words
+        .iter()
+        .map(|(kind, words)| Stage {
+            kind: *kind,
+            words: words.clone(),
+            drawings: works.iter().map(|work| work.drawing(*kind)).collect(),
+        })
+        .collect();
+    altered
+}
+
+/// SVG path data for a stage.
+pub(super) fn svg(path: &BezPath) -> String {
+    short_svg(path)
+}
+
+fn polyline_svg(points: &[Point]) -> String {
+    Curve::polyline(points).map_or_else(String::new, |curve| svg(&curve.to_path()))
+}

@@ -1,0 +1,138 @@
+//! Underarm up or down: the armhole's lower half follows, the side seam gives way (handbook: `alterations.md`,
+//! section 2).
+
+use kurbo::Vec2;
+
+use super::told::{PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::pattern::{Curve, Figure, Pattern, Piece, Seam, reshape_start};
+
+/// The armhole follows over this share of its length.
+const REACH: f64 = 0.5;
+
+const PARAMS: [Param; 1] = [Param::amount(
+    "Lower",
+    MeasuredOn::PerSide,
+    (-25.0, 40.0),
+    "How far the underarm drops along the side seam, front and back alike. Negative raises it.",
+)];
+
+/// The underarm lower or higher.
+pub(super) struct Underarm;
+
+impl Alteration for Underarm {
+    fn code(&self) -> &'static str {
+        "underarm"
+    }
+
+    fn name(&self) -> &'static str {
+        "Underarm"
+    }
+
+    fn why(&self) -> &'static str {
+        "The armhole cuts in under the arm, or hangs so low that the arm lifts the whole garment."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::Armhole, Seam::Side]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        pattern.front().is_some() && pattern.back().is_some()
+    }
+
+    fn wants(&self) -> &'static str {
+        "the underarm is altered on a whole front and back alike: this pattern lacks one of them"
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
+        &[
+            (Figure::Waist, 0.0),
+            (Figure::NecklineFront, 0.0),
+            (Figure::NecklineBack, 0.0),
+            (Figure::ShoulderFront, 0.0),
+            (Figure::ShoulderBack, 0.0),
+            (Figure::CentreFront, 0.0),
+            (Figure::CentreBack, 0.0),
+        ]
+    }
+
+    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        vec![(Figure::SideFront, -given.amount()), (Figure::SideBack, -given.amount())]
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+        let front = pattern.front()?;
+        let side = front.first_edge(Seam::Side)?;
+        Some(Handle::new(front.kind, front.underarm(), front.edges[side].curve.start_direction()))
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let by = given.amount();
+        let works: Vec<PieceWork> = [pattern.front(), pattern.back()]
+            .into_iter()
+            .flatten()
+            .map(|piece| Ok(PieceWork::drawn(piece, lowered(piece, by, style)?)))
+            .collect::<Result<_, AlterError>>()?;
+        let (way, amount) = (if by > 0.0 { "down" } else { "up" }, style.with_unit(by.abs()));
+        let words = [
+            (
+                StageKind::Mark,
+                format!("On front and back mark {amount} {way} the side seam's own line from the underarm."),
+            ),
+            (
+                StageKind::Move,
+                "Draw the armhole to the mark from half-way down, arriving square to the side seam."
+                    .to_owned(),
+            ),
+            (
+                StageKind::True,
+                "Lay the side seams together: the armhole runs on without a peak. Measure it again."
+                    .to_owned(),
+            ),
+        ];
+        Ok(altered(pattern, &works, &words))
+    }
+}
+
+fn lowered(piece: &Piece, by: f64, style: Style) -> Result<Piece, AlterError> {
+    let armhole = piece.last_edge(Seam::Armhole).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
+    let side = piece
+        .edges
+        .get(armhole + 1)
+        .filter(|edge| edge.seam == Seam::Side)
+        .ok_or_else(|| AlterError::no_seam(Seam::Side))?;
+    let room = side.curve.length() - 10.0;
+    if by > room {
+        return Err(AlterError::Beyond {
+            asked: style.with_unit(by),
+            limit: style.with_unit(room),
+            limit_mm: room,
+            because: "of side seam above the next dart or the waist",
+            way_out: "a smaller amount, or move the dart first",
+        });
+    }
+    let mut after = piece.clone();
+    after.edges[armhole + 1].curve = if by > 0.0 {
+        side.curve.split(by).1
+    } else {
+        let from = side.curve.start() - side.curve.start_direction() * -by;
+        if side.curve.is_straight() && side.curve.segments().len() == 1 {
+            Curve::line(from, side.curve.end())
+        } else {
+            Curve::line(from, side.curve.start()).then(side.curve.clone())
+        }
+    };
+    let shift: Vec2 = after.edges[armhole + 1].curve.start() - side.curve.start();
+    let old = &piece.edges[armhole].curve;
+    after.edges[armhole].curve = reshape_start(&old.reversed(), shift, old.length() * REACH).reversed();
+    for notch in after.notches.iter_mut().filter(|notch| notch.seam == Seam::Side) {
+        notch.from_underarm -= by;
+    }
+    Ok(after)
+}
