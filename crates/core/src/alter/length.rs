@@ -12,6 +12,8 @@ use crate::pattern::{
 
 /// Where a curved seam crosses the line it is drawn smooth over this length, in millimetres.
 const SMOOTH: f64 = 40.0;
+/// Between the line and the next corner at least this is left, in millimetres.
+const LEAST_LEFT: f64 = 5.0;
 
 const PARAMS: [Param; 3] = [
     Param::amount(
@@ -120,15 +122,18 @@ impl Alteration for Length {
         let by = given.amount();
         // One height on all pieces: what is free above the waist on the one that has least.
         let room = pieces_of(pattern, given).filter_map(free_above_waist).fold(f64::INFINITY, f64::min);
-        let works: Vec<PieceWork> = pieces_of(pattern, given)
-            .map(|piece| {
-                let level = level_of(piece, given.way("at"), room)?;
-                let after = lengthened(piece, level, by, style)?;
+        let levels =
+            pieces_of(pattern, given).map(|piece| Ok((piece, level_of(piece, given.way("at"), room)?)));
+        let levels: Vec<(&Piece, f64)> = levels.collect::<Result<_, AlterError>>()?;
+        within_reach(&levels, by, style)?;
+        let works: Vec<PieceWork> = levels
+            .into_iter()
+            .map(|(piece, level)| {
                 let bounds = piece.bounds();
                 let line = [Point::new(bounds.x0, level), Point::new(bounds.x1, level)];
-                Ok(PieceWork::drawn(piece, after).with_line(&line))
+                PieceWork::drawn(piece, lengthened(piece, level, by)).with_line(&line)
             })
-            .collect::<Result<_, AlterError>>()?;
+            .collect();
         if works.is_empty() {
             return Err(AlterError::not_here("the pattern lacks that piece"));
         }
@@ -198,8 +203,23 @@ fn level_of(piece: &Piece, at: &str, room: f64) -> Result<f64, AlterError> {
             Ok(tip + (highest - tip) * 0.6)
         }
         "hip" => waist.map(|waist| waist.midpoint(piece.bounds().y1)).ok_or_else(missing),
-        _ => Ok(waist_at_side(piece) - room * 0.6),
+        _ => Ok(up_the_side(piece, room * 0.6)),
     }
+}
+
+/// The height so far up the side seam from the waist, along the seam: there front and back lie together.
+fn up_the_side(piece: &Piece, by: f64) -> f64 {
+    let waist = waist_at_side(piece);
+    let mut left = by;
+    let edges: Vec<&Edge> = piece.edges_of(Seam::Side).collect();
+    for edge in edges.into_iter().rev() {
+        let end = edge.curve.crossing_level(waist).unwrap_or_else(|| edge.curve.length());
+        if left <= end {
+            return edge.curve.point_at(end - left).y;
+        }
+        left -= end;
+    }
+    waist - by
 }
 
 /// Where the side seam reaches the waist.
@@ -221,27 +241,30 @@ fn free_above_waist(piece: &Piece) -> Option<f64> {
     Some(waist_at_side(piece) - lowest)
 }
 
+/// Whether so much can be folded out of every piece at its level.
+fn within_reach(levels: &[(&Piece, f64)], by: f64, style: Style) -> Result<(), AlterError> {
+    let free = |(piece, level): &(&Piece, f64)| -> f64 {
+        let ends = piece.edges.iter().filter(|edge| edge.seam != Seam::DartLeg);
+        let ends = ends.flat_map(|edge| [edge.curve.start().y, edge.curve.end().y]);
+        ends.filter(|y| y > level).fold(f64::INFINITY, f64::min) - level
+    };
+    let most = (levels.iter().map(free).fold(f64::INFINITY, f64::min) - LEAST_LEFT).max(0.0);
+    if -by <= most {
+        return Ok(());
+    }
+    Err(AlterError::Beyond {
+        asked: style.with_unit(-by),
+        limit: style.with_unit(most),
+        limit_mm: -most,
+        because: "that can be folded out at this line",
+        way_out: "take the rest at another level",
+    })
+}
+
 /// Everything below the level shifted; seams that cross it re-drawn.
-fn lengthened(piece: &Piece, level: f64, by: f64, style: Style) -> Result<Piece, AlterError> {
+fn lengthened(piece: &Piece, level: f64, by: f64) -> Piece {
     let below = |p: Point| p.y > level;
     let shift = |p: Point| if below(p) { p + Vec2::new(0.0, by) } else { p };
-    let room = piece
-        .edges
-        .iter()
-        .filter(|edge| edge.seam != Seam::DartLeg)
-        .flat_map(|edge| [edge.curve.start().y, edge.curve.end().y])
-        .filter(|y| *y > level)
-        .fold(f64::INFINITY, f64::min)
-        - level;
-    if -by > room - 5.0 {
-        return Err(AlterError::Beyond {
-            asked: style.with_unit(-by),
-            limit: style.with_unit((room - 5.0).max(0.0)),
-            limit_mm: -(room - 5.0).max(0.0),
-            because: "that can be folded out at this line",
-            way_out: "take the rest at another level",
-        });
-    }
     let mut after = piece.clone();
     for edge in &mut after.edges {
         let (start, end) = (edge.curve.start(), edge.curve.end());
@@ -283,7 +306,7 @@ fn lengthened(piece: &Piece, level: f64, by: f64, style: Style) -> Result<Piece,
             notch.from_underarm += by;
         }
     }
-    Ok(after)
+    after
 }
 
 /// A seam cut where it crosses the level and a straight piece let in, or as much folded out of it.
