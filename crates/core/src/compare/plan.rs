@@ -18,6 +18,8 @@ use crate::{Length, OnBody, Shown, Style};
 const DROPPED_BELOW: f64 = 3.0;
 /// A shoulder narrower than this on each side is pivoted in, in millimetres.
 const NARROW_A_SIDE: f64 = 6.0;
+/// A figure this near to its target needs no other amount, in millimetres.
+const CLOSE_ENOUGH: f64 = 0.5;
 /// Each dart takes up to this of a waist difference before the side seams do, in millimetres.
 const DART_TAKES: f64 = 12.0;
 /// Above this in all a waist difference wants a panel seam, in millimetres.
@@ -129,15 +131,12 @@ pub fn plan(
         lines: Vec::new(),
         dropped: Vec::new(),
         addressed: Vec::new(),
+        ease,
         changes,
         style,
     };
     planner.bust(block.cup());
     planner.shoulders();
-    // Length and waist are seen on the pattern as the bust left it.
-    if let Some(pattern) = &planner.pattern {
-        planner.comparison = compare(body, &measure(pattern), ease, style);
-    }
     planner.lengths();
     planner.widths();
     planner.sleeve();
@@ -174,6 +173,7 @@ struct Planner<'a> {
     lines: Vec<PlanLine>,
     dropped: Vec<DroppedLine>,
     addressed: Vec<Figure>,
+    ease: &'a EaseSet,
     changes: &'a PlanChanges,
     style: Style,
 }
@@ -188,6 +188,32 @@ struct Wanted<'a> {
     because: &'a str,
 }
 
+/// What carries a line out: the alteration, and how the line's amount goes into it.
+struct Means {
+    /// Code of the alteration.
+    code: &'static str,
+    /// The parameter that takes the amount.
+    param: &'static str,
+    /// The parameter's value for a line of 1 mm.
+    sign: f64,
+    /// What else it is told.
+    amounts: Amounts,
+}
+
+impl Means {
+    fn by(code: &'static str) -> Self {
+        Self { code, param: "amount", sign: 1.0, amounts: Amounts::default() }
+    }
+
+    fn param(self, param: &'static str) -> Self {
+        Self { param, ..self }
+    }
+
+    fn opposite(self) -> Self {
+        Self { sign: -self.sign, ..self }
+    }
+}
+
 impl Planner<'_> {
     fn bust(&mut self, block_cup: f64) {
         let Some(off) = self.to_alter(Figure::Bust) else { return };
@@ -200,14 +226,15 @@ impl Planner<'_> {
             || (longer_front && off > 0.0);
         if !is_prominence {
             let per_half = OnBody(Length::from_mm(off)).per_half();
-            self.worksheet(Wanted {
+            let wanted = Wanted {
                 key: "bust_side",
                 name: "Side seams at the bust",
                 mm: per_half.per_seam().0.mm(),
                 on: "per seam edge",
                 figure: Figure::Bust,
                 because: "the cup is the block's own, so the difference is frame",
-            });
+            };
+            self.built(wanted, Means::by("side_seams"));
             return;
         }
         let half = OnBody(Length::from_mm(off)).per_half().0.mm();
@@ -226,7 +253,7 @@ impl Planner<'_> {
         let name = if half > 0.0 { "Full bust" } else { "Small bust" };
         let wanted =
             Wanted { key: "bust", name, mm: half, on: "per half", figure: Figure::Bust, because: &because };
-        let done = self.built(wanted, "full_bust", amounts);
+        let done = self.built(wanted, Means { amounts, ..Means::by("full_bust") });
         if done && moves_point {
             self.addressed.extend([Figure::BustPointDepth, Figure::BustSpan]);
         }
@@ -243,7 +270,7 @@ impl Planner<'_> {
                 figure: Figure::ShoulderFront,
                 because: "front and back alike",
             };
-            self.built(wanted, "shoulder_length", Amounts::of(off));
+            self.built(wanted, Means::by("shoulder_length"));
         }
         // Narrower across while the seam's own length fits: the whole shoulder stands too far out.
         let drawn = self.pattern.as_ref().and_then(|pattern| Some(2.0 * pattern.front()?.tip().x));
@@ -261,17 +288,18 @@ impl Planner<'_> {
                 ),
                 vec!["shoulder_width".to_owned()],
             );
-            self.lines.push(line);
+            self.carry_out(line, None, Means::by("narrow_shoulder").opposite());
         }
         if let Some(off) = self.to_alter(Figure::ShoulderDrop) {
-            self.worksheet(Wanted {
+            let wanted = Wanted {
                 key: "shoulder_slope",
                 name: "Shoulder slope",
                 mm: off,
                 on: "per side",
                 figure: Figure::ShoulderDrop,
                 because: if off > 0.0 { "her shoulders slope more" } else { "her shoulders are squarer" },
-            });
+            };
+            self.built(wanted, Means::by("shoulder_slope"));
         }
     }
 
@@ -281,14 +309,15 @@ impl Planner<'_> {
         let longer_front = self.to_alter(Figure::FrontLength).is_some_and(|mm| mm > 0.0);
         // Longer behind, and above the armhole level, while the front is not: the back is rounded.
         if let (Some(length), Some(depth), false) = (behind, deeper, longer_front) {
-            self.worksheet(Wanted {
+            let wanted = Wanted {
                 key: "rounded_back",
                 name: "Rounded back",
                 mm: length.min(depth),
                 on: "at centre back, above the armhole level",
                 figure: Figure::CentreBack,
                 because: "the back is longer above the armhole level while the front is not",
-            });
+            };
+            self.built(wanted, Means::by("rounded_back"));
         } else if let Some(mm) = self.to_alter(Figure::CentreBack) {
             self.length("length_back", "Bodice length, back", mm, Figure::CentreBack);
         }
@@ -299,13 +328,14 @@ impl Planner<'_> {
         if planned_bust {
             return;
         }
-        for (key, name, figure, share, on) in [
-            ("bust_point", "Bust point level", Figure::BustPointDepth, 1.0, "down the front"),
-            ("bust_span", "Bust points apart", Figure::BustSpan, 2.0, "per half"),
+        for (key, name, figure, share, on, param) in [
+            ("bust_point", "Bust point level", Figure::BustPointDepth, 1.0, "down the front", "amount"),
+            ("bust_span", "Bust points apart", Figure::BustSpan, 2.0, "per half", "out"),
         ] {
             if let Some(mm) = self.to_alter(figure) {
                 let because = "the darts must point at hers";
-                self.worksheet(Wanted { key, name, mm: mm / share, on, figure, because });
+                let wanted = Wanted { key, name, mm: mm / share, on, figure, because };
+                self.built(wanted, Means::by("dart_point").param(param));
             }
         }
     }
@@ -322,40 +352,75 @@ impl Planner<'_> {
             format!("more than {most} in all is better placed in a panel seam")
         } else {
             let each = self.style.with_unit(DART_TAKES);
-            format!("darts first, up to {each} each, then the side seams")
+            format!("at the side seams; the darts can take up to {each} each of it first")
         };
         let seen = "measured on the pattern after the lines above";
-        for (key, name, figure, share, on, because) in [
-            ("back_width", "Back width", Figure::AcrossBack, 2.0, "per half", seen),
-            ("front_width", "Front width", Figure::AcrossFront, 2.0, "per half", seen),
-            ("waist", "Waist", Figure::Waist, 2.0, "per half", how.as_str()),
-            ("hip", "Hip", Figure::Hip, 4.0, "per seam edge", "half to each side of the side seam"),
-            ("underarm", "Underarm", Figure::ArmholeDepth, 1.0, "down, front and back", seen),
+        let side = || Means::by("side_seams");
+        let large = "an armhole must be 1 in larger than the arm's own";
+        for (key, name, figure, share, on, because, means) in [
+            ("back_width", "Back width", Figure::AcrossBack, 2.0, "per half", seen, Means::by("back_width")),
+            (
+                "front_width",
+                "Front width",
+                Figure::AcrossFront,
+                2.0,
+                "per half",
+                seen,
+                Means::by("front_width"),
+            ),
+            ("waist", "Waist", Figure::Waist, 4.0, "per seam edge", how.as_str(), side().param("waist")),
+            (
+                "hip",
+                "Hip",
+                Figure::Hip,
+                4.0,
+                "per seam edge",
+                "half to each side of the side seam",
+                side().param("hip"),
+            ),
+            (
+                "underarm",
+                "Underarm",
+                Figure::ArmholeDepth,
+                1.0,
+                "down, front and back",
+                seen,
+                Means::by("underarm"),
+            ),
             (
                 "armhole",
                 "Armhole",
                 Figure::Armhole,
                 2.0,
                 "down at the underarm",
-                "an armhole must be 1 in larger than the arm's own",
+                large,
+                Means::by("underarm"),
             ),
         ] {
             let rounded = key == "underarm" && self.lines.iter().any(|line| line.key == "rounded_back");
             let lowered = key == "armhole" && self.lines.iter().any(|line| line.key == "underarm");
             if let Some(off) = self.to_alter(figure).filter(|_| !rounded && !lowered) {
-                self.worksheet(Wanted { key, name, mm: off / share, on, figure, because });
+                self.built(Wanted { key, name, mm: off / share, on, figure, because }, means);
             }
         }
     }
 
     fn sleeve(&mut self) {
-        for (key, name, figure, on) in [
-            ("sleeve_width", "Sleeve width", Figure::CapWidth, "at the biceps line"),
-            ("sleeve_length", "Sleeve length", Figure::SleeveLength, "at the elbow line"),
+        let arm = || Means::by("length");
+        let length = Means { amounts: Amounts::default().by("pieces", "sleeve"), ..arm() };
+        for (key, name, figure, on, means) in [
+            (
+                "sleeve_width",
+                "Sleeve width",
+                Figure::CapWidth,
+                "at the biceps line",
+                Means::by("biceps_width"),
+            ),
+            ("sleeve_length", "Sleeve length", Figure::SleeveLength, "at the elbow line", length),
         ] {
             if let Some(mm) = self.to_alter(figure) {
                 let because = "the sleeve comes last, from the finished armhole";
-                self.worksheet(Wanted { key, name, mm, on, figure, because });
+                self.built(Wanted { key, name, mm, on, figure, because }, means);
             }
         }
     }
@@ -368,32 +433,62 @@ impl Planner<'_> {
     }
 
     /// A line whose alteration is built: done on the pattern at once, so that the next are seen after it.
-    fn built(&mut self, wanted: Wanted<'_>, code: &str, amounts: Amounts) -> bool {
-        let figure = wanted.figure;
-        let Some(mut line) = self.line(&wanted) else { return false };
+    fn built(&mut self, wanted: Wanted<'_>, means: Means) -> bool {
+        let Some(line) = self.line(&wanted) else { return false };
+        self.carry_out(line, Some(wanted.figure), means)
+    }
+
+    /// Does a line on the pattern. Where it is for a figure and the amount is not set by hand, the amount is
+    /// the one that brings the figure to its target: what an alteration adds need not be what is measured.
+    fn carry_out(&mut self, mut line: PlanLine, figure: Option<Figure>, means: Means) -> bool {
         // Without geometry, or on a block the alteration is not built for, the line stays on the worksheet.
-        let fits = |pattern: &&Pattern| alteration(code).is_some_and(|alteration| alteration.is_for(pattern));
-        let Some(pattern) = self.pattern.as_ref().filter(fits) else {
+        let known = alteration(means.code);
+        let fits = |pattern: &&Pattern| known.is_some_and(|known| known.is_for(pattern));
+        let (Some(known), Some(pattern)) = (known, self.pattern.clone().as_ref().filter(fits).cloned())
+        else {
             self.lines.push(line);
             return false;
         };
-        line.alteration = Some(code.to_owned());
-        line.amounts = amounts.with("amount", line.amount.mm);
-        let outcome = alteration(code)
-            .filter(|_| line.done)
-            .map(|alteration| apply(alteration, pattern, &line.amounts, None, self.style));
-        let mut is_done = false;
-        match outcome {
-            Some(Ok(altered)) => {
-                self.pattern = Some(altered.pattern);
-                self.addressed.push(figure);
-                is_done = true;
+        let amounts = |mm: f64| means.amounts.clone().with(means.param, means.sign * mm);
+        line.alteration = Some(means.code.to_owned());
+        line.amounts = amounts(line.amount.mm);
+        if !line.done {
+            self.lines.push(line);
+            return false;
+        }
+        let mut outcome = apply(known, &pattern, &line.amounts, None, self.style);
+        if let (Some(figure), Ok(altered), None) = (figure, &outcome, &line.planned) {
+            let missed = self.missed(figure, &pattern, &altered.pattern);
+            if let Some(factor) = missed {
+                let mm = line.amount.mm * factor;
+                let again = apply(known, &pattern, &amounts(mm), None, self.style);
+                if again.is_ok() {
+                    (line.amount, line.amounts) = (self.style.show(mm), amounts(mm));
+                    outcome = again;
+                }
             }
-            Some(Err(error)) => line.refused = Some(error.to_string()),
-            None => {}
+        }
+        let is_done = outcome.is_ok();
+        match outcome {
+            Ok(altered) => {
+                self.comparison = compare(self.body, &measure(&altered.pattern), self.ease, self.style);
+                self.pattern = Some(altered.pattern);
+                self.addressed.extend(figure);
+            }
+            Err(error) => line.refused = Some(error.to_string()),
         }
         self.lines.push(line);
         is_done
+    }
+
+    /// By what factor the amount must change for the figure to come to its target; `None` where it does.
+    fn missed(&self, figure: Figure, before: &Pattern, after: &Pattern) -> Option<f64> {
+        let target = self.comparison.row(figure)?.target.as_ref()?.mm;
+        let (was, now) = (measure(before).get(figure)?, measure(after).get(figure)?);
+        let (wanted, got) = (target - was, now - was);
+        let factor = wanted / got;
+        // An alteration that hardly moves the figure is not the one to bring it there.
+        ((wanted - got).abs() > CLOSE_ENOUGH && (0.5..=2.5).contains(&factor)).then_some(factor)
     }
 
     fn worksheet(&mut self, wanted: Wanted<'_>) {

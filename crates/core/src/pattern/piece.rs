@@ -418,9 +418,10 @@ impl Pattern {
         self.pieces.iter().find(|piece| piece.kind.is_sleeve())
     }
 
-    /// Whether left and right differ somewhere.
+    /// Whether left and right differ somewhere: it holds pieces of both. What is worn on one side does not.
     pub fn is_sided(&self) -> bool {
-        self.pieces.iter().any(|piece| piece.kind.side().is_some())
+        let has = |side| self.pieces.iter().any(|piece| piece.kind.side() == Some(side));
+        WornSide::BOTH.into_iter().all(has)
     }
 
     /// What is worn on one side: its own pieces, and those that serve both.
