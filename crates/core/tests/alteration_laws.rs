@@ -101,6 +101,7 @@ fn tries() -> Vec<Try> {
         plain("biceps_width", (-12.0, 30.0)),
         leaving("half_cap", (-12.0, 12.0), Amounts::default(), &[CAP]),
         plain("sleeve_width", (-20.0, 40.0)),
+        leaving("true_up", (10.0, 30.0), by("what", "waist"), &[(CheckCode::CentreSquare, "")]),
         of("sleeve_width", (-10.0, 20.0), Amounts::default().with("elbow", 10.0)),
     ]
 }
@@ -245,7 +246,7 @@ fn nothing_asked_for_is_nothing_done() {
             let same = apply(known, &block, &nothing, None, STYLE).unwrap();
             assert_eq!(same.pattern, block, "{}", named(&each, 0.0));
             assert!(same.stages.is_empty(), "{}", each.code);
-            let dragged = !matches!(params[0].on, MeasuredOn::Share);
+            let dragged = !matches!(params[0].on, MeasuredOn::Share | MeasuredOn::Place);
             assert_eq!(same.handle.is_some(), dragged, "{}: what has an amount can be dragged", each.code);
         }
     }

@@ -136,7 +136,8 @@ fn lines_can_be_left_out_set_by_hand_and_put_in_another_order() {
     assert!(!bust.fits && !bust.addressed);
 
     let amounts = BTreeMap::from([("bust".to_owned(), 10.0)]);
-    let by_hand = planned(&PlanChanges { amounts, off: vec!["back_width".into()], ..PlanChanges::default() }).unwrap();
+    let by_hand =
+        planned(&PlanChanges { amounts, off: vec!["back_width".into()], ..PlanChanges::default() }).unwrap();
     let line = by_hand.lines.iter().find(|line| line.key == "bust").unwrap();
     assert_eq!(line.amount.mm, 10.0);
     assert!((line.planned.as_ref().unwrap().mm - 25.0).abs() < 0.01);

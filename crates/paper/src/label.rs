@@ -15,17 +15,25 @@ pub struct Label {
     pub date: String,
     /// What was added at the edges, in a sentence.
     pub allowance: String,
+    /// The alterations that were done, by name; none is the block as it is.
+    pub altered_for: Vec<String>,
 }
 
 impl Label {
     /// The lines for one piece.
     pub fn lines(&self, piece: &str, cut: &str) -> Vec<String> {
-        vec![
+        let mut lines = vec![
             piece.to_owned(),
             format!("{}, {}", self.client, self.garment),
             format!("{cut}, version {}, {}", self.version, self.date),
             format!("from {}", self.block),
             self.allowance.clone(),
-        ]
+        ];
+        // A label is narrow: two names a line.
+        for (index, names) in self.altered_for.chunks(2).enumerate() {
+            let lead = if index == 0 { "altered for " } else { "" };
+            lines.push(format!("{lead}{}", names.join(", ")));
+        }
+        lines
     }
 }

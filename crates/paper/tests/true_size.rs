@@ -27,6 +27,7 @@ fn label() -> Label {
         version: 3,
         date: "2 May 2026".into(),
         allowance: "Allowance 1/2 in, 3/8 in at neck and armhole.".into(),
+        altered_for: vec!["full bust".into(), "shoulder length".into(), "sway back".into()],
     }
 }
 

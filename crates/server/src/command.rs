@@ -202,6 +202,7 @@ fn exported(asked: ExportAsked) -> Result<Vec<u8>, CraftError> {
         version: asked.label.version,
         date: asked.label.date,
         allowance: allowance_note(&asked.allowances, asked.style),
+        altered_for: Vec::new(),
     };
     let pdf = |paper| {
         tiled_pdf(&asked.pattern, &asked.allowances, &label, paper).map_err(|e| CraftError(e.to_string()))

@@ -1,9 +1,13 @@
-//! Worksheets of the drafting table and of a plan: what the core found, laid out for paper.
+//! Worksheets of the drafting table, of a plan and of a recipe: what the core found, laid out for paper.
 
+use kurbo::{Affine, BezPath, Rect, Shape};
 use yardwand_core::Style;
+use yardwand_core::alter::{
+    Altered, FollowKind, Made, MadeStep, Stage, StageDrawing, alteration, amount_views, choices,
+};
 use yardwand_core::compare::{Comparison, DifferenceGrade, Explanation, Plan};
 use yardwand_core::draft::{Draft, DraftStep, step_views};
-use yardwand_core::pattern::PieceKind;
+use yardwand_core::pattern::{Pattern, PieceKind, check_pattern, measure};
 use yardwand_paper::{Column, Item, Mark, Paper, PaperError, Stroke, Worksheet, worksheet};
 
 fn columns(of: &[(&str, f64)]) -> Vec<Column> {
@@ -171,4 +175,146 @@ pub(crate) fn plan_sheet(
         });
     }
     worksheet(&sheet, paper)
+}
+
+/// How high a stage is drawn on paper, in millimetres.
+const STAGE_HEIGHT: f64 = 62.0;
+/// Between pieces drawn side by side, in millimetres of the pattern.
+const BETWEEN: f64 = 30.0;
+
+/// A recipe as steps for shears, tape and paper: amounts exact and rounded, a drawing a stage, what follows.
+pub(crate) fn recipe_sheet(
+    under: &str,
+    block: &Pattern,
+    made: &Made,
+    style: Style,
+    paper: Paper,
+) -> Result<Vec<u8>, PaperError> {
+    let mut sheet = Worksheet {
+        title: "Alteration worksheet".to_owned(),
+        under: format!(
+            "{under} All lines are net: stitching lines. Exact amounts to check by, rounded ones for the tape."
+        ),
+        items: Vec::new(),
+    };
+    if made.steps.is_empty() {
+        sheet = sheet.and(Item::Words("Nothing is altered: the pattern is the block as it is.".to_owned()));
+    }
+    for (index, step) in made.steps.iter().enumerate() {
+        sheet = step_items(index + 1, step, style).into_iter().fold(sheet, Worksheet::and);
+    }
+    let reminders: Vec<String> = made
+        .steps
+        .iter()
+        .filter_map(|step| step.outcome.as_ref()?.as_ref().ok())
+        .flat_map(|altered| &altered.follow_ups)
+        .filter(|follow| follow.kind != FollowKind::Done)
+        .map(|follow| follow.says.clone())
+        .collect();
+    if !reminders.is_empty() {
+        sheet = sheet.and(Item::Heading("Still to follow".to_owned()));
+        sheet = reminders
+            .into_iter()
+            .fold(sheet, |sheet, says| sheet.and(Item::Words(format!("\u{25a1} {says}"))));
+    }
+    sheet = sheet
+        .and(Item::Heading("Figures before and after".to_owned()))
+        .and(figures_table(block, made, style));
+    sheet = sheet.and(Item::Heading("Before you cut".to_owned()));
+    for check in check_pattern(&made.pattern, style) {
+        let verdict = if check.passed { "holds" } else { "look here" };
+        sheet = sheet.and(Item::Words(format!("{} ({verdict}): {}.", check.name, check.says)));
+    }
+    worksheet(&sheet, paper)
+}
+
+fn step_items(number: usize, made: &MadeStep, style: Style) -> Vec<Item> {
+    let step = &made.step;
+    let Some(known) = alteration(&step.alteration) else { return Vec::new() };
+    let side = step.side.map_or_else(String::new, |side| format!(", {} only", side.name()));
+    let mut items = vec![Item::Heading(format!("{number}. {}{side}", known.name()))];
+    if !step.reason.is_empty() {
+        items.push(Item::Words(format!("Why: {}", step.reason)));
+    }
+    let amounts = amount_views(known, &step.amounts, style);
+    let mut rows: Vec<Vec<String>> = amounts
+        .into_iter()
+        .map(|view| {
+            let exact = format!("{} {}", style.exact(view.amount.mm), style.unit().suffix());
+            vec![view.on, exact, style.with_unit(view.amount.mm)]
+        })
+        .collect();
+    rows.extend(choices(known, &step.amounts, style).into_iter().map(|said| {
+        let (name, value) = said.split_once(": ").unwrap_or((said.as_str(), ""));
+        vec![name.to_owned(), value.to_owned(), String::new()]
+    }));
+    if !rows.is_empty() {
+        items.push(Item::Table {
+            columns: columns(&[("amount", 0.4), ("exact", 0.35), ("rounded", 0.25)]),
+            rows,
+        });
+    }
+    match &made.outcome {
+        None => items.push(Item::Words("Switched off: left out.".to_owned())),
+        Some(Err(error)) => items.push(Item::Words(format!("Not possible as it stands: {error}."))),
+        Some(Ok(altered)) => items.extend(stage_items(altered)),
+    }
+    items
+}
+
+fn stage_items(altered: &Altered) -> Vec<Item> {
+    let of = |stage: &Stage| {
+        [Item::Words(format!("{}: {}", stage.kind.name(), stage.words)), stage_drawing(stage)]
+    };
+    let done = altered.follow_ups.iter().filter(|follow| follow.kind == FollowKind::Done);
+    let done = done.map(|follow| Item::Words(format!("Done with it: {}", follow.says)));
+    altered.stages.iter().flat_map(of).chain(done).collect()
+}
+
+/// A stage's pieces side by side: what stays thin, what moves and what is ruled strong.
+fn stage_drawing(stage: &Stage) -> Item {
+    let mut strokes: Vec<Stroke> = Vec::new();
+    let mut right = 0.0;
+    for drawing in &stage.drawings {
+        let lines = drawing_strokes(drawing);
+        let bounds = lines.iter().map(|line| line.path.bounding_box()).reduce(|a, b| Rect::union(&a, b));
+        let Some(bounds) = bounds else { continue };
+        let across = Affine::translate((right - bounds.x0, 0.0));
+        right += bounds.width() + BETWEEN;
+        strokes.extend(lines.into_iter().map(|line| Stroke { path: across * line.path, ..line }));
+    }
+    Item::Drawing { strokes, marks: Vec::new(), height: STAGE_HEIGHT }
+}
+
+fn drawing_strokes(drawing: &StageDrawing) -> Vec<Stroke> {
+    // The core writes these paths itself; one that could not be read would only be missing here.
+    let read = |text: &String, strong| BezPath::from_svg(text).ok().map(|path| Stroke { path, strong });
+    let outline = Some(&drawing.outline).filter(|outline| !outline.is_empty());
+    let thin = outline.into_iter().chain(&drawing.still).filter_map(|text| read(text, false));
+    let strong = drawing.moving.iter().chain(&drawing.lines).filter_map(|text| read(text, true));
+    let hinges = drawing.hinges.iter().map(|hinge| {
+        let ring = kurbo::Circle::new((hinge.x, hinge.y), 5.0);
+        Stroke { path: ring.to_path(0.1), strong: true }
+    });
+    thin.chain(strong).chain(hinges).collect()
+}
+
+fn figures_table(block: &Pattern, made: &Made, style: Style) -> Item {
+    let (before, after) = (measure(block), measure(&made.pattern));
+    let rows = after.iter().filter_map(|(figure, mm)| {
+        let was = before.get(figure)?;
+        let changed = (mm - was).abs() > 0.05;
+        changed.then(|| {
+            vec![
+                figure.name().to_owned(),
+                style.with_unit(was),
+                style.with_unit(mm),
+                format!("{} {}", style.exact(mm - was), style.unit().suffix()),
+            ]
+        })
+    });
+    Item::Table {
+        columns: columns(&[("figure", 0.4), ("block", 0.2), ("now", 0.2), ("change, exact", 0.2)]),
+        rows: rows.collect(),
+    }
 }

@@ -43,6 +43,7 @@ mod sleeve;
 mod sleeve_width;
 mod split_dart;
 mod sway_back;
+mod true_up;
 mod underarm;
 
 use crate::Style;
@@ -53,7 +54,7 @@ pub use apply::apply;
 pub use error::AlterError;
 pub use preview::{
     AlterationView, AmountView, Broken, Expectation, FigureRow, MovedArea, ParamView, Preview, StepState,
-    StepView, WayView, alteration_views, amount_views, preview,
+    StepView, WayView, alteration_views, amount_views, choices, figures_beside, preview,
 };
 pub use recipe::{Made, MadeStep, Recipe, Step, make};
 pub use told::{Altered, FollowKind, FollowUp, Handle, Offer, Stage, StageDrawing, StageKind};
@@ -87,6 +88,7 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &biceps_width::BicepsWidth,
         &half_cap::HalfCap,
         &sleeve_width::SleeveWidth,
+        &true_up::TrueUp,
     ]
 }
 

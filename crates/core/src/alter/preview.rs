@@ -303,7 +303,7 @@ pub fn amount_views(alteration: &dyn Alteration, amounts: &Amounts, style: Style
 }
 
 /// What was chosen besides the amount, in the trade's words.
-fn choices(alteration: &dyn Alteration, amounts: &Amounts, style: Style) -> Vec<String> {
+pub fn choices(alteration: &dyn Alteration, amounts: &Amounts, style: Style) -> Vec<String> {
     let params = alteration.params();
     let given = Given::new(params, amounts);
     let chosen = |param: &super::Param| -> Option<String> {
@@ -328,7 +328,7 @@ fn choices(alteration: &dyn Alteration, amounts: &Amounts, style: Style) -> Vec<
 
 fn figure_rows(block: &Pattern, made: &Made, style: Style) -> Vec<FigureRow> {
     let now = &made.pattern;
-    if !now.is_sided() {
+    if !now.is_sided() && !block.is_sided() {
         return rows_of(block, now, made, None, style);
     }
     let [left, right] =
@@ -342,6 +342,14 @@ fn figure_rows(block: &Pattern, made: &Made, style: Style) -> Vec<FigureRow> {
             rows.extend([l, r]);
         }
     }
+    rows
+}
+
+/// Two patterns by their figures: what the one measures, what the other does, and the difference.
+pub fn figures_beside(one: &Pattern, other: &Pattern, style: Style) -> Vec<FigureRow> {
+    let nothing = Made { pattern: other.clone(), steps: Vec::new() };
+    let mut rows = figure_rows(one, &nothing, style);
+    rows.iter_mut().for_each(|row| row.expectation = Expectation::Free);
     rows
 }
 

@@ -82,6 +82,23 @@ impl Recipe {
         self
     }
 
+    /// What the pieces are altered for, in the trade's words: the steps that are on and ask for something.
+    pub fn altered_for(&self) -> Vec<String> {
+        let mut names: Vec<String> = Vec::new();
+        for step in self.steps.iter().filter(|step| step.on) {
+            let Some(known) = alteration(&step.alteration) else { continue };
+            if known.is_nothing(&Given::new(known.params(), &step.amounts)) {
+                continue;
+            }
+            let name = known.name().to_lowercase();
+            let name = step.side.map_or(name.clone(), |side| format!("{name} ({})", side.name()));
+            if !names.contains(&name) {
+                names.push(name);
+            }
+        }
+        names
+    }
+
     /// Whether a recipe from outside can be folded: known form, known alterations, amounts in range.
     ///
     /// # Errors

@@ -72,6 +72,8 @@ pub struct DartDrawing {
     pub legs: String,
     /// Middle line from the cap to the pivot.
     pub fold: String,
+    /// The seam beyond the dart as it lies when the dart is folded shut; empty inside a piece.
+    pub folded: String,
     /// The mouth at the seam.
     pub intake: Shown,
     /// The angle at the pivot, in degrees.
@@ -179,10 +181,21 @@ fn draw_dart(piece: &Piece, dart: &Dart, style: Style) -> Option<DartDrawing> {
         name: dart.place.name().to_owned(),
         legs: polyline(&[first, dart.point, second]),
         fold: polyline(&[apex, dart.pivot]),
+        folded: folded(piece, dart, turn),
         intake: style.show(first.distance(second)),
         degrees: turn.abs(),
         pivot: dart.pivot.into(),
         point: dart.point.into(),
+    })
+}
+
+/// What follows the dart on its seam, turned about the pivot until the legs meet.
+fn folded(piece: &Piece, dart: &Dart, turn: f64) -> String {
+    let last_leg = piece.edges.iter().rposition(|edge| edge.dart == Some(dart.place));
+    let after = last_leg.and_then(|leg| piece.edges.get((leg + 1) % piece.edges.len()));
+    after.map_or_else(String::new, |edge| {
+        let shut = kurbo::Affine::rotate_about(-turn.to_radians(), dart.pivot);
+        short_svg(&edge.curve.transformed(shut).to_path())
     })
 }
 
@@ -193,6 +206,7 @@ fn draw_two_pointed(dart: &TwoPointedDart, style: Style) -> DartDrawing {
         name: "two-pointed waist dart".to_owned(),
         legs: polyline(&[dart.point, dart.first, dart.lower, dart.second, dart.point]),
         fold: polyline(&[dart.point, dart.lower]),
+        folded: String::new(),
         intake: style.show(dart.intake()),
         degrees: turn.abs(),
         pivot: dart.upper.into(),

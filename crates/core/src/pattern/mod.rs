@@ -15,6 +15,7 @@ mod shoulder;
 mod slash;
 mod truing;
 mod walk;
+mod walk_frames;
 
 pub use allowance::{Allowances, cut_line};
 pub use check::{
@@ -40,3 +41,4 @@ pub use truing::{
     Trued, back_off_points, capped_outline, redraw_dart, true_kinks, true_underarm, true_waist,
 };
 pub use walk::{SeamWalk, WalkedNotch, walk};
+pub use walk_frames::{Walk, WalkFrame, walks};

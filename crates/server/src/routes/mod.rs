@@ -4,6 +4,7 @@ mod blocks;
 mod clients;
 mod comparison;
 mod craft;
+mod cutting;
 mod drafting;
 mod files;
 mod forms;
@@ -46,6 +47,7 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
         .merge(files::routes())
         .merge(imports::routes())
         .merge(shelves::routes())
+        .merge(cutting::routes())
         .merge(drafting::routes())
         .merge(blocks::routes())
         .merge(nests::routes())

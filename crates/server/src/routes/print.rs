@@ -99,6 +99,7 @@ async fn printed(state: &AppState, id: u64, asked: &PrintAsked, style: Style) ->
         version: version.version,
         date: version.made_at.format("%-d %B %Y").to_string(),
         allowance: allowance_note(&allowances, style),
+        altered_for: version.recipe.altered_for(),
     };
     Ok(Printed { pattern: version.pattern, allowances, label })
 }

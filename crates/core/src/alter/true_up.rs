@@ -1,0 +1,130 @@
+//! Truing by hand: a seam drawn smooth, or a corner squared, as a step of the recipe (handbook:
+//! `alterations.md`, section 1).
+
+use super::told::{PieceWork, altered};
+use super::{AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
+use crate::Style;
+use crate::pattern::{
+    Figure, Pattern, Piece, Seam, Trued, back_off_points, true_kinks, true_neck_side, true_tip,
+    true_underarm, true_waist,
+};
+
+const PARAMS: [Param; 2] = [
+    Param::place(
+        "amount",
+        "Over",
+        (0.0, 80.0),
+        Some(0.0),
+        "How far to either side of a corner the line may be drawn anew; usual is 12 to 40 mm. Nothing leaves it.",
+    ),
+    Param::way(
+        "what",
+        "What",
+        &[
+            ("armhole", "smooth the armhole"),
+            ("neckline", "smooth the neckline"),
+            ("side", "smooth the side seam"),
+            ("tip", "square the armhole to the shoulder"),
+            ("underarm", "square the armhole to the side seam"),
+            ("neck_side", "square the neckline to the shoulder"),
+            ("waist", "draw the waist with its darts folded"),
+        ],
+        "Corners inside a smooth seam are blended; right angles are restored; the waist is drawn as it is sewn.",
+    ),
+];
+
+/// A line trued by hand, on every piece that has it.
+pub(super) struct TrueUp;
+
+impl Alteration for TrueUp {
+    fn code(&self) -> &'static str {
+        "true_up"
+    }
+
+    fn name(&self) -> &'static str {
+        "Smooth and square"
+    }
+
+    fn why(&self) -> &'static str {
+        "A seam has a corner where it should run smooth, or a corner is not square where pieces meet."
+    }
+
+    fn params(&self) -> &'static [Param] {
+        &PARAMS
+    }
+
+    fn seams(&self) -> &'static [Seam] {
+        &[Seam::Armhole, Seam::Neckline, Seam::Side, Seam::Waist]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        pattern.front().is_some() || pattern.back().is_some()
+    }
+
+    fn wants(&self) -> &'static str {
+        "seams are trued on a front or a back: this pattern has neither"
+    }
+
+    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
+        &[(Figure::Bust, 0.0), (Figure::ShoulderFront, 0.0), (Figure::ShoulderBack, 0.0)]
+    }
+
+    fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {
+        Vec::new()
+    }
+
+    fn grip(&self, _: &Pattern, _: &Given<'_>) -> Option<Handle> {
+        None
+    }
+
+    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let reach = given.amount();
+        let what = given.way("what");
+        let mut worst = Trued { seam: Seam::Armhole, moved: 0.0, lengthened: 0.0 };
+        let mut works = Vec::new();
+        for piece in [pattern.front(), pattern.back()].into_iter().flatten() {
+            let mut after = piece.clone();
+            let trued = drawn(&mut after, what, reach);
+            worst.moved = worst.moved.max(trued.moved);
+            worst.lengthened += trued.lengthened;
+            if after != *piece {
+                works.push(PieceWork::drawn(piece, after));
+            }
+        }
+        if works.is_empty() {
+            return Err(AlterError::not_here(
+                "nothing to true there: the line runs smooth and square already",
+            ));
+        }
+        let words = [
+            (StageKind::Mark, format!("Mark {} to either side of the corner.", style.with_unit(reach))),
+            (
+                StageKind::True,
+                format!(
+                    "Draw the line anew between the marks. It moves by {} at most and becomes {} {}.",
+                    style.with_unit(worst.moved),
+                    style.with_unit(worst.lengthened.abs()),
+                    if worst.lengthened < 0.0 { "shorter" } else { "longer" }
+                ),
+            ),
+        ];
+        Ok(altered(pattern, &works, &words))
+    }
+}
+
+fn drawn(piece: &mut Piece, what: &str, reach: f64) -> Trued {
+    match what {
+        "neckline" => true_kinks(piece, Seam::Neckline, reach),
+        "side" => true_kinks(piece, Seam::Side, reach),
+        "tip" => true_tip(piece, reach),
+        "underarm" => true_underarm(piece, reach),
+        "neck_side" => true_neck_side(piece, reach),
+        "waist" => {
+            let before = piece.flat_length(Seam::Waist);
+            true_waist(piece);
+            back_off_points(piece);
+            Trued { seam: Seam::Waist, moved: 0.0, lengthened: piece.flat_length(Seam::Waist) - before }
+        }
+        _ => true_kinks(piece, Seam::Armhole, reach),
+    }
+}
