@@ -2,9 +2,14 @@
 /** Figures before and after, and the "before you cut" list. */
 import { computed } from 'vue'
 import CutList from './CutList.vue'
-import type { Check, FigureRow } from '@/api/types'
+import type { Broken, Check, FigureRow } from '@/api/types'
 
-const props = defineProps<{ figures: readonly FigureRow[]; checks: readonly Check[] }>()
+const props = defineProps<{
+  figures: readonly FigureRow[]
+  checks: readonly Check[]
+  /** Which step each failing check was first broken by. */
+  brokenBy?: readonly Broken[]
+}>()
 const emit = defineEmits<{
   /** Only this rule's faults are to be shown. */
   show: [code: string | undefined]
@@ -23,8 +28,13 @@ const WATCHED = [
   'waist',
   'centre_front',
 ]
-const rows = computed(() => WATCHED.flatMap((figure) => props.figures.filter((row) => row.figure === figure)))
 const isNought = (text: string) => text === '0' || text === '0.0'
+/** What is always watched, and whatever else has changed. */
+const rows = computed(() => {
+  const watched = WATCHED.flatMap((figure) => props.figures.filter((row) => row.figure === figure))
+  const changed = props.figures.filter((row) => !WATCHED.includes(row.figure) && !isNought(row.change.text))
+  return [...watched, ...changed]
+})
 </script>
 
 <template>
@@ -40,8 +50,8 @@ const isNought = (text: string) => text === '0' || text === '0.0'
         </tr>
       </thead>
       <tbody>
-        <tr v-for="row in rows" :key="row.figure">
-          <th scope="row">{{ row.name }}</th>
+        <tr v-for="row in rows" :key="`${row.figure} ${row.side}`">
+          <th scope="row">{{ row.name }}{{ row.side ? `, ${row.side}` : '' }}</th>
           <td class="num">{{ row.before.text }}</td>
           <td class="num">{{ row.after.text }}</td>
           <td
@@ -59,14 +69,7 @@ const isNought = (text: string) => text === '0' || text === '0.0'
         </tr>
       </tbody>
     </table>
+    <p v-for="each in brokenBy" :key="each.check" class="small decide">{{ each.says }}</p>
     <CutList :checks="checks" @show="emit('show', $event)" />
   </section>
 </template>
-
-<style scoped>
-tbody th {
-  font-size: 0.95rem;
-  color: var(--ink);
-  font-weight: 400;
-}
-</style>

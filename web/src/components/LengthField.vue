@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** A length typed as the tape says it; read by the core, never here. Arrow keys add a step. */
 import { ref, useId, watch } from 'vue'
-import { get } from '@/api/client'
-import type { Problem, Shown } from '@/api/types'
+import { readLength, writtenLength } from '@/api/lengths'
+import type { Problem } from '@/api/types'
 import { useHouse } from '@/composables/useHouse'
 
 const props = defineProps<{
@@ -26,8 +26,8 @@ watch(
       text.value = ''
       return
     }
-    const shown = await get<Shown>(`/api/length?text=${encodeURIComponent(`${mm.toFixed(4)} mm`)}`)
-    if (shown.ok && props.modelValue === mm) text.value = shown.value.text
+    const written = await writtenLength(mm)
+    if (written !== undefined && props.modelValue === mm) text.value = written
   },
   { immediate: true },
 )
@@ -38,7 +38,7 @@ async function read(): Promise<void> {
     emit('update:modelValue', null)
     return
   }
-  const shown = await get<Shown>(`/api/length?text=${encodeURIComponent(text.value)}`)
+  const shown = await readLength(text.value)
   if (shown.ok) emit('update:modelValue', shown.value.mm)
   else problem.value = shown.problem
 }

@@ -1,6 +1,5 @@
 import { computed, ref, shallowRef } from 'vue'
-import { get } from '@/api/client'
-import type { Shown } from '@/api/types'
+import { writtenLength } from '@/api/lengths'
 
 interface Spot {
   x: number
@@ -61,8 +60,7 @@ export function usePointToPoint(corners: () => readonly Spot[], zoom: () => numb
 
   /** Written by the core, as every length is. */
   async function asWritten(mm: number): Promise<string> {
-    const shown = await get<Shown>(`/api/length?text=${encodeURIComponent(`${mm.toFixed(4)} mm`)}`)
-    return shown.ok ? shown.value.text : `${mm.toFixed(1)} mm`
+    return (await writtenLength(mm)) ?? `${mm.toFixed(1)} mm`
   }
 
   /** Moves the cross; false where the key is not one of its keys. */

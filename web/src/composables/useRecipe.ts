@@ -134,6 +134,7 @@ export function useRecipe() {
     stepInHand,
     problem,
     saving,
+    revision,
     canUndo: computed(() => past.value.length > 0),
     canRedo: computed(() => future.value.length > 0),
     load,

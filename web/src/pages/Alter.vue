@@ -1,12 +1,26 @@
 <script setup lang="ts">
-import { ElButton, ElSwitch } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { post } from '@/api/client'
-import type { PatternView, Problem, Recipe } from '@/api/types'
+import type {
+  ComparisonView,
+  Offer,
+  PatternView,
+  PlanLine,
+  Problem,
+  Recipe,
+  Setting,
+  Step,
+  WornSide,
+} from '@/api/types'
 import ChecksPanel from '@/components/ChecksPanel.vue'
-import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import AddAlteration from '@/components/alter/AddAlteration.vue'
+import RecipeStep from '@/components/alter/RecipeStep.vue'
+import StageStrip from '@/components/alter/StageStrip.vue'
+import StatesBeside from '@/components/alter/StatesBeside.vue'
+import WalkSeams from '@/components/alter/WalkSeams.vue'
 import FaultMarks from '@/components/drawing/FaultMarks.vue'
 import PatternDrawing from '@/components/drawing/PatternDrawing.vue'
 import { useFaults } from '@/composables/useFaults'
@@ -21,11 +35,22 @@ const { data: order, reload: reloadOrder } = useOrder()
 const { data: pattern, problem: unread } = useResource<PatternView>(() =>
   order.value?.pattern_id ? `/api/patterns/${order.value.pattern_id}` : undefined,
 )
+const { data: comparison } = useResource<ComparisonView>(() =>
+  order.value?.pattern_id ? `/api/orders/${order.value.id}/comparison` : undefined,
+)
 const table = useRecipe()
 const { recipe, preview, inHand, stepInHand, problem, canUndo, canRedo } = table
 watch(pattern, (view) => view && table.load(view))
 
 const stage = ref<number>()
+/** What is looked at: the table, seams walked, or two states beside each other. */
+const shown = ref<'table' | 'walk' | 'beside'>('table')
+const VIEWS = [
+  { code: 'table', name: 'Cutting table' },
+  { code: 'walk', name: 'Walk seams' },
+  { code: 'beside', name: 'Beside' },
+] as const
+const place = shallowRef<{ seam: string; name: string }>()
 /** The label does not hang on the recipe: what the pattern said of it stands beside every preview. */
 const checks = computed(() => {
   const now = preview.value?.checks ?? []
@@ -35,38 +60,60 @@ const checks = computed(() => {
 const { picked, faults } = useFaults(() => checks.value)
 const why = ref('')
 const refused = shallowRef<Problem>()
-const known = computed(() =>
-  craft.value?.alterations.find((each) => each.code === stepInHand.value?.alteration),
-)
+const knownOf = (code: string) => craft.value?.alterations.find((each) => each.code === code)
+const known = computed(() => knownOf(stepInHand.value?.alteration ?? ''))
 const viewOf = (id: number) => preview.value?.steps.find((step) => step.id === id)
-const amount = computed(() => stepInHand.value?.amounts.amount ?? 0)
+const amount = computed(() => {
+  const value = stepInHand.value?.amounts.amount
+  return typeof value === 'number' ? value : 0
+})
 const amountText = computed(() => {
   const views = stepInHand.value ? viewOf(stepInHand.value.id)?.amounts : undefined
   return views?.map((view) => `${view.amount.text} ${unit.value} ${view.on}`).join(', ') ?? ''
 })
 const stages = computed(() => preview.value?.stages ?? [])
-const STAGE_NAMES = { mark: 'Mark', cut: 'Cut', move: 'Move', fill: 'Fill', true: 'True' } as const
 watch(inHand, () => (stage.value = undefined))
 
-const change = (edit: (recipe: Recipe) => void) => table.commit(edit)
+/** Lines of the plan that are built and not in the recipe yet. */
+const planned = computed(() => {
+  const done = new Set(recipe.value.steps.map((step) => step.alteration))
+  return comparison.value?.plan.lines.filter((line) => line.alteration && !done.has(line.alteration)) ?? []
+})
 
-function setAmount(code: string, value: number | null): void {
-  const id = inHand.value
+const change = (edit: (recipe: Recipe) => void) => table.commit(edit)
+const edit = (id: number | undefined, act: (step: Step) => void) =>
   change((draft) => {
     const step = draft.steps.find((each) => each.id === id)
-    if (!step) return
+    if (step) act(step)
+  })
+
+function set(id: number | undefined, code: string, value: Setting | null): void {
+  edit(id, (step) => {
     const { [code]: _, ...others } = step.amounts
     step.amounts = value === null ? others : { ...step.amounts, [code]: value }
   })
 }
 
-function add(code: string): void {
+function add(code: string, amounts: Step['amounts'], reason = ''): void {
   const id = Math.max(0, ...recipe.value.steps.map((step) => step.id)) + 1
   inHand.value = id
-  change((draft) => draft.steps.push({ id, alteration: code, amounts: { amount: 0 }, on: true, reason: '' }))
+  shown.value = 'table'
+  change((draft) => draft.steps.push({ id, alteration: code, amounts, on: true, reason }))
 }
 
-function remove(id: number): void {
+/** A new step asks for nothing until it is told, unless its amount is a share: that begins at its usual. */
+function begin(code: string): void {
+  const first = knownOf(code)?.params[0]
+  add(code, { amount: first?.on === 'share' ? (first.default ?? 0) : 0 })
+}
+
+const carryOut = (line: PlanLine) => line.alteration && add(line.alteration, line.amounts, line.reason)
+
+function accept(offer: Offer, from: string): void {
+  add(offer.alteration, offer.amounts, `Follows from ${from.toLowerCase()}.`)
+}
+
+function takeOut(id: number): void {
   change((draft) => (draft.steps = draft.steps.filter((step) => step.id !== id)))
   if (inHand.value === id) inHand.value = recipe.value.steps.at(-1)?.id
 }
@@ -79,18 +126,14 @@ function move(id: number, by: number): void {
   })
 }
 
-const toggle = (id: number, on: boolean) =>
-  change((draft) => {
-    const step = draft.steps.find((each) => each.id === id)
-    if (step) step.on = on
-  })
+const onSide = (id: number, side: WornSide | null) => edit(id, (step) => (step.side = side))
 
 /** Dragging moves the amount from where it was taken, in half steps of the house's rounding. */
 let takenAt: number | undefined
 function dragged(mm: number): void {
-  takenAt ??= amount.value
+  const from = (takenAt ??= amount.value)
   const grain = (house.value?.step ?? 1) / 2
-  const value = Math.round((takenAt + mm) / grain) * grain
+  const value = Math.round((from + mm) / grain) * grain
   if (value === amount.value) return
   table.sketch((draft) => {
     const step = draft.steps.find((each) => each.id === inHand.value)
@@ -104,7 +147,7 @@ function dropped(): void {
 }
 
 function nudged(steps: number): void {
-  setAmount('amount', amount.value + steps * (house.value?.step ?? 1))
+  set(inHand.value, 'amount', amount.value + steps * (house.value?.step ?? 1))
 }
 
 async function freeze(): Promise<void> {
@@ -149,6 +192,18 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
           <p class="soft small">A frozen copy of {{ pattern.block_name }}; the master stays as it is.</p>
         </div>
         <div class="row">
+          <div class="strip" role="group" aria-label="What is shown">
+            <button
+              v-for="each in VIEWS"
+              :key="each.code"
+              type="button"
+              :aria-pressed="shown === each.code"
+              @click="shown = each.code"
+            >
+              {{ each.name }}
+            </button>
+          </div>
+          <a class="worksheet" :href="`/api/patterns/${pattern.id}/worksheet.pdf`" download>Worksheet</a>
           <ElButton :disabled="!canUndo" @click="table.undo">Undo</ElButton>
           <ElButton :disabled="!canRedo" @click="table.redo">Redo</ElButton>
         </div>
@@ -158,95 +213,34 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
           <h2 id="recipe-title">Recipe</h2>
           <p v-if="!recipe.steps.length" class="soft">Nothing is altered yet: add an alteration below.</p>
           <ol>
-            <li
+            <RecipeStep
               v-for="(step, index) in recipe.steps"
               :key="step.id"
-              class="card step"
-              :class="{ inhand: step.id === inHand }"
-            >
-              <div class="between">
-                <button
-                  type="button"
-                  class="name"
-                  :aria-pressed="step.id === inHand"
-                  @click="table.take(step.id)"
-                >
-                  {{ index + 1 }}. {{ viewOf(step.id)?.name ?? step.alteration }}
-                </button>
-                <ElSwitch
-                  :model-value="step.on"
-                  :aria-label="`${viewOf(step.id)?.name} is done`"
-                  @change="toggle(step.id, Boolean($event))"
-                />
-              </div>
-              <p class="amounts">
-                <span v-for="view in viewOf(step.id)?.amounts" :key="view.on" class="figure">
-                  <strong>{{ view.amount.text }}</strong> {{ unit }} {{ view.on }}
-                </span>
-              </p>
-              <p v-if="viewOf(step.id)?.says" class="small decide" role="alert">
-                {{ viewOf(step.id)?.says }}
-              </p>
-              <template v-if="step.id === inHand && known">
-                <LengthField
-                  label="Amount"
-                  :model-value="amount"
-                  @update:model-value="setAmount('amount', $event)"
-                />
-                <details v-if="known.params.length > 1">
-                  <summary class="small">More</summary>
-                  <div v-for="param in known.params.slice(1)" :key="param.code">
-                    <div v-if="param.on === 'share'" class="field">
-                      <label :for="`share-${param.code}`">{{ param.name }}</label>
-                      <input
-                        :id="`share-${param.code}`"
-                        type="range"
-                        :min="param.low"
-                        :max="param.high"
-                        step="0.01"
-                        :value="step.amounts[param.code] ?? param.default ?? param.low"
-                        @change="setAmount(param.code, Number(($event.target as HTMLInputElement).value))"
-                      />
-                    </div>
-                    <LengthField
-                      v-else
-                      :label="param.name"
-                      optional
-                      :model-value="step.amounts[param.code] ?? null"
-                      @update:model-value="setAmount(param.code, $event)"
-                    />
-                  </div>
-                </details>
-                <p v-if="step.reason" class="small">{{ step.reason }}</p>
-                <p v-for="follow in viewOf(step.id)?.follow_ups" :key="follow" class="small follow">
-                  {{ follow }}
-                </p>
-                <div class="row">
-                  <ElButton size="small" :disabled="index === 0" @click="move(step.id, -1)">Earlier</ElButton>
-                  <ElButton
-                    size="small"
-                    :disabled="index === recipe.steps.length - 1"
-                    @click="move(step.id, 1)"
-                    >Later</ElButton
-                  >
-                  <ElButton size="small" @click="remove(step.id)">Take out</ElButton>
-                </div>
-              </template>
-            </li>
+              :step="step"
+              :index="index"
+              :last="index === recipe.steps.length - 1"
+              :view="viewOf(step.id)"
+              :known="knownOf(step.alteration)"
+              :in-hand="step.id === inHand"
+              @take="table.take(step.id)"
+              @toggle="(on) => edit(step.id, (each) => (each.on = on))"
+              @set="(code, value) => set(step.id, code, value)"
+              @side="(side) => onSide(step.id, side)"
+              @why="(reason) => edit(step.id, (each) => (each.reason = reason))"
+              @move="(by) => move(step.id, by)"
+              @remove="takeOut(step.id)"
+              @accept="(offer) => accept(offer, viewOf(step.id)?.name ?? '')"
+            />
           </ol>
-          <div class="field">
-            <span id="add-title" class="legend">Add an alteration</span>
-            <div class="row" role="group" aria-labelledby="add-title">
-              <ElButton
-                v-for="each in craft?.alterations"
-                :key="each.code"
-                :title="each.why"
-                @click="add(each.code)"
-              >
-                {{ each.name }}
-              </ElButton>
-            </div>
-          </div>
+          <AddAlteration
+            :alterations="craft?.alterations ?? []"
+            :fits="preview.fits"
+            :planned="planned"
+            :place="place"
+            @add="begin"
+            @plan="carryOut"
+            @anywhere="place = undefined"
+          />
           <form class="card stack version" @submit.prevent="freeze">
             <div class="field">
               <label for="why">Save as version {{ (order.version ?? 0) + 1 }}</label>
@@ -266,46 +260,49 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
           </form>
         </section>
         <section class="stack drawing" aria-label="Drawing">
-          <PatternDrawing
-            :pieces="preview.now"
-            :before="recipe.steps.some((step) => step.on) ? preview.before : undefined"
-            :moved="preview.moved"
-            :handle="preview.handle"
-            :stage="stage === undefined ? undefined : stages[stage]"
-            :handle-name="`${known?.name ?? 'Amount'}: drag or use the arrow keys`"
-            :handle-text="amountText"
-            @drag="dragged"
-            @dropped="dropped"
-            @nudge="nudged"
-          >
-            <template #on="{ piece }">
-              <FaultMarks
-                v-if="stage === undefined"
-                :faults="faults.filter((each) => each.piece === piece.kind)"
-              />
-            </template>
-          </PatternDrawing>
-          <div v-if="stages.length" class="strip" role="group" aria-label="Stages">
-            <button type="button" :aria-pressed="stage === undefined" @click="stage = undefined">
-              Finished
-            </button>
-            <button
-              v-for="(each, index) in stages"
-              :key="each.kind"
-              type="button"
-              :aria-pressed="stage === index"
-              @click="stage = index"
+          <WalkSeams v-if="shown === 'walk'" :pattern="pattern.id" :recipe="recipe" :pieces="preview.now" />
+          <StatesBeside
+            v-else-if="shown === 'beside'"
+            :pattern="pattern.id"
+            :versions="pattern.versions"
+            :revision="table.revision.value"
+          />
+          <template v-else>
+            <PatternDrawing
+              :pieces="preview.now"
+              :before="recipe.steps.some((step) => step.on) ? preview.before : undefined"
+              :moved="preview.moved"
+              :handle="preview.handle"
+              :stage="stage === undefined ? undefined : stages[stage]"
+              :handle-name="`${known?.name ?? 'Amount'}: drag or use the arrow keys`"
+              :handle-text="amountText"
+              @drag="dragged"
+              @dropped="dropped"
+              @nudge="nudged"
+              @pick="(seam, name) => (place = { seam, name })"
             >
-              {{ index + 1 }} {{ STAGE_NAMES[each.kind] }}
-            </button>
-          </div>
-          <p v-if="stage !== undefined" class="words" aria-live="polite">{{ stages[stage]?.words }}</p>
-          <p v-else class="small soft legend-line">
-            <span class="k before" /> before <span class="k now" /> now <span class="k moved" /> what moved
-            <template v-if="preview.handle">; drag the blue point or use its arrow keys</template>
-          </p>
+              <template #on="{ piece }">
+                <FaultMarks
+                  v-if="stage === undefined"
+                  :faults="faults.filter((each) => each.piece === piece.kind)"
+                />
+              </template>
+            </PatternDrawing>
+            <StageStrip v-model="stage" :stages="stages" />
+            <p v-if="stage === undefined" class="small soft legend-line">
+              <span class="k before" /> before <span class="k now" /> now <span class="k moved" /> what moved
+              <template v-if="preview.handle">; drag the blue point or use its arrow keys</template>; press a
+              seam to alter there
+            </p>
+          </template>
         </section>
-        <ChecksPanel :figures="preview.figures" :checks="checks" class="checks" @show="picked = $event" />
+        <ChecksPanel
+          :figures="preview.figures"
+          :checks="checks"
+          :broken-by="preview.broken_by"
+          class="checks"
+          @show="picked = $event"
+        />
       </div>
     </template>
   </main>
@@ -325,58 +322,12 @@ ol {
   display: grid;
   gap: 0.5rem;
 }
-.step {
-  padding: 0.6rem 0.8rem;
-  display: grid;
-  gap: 0.4rem;
-}
-.step.inhand {
-  border-left: 5px solid var(--woad);
-}
-.name {
-  font: 600 1.05rem var(--serif);
-  color: inherit;
-  background: none;
-  border: 0;
-  padding: 0;
-  min-height: 24px;
-  cursor: pointer;
-  text-align: left;
-}
-.amounts {
-  display: grid;
-  line-height: 1.25;
-}
-.follow {
-  border-left: 3px solid var(--rule);
-  padding-left: 0.5rem;
+.worksheet {
+  align-self: center;
 }
 .version {
   gap: 0.5rem;
   padding: 0.7rem 0.8rem;
-}
-.strip {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.3rem;
-}
-.strip button {
-  font: inherit;
-  color: var(--ink);
-  background: var(--raised);
-  border: 1px solid var(--rule);
-  border-radius: var(--radius);
-  padding: 0.3rem 0.8rem;
-  min-height: 2.2rem;
-  cursor: pointer;
-}
-.strip button[aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--paper);
-  border-color: var(--ink);
-}
-.words {
-  max-width: 62ch;
 }
 .k {
   display: inline-block;
@@ -393,13 +344,6 @@ ol {
   height: 0.8em;
   border: 1px solid var(--woad);
   background: var(--woad-tint);
-}
-summary {
-  cursor: pointer;
-}
-input[type='range'] {
-  width: 100%;
-  accent-color: var(--ink);
 }
 @media (max-width: 1200px) {
   .bench {

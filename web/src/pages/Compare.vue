@@ -299,9 +299,6 @@ async function measureAgain(codes: readonly string[]): Promise<void> {
   overflow-x: auto;
 }
 tbody th {
-  font-weight: 400;
-  color: var(--ink);
-  font-size: 0.98rem;
   white-space: nowrap;
 }
 .bars {

@@ -199,11 +199,6 @@ watch(client, () => void pad())
 .main {
   font-weight: 700;
 }
-tbody th {
-  font-weight: 400;
-  font-size: 1rem;
-  color: var(--ink);
-}
 @media (max-width: 900px) {
   .two {
     grid-template-columns: minmax(0, 1fr);

@@ -66,11 +66,6 @@ async function add(): Promise<void> {
 form {
   align-items: end;
 }
-tbody th {
-  font-size: 1.05rem;
-  font-weight: 400;
-  color: var(--ink);
-}
 .field {
   min-width: 16rem;
 }

@@ -223,11 +223,6 @@ const title = (session: PastSession) => `${asDay(session.started_at)}, ${session
 .wide {
   overflow-x: auto;
 }
-tbody th {
-  font-weight: 400;
-  font-size: 1rem;
-  color: var(--ink);
-}
 .changes {
   list-style: none;
   margin: 0;

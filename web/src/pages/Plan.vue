@@ -275,11 +275,6 @@ li.card {
   height: 1.2rem;
   accent-color: var(--ink);
 }
-tbody th {
-  font-weight: 400;
-  color: var(--ink);
-  font-size: 0.95rem;
-}
 @media (max-width: 1100px) {
   .halves {
     grid-template-columns: minmax(0, 1fr);

@@ -294,11 +294,6 @@ thead th:first-child {
 thead th:last-child {
   width: 26%;
 }
-tbody th {
-  font-weight: 400;
-  font-size: 1rem;
-  color: inherit;
-}
 .main {
   font-weight: 700;
   font-size: 1.1rem;

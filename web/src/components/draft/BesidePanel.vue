@@ -61,11 +61,6 @@ const limit = '5 mm (3/16 in)'
   gap: 1.4rem;
   align-items: start;
 }
-tbody th {
-  font-weight: 400;
-  color: var(--ink);
-  font-size: 0.95rem;
-}
 caption {
   text-align: left;
   padding-bottom: 0.3rem;

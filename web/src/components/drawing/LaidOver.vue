@@ -1,25 +1,30 @@
 <script setup lang="ts">
-/** Block and the client's own draft laid on each other, at the neck side or at centre and waist. */
+/** Two states laid on each other, at the neck side or at centre and waist. */
 import { computed } from 'vue'
 import PatternDrawing from './PatternDrawing.vue'
+import { sameIn } from './pieces'
 import type { PieceDrawing } from '@/api/types'
 
 const props = defineProps<{
   block: readonly PieceDrawing[]
   own: readonly PieceDrawing[]
   anchor: 'neck' | 'waist'
+  /** What is drawn in ink. @default 'block' */
+  ink?: string
+  /** What is drawn in blue. @default 'her own draft, with the same ease' */
+  blue?: string
 }>()
 
 /** How far hers is moved down on this piece so that both lie at the anchor. */
 function down(piece: PieceDrawing): number {
-  const hers = props.own.find((each) => each.kind === piece.kind)
+  const hers = sameIn(props.own, piece.kind)
   if (props.anchor === 'neck' || !hers?.centre_waist || !piece.centre_waist) return 0
   return piece.centre_waist.y - hers.centre_waist.y
 }
 const room = computed(() =>
   Object.fromEntries(
     props.block.flatMap((piece) => {
-      const hers = props.own.find((each) => each.kind === piece.kind)
+      const hers = sameIn(props.own, piece.kind)
       return hers ? [[piece.kind, { ...hers.bounds, y: hers.bounds.y + down(piece) }]] : []
     }),
   ),
@@ -31,7 +36,7 @@ const room = computed(() =>
     <PatternDrawing :pieces="block" :room="room">
       <template #on="{ piece }">
         <g
-          v-for="hers in own.filter((each) => each.kind === piece.kind)"
+          v-for="hers in [sameIn(own, piece.kind)].filter((each) => each !== undefined)"
           :key="hers.kind"
           :transform="`translate(0 ${down(piece)})`"
         >
@@ -41,8 +46,8 @@ const room = computed(() =>
       </template>
     </PatternDrawing>
     <p class="small">
-      <span class="key ink" aria-hidden="true" /> block <span class="key blue" aria-hidden="true" /> her own
-      draft, with the same ease
+      <span class="key ink" aria-hidden="true" /> {{ ink ?? 'block' }}
+      <span class="key blue" aria-hidden="true" /> {{ blue ?? 'her own draft, with the same ease' }}
     </p>
   </div>
 </template>

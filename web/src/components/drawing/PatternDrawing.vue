@@ -7,6 +7,7 @@
 import { computed, reactive, ref, useTemplateRef } from 'vue'
 import PieceLayers from './PieceLayers.vue'
 import { LAYERS } from './layers'
+import { sameIn } from './pieces'
 import type { Handle, MovedArea, PieceDrawing, Stage } from '@/api/types'
 import { useDrawingView } from '@/composables/useDrawingView'
 import type { Box } from '@/composables/useDrawingView'
@@ -36,6 +37,8 @@ const emit = defineEmits<{
   dropped: []
   /** An arrow key: one step up or down. */
   nudge: [steps: number]
+  /** A seam of a piece was pointed at. */
+  pick: [seam: string, name: string]
 }>()
 defineSlots<{
   /** Drawn over a piece, in its own coordinates. */
@@ -47,7 +50,7 @@ const MARGIN = 26
 const { house } = useHouse()
 const svg = useTemplateRef<SVGSVGElement>('drawing')
 const reading = ref('')
-const layers = reactive({ darts: true, levels: true, points: true, before: true })
+const layers = reactive({ darts: true, levels: true, points: true, before: true, folded: false })
 
 interface Placed {
   piece: PieceDrawing
@@ -64,11 +67,18 @@ function around(boxes: readonly Box[]): Box {
   return { x: left, y: top, width: right - left, height: bottom - top }
 }
 
+/** A stage is drawn on the pieces it was done on: those of before, where it or a later step divided them. */
+const shown = computed(() => {
+  const isHere = (kind: string) => props.pieces.some((piece) => piece.kind === kind)
+  const divided = props.stage?.drawings.some((drawing) => !isHere(drawing.piece))
+  return divided && props.before ? props.before : props.pieces
+})
+
 /** Pieces in a row, each with room for what it was before. */
 const placed = computed<Placed[]>(() => {
   let right = 0
-  return props.pieces.map((piece) => {
-    const before = props.before?.find((old) => old.kind === piece.kind)
+  return shown.value.map((piece) => {
+    const before = piece.kind.startsWith('side_panel') ? undefined : sameIn(props.before ?? [], piece.kind)
     const more = props.room?.[piece.kind]
     const box = around([piece.bounds, ...(before ? [before.bounds] : []), ...(more ? [more] : [])])
     const dx = right - Math.min(0, box.x)
@@ -137,7 +147,8 @@ const ruler = computed(() => {
   return { top, ticks, end: x + MARGIN + count * step, start: x + MARGIN }
 })
 
-const offset = (kind: string) => placed.value.find(({ piece }) => piece.kind === kind)?.dx ?? 0
+const offset = (kind: string) =>
+  placed.value.find(({ piece }) => piece === sameIn(shown.value, kind))?.dx ?? 0
 const stageOf = (kind: string) => props.stage?.drawings.find((drawing) => drawing.piece === kind)
 const movedOf = (kind: string) => (props.moved ?? []).filter((area) => area.piece === kind)
 const handleAt = computed(() => {
@@ -238,6 +249,7 @@ function nudged(event: KeyboardEvent): void {
             :stage="stageOf(piece.kind)"
             :layers="layers"
             @read="reading = $event"
+            @pick="(seam, name) => tape.on.value || emit('pick', seam, name)"
           />
         </g>
         <slot name="on" :piece="piece" />

@@ -14,7 +14,11 @@ const props = defineProps<{
   stage?: StageDrawing
   layers: Layers
 }>()
-const emit = defineEmits<{ read: [says: string] }>()
+const emit = defineEmits<{
+  read: [says: string]
+  /** A seam was pointed at: its code and the trade's words. */
+  pick: [seam: string, name: string]
+}>()
 const { unit } = useHouse()
 /** Where the label has room: a dress has a dart where a bodice has none. */
 const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.32 : 0.5))
@@ -45,9 +49,15 @@ const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.32 : 
     <path :d="piece.grain" class="grain" marker-start="url(#grain-end)" marker-end="url(#grain-end)">
       <title>grain</title>
     </path>
-    <g v-for="(dart, index) in layers.darts ? piece.darts : []" :key="`d${index}`" class="dart">
+    <g
+      v-for="(dart, index) in layers.darts ? piece.darts : []"
+      :key="`d${index}`"
+      class="dart"
+      @click="emit('pick', 'dart_leg', dart.name)"
+    >
       <path :d="dart.legs" />
       <path :d="dart.fold" class="fold" />
+      <path v-if="layers.folded && dart.folded" :d="dart.folded" class="folded" />
       <title>{{ dart.name }}, {{ dart.intake.text }} {{ unit }} at the seam</title>
     </g>
     <path
@@ -73,6 +83,7 @@ const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.32 : 
       :class="{ onfold: seam.fold }"
       role="img"
       :aria-label="`${piece.name}, ${seam.name}${seam.fold ? ' on the fold' : ''}: ${seam.length.text} ${unit}`"
+      @click="emit('pick', seam.seam, seam.name)"
       @pointerenter="
         emit(
           'read',
@@ -193,5 +204,11 @@ const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.32 : 
 .cut {
   font: 10.5px var(--sans);
   fill: var(--ink-soft);
+}
+path.folded {
+  fill: none;
+  stroke: var(--woad);
+  stroke-width: 1.4;
+  stroke-dasharray: 5 3;
 }
 </style>

@@ -4,6 +4,8 @@ export interface Layers {
   levels: boolean
   points: boolean
   before: boolean
+  /** Seams as they run with their darts folded. */
+  folded: boolean
 }
 
 export const LAYERS: { key: keyof Layers; name: string }[] = [
@@ -11,4 +13,5 @@ export const LAYERS: { key: keyof Layers; name: string }[] = [
   { key: 'levels', name: 'Levels' },
   { key: 'points', name: 'Points' },
   { key: 'before', name: 'Before' },
+  { key: 'folded', name: 'Darts folded' },
 ]

@@ -3,7 +3,8 @@
 import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref, shallowRef } from 'vue'
 import { get, post, put, remove } from '@/api/client'
-import type { Craft, HouseEaseView, Problem, Shown } from '@/api/types'
+import { writtenLength } from '@/api/lengths'
+import type { Craft, HouseEaseView, Problem } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
@@ -27,8 +28,7 @@ const empty = () => ({ bust: '', waist: '', hip: '', across_back: '', upper_arm:
 const entry = reactive({ name: '', note: '', stretch: '', reach: false, wearing: empty(), design: empty() })
 
 async function written(mm: number): Promise<string> {
-  const shown = await get<Shown>(`/api/length?text=${encodeURIComponent(`${mm.toFixed(4)} mm`)}`)
-  return shown.ok ? shown.value.text : ''
+  return (await writtenLength(mm)) ?? ''
 }
 
 async function edit(view: HouseEaseView | 'new'): Promise<void> {
@@ -142,11 +142,6 @@ ul {
   padding: 0;
   display: grid;
   gap: 0.4rem;
-}
-tbody th {
-  font-weight: 400;
-  color: var(--ink);
-  font-size: 0.95rem;
 }
 td input {
   max-width: 7rem;

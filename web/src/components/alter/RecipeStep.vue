@@ -1,0 +1,227 @@
+<script setup lang="ts">
+/** One step of the recipe: what was done and why; in hand, with everything that can be set. */
+import { ElButton, ElSwitch } from 'element-plus'
+import { computed, useId } from 'vue'
+import LengthField from '@/components/LengthField.vue'
+import type { AlterationView, Offer, ParamView, Setting, Step, StepView, WornSide } from '@/api/types'
+import { useHouse } from '@/composables/useHouse'
+
+const props = defineProps<{
+  step: Step
+  /** Its place in the recipe, from 0. */
+  index: number
+  last: boolean
+  view?: StepView
+  known?: AlterationView
+  inHand: boolean
+}>()
+const emit = defineEmits<{
+  take: []
+  toggle: [on: boolean]
+  set: [code: string, value: Setting | null]
+  side: [side: WornSide | null]
+  why: [reason: string]
+  move: [by: number]
+  remove: []
+  /** A follow-up that was offered is wanted. */
+  accept: [offer: Offer]
+}>()
+
+const id = useId()
+const { unit } = useHouse()
+const first = computed(() => props.known?.params[0])
+const choices = computed(() => props.known?.params.filter((param) => param.on === 'choice') ?? [])
+const others = computed(() => props.known?.params.slice(1).filter((param) => param.on !== 'choice') ?? [])
+const number = (param: ParamView): number | null => {
+  const value = props.step.amounts[param.code]
+  return typeof value === 'number' ? value : (param.default ?? null)
+}
+const way = (param: ParamView) => props.step.amounts[param.code] ?? param.ways[0]?.code
+const percent = (param: ParamView) => `${Math.round((number(param) ?? param.low) * 100)} %`
+const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectElement).value
+</script>
+
+<template>
+  <li class="card step" :class="{ inhand: inHand }">
+    <div class="between">
+      <button type="button" class="name" :aria-pressed="inHand" @click="emit('take')">
+        {{ index + 1 }}. {{ view?.name ?? step.alteration }}
+      </button>
+      <ElSwitch
+        :model-value="step.on"
+        :aria-label="`${view?.name} is done`"
+        @change="emit('toggle', Boolean($event))"
+      />
+    </div>
+    <p v-if="view?.amounts.length" class="amounts">
+      <span v-for="each in view.amounts" :key="each.on" class="figure">
+        <strong>{{ each.amount.text }}</strong> {{ unit }} {{ each.on }}
+      </span>
+    </p>
+    <p v-if="!inHand && view?.choices.length" class="small soft">{{ view.choices.join('; ') }}</p>
+    <p v-if="!inHand && step.reason" class="small why">{{ step.reason }}</p>
+    <p v-if="view?.says" class="small decide" role="alert">
+      {{ view.says }}
+      <ElButton
+        v-if="view.limit_mm !== null && view.limit_mm !== undefined"
+        size="small"
+        @click="emit('set', 'amount', (view?.limit_mm ?? 0) * 0.999)"
+      >
+        Set it to the limit
+      </ElButton>
+    </p>
+    <template v-if="inHand && known && first">
+      <p class="small soft">{{ known.why }}</p>
+      <div v-if="first.on === 'share'" class="field">
+        <label :for="`${id}-amount`">{{ first.name }}</label>
+        <span class="share">
+          <input
+            :id="`${id}-amount`"
+            type="range"
+            :min="first.low"
+            :max="first.high"
+            step="0.05"
+            :value="number(first)"
+            :aria-valuetext="percent(first)"
+            @change="emit('set', first.code, Number(text($event)))"
+          />
+          <span class="figure">{{ percent(first) }}</span>
+        </span>
+      </div>
+      <LengthField
+        v-else
+        label="Amount"
+        :model-value="number(first) ?? 0"
+        @update:model-value="emit('set', 'amount', $event)"
+      />
+      <div v-for="param in choices" :key="param.code" class="field">
+        <label :for="`${id}-${param.code}`">{{ param.name }}</label>
+        <select
+          :id="`${id}-${param.code}`"
+          class="plain"
+          :value="way(param)"
+          @change="emit('set', param.code, text($event))"
+        >
+          <option v-for="each in param.ways" :key="each.code" :value="each.code">{{ each.name }}</option>
+        </select>
+      </div>
+      <div class="field">
+        <label :for="`${id}-side`">Done on</label>
+        <select
+          :id="`${id}-side`"
+          class="plain"
+          :value="step.side ?? 'both'"
+          @change="emit('side', text($event) === 'both' ? null : (text($event) as WornSide))"
+        >
+          <option value="both">both sides</option>
+          <option value="left">her left only</option>
+          <option value="right">her right only</option>
+        </select>
+      </div>
+      <details v-if="others.length">
+        <summary class="small">More</summary>
+        <div v-for="param in others" :key="param.code">
+          <div v-if="param.on === 'share'" class="field">
+            <label :for="`${id}-${param.code}`">{{ param.name }}</label>
+            <span class="share">
+              <input
+                :id="`${id}-${param.code}`"
+                type="range"
+                :min="param.low"
+                :max="param.high"
+                step="0.01"
+                :value="number(param) ?? param.low"
+                :aria-valuetext="percent(param)"
+                @change="emit('set', param.code, Number(text($event)))"
+              />
+              <span class="figure">{{ percent(param) }}</span>
+            </span>
+          </div>
+          <LengthField
+            v-else
+            :label="param.name"
+            optional
+            :model-value="number(param)"
+            @update:model-value="emit('set', param.code, $event)"
+          />
+          <p class="small soft">{{ param.why }}</p>
+        </div>
+      </details>
+      <div class="field">
+        <label :for="`${id}-why`">Why</label>
+        <input
+          :id="`${id}-why`"
+          class="plain"
+          type="text"
+          maxlength="400"
+          :value="step.reason"
+          @change="emit('why', text($event))"
+        />
+      </div>
+      <div v-for="follow in view?.follow_ups" :key="follow.says" class="small follow" :class="follow.kind">
+        <p>{{ follow.says }}</p>
+        <ElButton v-if="follow.offer" size="small" @click="emit('accept', follow.offer)">Do it</ElButton>
+      </div>
+      <div class="row">
+        <ElButton size="small" :disabled="index === 0" @click="emit('move', -1)">Earlier</ElButton>
+        <ElButton size="small" :disabled="last" @click="emit('move', 1)">Later</ElButton>
+        <ElButton size="small" @click="emit('remove')">Take out</ElButton>
+      </div>
+    </template>
+  </li>
+</template>
+
+<style scoped>
+.step {
+  padding: 0.6rem 0.8rem;
+  display: grid;
+  gap: 0.4rem;
+}
+.step.inhand {
+  border-left: 5px solid var(--woad);
+}
+.name {
+  font: 600 1.05rem var(--serif);
+  color: inherit;
+  background: none;
+  border: 0;
+  padding: 0;
+  min-height: 24px;
+  cursor: pointer;
+  text-align: left;
+}
+.amounts {
+  display: grid;
+  line-height: 1.25;
+}
+.why {
+  font-style: italic;
+}
+.follow {
+  border-left: 3px solid var(--rule);
+  padding-left: 0.5rem;
+}
+.follow.offered {
+  border-color: var(--madder);
+}
+.follow.done {
+  border-color: var(--woad);
+}
+.share {
+  display: flex;
+  align-items: center;
+  gap: 0.6rem;
+}
+select,
+input[type='text'] {
+  width: 100%;
+}
+summary {
+  cursor: pointer;
+}
+input[type='range'] {
+  flex: 1;
+  min-width: 0;
+  accent-color: var(--ink);
+}
+</style>

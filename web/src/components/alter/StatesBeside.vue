@@ -1,0 +1,92 @@
+<script setup lang="ts">
+/** Two states of the pattern laid on each other, and their figures: block, versions, the recipe now. */
+import { computed, ref, watch } from 'vue'
+import LaidOver from '@/components/drawing/LaidOver.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
+import type { StatesView, VersionView } from '@/api/types'
+import { useResource } from '@/composables/useResource'
+
+const props = defineProps<{
+  pattern: number
+  versions: readonly VersionView[]
+  /** Counts what was kept: the recipe now is read anew. */
+  revision: number
+}>()
+
+const one = ref('block')
+const other = ref('now')
+const anchor = ref<'neck' | 'waist'>('neck')
+const states = computed(() => [
+  { code: 'block', name: 'the block' },
+  ...props.versions.map(({ version, why }) => ({
+    code: String(version),
+    name: `version ${version}${why ? `, ${why}` : ''}`,
+  })),
+  { code: 'now', name: 'the recipe now' },
+])
+const { data, problem, reload } = useResource<StatesView>(
+  () => `/api/patterns/${props.pattern}/beside?one=${one.value}&other=${other.value}`,
+)
+watch(
+  () => props.revision,
+  () => void reload(),
+)
+const isNought = (text: string) => text === '0' || text === '0.0'
+const rows = computed(() => data.value?.figures.filter((row) => !isNought(row.change.text)) ?? [])
+</script>
+
+<template>
+  <section class="stack" aria-labelledby="beside-title">
+    <h2 id="beside-title">Two states beside each other</h2>
+    <ProblemNote :problem="problem" />
+    <div class="row">
+      <div class="field">
+        <label for="state-one">In ink</label>
+        <select id="state-one" v-model="one" class="plain">
+          <option v-for="state in states" :key="state.code" :value="state.code">{{ state.name }}</option>
+        </select>
+      </div>
+      <div class="field">
+        <label for="state-other">Laid over it, in blue</label>
+        <select id="state-other" v-model="other" class="plain">
+          <option v-for="state in states" :key="state.code" :value="state.code">{{ state.name }}</option>
+        </select>
+      </div>
+      <div class="field">
+        <label for="state-anchor">Laid together at</label>
+        <select id="state-anchor" v-model="anchor" class="plain">
+          <option value="neck">the neck side</option>
+          <option value="waist">centre and waist</option>
+        </select>
+      </div>
+    </div>
+    <template v-if="data">
+      <LaidOver
+        :block="data.one.pieces"
+        :own="data.other.pieces"
+        :anchor="anchor"
+        :ink="data.one.name"
+        :blue="data.other.name"
+      />
+      <table v-if="rows.length">
+        <thead>
+          <tr>
+            <th scope="col">Figure</th>
+            <th scope="col" class="num">{{ data.one.name }}</th>
+            <th scope="col" class="num">{{ data.other.name }}</th>
+            <th scope="col" class="num">Difference</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in rows" :key="`${row.figure} ${row.side}`">
+            <th scope="row">{{ row.name }}{{ row.side ? `, ${row.side}` : '' }}</th>
+            <td class="num">{{ row.before.text }}</td>
+            <td class="num">{{ row.after.text }}</td>
+            <td class="num changed">{{ row.change.text }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else>Every figure is the same.</p>
+    </template>
+  </section>
+</template>
