@@ -60,6 +60,7 @@ fn tries() -> Vec<Try> {
         leaving("move_dart", (0.2, 1.0), Amounts::default(), &[WIDE_DART, FLARE]),
         leaving("move_dart", (0.2, 1.0), by("to", "shoulder"), &[FLARE, (CheckCode::Shoulders, "")]),
         leaving("move_dart", (0.2, 1.0), by("to", "armhole"), &[FLARE]),
+        leaving("move_dart", (1.0, 1.0), by("to", "french"), &[FLARE]),
         leaving("move_dart", (0.2, 1.0), by("to", "neckline"), &[FLARE]),
         leaving("move_dart", (1.0, 1.0), by("to", "centre"), &[FLARE]),
         leaving("move_dart", (0.2, 1.0), by("from", "waist").by("to", "side"), &[FLARE]),

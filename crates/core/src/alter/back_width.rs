@@ -176,13 +176,13 @@ fn spread(back: &Piece, by: f64, style: Style) -> Result<(Slash, Piece, Piece), 
         |by: f64| cut(back, by).map_or(f64::NAN, |(_, taped, pivot)| opening(&taped, pivot) - LEAST_OPENING);
     if room(by) < 0.0 {
         let most = crate::draft::root(room, by, 0.0).unwrap_or_default();
-        return Err(AlterError::Beyond {
-            asked: style.with_unit(-by),
-            limit: style.with_unit(-most),
-            limit_mm: most,
-            because: "that this shoulder dart can give up",
-            way_out: "take the rest in at the centre back or the side seam",
-        });
+        return Err(AlterError::beyond(
+            style,
+            -by,
+            most,
+            "that this shoulder dart can give up",
+            "take the rest in at the centre back or the side seam",
+        ));
     }
     let (slash, taped, pivot) = cut(back, by)?;
     let mut trued = taped.clone();

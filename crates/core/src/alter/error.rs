@@ -1,5 +1,6 @@
 //! Why an alteration was refused. Each refusal says the limit or the way out.
 
+use crate::Style;
 use crate::pattern::{Seam, SlashError};
 
 /// Why an alteration was refused.
@@ -61,6 +62,25 @@ impl AlterError {
             Self::Beyond { limit_mm, .. } => Some(*limit_mm),
             _ => None,
         }
+    }
+
+    /// More than the pattern allows: asked for, and the limit as an amount. Where the house's rounding would
+    /// write both alike they are written exactly.
+    pub(super) fn beyond(
+        style: Style,
+        asked: f64,
+        limit_mm: f64,
+        because: &'static str,
+        way_out: &'static str,
+    ) -> Self {
+        let (asked, most) = (asked.abs(), limit_mm.abs());
+        let (mut written, mut limit) = (style.with_unit(asked), style.with_unit(most));
+        if written == limit {
+            let unit = style.unit().suffix();
+            (written, limit) =
+                (format!("{} {unit}", style.exact(asked)), format!("{} {unit}", style.exact(most)));
+        }
+        Self::Beyond { asked: written, limit, limit_mm, because, way_out }
     }
 
     /// A piece without a seam that is needed.

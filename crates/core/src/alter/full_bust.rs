@@ -137,8 +137,12 @@ impl Alteration for FullBust {
         let trued = taken_to(trued, given.way("to"), opened.turn.abs())?;
         let words = words(&cuts, &opened, given.way("to"), style);
         let handle = Handle::new(front.kind, opened.bust, Vec2::new(1.0, 0.0));
-        Ok(altered(pattern, &[PieceWork::cut(front, slash, taped, trued)], &words)
-            .held_at(Some(handle))
+        let mut done = altered(pattern, &[PieceWork::cut(front, slash, taped, trued)], &words);
+        if given.way("to") != "side" {
+            // What the shears moved was turned again with the dart: before and now tell it better.
+            done.moved.clear();
+        }
+        Ok(done.held_at(Some(handle))
             .and(FollowUp::reminder(format!(
                 "A front skirt, band or facing at the waist gains {} a half where the dart is not sewn: gather it in, or \
                  add it there too.",
@@ -303,23 +307,23 @@ impl Opening {
     fn of(cuts: &Cuts, spread: f64, style: Style) -> Result<Self, AlterError> {
         let most = cuts.hinge.x - cuts.bust.x;
         if spread > most {
-            return Err(AlterError::Beyond {
-                asked: format!("{} a half", style.with_unit(spread)),
-                limit: style.with_unit(most),
-                limit_mm: most,
-                because: "this front opens at its hinge",
-                way_out: "split it between side and princess seam, or take a larger size",
-            });
+            return Err(AlterError::beyond(
+                style,
+                spread,
+                most,
+                "this front opens at its hinge",
+                "split it between side and princess seam, or take a larger size",
+            ));
         }
         let least = Self::least(cuts);
         if spread <= least {
-            return Err(AlterError::Beyond {
-                asked: format!("{} a half", style.with_unit(-spread)),
-                limit: style.with_unit(-least),
-                limit_mm: least,
-                because: "that can be taken out of this front",
-                way_out: "its darts would be used up; take a smaller size",
-            });
+            return Err(AlterError::beyond(
+                style,
+                -spread,
+                least,
+                "that can be taken out of this front",
+                "its darts would be used up; take a smaller size",
+            ));
         }
         Ok(Self::at(cuts.bust, cuts.hinge, spread))
     }

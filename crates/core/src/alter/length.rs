@@ -252,13 +252,13 @@ fn within_reach(levels: &[(&Piece, f64)], by: f64, style: Style) -> Result<(), A
     if -by <= most {
         return Ok(());
     }
-    Err(AlterError::Beyond {
-        asked: style.with_unit(-by),
-        limit: style.with_unit(most),
-        limit_mm: -most,
-        because: "that can be folded out at this line",
-        way_out: "take the rest at another level",
-    })
+    Err(AlterError::beyond(
+        style,
+        -by,
+        -most,
+        "that can be folded out at this line",
+        "take the rest at another level",
+    ))
 }
 
 /// Everything below the level shifted; seams that cross it re-drawn.

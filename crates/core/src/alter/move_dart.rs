@@ -202,7 +202,9 @@ pub(super) fn moved(
     share: f64,
     place: Option<f64>,
 ) -> Result<(Slash, Piece), AlterError> {
-    if from == to && place.is_none() {
+    // Along its own seam a dart moves whole: two side darts would be one too many.
+    let along_its_seam = from == to && place.is_some() && share >= 1.0;
+    if from == to && !along_its_seam {
         return Err(AlterError::not_here("the dart is there already: choose another place"));
     }
     let dart = piece.dart(from).ok_or_else(|| {
@@ -224,7 +226,7 @@ pub(super) fn moved(
             )));
         }
         Some(_) => Cut::along(piece, to).ok_or_else(|| AlterError::no_seam(Seam::DartLeg))?,
-        None if piece.dart(to).is_some() => {
+        None if piece.dart(to).is_some() && !along_its_seam => {
             return Err(AlterError::not_here(format!("there is a {} already", to.name())));
         }
         None => Cut::at(match place {
@@ -339,6 +341,17 @@ mod tests {
             assert!((first.distance(second) - mouth).abs() < 1e-6, "{to:?}");
             assert_eq!(moved.edges_of(Seam::CentreFront).all(|edge| edge.fold), to != DartPlace::Centre);
         }
+    }
+
+    #[test]
+    fn a_side_dart_goes_low_along_its_own_seam_but_only_whole() {
+        let piece = darted();
+        let (_, low) = moved(&piece, DartPlace::Side, DartPlace::Side, 1.0, Some(FRENCH)).unwrap();
+        assert!(low.is_closed() && low.darts.len() == 1);
+        assert!((angles(&low) - angles(&piece)).abs() < 1e-9);
+        let middle = |piece: &Piece| piece.mouth(DartPlace::Side).map(|(a, b)| a.midpoint(b).y).unwrap();
+        assert!(middle(&low) > middle(&piece) + 60.0, "{} from {}", middle(&low), middle(&piece));
+        assert!(moved(&piece, DartPlace::Side, DartPlace::Side, 0.5, Some(FRENCH)).is_err());
     }
 
     #[test]

@@ -127,13 +127,13 @@ fn too_far(front: &Piece, back: &Piece, by: f64, style: Style) -> AlterError {
         rise(front).midpoint(rise(back)) - MOST_RISE
     };
     let limit = root(over, 0.0, by).unwrap_or_default();
-    AlterError::Beyond {
-        asked: style.with_unit(by),
-        limit: style.with_unit(limit),
-        limit_mm: limit,
-        because: "that can be pivoted in before the underarm rises by more than 30 mm",
-        way_out: "take a smaller size",
-    }
+    AlterError::beyond(
+        style,
+        by,
+        limit,
+        "that can be pivoted in before the underarm rises by more than 30 mm",
+        "take a smaller size",
+    )
 }
 
 fn words(by: f64, rise: f64, style: Style) -> [(StageKind, String); 3] {

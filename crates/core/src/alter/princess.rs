@@ -119,13 +119,13 @@ impl Alteration for PrincessLine {
         let (usual_above, most) = by_bust(bust);
         let tighten = given.amount() / 2.0;
         if tighten > most {
-            return Err(AlterError::Beyond {
-                asked: style.with_unit(given.amount()),
-                limit: style.with_unit(2.0 * most),
-                limit_mm: 2.0 * most,
-                because: "that a princess seam takes up at this bust",
-                way_out: "take the rest out as a full bust alteration or a gape into the dart first",
-            });
+            return Err(AlterError::beyond(
+                style,
+                given.amount(),
+                2.0 * most,
+                "that a princess seam takes up at this bust",
+                "take the rest out as a full bust alteration or a gape into the dart first",
+            ));
         }
         let whole = with_one_dart(front)?;
         let line = StyleLine::of(&whole, given.of("place"), given.number("above").unwrap_or(usual_above))?;

@@ -258,12 +258,13 @@ impl Level {
         let extension = nape.x;
         let whole = Curve::line(top, nape).then(old.clone());
         let middle = extension + NECK_DART_AT * old.length();
-        let mouth =
-            root(|m| chord(&whole, middle, m) - extension, 0.0, middle.min(whole.length() - middle) * 2.0)
-                .ok_or_else(|| {
-                    AlterError::not_here("so much does not fit into a neck dart: choose the centre-back seam")
-                })?;
-        let (from, to) = (middle - mouth / 2.0, middle + mouth / 2.0);
+        // Taken up along the line, so that the neckline is sewn exactly as long as before.
+        let (from, to) = (middle - extension / 2.0, middle + extension / 2.0);
+        if from < extension / 4.0 || to > whole.length() - 5.0 {
+            return Err(AlterError::not_here(
+                "so much does not fit into a neck dart: choose the centre-back seam",
+            ));
+        }
         let (first, second) = (whole.point_at(from), whole.point_at(to));
         let square = crate::pattern::quarter_turn((second - first) / first.distance(second));
         let pivot = first.midpoint(second) + square * NECK_DART_LONG;
@@ -301,23 +302,23 @@ impl Level {
         };
         if grown(by) > SHOULDER_DART_GROWS {
             let limit = root(|by| grown(by) - SHOULDER_DART_GROWS, 0.0, by).unwrap_or_default();
-            return Err(AlterError::Beyond {
-                asked: style.with_unit(by),
-                limit: style.with_unit(limit),
-                limit_mm: limit,
-                because: "that the shoulder dart takes before it grows by more than 12 mm",
-                way_out: "put the rest in the centre-back seam or a neck dart",
-            });
+            return Err(AlterError::beyond(
+                style,
+                by,
+                limit,
+                "that the shoulder dart takes before it grows by more than 12 mm",
+                "put the rest in the centre-back seam or a neck dart",
+            ));
         }
         if old_mouth + grown(by) < 0.5 {
             let limit = root(|by| old_mouth + grown(by) - 0.5, by, 0.0).unwrap_or_default();
-            return Err(AlterError::Beyond {
-                asked: style.with_unit(-by),
-                limit: style.with_unit(-limit),
-                limit_mm: limit,
-                because: "that the shoulder dart can give up",
-                way_out: "take the rest out at the centre-back seam",
-            });
+            return Err(AlterError::beyond(
+                style,
+                -by,
+                limit,
+                "that the shoulder dart can give up",
+                "take the rest out at the centre-back seam",
+            ));
         }
         let (slash, pivot) = self.shoulder_slash(back, &shoulder, by).ok_or_else(|| {
             AlterError::not_here("the back opens only so far at its hinge: a smaller amount")
@@ -371,11 +372,6 @@ fn signed_mouth(piece: &Piece, pivot: Point) -> f64 {
         let turn = turn_degrees(first - pivot, second - pivot);
         first.distance(second).copysign(turn)
     })
-}
-
-/// The chord of a stretch of curve of this length about its middle.
-fn chord(curve: &Curve, middle: f64, length: f64) -> f64 {
-    curve.point_at(middle - length / 2.0).distance(curve.point_at(middle + length / 2.0))
 }
 
 fn replace_centre(piece: &mut Piece, edge: Edge) {

@@ -107,13 +107,13 @@ fn with_tip_moved(piece: &Piece, by: f64, style: Style) -> Result<(Piece, Point)
     let line = &piece.edges[shoulder].curve;
     let longest_cut = line.length() - LEAST_LEFT;
     if -by > longest_cut {
-        return Err(AlterError::Beyond {
-            asked: style.with_unit(-by),
-            limit: style.with_unit(longest_cut),
-            limit_mm: -longest_cut,
-            because: "this shoulder can be shortened by",
-            way_out: "it would reach its dart or the neck; take a smaller size",
-        });
+        return Err(AlterError::beyond(
+            style,
+            -by,
+            -longest_cut,
+            "this shoulder can be shortened by",
+            "it would reach its dart or the neck; take a smaller size",
+        ));
     }
     let along = line.end_direction();
     let old = &piece.edges[armhole].curve;

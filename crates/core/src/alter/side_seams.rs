@@ -7,11 +7,14 @@ use super::told::{PieceWork, altered};
 use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    Curve, DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, bent, fading, redraw_dart, reshape_start,
+    Curve, DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, bent, fading, redraw_dart,
+    reshape_start, true_underarm,
 };
 
 /// The armhole follows the underarm over this share of its length.
 const ARMHOLE_REACH: f64 = 0.5;
+/// The armhole arrives square at the new side seam over this length, in millimetres.
+const UNDERARM_REACH: f64 = 40.0;
 /// Above this at one edge darts and panels should take a part first, in millimetres.
 const LARGE: f64 = 12.0;
 
@@ -137,6 +140,9 @@ fn trued(front: &Piece, back: &Piece, by: &Widths) -> (Piece, Piece) {
         let grown = |old: &Piece, new: &Piece| new.sewn_waist() - old.sewn_waist();
         waists[0] += by.waist - grown(front, &done.0);
         waists[1] += by.waist - grown(back, &done.1);
+    }
+    for piece in [&mut done.0, &mut done.1] {
+        true_underarm(piece, UNDERARM_REACH);
     }
     done
 }

@@ -89,13 +89,13 @@ impl Alteration for SleeveWidth {
         let width = sleeve.edges[3].curve.length();
         if width + 2.0 * hem < 40.0 {
             let limit = width - 40.0;
-            return Err(AlterError::Beyond {
-                asked: style.with_unit(-2.0 * hem),
-                limit: style.with_unit(limit),
-                limit_mm: -limit,
-                because: "that can be taken off this hem",
-                way_out: "no hand passes a narrower one",
-            });
+            return Err(AlterError::beyond(
+                style,
+                -2.0 * hem,
+                -limit,
+                "that can be taken off this hem",
+                "no hand passes a narrower one",
+            ));
         }
         let after = widened(sleeve, hem, elbow);
         let told = |half: f64, place: &str| {

@@ -109,13 +109,13 @@ fn lowered(piece: &Piece, by: f64, style: Style) -> Result<Piece, AlterError> {
         .ok_or_else(|| AlterError::no_seam(Seam::Side))?;
     let room = side.curve.length() - 10.0;
     if by > room {
-        return Err(AlterError::Beyond {
-            asked: style.with_unit(by),
-            limit: style.with_unit(room),
-            limit_mm: room,
-            because: "of side seam above the next dart or the waist",
-            way_out: "a smaller amount, or move the dart first",
-        });
+        return Err(AlterError::beyond(
+            style,
+            by,
+            room,
+            "of side seam above the next dart or the waist",
+            "a smaller amount, or move the dart first",
+        ));
     }
     let mut after = piece.clone();
     after.edges[armhole + 1].curve = if by > 0.0 {
