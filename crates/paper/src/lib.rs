@@ -18,4 +18,4 @@ pub use layout::{Laid, lay_out};
 pub use pdf::{Tiling, tiled_pdf};
 pub use sheet::{Sheet, SheetRow, measuring_sheet};
 pub use svg::true_size_svg;
-pub use worksheet::{Column, Item, Mark, Stroke, Worksheet, worksheet};
+pub use worksheet::{Cell, Column, Item, Mark, Stroke, Worksheet, worksheet};

@@ -43,6 +43,15 @@ pub struct Column {
     pub share: f64,
 }
 
+/// A drawing under its own words, one of several side by side.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Cell {
+    /// What to do.
+    pub words: String,
+    /// Its lines.
+    pub strokes: Vec<Stroke>,
+}
+
 /// One thing on a worksheet.
 #[derive(Clone, Debug, PartialEq)]
 pub enum Item {
@@ -64,6 +73,13 @@ pub enum Item {
         /// Its names.
         marks: Vec<Mark>,
         /// The height on paper.
+        height: f64,
+    },
+    /// Stages in rows of three, each drawn at most this high; a row is kept together.
+    Stages {
+        /// In the order of the work.
+        cells: Vec<Cell>,
+        /// The height of a drawing on paper.
         height: f64,
     },
 }
@@ -138,8 +154,14 @@ enum Ink<'a> {
     Head(&'a [Column]),
     Row(&'a [Column], Vec<Vec<String>>),
     Drawing(&'a [Stroke], &'a [Mark]),
+    Cells { cells: Vec<(Vec<String>, &'a [Stroke])>, words: f64 },
     Gap,
 }
+
+/// How many stages stand side by side.
+const ABREAST: usize = 3;
+/// Between stages side by side, in millimetres.
+const APART: f64 = 5.0;
 
 fn parts_of(item: &Item, inner: f64) -> Vec<Part<'_>> {
     let part = |height, ink, keeps_next| Part { height, ink, keeps_next };
@@ -168,7 +190,23 @@ fn parts_of(item: &Item, inner: f64) -> Vec<Part<'_>> {
         Item::Drawing { strokes, marks, height } => {
             vec![part(height + 4.0, Ink::Drawing(strokes, marks), false)]
         }
+        Item::Stages { cells, height } => cells
+            .chunks(ABREAST)
+            .map(|row| {
+                let cells: Vec<(Vec<String>, &[Stroke])> = row
+                    .iter()
+                    .map(|cell| (wrapped(&cell.words, cell_width(inner), SIZE), cell.strokes.as_slice()))
+                    .collect();
+                let lines = cells.iter().map(|(words, _)| words.len()).max().unwrap_or(0);
+                let words = LEADING * lines as f64 + 2.0;
+                part(words + height + 5.0, Ink::Cells { cells, words }, false)
+            })
+            .collect(),
     }
+}
+
+fn cell_width(inner: f64) -> f64 {
+    (inner - APART * (ABREAST - 1) as f64) / ABREAST as f64
 }
 
 fn paginated<'a, 'b>(parts: &'a [Part<'b>], first: f64, others: f64) -> Vec<Vec<&'a Part<'b>>> {
@@ -220,6 +258,18 @@ impl Part<'_> {
                     }
                 }
                 rule(surface, top + self.height - 0.2, inner, 0.1);
+            }
+            Ink::Cells { cells, words } => {
+                let width = cell_width(inner);
+                for (column, (lines, strokes)) in cells.iter().enumerate() {
+                    let left = MARGIN + (width + APART) * column as f64;
+                    for (row, line) in lines.iter().enumerate() {
+                        let at = Point::new(left, top + 3.6 + LEADING * row as f64);
+                        text(surface, &fonts.regular, at, SIZE, line);
+                    }
+                    let frame = Rect::new(left, top + words, left + width, top + self.height - 5.0);
+                    draw_small(surface, fonts, strokes, &[], frame);
+                }
             }
             Ink::Drawing(strokes, marks) => {
                 draw_small(

@@ -8,7 +8,7 @@ use yardwand_core::alter::{
 use yardwand_core::compare::{Comparison, DifferenceGrade, Explanation, Plan};
 use yardwand_core::draft::{Draft, DraftStep, step_views};
 use yardwand_core::pattern::{Pattern, PieceKind, check_pattern, measure};
-use yardwand_paper::{Column, Item, Mark, Paper, PaperError, Stroke, Worksheet, worksheet};
+use yardwand_paper::{Cell, Column, Item, Mark, Paper, PaperError, Stroke, Worksheet, worksheet};
 
 fn columns(of: &[(&str, f64)]) -> Vec<Column> {
     of.iter().map(|(name, share)| Column { name: (*name).to_owned(), share: *share }).collect()
@@ -178,7 +178,7 @@ pub(crate) fn plan_sheet(
 }
 
 /// How high a stage is drawn on paper, in millimetres.
-const STAGE_HEIGHT: f64 = 62.0;
+const STAGE_HEIGHT: f64 = 58.0;
 /// Between pieces drawn side by side, in millimetres of the pattern.
 const BETWEEN: f64 = 30.0;
 
@@ -215,7 +215,7 @@ pub(crate) fn recipe_sheet(
         sheet = sheet.and(Item::Heading("Still to follow".to_owned()));
         sheet = reminders
             .into_iter()
-            .fold(sheet, |sheet, says| sheet.and(Item::Words(format!("\u{25a1} {says}"))));
+            .fold(sheet, |sheet, says| sheet.and(Item::Words(format!("\u{2013} {says}"))));
     }
     sheet = sheet
         .and(Item::Heading("Figures before and after".to_owned()))
@@ -263,16 +263,14 @@ fn step_items(number: usize, made: &MadeStep, style: Style) -> Vec<Item> {
 }
 
 fn stage_items(altered: &Altered) -> Vec<Item> {
-    let of = |stage: &Stage| {
-        [Item::Words(format!("{}: {}", stage.kind.name(), stage.words)), stage_drawing(stage)]
-    };
+    let cells = altered.stages.iter().map(stage_cell).collect();
     let done = altered.follow_ups.iter().filter(|follow| follow.kind == FollowKind::Done);
     let done = done.map(|follow| Item::Words(format!("Done with it: {}", follow.says)));
-    altered.stages.iter().flat_map(of).chain(done).collect()
+    std::iter::once(Item::Stages { cells, height: STAGE_HEIGHT }).chain(done).collect()
 }
 
 /// A stage's pieces side by side: what stays thin, what moves and what is ruled strong.
-fn stage_drawing(stage: &Stage) -> Item {
+fn stage_cell(stage: &Stage) -> Cell {
     let mut strokes: Vec<Stroke> = Vec::new();
     let mut right = 0.0;
     for drawing in &stage.drawings {
@@ -283,7 +281,7 @@ fn stage_drawing(stage: &Stage) -> Item {
         right += bounds.width() + BETWEEN;
         strokes.extend(lines.into_iter().map(|line| Stroke { path: across * line.path, ..line }));
     }
-    Item::Drawing { strokes, marks: Vec::new(), height: STAGE_HEIGHT }
+    Cell { words: format!("{}: {}", stage.kind.name(), stage.words), strokes }
 }
 
 fn drawing_strokes(drawing: &StageDrawing) -> Vec<Stroke> {

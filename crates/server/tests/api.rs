@@ -408,3 +408,65 @@ fn the_house_s_unit_changes_everywhere_at_once() {
     assert_eq!(waist(), ("74.3".to_owned(), "29 1/4 in".to_owned()), "what was typed stays as it was typed");
     assert_eq!(owner.get("/api/length?text=-2,5").body["mm"], -25.0);
 }
+
+#[test]
+fn the_worksheet_of_a_recipe_tells_its_amounts_and_stages() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let pattern = owner.garment_of("Edda")["pattern_id"].as_u64().unwrap();
+    let recipe = json!({ "form": 1, "steps": [
+        { "id": 1, "alteration": "full_bust", "amounts": { "amount": 19.05, "to": "waist" }, "on": true, "reason": "Her cup is full." },
+        { "id": 2, "alteration": "shoulder_slope", "amounts": { "amount": 9.525 }, "side": "right", "on": true, "reason": "" },
+        { "id": 3, "alteration": "underarm", "amounts": { "amount": 400.0 }, "on": true, "reason": "" }] });
+    let path = format!("/api/patterns/{pattern}/recipe");
+    let refused = owner.put(&path, &json!({ "revision": 1, "recipe": recipe }));
+    assert_eq!(refused.status, 422);
+    assert!(
+        refused.detail().contains("step 3: Lower is 15 3/4 in: it must lie between"),
+        "{}",
+        refused.detail()
+    );
+    let mut kept = recipe.clone();
+    kept["steps"].as_array_mut().unwrap().pop();
+    assert_eq!(owner.put(&path, &json!({ "revision": 1, "recipe": kept })).status, 200);
+
+    // Read back by a PDF library that shares no code with the writer.
+    let pdf = owner.bytes(&format!("/api/patterns/{pattern}/worksheet.pdf"));
+    let document = lopdf::Document::load_mem(&pdf).unwrap();
+    let pages: Vec<u32> = document.get_pages().keys().copied().collect();
+    let words = document.extract_text(&pages).unwrap().split_whitespace().collect::<Vec<_>>().join(" ");
+    for wanted in [
+        "1. Full bust",
+        "Why: Her cup is full.",
+        "on the body 1.5 in 1 1/2 in",
+        "per half 0.75 in 3/4 in",
+        "where the new dart goes into the waist dart",
+        "Swing the side open about",
+        "2. Shoulder slope, right only",
+        "on each side 0.375 in 3/8 in",
+        "Left and right differ now",
+        "Figures before and after",
+    ] {
+        assert!(words.contains(wanted), "{wanted} is not in: {words}");
+    }
+}
+
+#[test]
+fn seams_are_walked_and_two_states_laid_beside_each_other() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let pattern = owner.garment_of("Edda")["pattern_id"].as_u64().unwrap();
+    let recipe = json!({ "form": 1, "steps": [
+        { "id": 1, "alteration": "length", "amounts": { "amount": 12.7, "pieces": "front" }, "on": true, "reason": "" }] });
+    let walks = owner.post(&format!("/api/patterns/{pattern}/walks"), &json!({ "recipe": recipe })).body;
+    let side = walks.as_array().unwrap().iter().find(|walk| walk["name"] == "side seam").unwrap();
+    assert_eq!(side["joins"], false);
+    assert!(side["says"].as_str().unwrap().starts_with("side seam: 1/2 in longer"), "{}", side["says"]);
+    assert_eq!(side["frames"].as_array().unwrap().len(), 25);
+    let beside = owner.get(&format!("/api/patterns/{pattern}/beside?one=block&other=now")).body;
+    let bust = beside["figures"].as_array().unwrap().iter().find(|row| row["figure"] == "bust").unwrap();
+    assert!(bust["change"]["mm"].as_f64().unwrap() > 10.0, "{bust}");
+    let missing = owner.get(&format!("/api/patterns/{pattern}/beside?one=block&other=7"));
+    assert_eq!(missing.status, 422);
+    assert!(missing.detail().contains("this pattern has no version 7"));
+}

@@ -345,6 +345,13 @@ ol {
   border: 1px solid var(--woad);
   background: var(--woad-tint);
 }
+/* The recipe grows; the pieces stay in sight. */
+@media (min-width: 801px) {
+  .drawing {
+    position: sticky;
+    top: 0.8rem;
+  }
+}
 @media (max-width: 1200px) {
   .bench {
     grid-template-columns: 16.5rem minmax(0, 1fr);

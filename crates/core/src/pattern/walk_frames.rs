@@ -61,7 +61,11 @@ fn walk_of(pattern: &Pattern, walked: &SeamWalk, style: Style) -> Walk {
         says = format!("{says}, {}", walked.reason);
     }
     if let Some(worst) = walked.notches.iter().map(|pair| pair.apart()).max_by(f64::total_cmp) {
-        says = format!("{says}; notches {} apart at most", style.with_unit(worst));
+        says = if worst < style.step().mm() / 2.0 {
+            format!("{says}; notches fall together")
+        } else {
+            format!("{says}; notches {} apart at most", style.with_unit(worst))
+        };
     }
     Walk {
         name: walked.name.to_owned(),

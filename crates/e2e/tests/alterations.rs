@@ -1,0 +1,116 @@
+//! The cutting table, as a dressmaker works at it: an alteration is found, told how, moved in the recipe, played
+//! and walked; one shoulder alone; a seam that is pointed at.
+
+use thirtyfour::Key;
+use yardwand_e2e::{Browser, Walk, walk_as};
+
+/// Chooses an option of a select by its words.
+async fn select(browser: &Browser, label: &str, words: &str) -> Walk {
+    let field = browser.field_of(label, "select").await?;
+    field.send_keys(words).await?;
+    Ok(())
+}
+
+/// The recipe's steps by name, in their order.
+async fn recipe(browser: &Browser) -> Walk<String> {
+    let names = browser
+        .ask("return [...document.querySelectorAll('.step .name')].map((b) => b.innerText).join('; ')")
+        .await?;
+    Ok(names.as_str().unwrap_or_default().to_owned())
+}
+
+async fn recipe_reads(browser: &Browser, words: &str) -> Walk {
+    let holds = async || Ok(recipe(browser).await? == words);
+    browser.wait_for(format!("the recipe to read {words}"), holds).await
+}
+
+async fn amount(browser: &Browser, text: &str) -> Walk {
+    browser.fill("Amount", text).await?;
+    browser.type_keys(Key::Tab + "").await
+}
+
+#[test]
+fn a_step_is_found_told_how_reordered_played_and_walked() {
+    walk_as!("recipe", (1280, 800), |browser| {
+        browser.sign_in().await?;
+        browser.press("Edda Mårtens").await?;
+        browser.headed("Cutting table").await?;
+        // One step of the plan is enough to begin with.
+        for name in ["4. ", "3. "] {
+            browser.press(name).await?;
+            browser.press("Take out").await?;
+        }
+        recipe_reads(&browser, "1. Full bust; 2. Shoulder length").await?;
+
+        browser.press("Add an alteration").await?;
+        browser.fill("Find", "rounded").await?;
+        browser.press("Rounded back").await?;
+        amount(&browser, "1/2").await?;
+        browser.see("The centre back is a seam now").await?;
+        select(&browser, "Finish", "neck dart").await?;
+        browser.see_no_more("The centre back is a seam now").await?;
+        browser.press("Earlier").await?;
+        recipe_reads(&browser, "1. Full bust; 2. Rounded back; 3. Shoulder length").await?;
+        browser.press("Undo").await?;
+        recipe_reads(&browser, "1. Full bust; 2. Shoulder length; 3. Rounded back").await?;
+        browser.press("Redo").await?;
+        recipe_reads(&browser, "1. Full bust; 2. Rounded back; 3. Shoulder length").await?;
+
+        // Played, the stages follow each other with their words, and the finished pattern comes back.
+        browser.press("Play").await?;
+        browser.see("Rule level from the centre back to the armhole").await?;
+        browser.see("Swing the upper part about the hinge").await?;
+        browser.see("Take what the neckline gained into a dart").await?;
+        browser.see("press a seam to alter there").await?;
+
+        browser.press("Walk seams").await?;
+        browser.see("side seam: equally long").await?;
+        browser.press("shoulder").await?;
+        browser.press("Walk").await?;
+        browser.see("Walked ").await?;
+        browser.press("Beside").await?;
+        browser.see("Two states beside each other").await?;
+        browser.see("Laid over it, in blue").await?;
+        browser.press("Cutting table").await?;
+        browser.see("press a seam to alter there").await?;
+        browser.settled().await?;
+        browser.axe().await?;
+
+        // What was made is kept: the page read anew shows the same recipe.
+        browser.driver.refresh().await?;
+        recipe_reads(&browser, "1. Full bust; 2. Rounded back; 3. Shoulder length").await?;
+    });
+}
+
+#[test]
+fn one_sloping_shoulder_makes_left_and_right_pieces() {
+    walk_as!("slope", (1280, 800), |browser| {
+        browser.sign_in().await?;
+        browser.press("Edda Mårtens").await?;
+        browser.headed("Cutting table").await?;
+        let pieces = "return document.querySelectorAll('.drawing path.piece').length";
+        let drawn = async |count: u64| {
+            let holds = async || Ok(browser.ask(pieces).await?.as_u64() == Some(count));
+            browser.wait_for(format!("{count} pieces to be drawn"), holds).await
+        };
+        drawn(2).await?;
+        // The shoulder is pointed at: only what is done there is offered.
+        browser
+            .ask("document.querySelector('[aria-label^=\"Bodice front, shoulder\"]').dispatchEvent(new MouseEvent('click', { bubbles: true }))")
+            .await?;
+        browser.see("At the shoulder").await?;
+        browser.see_no_more("Sway back").await?;
+        browser.press("Shoulder slope").await?;
+        amount(&browser, "3/8").await?;
+        browser.see("3/8 in on each side").await?;
+        select(&browser, "Done on", "her right only").await?;
+        drawn(4).await?;
+        browser.see("Left and right differ now").await?;
+        browser.see("shoulder drop, right").await?;
+        browser.see("Shoulder slope, right only").await?;
+        // Both sides again are one pattern.
+        browser.press("Undo").await?;
+        drawn(2).await?;
+        browser.see_no_more("Left and right differ now").await?;
+    });
+}
