@@ -24,7 +24,7 @@ const HELP: &str = "cargo xtask <task>
   test      prepare everything, then format, lint, types, and every test
   lint      format, clippy, ESLint, Prettier, vue-tsc, generated files
   bench     criterion for the craft, and a loopback load on the server
-  shots     pictures of the main views from the demo, into docs/screenshots
+  shots     pictures of the main views from the demo, into docs/screenshots, and of every alteration
   queries   check every statement against a fresh database, write the offline data
   types     write the API's description and the types generated from it";
 
@@ -189,5 +189,18 @@ fn shots() -> Step {
     shoot
         .args(["run", "--quiet", "--package", "yardwand-e2e", "--bin", "shots"])
         .env(TEST_SERVER, server.server_url());
-    run::checked(shoot)
+    run::checked(shoot)?;
+    // The alterations are drawn from the core alone, as SVG, with the page that shows them.
+    let mut draw = command("cargo");
+    draw.args([
+        "run",
+        "--quiet",
+        "--package",
+        "yardwand-core",
+        "--example",
+        "alteration_pictures",
+        "--",
+        "docs",
+    ]);
+    run::checked(draw)
 }

@@ -8,7 +8,7 @@ use std::hint::black_box;
 
 use common::worked_body;
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
-use yardwand_core::alter::{Amounts, Recipe, preview};
+use yardwand_core::alter::{Amounts, Recipe, alteration, apply, preview};
 use yardwand_core::compare::{BlockSize, PlanChanges, compare, ease_set, plan};
 use yardwand_core::draft::{Direct, Method, draft, draft_direct};
 use yardwand_core::pattern::{check_pattern, measure};
@@ -22,6 +22,20 @@ fn recipe(steps: usize) -> Recipe {
         0 => recipe.and("full_bust", Amounts::of(3.0), ""),
         _ => recipe.and("shoulder_length", Amounts::of(1.5), ""),
     })
+}
+
+/// What a difficult figure asks for, in usual amounts.
+fn eight_steps() -> Vec<(&'static str, Amounts)> {
+    vec![
+        ("full_bust", Amounts::of(12.7)),
+        ("shoulder_length", Amounts::of(-6.0)),
+        ("shoulder_slope", Amounts::of(6.0)),
+        ("rounded_back", Amounts::of(10.0)),
+        ("sway_back", Amounts::of(8.0)),
+        ("gaping_armhole", Amounts::of(6.0)),
+        ("side_seams", Amounts::of(3.0).with("waist", 5.0)),
+        ("biceps_width", Amounts::of(10.0)),
+    ]
 }
 
 fn craft(c: &mut Criterion) {
@@ -56,6 +70,24 @@ fn craft(c: &mut Criterion) {
                 plan(black_box(&fuller), &size, ease, &changes, STYLE),
             )
         });
+    });
+    let mut alterations = c.benchmark_group("one alteration with truing and checks");
+    let sleeved = draft(&body, &whole, STYLE).expect("the bench's body drafts").pattern;
+    for (code, amounts) in eight_steps() {
+        let known = alteration(code).expect("built");
+        alterations.bench_function(code, |b| {
+            b.iter(|| {
+                let altered = apply(known, black_box(&sleeved), &amounts, None, STYLE).expect("in range");
+                check_pattern(&altered.pattern, STYLE)
+            });
+        });
+    }
+    alterations.finish();
+    c.bench_function("eight different steps on three pieces, checks and drawing data", |b| {
+        let recipe = eight_steps()
+            .into_iter()
+            .fold(Recipe::default(), |recipe, (code, amounts)| recipe.and(code, amounts, ""));
+        b.iter(|| preview(black_box(&sleeved), &recipe, None, STYLE));
     });
     let mut steps = c.benchmark_group("preview by steps");
     for count in [1, 2, 4, 8, 16] {

@@ -120,6 +120,22 @@ fn every_alteration_is_tried() {
 }
 
 #[test]
+fn every_alteration_is_pictured() {
+    let docs = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs");
+    let page = std::fs::read_to_string(docs.join("alterations.md")).unwrap();
+    for known in registry() {
+        let heading = format!("### {}\n\n{}", known.name(), known.why());
+        let of_it = page.split_once(&heading).map(|(_, rest)| rest.split("\n### ").next().unwrap_or(rest));
+        let of_it =
+            of_it.unwrap_or_else(|| panic!("{} is not on the page: run `cargo xtask shots`", known.code()));
+        let pictures: Vec<&str> =
+            of_it.split("](").skip(1).filter_map(|rest| Some(rest.split_once(')')?.0)).collect();
+        assert!(!pictures.is_empty(), "{} has no picture", known.code());
+        assert!(pictures.iter().all(|picture| docs.join(picture).exists()), "{pictures:?}");
+    }
+}
+
+#[test]
 fn what_stays_stays_and_what_grows_grows() {
     let blocks = blocks(60, 41);
     let mut chance = Chance::new(7);

@@ -118,7 +118,7 @@ fn left_and_right_are_checked_each_by_themselves() {
         names,
         ["Bodice front, left", "Bodice front, right", "Bodice back, left", "Bodice back, right", "Sleeve"]
     );
-    assert!(shown.now[..2].iter().all(|piece| piece.cut == "cut 1, opened at the fold with the other side"));
+    assert!(shown.now[..2].iter().all(|piece| piece.cut == "cut 1, opened at the fold"));
     let drop = |side| {
         let row = shown.figures.iter().find(|row| row.name == "shoulder drop" && row.side == Some(side));
         row.map(|row| row.change.mm).unwrap()

@@ -366,6 +366,22 @@ impl Browser {
         .await
     }
 
+    /// Cuts this page's own requests, or lets them through again: unlike [`Self::cut_line`] it holds while another
+    /// window is looked at.
+    ///
+    /// # Errors
+    ///
+    /// Where the page cannot be asked.
+    pub async fn cut_requests(&self, cut: bool) -> Walk {
+        let script = if cut {
+            "window.line = window.fetch; window.fetch = () => Promise.reject(new TypeError('no line'))"
+        } else {
+            "window.fetch = window.line; window.dispatchEvent(new Event('online'))"
+        };
+        self.ask(script).await?;
+        Ok(())
+    }
+
     /// Cuts the line of this tab, or joins it again.
     ///
     /// # Errors

@@ -103,7 +103,7 @@ fn one_sloping_shoulder_makes_left_and_right_pieces() {
         browser.press("Shoulder slope").await?;
         amount(&browser, "3/8").await?;
         browser.see("3/8 in on each side").await?;
-        select(&browser, "Done on", "her right only").await?;
+        select(&browser, "Done on", "right only").await?;
         drawn(4).await?;
         browser.see("Left and right differ now").await?;
         browser.see("shoulder drop, right").await?;

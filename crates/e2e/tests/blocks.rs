@@ -71,11 +71,12 @@ fn a_plan_is_changed_line_by_line_and_the_rest_follows() {
         browser.choose("centre and waist").await?;
         browser.press("To the plan").await?;
         browser.headed("Plan").await?;
-        browser.see("Begin the pattern from size 12 with 2 alterations").await?;
+        browser.see("Begin the pattern from size 12 with 3 alterations").await?;
         browser.choose("Do Full bust").await?;
-        browser.see("with 1 alteration").await?;
+        // Without the bust its points and the front are planned by themselves.
+        browser.see("Bust point level").await?;
         browser.choose("Do Full bust").await?;
-        browser.see("with 2 alterations").await?;
+        browser.see("with 3 alterations").await?;
         browser.fill("Full bust, per half", "3/4").await?;
         browser.type_keys(Key::Tab + "").await?;
         browser.press("planned 1 1/4 in").await?;

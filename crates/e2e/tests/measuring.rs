@@ -126,7 +126,7 @@ fn two_devices_see_each_other_and_one_is_told_when_it_comes_second() {
         browser.see("1 of 30 taken").await?;
         browser.see("Saved: 15 3/4, by Marit Holm").await?;
         // Both at one field: the later one is told, and gets its figure back.
-        browser.cut_line(true).await?;
+        browser.cut_requests(true).await?;
         browser.press("Neck side to waist, back").await?;
         browser.type_keys(String::from("16 1/2") + Key::Enter).await?;
         browser.see("one reading is kept on this device").await?;
@@ -134,7 +134,7 @@ fn two_devices_see_each_other_and_one_is_told_when_it_comes_second() {
         browser.type_keys(String::from("16 3/8") + Key::Enter).await?;
         browser.see("2 of 30 taken").await?;
         browser.driver.switch_to_window(second).await?;
-        browser.cut_line(false).await?;
+        browser.cut_requests(false).await?;
         browser.see("Marit Holm has entered 16 3/8 here in the meantime").await?;
         field_reads(&browser, "16 1/2").await?;
         browser.type_keys(Key::Enter + "").await?;

@@ -51,6 +51,23 @@ fn main() {
             .send_json(json!({ "recipe": recipe }));
         assert_eq!(answer.expect("answers").body_mut().read_to_vec().expect("whole")[0], b'{');
     });
+    report("preview of eight alterations", || {
+        let step = |id: u32, code: &str, amounts: Value| json!({ "id": id, "alteration": code, "amounts": amounts, "on": true, "reason": "" });
+        let amount = 5.0 + f64::from(rand_step()) * 0.5;
+        let recipe = json!({ "form": 1, "steps": [
+            step(1, "full_bust", json!({ "amount": amount })),
+            step(2, "shoulder_length", json!({ "amount": 6.0 })),
+            step(3, "shoulder_slope", json!({ "amount": 6.0 })),
+            step(4, "rounded_back", json!({ "amount": 10.0 })),
+            step(5, "sway_back", json!({ "amount": 8.0 })),
+            step(6, "gaping_armhole", json!({ "amount": 6.0 })),
+            step(7, "side_seams", json!({ "amount": 3.0, "waist": 5.0 })),
+            step(8, "underarm", json!({ "amount": 6.0 }))] });
+        let answer = agent
+            .post(format!("{base}/api/patterns/{pattern}/preview"))
+            .send_json(json!({ "recipe": recipe }));
+        assert_eq!(answer.expect("answers").body_mut().read_to_vec().expect("whole")[0], b'{');
+    });
     let session = by("Agnes")["open_session"].clone();
     report("check of a keystroke", || {
         let entry = json!({ "code": "bust_girth", "text": "36 1/2" });

@@ -183,7 +183,7 @@ async function begin(): Promise<void> {
                 {{
                   isCard
                     ? 'A card has no geometry: by hand, from the worksheet.'
-                    : 'Not built into the cutting table yet: it stays on the worksheet, to do by hand.'
+                    : 'Not carried out with the plan: it stays on the worksheet, to do by hand.'
                 }}
               </p>
               <p v-if="line.refused" class="small decide">{{ line.refused }}</p>

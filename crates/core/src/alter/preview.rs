@@ -336,7 +336,7 @@ fn figure_rows(block: &Pattern, made: &Made, style: Style) -> Vec<FigureRow> {
     // What is alike on both sides is told once.
     let mut rows = Vec::new();
     for (l, r) in left.into_iter().zip(right) {
-        if l.after.mm == r.after.mm && l.figure == r.figure {
+        if l.figure == r.figure && l.before.text == r.before.text && l.after.text == r.after.text {
             rows.push(FigureRow { side: None, ..l });
         } else {
             rows.extend([l, r]);

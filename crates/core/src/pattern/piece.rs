@@ -150,7 +150,7 @@ impl Piece {
         match (self.kind.side(), on_fold) {
             (None, true) => "cut 1 on fold",
             (None, false) => "cut a pair",
-            (Some(_), true) => "cut 1, opened at the fold with the other side",
+            (Some(_), true) => "cut 1, opened at the fold",
             (Some(_), false) => "cut 1",
         }
     }

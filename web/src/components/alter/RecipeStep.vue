@@ -114,8 +114,8 @@ const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEle
           @change="emit('side', text($event) === 'both' ? null : (text($event) as WornSide))"
         >
           <option value="both">both sides</option>
-          <option value="left">her left only</option>
-          <option value="right">her right only</option>
+          <option value="left">left only</option>
+          <option value="right">right only</option>
         </select>
       </div>
       <details v-if="others.length">
