@@ -5,7 +5,7 @@ use kurbo::{Affine, Point, Vec2};
 
 use super::pivot::{Cut, on_seam};
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     DartPlace, Figure, GarmentPart, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash, across_level,
@@ -27,28 +27,21 @@ const PARAMS: [Param; 1] = [Param::amount(
     "How much wider one half of the back becomes at the blades. Negative narrows.",
 )];
 
+const ABOUT: About = About {
+    code: "back_width",
+    name: "Back width",
+    why: "The back strains (or stands in folds) across the blades while the shoulder fits.",
+    params: &PARAMS,
+    seams: &[Seam::Armhole, Seam::Shoulder],
+    wants: "the back is spread between shoulder and waist seam: this pattern has no bodice back",
+};
+
 /// The back wider or narrower at the blades.
 pub(super) struct BackWidth;
 
 impl Alteration for BackWidth {
-    fn code(&self) -> &'static str {
-        "back_width"
-    }
-
-    fn name(&self) -> &'static str {
-        "Back width"
-    }
-
-    fn why(&self) -> &'static str {
-        "The back strains (or stands in folds) across the blades while the shoulder fits."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Armhole, Seam::Shoulder]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
@@ -56,10 +49,6 @@ impl Alteration for BackWidth {
             back.kind.part() == GarmentPart::BodiceBack
                 && (back.dart(DartPlace::Shoulder).is_some() || back.flat_length(Seam::Shoulder) > 60.0)
         })
-    }
-
-    fn wants(&self) -> &'static str {
-        "the back is spread between shoulder and waist seam: this pattern has no bodice back"
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -6,7 +6,7 @@ use kurbo::Vec2;
 use super::cap_height::{WANTS, cap_height};
 use super::sleeve::{half, is_sleeve, over, root, with_halves};
 use super::told::{FollowUp, PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Figure, Pattern, Seam};
 
@@ -17,36 +17,25 @@ const PARAMS: [Param; 1] = [Param::amount(
     "How much wider the sleeve becomes at the biceps line, all round. Negative takes in.",
 )];
 
+const ABOUT: About = About {
+    code: "biceps_width",
+    name: "Biceps width",
+    why: "The sleeve strains round the upper arm, or hangs loose there, while the armhole fits.",
+    params: &PARAMS,
+    seams: &[Seam::Cap, Seam::UnderSleeve],
+    wants: WANTS,
+};
+
 /// The sleeve wider or narrower at the upper arm.
 pub(super) struct BicepsWidth;
 
 impl Alteration for BicepsWidth {
-    fn code(&self) -> &'static str {
-        "biceps_width"
-    }
-
-    fn name(&self) -> &'static str {
-        "Biceps width"
-    }
-
-    fn why(&self) -> &'static str {
-        "The sleeve strains round the upper arm, or hangs loose there, while the armhole fits."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Cap, Seam::UnderSleeve]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         is_sleeve(pattern)
-    }
-
-    fn wants(&self) -> &'static str {
-        WANTS
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -5,7 +5,7 @@ use kurbo::Vec2;
 
 use super::sleeve::{crown, half, is_sleeve, root, scale_about, with_halves};
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Figure, LevelName, Pattern, Piece, Seam};
 
@@ -16,36 +16,25 @@ const PARAMS: [Param; 1] = [Param::amount(
     "How much higher the cap becomes; it stays as long, so the sleeve becomes narrower. Negative flattens it for reach.",
 )];
 
+const ABOUT: About = About {
+    code: "cap_height",
+    name: "Cap height",
+    why: "Folds lie across the cap (too high) or drag from its top (too low); a bowing arm wants it flatter.",
+    params: &PARAMS,
+    seams: &[Seam::Cap],
+    wants: WANTS,
+};
+
 /// The cap higher or flatter, its length kept.
 pub(super) struct CapHeight;
 
 impl Alteration for CapHeight {
-    fn code(&self) -> &'static str {
-        "cap_height"
-    }
-
-    fn name(&self) -> &'static str {
-        "Cap height"
-    }
-
-    fn why(&self) -> &'static str {
-        "Folds lie across the cap (too high) or drag from its top (too low); a bowing arm wants it flatter."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Cap]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         is_sleeve(pattern)
-    }
-
-    fn wants(&self) -> &'static str {
-        WANTS
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

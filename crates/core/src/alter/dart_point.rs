@@ -4,7 +4,7 @@ use kurbo::{Point, Vec2};
 
 use super::move_dart::piece_of;
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam, back_off_points, redraw_dart, true_waist};
 
@@ -37,36 +37,25 @@ const PARAMS: [Param; 4] = [
     ),
 ];
 
+const ABOUT: About = About {
+    code: "dart_point",
+    name: "Dart points",
+    why: "The darts point above, below or beside her bust, or are stitched too near to it.",
+    params: &PARAMS,
+    seams: &[Seam::DartLeg],
+    wants: "this pattern has no dart that reaches a seam",
+};
+
 /// The pivot of the darts moved, their points backed off.
 pub(super) struct DartPoint;
 
 impl Alteration for DartPoint {
-    fn code(&self) -> &'static str {
-        "dart_point"
-    }
-
-    fn name(&self) -> &'static str {
-        "Dart points"
-    }
-
-    fn why(&self) -> &'static str {
-        "The darts point above, below or beside her bust, or are stitched too near to it."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::DartLeg]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
-    }
-
-    fn wants(&self) -> &'static str {
-        "this pattern has no dart that reaches a seam"
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

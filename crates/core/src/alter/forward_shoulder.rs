@@ -6,7 +6,7 @@ use kurbo::{Point, Vec2};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::sleeve;
 use super::told::{FollowUp, PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::draft::root;
 use crate::pattern::{
@@ -25,36 +25,25 @@ const PARAMS: [Param; 1] = [Param::amount(
     "How far the shoulder seam comes forward at the tip. Negative takes it back.",
 )];
 
+const ABOUT: About = About {
+    code: "forward_shoulder",
+    name: "Forward shoulder",
+    why: "The shoulder joint lies forward of the seam: the seam slants back from the neck.",
+    params: &PARAMS,
+    seams: &[Seam::Shoulder],
+    wants: PLAIN_ARMHOLES,
+};
+
 /// The shoulder seam forward at the tip.
 pub(super) struct ForwardShoulder;
 
 impl Alteration for ForwardShoulder {
-    fn code(&self) -> &'static str {
-        "forward_shoulder"
-    }
-
-    fn name(&self) -> &'static str {
-        "Forward shoulder"
-    }
-
-    fn why(&self) -> &'static str {
-        "The shoulder joint lies forward of the seam: the seam slants back from the neck."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Shoulder]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         has_plain_armholes(pattern)
-    }
-
-    fn wants(&self) -> &'static str {
-        PLAIN_ARMHOLES
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -3,7 +3,7 @@
 use kurbo::Vec2;
 
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam, across_level, reshape_at};
 
@@ -14,36 +14,25 @@ const PARAMS: [Param; 1] = [Param::amount(
     "How much wider one half of the front becomes at chest level. Negative hollows the armhole.",
 )];
 
+const ABOUT: About = About {
+    code: "front_width",
+    name: "Front width",
+    why: "The front strains towards the arms, or stands in folds before them, while the bust fits.",
+    params: &PARAMS,
+    seams: &[Seam::Armhole],
+    wants: "the armhole of a whole front is bent: this pattern has none, or a dart divides its armhole",
+};
+
 /// The front wider or narrower at chest level.
 pub(super) struct FrontWidth;
 
 impl Alteration for FrontWidth {
-    fn code(&self) -> &'static str {
-        "front_width"
-    }
-
-    fn name(&self) -> &'static str {
-        "Front width"
-    }
-
-    fn why(&self) -> &'static str {
-        "The front strains towards the arms, or stands in folds before them, while the bust fits."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Armhole]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.front().is_some_and(|front| front.dart(DartPlace::Armhole).is_none())
-    }
-
-    fn wants(&self) -> &'static str {
-        "the armhole of a whole front is bent: this pattern has none, or a dart divides its armhole"
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -6,7 +6,8 @@ use kurbo::{Affine, Point, Vec2};
 use super::pivot::Cut;
 use super::told::{FollowUp, PieceWork, altered};
 use super::{
-    AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind, gather_dart, move_dart,
+    About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind, gather_dart,
+    move_dart,
 };
 use crate::Style;
 use crate::pattern::{
@@ -61,28 +62,21 @@ const PARAMS: [Param; 5] = [
     ),
 ];
 
+const ABOUT: About = About {
+    code: "full_bust",
+    name: "Full bust",
+    why: "The bust wants more (or less) width and length in front while shoulders and armhole fit.",
+    params: &PARAMS,
+    seams: &[Seam::Armhole, Seam::Side, Seam::Waist, Seam::DartLeg],
+    wants: "a full bust opens a whole bodice front that is shaped at the waist or the side: this pattern has none",
+};
+
 /// Full bust (positive) and small bust (negative), amount per half.
 pub(super) struct FullBust;
 
 impl Alteration for FullBust {
-    fn code(&self) -> &'static str {
-        "full_bust"
-    }
-
-    fn name(&self) -> &'static str {
-        "Full bust"
-    }
-
-    fn why(&self) -> &'static str {
-        "The bust wants more (or less) width and length in front while shoulders and armhole fit."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Armhole, Seam::Side, Seam::Waist, Seam::DartLeg]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
@@ -91,10 +85,6 @@ impl Alteration for FullBust {
                 && front.dart(DartPlace::Armhole).is_none()
                 && front.bust_pivot().is_some()
         })
-    }
-
-    fn wants(&self) -> &'static str {
-        "a full bust opens a whole bodice front that is shaped at the waist or the side: this pattern has none"
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -5,7 +5,7 @@ use kurbo::{Point, Vec2};
 use super::move_dart::place_of;
 use super::pivot::{Cut, on_seam, ray_on_seam, turned};
 use super::told::{FollowUp, PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     DartPlace, Figure, Join, Pattern, Piece, Seam, Slash, back_off_points, true_kinks, turn_degrees,
@@ -40,36 +40,25 @@ const PARAMS: [Param; 3] = [
     ),
 ];
 
+const ABOUT: About = About {
+    code: "gaping_armhole",
+    name: "Gaping armhole",
+    why: "The front armhole stands away above the bust: pinned, the tuck points at the bust.",
+    params: &PARAMS,
+    seams: &[Seam::Armhole],
+    wants: WANTS,
+};
+
 /// A tuck at the front armhole turned into the bust dart.
 pub(super) struct GapingArmhole;
 
 impl Alteration for GapingArmhole {
-    fn code(&self) -> &'static str {
-        "gaping_armhole"
-    }
-
-    fn name(&self) -> &'static str {
-        "Gaping armhole"
-    }
-
-    fn why(&self) -> &'static str {
-        "The front armhole stands away above the bust: pinned, the tuck points at the bust."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Armhole]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         takes_a_gape(pattern)
-    }
-
-    fn wants(&self) -> &'static str {
-        WANTS
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -3,7 +3,7 @@
 use super::gaping_armhole::{Gape, WANTS, gripped, takes_a_gape};
 use super::move_dart::place_of;
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param};
 use crate::Style;
 use crate::pattern::{Figure, Pattern, Seam};
 
@@ -29,36 +29,25 @@ const PARAMS: [Param; 3] = [
     ),
 ];
 
+const ABOUT: About = About {
+    code: "gaping_neckline",
+    name: "Gaping neckline",
+    why: "The front neckline stands away above the bust: pinned, the tuck points at the bust.",
+    params: &PARAMS,
+    seams: &[Seam::Neckline],
+    wants: WANTS,
+};
+
 /// A tuck at the front neckline turned into the bust dart.
 pub(super) struct GapingNeckline;
 
 impl Alteration for GapingNeckline {
-    fn code(&self) -> &'static str {
-        "gaping_neckline"
-    }
-
-    fn name(&self) -> &'static str {
-        "Gaping neckline"
-    }
-
-    fn why(&self) -> &'static str {
-        "The front neckline stands away above the bust: pinned, the tuck points at the bust."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Neckline]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         takes_a_gape(pattern)
-    }
-
-    fn wants(&self) -> &'static str {
-        WANTS
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -2,7 +2,7 @@
 
 use super::move_dart::{piece_of, place_of};
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Curve, DartPlace, Edge, Figure, Gather, Notch, Pattern, Piece, Seam, true_kinks};
 
@@ -37,36 +37,25 @@ const PARAMS: [Param; 3] = [
     ),
 ];
 
+const ABOUT: About = About {
+    code: "gather_dart",
+    name: "Gather a dart",
+    why: "The fullness is wanted as gathers or ease between two notches instead of a sewn dart.",
+    params: &PARAMS,
+    seams: &[Seam::DartLeg],
+    wants: "this pattern has no dart that reaches a seam",
+};
+
 /// A dart made gathers or ease.
 pub(super) struct GatherDart;
 
 impl Alteration for GatherDart {
-    fn code(&self) -> &'static str {
-        "gather_dart"
-    }
-
-    fn name(&self) -> &'static str {
-        "Gather a dart"
-    }
-
-    fn why(&self) -> &'static str {
-        "The fullness is wanted as gathers or ease between two notches instead of a sewn dart."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::DartLeg]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
-    }
-
-    fn wants(&self) -> &'static str {
-        "this pattern has no dart that reaches a seam"
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -4,7 +4,7 @@
 use super::cap_height::WANTS;
 use super::sleeve::{half, half_longer, is_sleeve, outwards};
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Figure, Pattern, Seam};
 
@@ -23,36 +23,25 @@ const PARAMS: [Param; 2] = [
     ),
 ];
 
+const ABOUT: About = About {
+    code: "half_cap",
+    name: "Front or back of the cap",
+    why: "One half of the armhole became longer or shorter, or the cap has too much or too little ease there.",
+    params: &PARAMS,
+    seams: &[Seam::Cap],
+    wants: WANTS,
+};
+
 /// One half of the cap longer or shorter.
 pub(super) struct HalfCap;
 
 impl Alteration for HalfCap {
-    fn code(&self) -> &'static str {
-        "half_cap"
-    }
-
-    fn name(&self) -> &'static str {
-        "Front or back of the cap"
-    }
-
-    fn why(&self) -> &'static str {
-        "One half of the armhole became longer or shorter, or the cap has too much or too little ease there."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Cap]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         is_sleeve(pattern)
-    }
-
-    fn wants(&self) -> &'static str {
-        WANTS
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -4,7 +4,7 @@
 use kurbo::{Point, Vec2};
 
 use super::told::{FollowUp, PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     Curve, DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, redraw_dart, true_kinks,
@@ -40,36 +40,25 @@ const PARAMS: [Param; 3] = [
     ),
 ];
 
+const ABOUT: About = About {
+    code: "length",
+    name: "Length",
+    why: "The waist, the hem or the whole armhole sits too high or too low.",
+    params: &PARAMS,
+    seams: &[Seam::CentreFront, Seam::CentreBack, Seam::Side, Seam::UnderSleeve],
+    wants: "length is let in before a front is divided into panels: this pattern has no whole piece",
+};
+
 /// Length let in or folded out at a level.
 pub(super) struct Length;
 
 impl Alteration for Length {
-    fn code(&self) -> &'static str {
-        "length"
-    }
-
-    fn name(&self) -> &'static str {
-        "Length"
-    }
-
-    fn why(&self) -> &'static str {
-        "The waist, the hem or the whole armhole sits too high or too low."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::CentreFront, Seam::CentreBack, Seam::Side, Seam::UnderSleeve]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.pieces.iter().any(|piece| !piece.kind.is_panel())
-    }
-
-    fn wants(&self) -> &'static str {
-        "length is let in before a front is divided into panels: this pattern has no whole piece"
     }
 
     fn keeps(&self, given: &Given<'_>) -> &'static [(Figure, f64)] {

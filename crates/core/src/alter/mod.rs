@@ -97,22 +97,53 @@ pub fn alteration(code: &str) -> Option<&'static dyn Alteration> {
     registry().iter().copied().find(|alteration| alteration.code() == code)
 }
 
+/// What an alteration says of itself.
+#[derive(Clone, Copy, Debug)]
+pub struct About {
+    /// Stable code.
+    pub code: &'static str,
+    /// The trade's name.
+    pub name: &'static str,
+    /// When it is wanted, in a sentence.
+    pub why: &'static str,
+    /// What may be set. The first is the amount.
+    pub params: &'static [Param],
+    /// Seams at which it is looked for when a place on a piece is pointed at.
+    pub seams: &'static [Seam],
+    /// What the pattern must have, said where it is not for it.
+    pub wants: &'static str,
+}
+
 /// One way to correct a pattern.
 pub trait Alteration: Sync {
+    /// What it says of itself.
+    fn about(&self) -> &'static About;
     /// Stable code.
-    fn code(&self) -> &'static str;
+    fn code(&self) -> &'static str {
+        self.about().code
+    }
     /// The trade's name.
-    fn name(&self) -> &'static str;
+    fn name(&self) -> &'static str {
+        self.about().name
+    }
     /// When it is wanted, in a sentence.
-    fn why(&self) -> &'static str;
+    fn why(&self) -> &'static str {
+        self.about().why
+    }
     /// What may be set. The first is the amount.
-    fn params(&self) -> &'static [Param];
-    /// Seams at which it is looked for when a place on a piece is pointed at.
-    fn seams(&self) -> &'static [Seam];
+    fn params(&self) -> &'static [Param] {
+        self.about().params
+    }
+    /// Seams at which it is looked for.
+    fn seams(&self) -> &'static [Seam] {
+        self.about().seams
+    }
+    /// What the pattern must have.
+    fn wants(&self) -> &'static str {
+        self.about().wants
+    }
     /// Whether it is built for the pieces of this pattern.
     fn is_for(&self, pattern: &Pattern) -> bool;
-    /// What the pattern must have, as the way out where it is not for it.
-    fn wants(&self) -> &'static str;
     /// What stays the same, and what truing may cost it, in millimetres. Before truing it stays exactly.
     fn keeps(&self, given: &Given<'_>) -> &'static [(Figure, f64)];
     /// What grows, and by how much in millimetres, for these amounts.

@@ -5,7 +5,7 @@ use kurbo::{Point, Vec2};
 
 use super::pivot::{Cut, closing, on_seam, turned};
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
 use crate::pattern::{DartPlace, Figure, Join, Pattern, Piece, Place, Seam, Slash, back_off_points};
 
@@ -60,6 +60,15 @@ const PARAMS: [Param; 5] = [
 /// A low side dart leaves the side this far down it, as a share.
 const FRENCH: f64 = 0.8;
 
+const ABOUT: About = About {
+    code: "move_dart",
+    name: "Move a dart",
+    why: "The shaping is right but sits at the wrong seam, or one dart is too much for one place.",
+    params: &PARAMS,
+    seams: &[Seam::DartLeg],
+    wants: "this pattern has no dart that reaches a seam",
+};
+
 /// Part or all of a dart moved to another seam.
 pub(super) struct MoveDart;
 
@@ -82,32 +91,12 @@ pub(super) fn piece_of<'a>(pattern: &'a Pattern, given: &Given<'_>) -> Option<&'
 }
 
 impl Alteration for MoveDart {
-    fn code(&self) -> &'static str {
-        "move_dart"
-    }
-
-    fn name(&self) -> &'static str {
-        "Move a dart"
-    }
-
-    fn why(&self) -> &'static str {
-        "The shaping is right but sits at the wrong seam, or one dart is too much for one place."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::DartLeg]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
-    }
-
-    fn wants(&self) -> &'static str {
-        "this pattern has no dart that reaches a seam"
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -3,7 +3,7 @@
 
 use super::armhole::{Carried, carried, met};
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::draft::root;
 use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam};
@@ -31,37 +31,26 @@ pub(super) const KEEPS: [(Figure, f64); 9] = [
     (Figure::BustPointDepth, 0.0),
 ];
 
+const ABOUT: About = About {
+    code: "narrow_shoulder",
+    name: "Narrow shoulder by pivot",
+    why: "The shoulders stand too far out (or in) while armhole and sleeve fit; the underarm rises a little, which a narrow \
+         frame usually wants.",
+    params: &PARAMS,
+    seams: &[Seam::Shoulder, Seam::Armhole],
+    wants: PLAIN_ARMHOLES,
+};
+
 /// Shoulder tips in or out, the armhole carried along.
 pub(super) struct NarrowShoulder;
 
 impl Alteration for NarrowShoulder {
-    fn code(&self) -> &'static str {
-        "narrow_shoulder"
-    }
-
-    fn name(&self) -> &'static str {
-        "Narrow shoulder by pivot"
-    }
-
-    fn why(&self) -> &'static str {
-        "The shoulders stand too far out (or in) while armhole and sleeve fit; the underarm rises a little, which a narrow \
-         frame usually wants."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Shoulder, Seam::Armhole]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         has_plain_armholes(pattern)
-    }
-
-    fn wants(&self) -> &'static str {
-        PLAIN_ARMHOLES
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

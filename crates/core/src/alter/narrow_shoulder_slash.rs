@@ -6,7 +6,7 @@ use kurbo::Point;
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::pivot::on_seam;
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::draft::root;
 use crate::pattern::{
@@ -28,36 +28,25 @@ const PARAMS: [Param; 1] = [Param::amount(
     "By how much the shoulder becomes shorter, front and back alike. Negative makes it longer.",
 )];
 
+const ABOUT: About = About {
+    code: "narrow_shoulder_slash",
+    name: "Narrow shoulder by slash",
+    why: "The shoulders stand too far out (or in) while armhole, sleeve and underarm fit.",
+    params: &PARAMS,
+    seams: &[Seam::Shoulder, Seam::Armhole],
+    wants: PLAIN_ARMHOLES,
+};
+
 /// The corner of the shoulder lapped or spread about a hinge on the armhole.
 pub(super) struct NarrowShoulderSlash;
 
 impl Alteration for NarrowShoulderSlash {
-    fn code(&self) -> &'static str {
-        "narrow_shoulder_slash"
-    }
-
-    fn name(&self) -> &'static str {
-        "Narrow shoulder by slash"
-    }
-
-    fn why(&self) -> &'static str {
-        "The shoulders stand too far out (or in) while armhole, sleeve and underarm fit."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Shoulder, Seam::Armhole]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         has_plain_armholes(pattern)
-    }
-
-    fn wants(&self) -> &'static str {
-        PLAIN_ARMHOLES
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -4,7 +4,7 @@
 use kurbo::Vec2;
 
 use super::told::{FollowUp, PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Curve, Edge, Figure, Pattern, Piece, Seam, reshape_ends};
 
@@ -31,38 +31,27 @@ const PARAMS: [Param; 3] = [
     ),
 ];
 
+const ABOUT: About = About {
+    code: "neck",
+    name: "Neckline",
+    why: "The neckline chokes or stands off, or the style wants it lower or wider.",
+    params: &PARAMS,
+    seams: &[Seam::Neckline],
+    wants: "the neckline is drawn on a whole front and back without neck darts: this pattern lacks one of them",
+};
+
 /// The neckline wider and deeper.
 pub(super) struct Neck;
 
 impl Alteration for Neck {
-    fn code(&self) -> &'static str {
-        "neck"
-    }
-
-    fn name(&self) -> &'static str {
-        "Neckline"
-    }
-
-    fn why(&self) -> &'static str {
-        "The neckline chokes or stands off, or the style wants it lower or wider."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Neckline]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         let plain =
             |piece: Option<&Piece>| piece.is_some_and(|piece| piece.edges_of(Seam::Neckline).count() == 1);
         plain(pattern.front()) && plain(pattern.back())
-    }
-
-    fn wants(&self) -> &'static str {
-        "the neckline is drawn on a whole front and back without neck darts: this pattern lacks one of them"
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -4,7 +4,9 @@
 use kurbo::{Affine, Point};
 
 use super::told::{FollowUp, PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind, move_dart, pivot};
+use super::{
+    About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind, move_dart, pivot,
+};
 use crate::Style;
 use crate::draft::house_curve;
 use crate::pattern::{
@@ -48,29 +50,22 @@ const PARAMS: [Param; 3] = [
     ),
 ];
 
+const ABOUT: About = About {
+    code: "princess_line",
+    name: "Princess line",
+    why: "The front is divided over the bust; a gaping armhole is taken up in the seam. It comes after all other alterations \
+         of the front.",
+    params: &PARAMS,
+    seams: &[Seam::Armhole, Seam::DartLeg],
+    wants: "a princess line divides a bodice front with a waist dart, and a side dart at most: this pattern has none",
+};
+
 /// A front divided into a centre and a side panel.
 pub(super) struct PrincessLine;
 
 impl Alteration for PrincessLine {
-    fn code(&self) -> &'static str {
-        "princess_line"
-    }
-
-    fn name(&self) -> &'static str {
-        "Princess line"
-    }
-
-    fn why(&self) -> &'static str {
-        "The front is divided over the bust; a gaping armhole is taken up in the seam. It comes after all other alterations \
-         of the front."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Armhole, Seam::DartLeg]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
@@ -79,10 +74,6 @@ impl Alteration for PrincessLine {
                 && front.dart(DartPlace::Waist).is_some()
                 && front.darts.iter().all(|dart| matches!(dart.place, DartPlace::Waist | DartPlace::Side))
         })
-    }
-
-    fn wants(&self) -> &'static str {
-        "a princess line divides a bodice front with a waist dart, and a side dart at most: this pattern has none"
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

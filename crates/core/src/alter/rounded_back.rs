@@ -5,7 +5,7 @@ use kurbo::{Affine, Point, Vec2};
 
 use super::pivot::Cut;
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::draft::{house_curve, root};
 use crate::pattern::{
@@ -51,36 +51,25 @@ const PARAMS: [Param; 3] = [
     ),
 ];
 
+const ABOUT: About = About {
+    code: "rounded_back",
+    name: "Rounded back",
+    why: "The back hikes up at the centre because length is missing over the blades; negative for an erect back that folds there.",
+    params: &PARAMS,
+    seams: &[Seam::CentreBack, Seam::Neckline],
+    wants: "a rounded back is slashed in a whole back without a neck dart: this pattern has none",
+};
+
 /// Length let in above the blades, or folded out.
 pub(super) struct RoundedBack;
 
 impl Alteration for RoundedBack {
-    fn code(&self) -> &'static str {
-        "rounded_back"
-    }
-
-    fn name(&self) -> &'static str {
-        "Rounded back"
-    }
-
-    fn why(&self) -> &'static str {
-        "The back hikes up at the centre because length is missing over the blades; negative for an erect back that folds there."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::CentreBack, Seam::Neckline]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.back().is_some_and(|back| back.dart(DartPlace::Neckline).is_none())
-    }
-
-    fn wants(&self) -> &'static str {
-        "a rounded back is slashed in a whole back without a neck dart: this pattern has none"
     }
 
     fn keeps(&self, given: &Given<'_>) -> &'static [(Figure, f64)] {

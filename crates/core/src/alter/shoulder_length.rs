@@ -4,7 +4,7 @@
 use kurbo::{ParamCurve, Point, Vec2};
 
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::draft::tangents_meet;
 use crate::pattern::{Curve, Edge, Figure, Pattern, Piece, Seam, quarter_turn, reshape_start};
@@ -22,36 +22,25 @@ const PARAMS: [Param; 1] = [Param::amount(
     "What the shoulder seam gains, front and back alike. Negative shortens. Usual is 6 to 16 mm.",
 )];
 
+const ABOUT: About = About {
+    code: "shoulder_length",
+    name: "Shoulder length",
+    why: "The shoulder seam ends short of the joint or hangs over it.",
+    params: &PARAMS,
+    seams: &[Seam::Shoulder, Seam::Armhole],
+    wants: "the shoulder is altered on front and back alike: this pattern lacks one of them whole",
+};
+
 /// Longer (positive) or shorter (negative) shoulder, front and back alike.
 pub(super) struct ShoulderLength;
 
 impl Alteration for ShoulderLength {
-    fn code(&self) -> &'static str {
-        "shoulder_length"
-    }
-
-    fn name(&self) -> &'static str {
-        "Shoulder length"
-    }
-
-    fn why(&self) -> &'static str {
-        "The shoulder seam ends short of the joint or hangs over it."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Shoulder, Seam::Armhole]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.front().is_some() && pattern.back().is_some()
-    }
-
-    fn wants(&self) -> &'static str {
-        "the shoulder is altered on front and back alike: this pattern lacks one of them whole"
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

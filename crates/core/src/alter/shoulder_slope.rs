@@ -6,7 +6,7 @@ use kurbo::{Affine, Vec2};
 use super::armhole::{carried, met};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Figure, Pattern, Piece, Seam, reshape_start, true_neck_side, true_tip, turn_degrees};
 
@@ -33,36 +33,25 @@ const PARAMS: [Param; 2] = [
     ),
 ];
 
+const ABOUT: About = About {
+    code: "shoulder_slope",
+    name: "Shoulder slope",
+    why: "Her shoulders slope more than the block's, or are squarer; one side alone makes left and right pieces.",
+    params: &PARAMS,
+    seams: &[Seam::Shoulder],
+    wants: PLAIN_ARMHOLES,
+};
+
 /// Sloping (positive) or square (negative) shoulders.
 pub(super) struct ShoulderSlope;
 
 impl Alteration for ShoulderSlope {
-    fn code(&self) -> &'static str {
-        "shoulder_slope"
-    }
-
-    fn name(&self) -> &'static str {
-        "Shoulder slope"
-    }
-
-    fn why(&self) -> &'static str {
-        "Her shoulders slope more than the block's, or are squarer; one side alone makes left and right pieces."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Shoulder]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         has_plain_armholes(pattern)
-    }
-
-    fn wants(&self) -> &'static str {
-        PLAIN_ARMHOLES
     }
 
     fn keeps(&self, given: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -4,7 +4,7 @@
 use kurbo::{Point, Vec2};
 
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     Curve, DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, bent, fading, redraw_dart,
@@ -47,36 +47,25 @@ const PARAMS: [Param; 3] = [
     },
 ];
 
+const ABOUT: About = About {
+    code: "side_seams",
+    name: "Side seams",
+    why: "Frame, waist or hip want more or less while the cup is right.",
+    params: &PARAMS,
+    seams: &[Seam::Side, Seam::Hem],
+    wants: "side seams are altered on a whole front and back alike: this pattern lacks one of them",
+};
+
 /// Side seams out or in.
 pub(super) struct SideSeams;
 
 impl Alteration for SideSeams {
-    fn code(&self) -> &'static str {
-        "side_seams"
-    }
-
-    fn name(&self) -> &'static str {
-        "Side seams"
-    }
-
-    fn why(&self) -> &'static str {
-        "Frame, waist or hip want more or less while the cup is right."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Side, Seam::Hem]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.front().is_some() && pattern.back().is_some()
-    }
-
-    fn wants(&self) -> &'static str {
-        "side seams are altered on a whole front and back alike: this pattern lacks one of them"
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -5,7 +5,7 @@ use kurbo::Vec2;
 use super::cap_height::WANTS;
 use super::sleeve::is_sleeve;
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Curve, Figure, LevelName, Pattern, Piece, Seam, reshape_at, reshape_start};
 
@@ -25,36 +25,25 @@ const PARAMS: [Param; 2] = [
     ),
 ];
 
+const ABOUT: About = About {
+    code: "sleeve_width",
+    name: "Sleeve hem and elbow",
+    why: "The sleeve is tight or loose below the upper arm: bending the elbow strains it, or the hand does not pass.",
+    params: &PARAMS,
+    seams: &[Seam::UnderSleeve, Seam::Hem],
+    wants: WANTS,
+};
+
 /// The sleeve's hem and elbow wider or narrower.
 pub(super) struct SleeveWidth;
 
 impl Alteration for SleeveWidth {
-    fn code(&self) -> &'static str {
-        "sleeve_width"
-    }
-
-    fn name(&self) -> &'static str {
-        "Sleeve hem and elbow"
-    }
-
-    fn why(&self) -> &'static str {
-        "The sleeve is tight or loose below the upper arm: bending the elbow strains it, or the hand does not pass."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::UnderSleeve, Seam::Hem]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         is_sleeve(pattern)
-    }
-
-    fn wants(&self) -> &'static str {
-        WANTS
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -3,7 +3,7 @@
 use super::move_dart;
 use super::pivot::{Cut, closing, turned};
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     DartPlace, Figure, Join, Pattern, Piece, Place, Seam, WAIST_DART_LIMIT, back_off_points,
@@ -30,28 +30,21 @@ const PARAMS: [Param; 3] = [
     ),
 ];
 
+const ABOUT: About = About {
+    code: "split_dart",
+    name: "Split the waist dart",
+    why: "A waist dart wider than 64 mm (2 1/2 in) does not sew flat: two share its intake.",
+    params: &PARAMS,
+    seams: &[Seam::DartLeg, Seam::Waist],
+    wants: "no piece of this pattern has a single waist dart to split",
+};
+
 /// One waist dart made two.
 pub(super) struct SplitDart;
 
 impl Alteration for SplitDart {
-    fn code(&self) -> &'static str {
-        "split_dart"
-    }
-
-    fn name(&self) -> &'static str {
-        "Split the waist dart"
-    }
-
-    fn why(&self) -> &'static str {
-        "A waist dart wider than 64 mm (2 1/2 in) does not sew flat: two share its intake."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::DartLeg, Seam::Waist]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
@@ -59,10 +52,6 @@ impl Alteration for SplitDart {
             piece.dart(DartPlace::Waist).is_some() && piece.dart(DartPlace::WaistSide).is_none()
         };
         pattern.pieces.iter().any(can)
-    }
-
-    fn wants(&self) -> &'static str {
-        "no piece of this pattern has a single waist dart to split"
     }
 
     fn keeps(&self, given: &Given<'_>) -> &'static [(Figure, f64)] {

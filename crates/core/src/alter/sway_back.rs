@@ -4,7 +4,7 @@
 use kurbo::{Point, Vec2};
 
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Curve, Edge, Figure, LevelName, Pattern, Piece, Seam, bent, fading, redraw_dart};
 
@@ -15,36 +15,25 @@ const PARAMS: [Param; 1] = [Param::amount(
     "How far the waist is lifted at the centre back: the fold that lies across above it. Negative lets it down.",
 )];
 
+const ABOUT: About = About {
+    code: "sway_back",
+    name: "Sway back",
+    why: "A fold lies across the back above the waist: the back is too long there and only there.",
+    params: &PARAMS,
+    seams: &[Seam::Waist, Seam::CentreBack],
+    wants: "a sway back is taken out of a whole back: this pattern has none",
+};
+
 /// The waist lifted at the centre back.
 pub(super) struct SwayBack;
 
 impl Alteration for SwayBack {
-    fn code(&self) -> &'static str {
-        "sway_back"
-    }
-
-    fn name(&self) -> &'static str {
-        "Sway back"
-    }
-
-    fn why(&self) -> &'static str {
-        "A fold lies across the back above the waist: the back is too long there and only there."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Waist, Seam::CentreBack]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.back().is_some()
-    }
-
-    fn wants(&self) -> &'static str {
-        "a sway back is taken out of a whole back: this pattern has none"
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

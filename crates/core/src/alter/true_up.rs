@@ -2,7 +2,7 @@
 //! `alterations.md`, section 1).
 
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     Figure, Pattern, Piece, Seam, Trued, back_off_points, true_kinks, true_neck_side, true_tip,
@@ -33,36 +33,25 @@ const PARAMS: [Param; 2] = [
     ),
 ];
 
+const ABOUT: About = About {
+    code: "true_up",
+    name: "Smooth and square",
+    why: "A seam has a corner where it should run smooth, or a corner is not square where pieces meet.",
+    params: &PARAMS,
+    seams: &[Seam::Armhole, Seam::Neckline, Seam::Side, Seam::Waist],
+    wants: "seams are trued on a front or a back: this pattern has neither",
+};
+
 /// A line trued by hand, on every piece that has it.
 pub(super) struct TrueUp;
 
 impl Alteration for TrueUp {
-    fn code(&self) -> &'static str {
-        "true_up"
-    }
-
-    fn name(&self) -> &'static str {
-        "Smooth and square"
-    }
-
-    fn why(&self) -> &'static str {
-        "A seam has a corner where it should run smooth, or a corner is not square where pieces meet."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Armhole, Seam::Neckline, Seam::Side, Seam::Waist]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.front().is_some() || pattern.back().is_some()
-    }
-
-    fn wants(&self) -> &'static str {
-        "seams are trued on a front or a back: this pattern has neither"
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

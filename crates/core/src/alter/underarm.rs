@@ -4,7 +4,7 @@
 use kurbo::Vec2;
 
 use super::told::{PieceWork, altered};
-use super::{AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Curve, Figure, Pattern, Piece, Seam, reshape_start};
 
@@ -18,36 +18,25 @@ const PARAMS: [Param; 1] = [Param::amount(
     "How far the underarm drops along the side seam, front and back alike. Negative raises it.",
 )];
 
+const ABOUT: About = About {
+    code: "underarm",
+    name: "Underarm",
+    why: "The armhole cuts in under the arm, or hangs so low that the arm lifts the whole garment.",
+    params: &PARAMS,
+    seams: &[Seam::Armhole, Seam::Side],
+    wants: "the underarm is altered on a whole front and back alike: this pattern lacks one of them",
+};
+
 /// The underarm lower or higher.
 pub(super) struct Underarm;
 
 impl Alteration for Underarm {
-    fn code(&self) -> &'static str {
-        "underarm"
-    }
-
-    fn name(&self) -> &'static str {
-        "Underarm"
-    }
-
-    fn why(&self) -> &'static str {
-        "The armhole cuts in under the arm, or hangs so low that the arm lifts the whole garment."
-    }
-
-    fn params(&self) -> &'static [Param] {
-        &PARAMS
-    }
-
-    fn seams(&self) -> &'static [Seam] {
-        &[Seam::Armhole, Seam::Side]
+    fn about(&self) -> &'static About {
+        &ABOUT
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.front().is_some() && pattern.back().is_some()
-    }
-
-    fn wants(&self) -> &'static str {
-        "the underarm is altered on a whole front and back alike: this pattern lacks one of them"
     }
 
     fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {

@@ -1,5 +1,6 @@
 //! A client against a block: ease, differences and their causes, the size to start from, and the plan.
 
+mod carry_out;
 mod difference;
 mod ease;
 mod explain;

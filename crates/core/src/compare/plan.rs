@@ -6,10 +6,11 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::carry_out::Means;
 use super::explain::CUP_COUNTS;
 use super::order::{name_of, ordered};
 use super::{BlockSize, Comparison, DifferenceGrade, EaseSet, OrderError, PlanChanges, compare};
-use crate::alter::{Amounts, Recipe, alteration, apply, make};
+use crate::alter::{Amounts, Recipe, make};
 use crate::body::Body;
 use crate::pattern::{Figure, Pattern, measure};
 use crate::{Length, OnBody, Shown, Style};
@@ -18,8 +19,6 @@ use crate::{Length, OnBody, Shown, Style};
 const DROPPED_BELOW: f64 = 3.0;
 /// A shoulder narrower than this on each side is pivoted in, in millimetres.
 const NARROW_A_SIDE: f64 = 6.0;
-/// A figure this near to its target needs no other amount, in millimetres.
-const CLOSE_ENOUGH: f64 = 0.5;
 /// Each dart takes up to this of a waist difference before the side seams do, in millimetres.
 const DART_TAKES: f64 = 12.0;
 /// Above this in all a waist difference wants a panel seam, in millimetres.
@@ -165,53 +164,27 @@ pub fn plan(
     Ok(plan)
 }
 
-struct Planner<'a> {
-    body: &'a Body,
-    comparison: Comparison,
+pub(super) struct Planner<'a> {
+    pub(super) body: &'a Body,
+    pub(super) comparison: Comparison,
     /// The block as the lines so far leave it; a card has none.
-    pattern: Option<Pattern>,
-    lines: Vec<PlanLine>,
-    dropped: Vec<DroppedLine>,
-    addressed: Vec<Figure>,
-    ease: &'a EaseSet,
-    changes: &'a PlanChanges,
-    style: Style,
+    pub(super) pattern: Option<Pattern>,
+    pub(super) lines: Vec<PlanLine>,
+    pub(super) dropped: Vec<DroppedLine>,
+    pub(super) addressed: Vec<Figure>,
+    pub(super) ease: &'a EaseSet,
+    pub(super) changes: &'a PlanChanges,
+    pub(super) style: Style,
 }
 
 /// A line before it is written down.
-struct Wanted<'a> {
-    key: &'a str,
-    name: &'a str,
-    mm: f64,
-    on: &'a str,
-    figure: Figure,
-    because: &'a str,
-}
-
-/// What carries a line out: the alteration, and how the line's amount goes into it.
-struct Means {
-    /// Code of the alteration.
-    code: &'static str,
-    /// The parameter that takes the amount.
-    param: &'static str,
-    /// The parameter's value for a line of 1 mm.
-    sign: f64,
-    /// What else it is told.
-    amounts: Amounts,
-}
-
-impl Means {
-    fn by(code: &'static str) -> Self {
-        Self { code, param: "amount", sign: 1.0, amounts: Amounts::default() }
-    }
-
-    fn param(self, param: &'static str) -> Self {
-        Self { param, ..self }
-    }
-
-    fn opposite(self) -> Self {
-        Self { sign: -self.sign, ..self }
-    }
+pub(super) struct Wanted<'a> {
+    pub(super) key: &'a str,
+    pub(super) name: &'a str,
+    pub(super) mm: f64,
+    pub(super) on: &'a str,
+    pub(super) figure: Figure,
+    pub(super) because: &'a str,
 }
 
 impl Planner<'_> {
@@ -432,72 +405,13 @@ impl Planner<'_> {
         row.on_body.as_ref().filter(|_| acts).map(|shown| shown.mm)
     }
 
-    /// A line whose alteration is built: done on the pattern at once, so that the next are seen after it.
-    fn built(&mut self, wanted: Wanted<'_>, means: Means) -> bool {
-        let Some(line) = self.line(&wanted) else { return false };
-        self.carry_out(line, Some(wanted.figure), means)
-    }
-
-    /// Does a line on the pattern. Where it is for a figure and the amount is not set by hand, the amount is
-    /// the one that brings the figure to its target: what an alteration adds need not be what is measured.
-    fn carry_out(&mut self, mut line: PlanLine, figure: Option<Figure>, means: Means) -> bool {
-        // Without geometry, or on a block the alteration is not built for, the line stays on the worksheet.
-        let known = alteration(means.code);
-        let fits = |pattern: &&Pattern| known.is_some_and(|known| known.is_for(pattern));
-        let (Some(known), Some(pattern)) = (known, self.pattern.clone().as_ref().filter(fits).cloned())
-        else {
-            self.lines.push(line);
-            return false;
-        };
-        let amounts = |mm: f64| means.amounts.clone().with(means.param, means.sign * mm);
-        line.alteration = Some(means.code.to_owned());
-        line.amounts = amounts(line.amount.mm);
-        if !line.done {
-            self.lines.push(line);
-            return false;
-        }
-        let mut outcome = apply(known, &pattern, &line.amounts, None, self.style);
-        if let (Some(figure), Ok(altered), None) = (figure, &outcome, &line.planned) {
-            let missed = self.missed(figure, &pattern, &altered.pattern);
-            if let Some(factor) = missed {
-                let mm = line.amount.mm * factor;
-                let again = apply(known, &pattern, &amounts(mm), None, self.style);
-                if again.is_ok() {
-                    (line.amount, line.amounts) = (self.style.show(mm), amounts(mm));
-                    outcome = again;
-                }
-            }
-        }
-        let is_done = outcome.is_ok();
-        match outcome {
-            Ok(altered) => {
-                self.comparison = compare(self.body, &measure(&altered.pattern), self.ease, self.style);
-                self.pattern = Some(altered.pattern);
-                self.addressed.extend(figure);
-            }
-            Err(error) => line.refused = Some(error.to_string()),
-        }
-        self.lines.push(line);
-        is_done
-    }
-
-    /// By what factor the amount must change for the figure to come to its target; `None` where it does.
-    fn missed(&self, figure: Figure, before: &Pattern, after: &Pattern) -> Option<f64> {
-        let target = self.comparison.row(figure)?.target.as_ref()?.mm;
-        let (was, now) = (measure(before).get(figure)?, measure(after).get(figure)?);
-        let (wanted, got) = (target - was, now - was);
-        let factor = wanted / got;
-        // An alteration that hardly moves the figure is not the one to bring it there.
-        ((wanted - got).abs() > CLOSE_ENOUGH && (0.5..=2.5).contains(&factor)).then_some(factor)
-    }
-
     fn worksheet(&mut self, wanted: Wanted<'_>) {
         let line = self.line(&wanted);
         self.lines.extend(line);
     }
 
     /// The line with its reason; `None`, listed as dropped, where the amount is too small to act on.
-    fn line(&mut self, wanted: &Wanted<'_>) -> Option<PlanLine> {
+    pub(super) fn line(&mut self, wanted: &Wanted<'_>) -> Option<PlanLine> {
         if wanted.mm.abs() < DROPPED_BELOW {
             self.dropped
                 .push(DroppedLine { name: wanted.name.to_owned(), amount: self.style.show(wanted.mm) });

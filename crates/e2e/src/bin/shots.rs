@@ -4,7 +4,7 @@ use std::path::Path;
 
 use yardwand_e2e::{Browser, Walk};
 
-const WIDE: [(&str, &str, &str); 15] = [
+const WIDE: [(&str, &str, &str); 16] = [
     ("today", "/", "Garments in hand"),
     ("client", "/clients/5", "Her story"),
     ("figures", "/clients/5/figures", "Her figures now"),
@@ -17,6 +17,7 @@ const WIDE: [(&str, &str, &str); 15] = [
     ("compare", "/garments/2/compare", "Client against block"),
     ("plan", "/garments/2/plan", "Figures after the plan"),
     ("alter", "/garments/3/alter", "Recipe"),
+    ("walk", "/garments/3/alter", "Recipe"),
     ("toile", "/garments/4/toile", "Fit it"),
     ("fit", "/garments/5/fit", "From earlier rounds"),
     ("house", "/house", "Usual ease"),
@@ -39,8 +40,6 @@ async fn take(browser: &Browser) -> Walk {
     std::fs::create_dir_all(&place)?;
     browser.go("/sign-in").await?;
     browser.see("Sign in").await?;
-    browser.settled().await?;
-    browser.picture(&place.join("sign-in.png")).await?;
     browser.sign_in().await?;
     for (name, path, words) in WIDE {
         browser.go(path).await?;
@@ -57,6 +56,12 @@ async fn take(browser: &Browser) -> Walk {
         }
         if name == "alter" {
             browser.press("1. Full bust").await?;
+        }
+        if name == "walk" {
+            browser.press("Walk seams").await?;
+            browser.see("side seam: equally long").await?;
+            let half_way = "const at = document.querySelector('#walked'); at.value = 14; at.dispatchEvent(new Event('input'))";
+            browser.ask(half_way).await?;
         }
         browser.settled().await?;
         browser.picture(&place.join(format!("{name}.png"))).await?;
