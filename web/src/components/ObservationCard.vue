@@ -14,6 +14,13 @@ const { craft, unit } = useHouse()
 const problem = shallowRef<Problem>()
 const way = ref<'alter' | 'leave'>()
 const alteration = ref('full_bust')
+/** What a pinned amount can be put into: a share of a dart is no length. */
+const pinned = computed(
+  () =>
+    craft.value?.alterations.filter(
+      ({ params }) => params[0] && !['share', 'place'].includes(params[0].on),
+    ) ?? [],
+)
 const amount = ref<number | null>(props.seen.per_half?.mm ?? 0)
 const reason = ref('')
 const named = computed(() => `${props.seen.kind_name} at ${props.seen.place}`)
@@ -53,7 +60,7 @@ async function decide(decision: Decision): Promise<void> {
         <div class="field">
           <label :for="`alteration-${seen.id}`">Alteration</label>
           <select :id="`alteration-${seen.id}`" v-model="alteration">
-            <option v-for="each in craft?.alterations" :key="each.code" :value="each.code">
+            <option v-for="each in pinned" :key="each.code" :value="each.code">
               {{ each.name }}
             </option>
           </select>

@@ -7,6 +7,7 @@ use crate::pattern::{Figure, Pattern, measure};
 
 /// A figure this near to its target needs no other amount, in millimetres.
 const CLOSE_ENOUGH: f64 = 0.5;
+
 /// What carries a line out: the alteration, and how the line's amount goes into it.
 pub(super) struct Means {
     /// Code of the alteration.
