@@ -262,7 +262,7 @@ fn nothing_asked_for_is_nothing_done() {
             let nothing = Amounts(nothing.0.into_iter().filter(|(code, _)| code != "back_off").collect());
             let same = apply(known, &block, &nothing, None, STYLE).unwrap();
             assert_eq!(same.pattern, block, "{}", named(&each, 0.0));
-            assert!(same.stages.is_empty(), "{}", each.code);
+            assert!(same.stages().is_empty(), "{}", each.code);
             let dragged = !matches!(params[0].on, MeasuredOn::Share | MeasuredOn::Place);
             assert_eq!(same.handle.is_some(), dragged, "{}: what has an amount can be dragged", each.code);
         }

@@ -263,7 +263,7 @@ fn step_items(number: usize, made: &MadeStep, style: Style) -> Vec<Item> {
 }
 
 fn stage_items(altered: &Altered) -> Vec<Item> {
-    let cells = altered.stages.iter().map(stage_cell).collect();
+    let cells = altered.stages().iter().map(stage_cell).collect();
     let done = altered.follow_ups.iter().filter(|follow| follow.kind == FollowKind::Done);
     let done = done.map(|follow| Item::Words(format!("Done with it: {}", follow.says)));
     std::iter::once(Item::Stages { cells, height: STAGE_HEIGHT }).chain(done).collect()

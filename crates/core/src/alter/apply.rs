@@ -60,21 +60,7 @@ fn both(left: Altered, right: Altered, before: &Pattern) -> Altered {
     let taped = joined(&left.taped, &right.taped, before);
     let in_left = |kind: PieceKind| named(&pattern, kind, WornSide::Left);
     let in_right = |kind: PieceKind| named(&pattern, kind, WornSide::Right);
-    let mut stages = renamed_stages(left.stages, &in_left);
-    let others = renamed_stages(right.stages, &in_right);
-    if stages.is_empty() {
-        stages = others;
-    } else {
-        for (stage, other) in stages.iter_mut().zip(others) {
-            let is_new = |drawing: &super::StageDrawing| !stage.drawings.contains(drawing);
-            let new: Vec<_> = other.drawings.into_iter().filter(is_new).collect();
-            stage.drawings.extend(new);
-        }
-    }
-    let moved = left.moved.into_iter().map(|(kind, path)| (in_left(kind), path));
-    let mut moved: Vec<_> =
-        moved.chain(right.moved.into_iter().map(|(kind, path)| (in_right(kind), path))).collect();
-    moved.dedup();
+    let told = left.told.renamed(in_left).together(right.told.renamed(in_right));
     let held = |handle: Handle, kind: &dyn Fn(PieceKind) -> PieceKind| Handle {
         piece: kind(handle.piece),
         ..handle
@@ -89,7 +75,7 @@ fn both(left: Altered, right: Altered, before: &Pattern) -> Altered {
     if pattern.is_sided() && !before.is_sided() {
         follow_ups.push(must_match(&pattern));
     }
-    Altered { pattern, taped, stages, moved, handle, follow_ups }
+    Altered { pattern, taped, handle, follow_ups, told }
 }
 
 /// The two sides in one pattern: a piece that is alike on both stays one piece.
@@ -117,13 +103,6 @@ fn joined(left: &Pattern, right: &Pattern, before: &Pattern) -> Pattern {
 
 fn named(pattern: &Pattern, kind: PieceKind, side: WornSide) -> PieceKind {
     if pattern.piece(kind).is_some() { kind } else { kind.on(side) }
-}
-
-fn renamed_stages(mut stages: Vec<super::Stage>, kind: &dyn Fn(PieceKind) -> PieceKind) -> Vec<super::Stage> {
-    for drawing in stages.iter_mut().flat_map(|stage| &mut stage.drawings) {
-        drawing.piece = kind(drawing.piece);
-    }
-    stages
 }
 
 /// What must still match where left and right have become pieces of their own.

@@ -7,9 +7,10 @@ use super::pivot::{Cut, on_seam};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
+use crate::draft::root;
 use crate::pattern::{
-    DartPlace, Figure, GarmentPart, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash, across_level,
-    back_off_points, redraw_dart, redraw_shoulder, true_neck_side,
+    Curve, DartPlace, Edge, Figure, GarmentPart, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash,
+    across_level, back_off_points, redraw_dart, redraw_shoulder, true_neck_side, turn_degrees,
 };
 
 /// A new shoulder dart is this long, in millimetres.
@@ -157,14 +158,14 @@ fn cut(back: &Piece, by: f64) -> Result<(Slash, Piece, Point), AlterError> {
 fn opening(piece: &Piece, pivot: Point) -> f64 {
     piece
         .mouth(DartPlace::Shoulder)
-        .map_or(0.0, |(first, second)| crate::pattern::turn_degrees(first - pivot, second - pivot))
+        .map_or(0.0, |(first, second)| turn_degrees(first - pivot, second - pivot))
 }
 
 fn spread(back: &Piece, by: f64, style: Style) -> Result<(Slash, Piece, Piece), AlterError> {
     let room =
         |by: f64| cut(back, by).map_or(f64::NAN, |(_, taped, pivot)| opening(&taped, pivot) - LEAST_OPENING);
     if room(by) < 0.0 {
-        let most = crate::draft::root(room, by, 0.0).unwrap_or_default();
+        let most = root(room, by, 0.0).unwrap_or_default();
         return Err(AlterError::beyond(
             style,
             -by,
@@ -197,14 +198,14 @@ fn take_from_dart(back: &mut Piece, over: f64) {
     let (a, b) = (back.edges[inner].curve.clone(), back.edges[outer].curve.clone());
     let first = first - a.end_direction() * (over / 2.0);
     let second = second + b.start_direction() * (over / 2.0);
-    back.edges[inner].curve = crate::pattern::Curve::line(a.start(), first);
-    back.edges[outer].curve = crate::pattern::Curve::line(second, b.end());
+    back.edges[inner].curve = Curve::line(a.start(), first);
+    back.edges[outer].curve = Curve::line(second, b.end());
     for edge in back.edges.iter_mut().filter(|edge| edge.dart == Some(DartPlace::Shoulder)) {
         let is_first = edge.curve.end() == pivot;
         *edge = if is_first {
-            crate::pattern::Edge::leg(DartPlace::Shoulder, first, pivot)
+            Edge::leg(DartPlace::Shoulder, first, pivot)
         } else {
-            crate::pattern::Edge::leg(DartPlace::Shoulder, pivot, second)
+            Edge::leg(DartPlace::Shoulder, pivot, second)
         };
     }
     redraw_dart(back, DartPlace::Shoulder, pivot);

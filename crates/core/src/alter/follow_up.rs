@@ -7,7 +7,7 @@
 use super::told::FollowUp;
 use super::{Alteration, Altered, Amounts, sleeve};
 use crate::Style;
-use crate::pattern::{Figure, Figures, Pattern, Seam, measure};
+use crate::pattern::{Pattern, Seam};
 
 /// Changes under this are not worth a word, in millimetres.
 const WORTH_A_WORD: f64 = 1.0;
@@ -21,28 +21,22 @@ pub(super) fn followed(
     mut altered: Altered,
     style: Style,
 ) -> Altered {
-    let (was, now) = (measure(before), measure(&altered.pattern));
-    let change = |figure| by(&was, &now, figure);
+    let change = Lengths::of(&altered.pattern).less(&Lengths::of(before));
     if before.sleeve().is_some() {
-        cap(alteration, before, &mut altered, style);
-    } else if let Some(says) = armhole_words(&was, &now, style) {
+        cap(alteration, before, &mut altered, &change, style);
+    } else if let Some(says) = armhole_words(&change, style) {
         altered.follow_ups.push(FollowUp::reminder(format!("{says}: the cap of a sleeve follows.")));
     }
-    let neckline = change(Figure::NecklineFront) + change(Figure::NecklineBack);
-    if neckline.abs() > WORTH_A_WORD {
+    if change.neckline.abs() > WORTH_A_WORD {
         let says = format!(
             "The neckline is {} on each half: facing, collar or hood follow.",
-            longer(neckline, style)
+            longer(change.neckline, style)
         );
         altered.follow_ups.push(FollowUp::reminder(says));
     }
-    if change(Figure::Waist).abs() > WORTH_A_WORD
-        && before.front().is_some_and(|p| p.last_edge(Seam::Hem).is_none())
-    {
-        let says = format!(
-            "The waist is {} all round: skirt, band or peplum follow.",
-            wider(change(Figure::Waist), style)
-        );
+    if change.waist.abs() > WORTH_A_WORD && before.front().is_some_and(|p| p.last_edge(Seam::Hem).is_none()) {
+        let says =
+            format!("The waist is {} all round: skirt, band or peplum follow.", wider(change.waist, style));
         altered.follow_ups.push(FollowUp::reminder(says));
     }
     let on_fold = |pattern: &Pattern| {
@@ -57,8 +51,37 @@ pub(super) fn followed(
     altered
 }
 
-fn by(was: &Figures, now: &Figures, figure: Figure) -> f64 {
-    was.get(figure).zip(now.get(figure)).map_or(0.0, |(was, now)| now - was)
+/// The lengths other pieces hang on, in millimetres.
+#[derive(Clone, Copy, Debug)]
+struct Lengths {
+    front_armhole: f64,
+    back_armhole: f64,
+    /// On each half, front and back together.
+    neckline: f64,
+    /// All round.
+    waist: f64,
+}
+
+impl Lengths {
+    fn of(pattern: &Pattern) -> Self {
+        let in_front = |seam| pattern.front_length(seam).unwrap_or_default();
+        let behind = |seam| pattern.back().map_or(0.0, |back| back.sewn_length(seam));
+        Self {
+            front_armhole: in_front(Seam::Armhole),
+            back_armhole: behind(Seam::Armhole),
+            neckline: in_front(Seam::Neckline) + behind(Seam::Neckline),
+            waist: 2.0 * (in_front(Seam::Waist) + behind(Seam::Waist)),
+        }
+    }
+
+    fn less(self, was: &Self) -> Self {
+        Self {
+            front_armhole: self.front_armhole - was.front_armhole,
+            back_armhole: self.back_armhole - was.back_armhole,
+            neckline: self.neckline - was.neckline,
+            waist: self.waist - was.waist,
+        }
+    }
 }
 
 fn longer(mm: f64, style: Style) -> String {
@@ -69,16 +92,12 @@ fn wider(mm: f64, style: Style) -> String {
     format!("{} {}", style.with_unit(mm.abs()), if mm > 0.0 { "wider" } else { "narrower" })
 }
 
-fn armhole_words(was: &Figures, now: &Figures, style: Style) -> Option<String> {
-    let told = |figure, name: &str| {
-        let mm = by(was, now, figure);
-        (mm.abs() > WORTH_A_WORD).then(|| format!("{name} is {}", longer(mm, style)))
-    };
-    let halves: Vec<String> =
-        [told(Figure::ArmholeFront, "the front armhole"), told(Figure::ArmholeBack, "the back armhole")]
-            .into_iter()
-            .flatten()
-            .collect();
+fn armhole_words(change: &Lengths, style: Style) -> Option<String> {
+    let told =
+        |mm: f64, name: &str| (mm.abs() > WORTH_A_WORD).then(|| format!("{name} is {}", longer(mm, style)));
+    let halves =
+        [told(change.front_armhole, "the front armhole"), told(change.back_armhole, "the back armhole")];
+    let halves: Vec<String> = halves.into_iter().flatten().collect();
     (!halves.is_empty()).then(|| capitalised(&halves.join(", ")))
 }
 
@@ -88,22 +107,18 @@ fn capitalised(text: &str) -> String {
 }
 
 /// The cap after the armhole: altered by what is over where the sleeve's rule is broken, or offered.
-fn cap(alteration: &dyn Alteration, before: &Pattern, altered: &mut Altered, style: Style) {
-    let (was, now) = (measure(before), measure(&altered.pattern));
-    for (half, figure, name) in
-        [("front", Figure::ArmholeFront, "front"), ("back", Figure::ArmholeBack, "back")]
-    {
-        let change = by(&was, &now, figure);
-        let Some(over) = sleeve::over(&altered.pattern, half == "front") else { continue };
+fn cap(alteration: &dyn Alteration, before: &Pattern, altered: &mut Altered, change: &Lengths, style: Style) {
+    for (name, change) in [("front", change.front_armhole), ("back", change.back_armhole)] {
+        let Some(over) = sleeve::over(&altered.pattern, name == "front") else { continue };
         if change.abs() <= WORTH_A_WORD && over == 0.0 {
             continue;
         }
-        let was_over = sleeve::over(before, half == "front").unwrap_or_default();
-        let amounts = |mm: f64| Amounts::of(mm).by("half", half);
+        let was_over = sleeve::over(before, name == "front").unwrap_or_default();
+        let amounts = |mm: f64| Amounts::of(mm).by("half", name);
         let told = format!("The {name} armhole is {}", longer(change, style));
         // What was off before is not this alteration's: it is left for a step of its own.
         if over != 0.0 && was_over == 0.0 && alteration.takes_the_cap_along() {
-            if let Some(pattern) = sleeve::with_half_longer(&altered.pattern, half == "front", -over) {
+            if let Some(pattern) = sleeve::with_half_longer(&altered.pattern, name == "front", -over) {
                 altered.pattern = pattern;
                 altered.follow_ups.push(FollowUp::done(format!(
                     "{told}: the {name} of the cap was made {} with it.",

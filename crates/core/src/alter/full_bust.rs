@@ -129,8 +129,7 @@ impl Alteration for FullBust {
         let handle = Handle::new(front.kind, opened.bust, Vec2::new(1.0, 0.0));
         let mut done = altered(pattern, &[PieceWork::cut(front, slash, taped, trued)], &words);
         if given.way("to") != "side" {
-            // What the shears moved was turned again with the dart: before and now tell it better.
-            done.moved.clear();
+            done.told.moved_again = true;
         }
         Ok(done.held_at(Some(handle))
             .and(FollowUp::reminder(format!(

@@ -3,7 +3,7 @@
 
 use kurbo::{Point, Vec2};
 
-use super::pivot::{Cut, closing, on_seam, turned};
+use super::pivot::{Cut, closing, on_seam, ray_on_seam, turned};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
@@ -139,11 +139,11 @@ fn usual_place(piece: &Piece, to: DartPlace, pivot: Point) -> Result<Place, Alte
     let seam = seam_of(piece, to);
     let along = match to {
         DartPlace::Waist | DartPlace::WaistSide => {
-            return super::pivot::ray_on_seam(piece, seam, pivot, Vec2::new(0.0, 1.0))
+            return ray_on_seam(piece, seam, pivot, Vec2::new(0.0, 1.0))
                 .ok_or_else(|| AlterError::no_seam(seam));
         }
         DartPlace::Centre => {
-            return super::pivot::ray_on_seam(piece, seam, pivot, Vec2::new(-1.0, 0.0))
+            return ray_on_seam(piece, seam, pivot, Vec2::new(-1.0, 0.0))
                 .ok_or_else(|| AlterError::no_seam(seam));
         }
         DartPlace::Side => {

@@ -206,9 +206,9 @@ pub fn preview(block: &Pattern, recipe: &Recipe, in_hand: Option<u32>, style: St
     Preview {
         before: draw_pattern(block, style),
         now: draw_pattern(&made.pattern, style),
-        moved: altered.map_or_else(Vec::new, |a| a.moved.iter().map(area).collect()),
+        moved: altered.map_or_else(Vec::new, |a| a.moved().iter().map(area).collect()),
         handle: altered.and_then(|a| a.handle),
-        stages: altered.map_or_else(Vec::new, |a| a.stages.clone()),
+        stages: altered.map_or_else(Vec::new, |a| a.stages()),
         steps: made.steps.iter().map(|m| step_view(m, style)).collect(),
         figures: figure_rows(block, &made, style),
         broken_by: broken_by(block, &made, &checks, style),

@@ -8,7 +8,7 @@ use super::{
     About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind, move_dart, pivot,
 };
 use crate::Style;
-use crate::draft::house_curve;
+use crate::draft::{house_curve, root};
 use crate::pattern::{
     Curve, DartPlace, Edge, Figure, GarmentPart, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam,
     measure, quarter_turn, true_kinks,
@@ -106,7 +106,7 @@ impl Alteration for PrincessLine {
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
         let front = pattern.front().ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let bust = measure(pattern).get(crate::pattern::Figure::Bust).unwrap_or(BY_BUST[0].0);
+        let bust = measure(pattern).get(Figure::Bust).unwrap_or(BY_BUST[0].0);
         let (usual_above, most) = by_bust(bust);
         let tighten = given.amount() / 2.0;
         if tighten > most {
@@ -128,10 +128,7 @@ impl Alteration for PrincessLine {
         let work =
             PieceWork::drawn(front, front.clone()).with_curve(&line.curve).with_hinge(line.end_of_tightening);
         let mut done = altered(pattern, &[work], &words);
-        for stage in done.stages.iter_mut().filter(|stage| stage.kind == StageKind::True) {
-            stage.drawings = [&divided.centre, &divided.side].map(super::told::outline_of).to_vec();
-        }
-        done.moved = vec![(divided.side.kind, divided.side.outline())];
+        done.told.became = vec![divided.centre.clone(), divided.side.clone()];
         done.pattern = replaced(pattern, front.kind, &divided);
         done.taped = done.pattern.clone();
         let says = format!("The front armhole is {} shorter by the princess seam.", style.with_unit(shorter));
@@ -355,7 +352,7 @@ fn meeting(one: &Curve, other: &Curve) -> Option<(f64, f64)> {
         let (foot, direction) = (drawn_on.point_at(along), drawn_on.direction_at(along));
         direction.cross(at - foot)
     };
-    let s = crate::draft::root(signed, 0.0, one.length())?;
+    let s = root(signed, 0.0, one.length())?;
     let at = one.point_at(s);
     let along = drawn_on.nearest(at) - 30.0;
     // A seam that ends inside is prolonged by the armhole being drawn to its end.

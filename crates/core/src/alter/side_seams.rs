@@ -117,6 +117,7 @@ impl Alteration for SideSeams {
 /// little along the side, so the waist is drawn on by that much more or less: it still grows by its amount.
 fn trued(front: &Piece, back: &Piece, by: &Widths) -> (Piece, Piece) {
     const ROUNDS: usize = 4;
+    const CLOSE_ENOUGH: f64 = 5e-3;
     let off = |front: &Piece, back: &Piece| front.sewn_length(Seam::Side) - back.sewn_length(Seam::Side);
     let mut waists = [by.waist; 2];
     let mut done = (front.clone(), back.clone());
@@ -127,8 +128,12 @@ fn trued(front: &Piece, back: &Piece, by: &Widths) -> (Piece, Piece) {
         slide_end(&mut done.0, -differ / 2.0);
         slide_end(&mut done.1, differ / 2.0);
         let grown = |old: &Piece, new: &Piece| new.sewn_waist() - old.sewn_waist();
-        waists[0] += by.waist - grown(front, &done.0);
-        waists[1] += by.waist - grown(back, &done.1);
+        let missed = [by.waist - grown(front, &done.0), by.waist - grown(back, &done.1)];
+        if missed.iter().all(|mm| mm.abs() < CLOSE_ENOUGH) {
+            break;
+        }
+        waists[0] += missed[0];
+        waists[1] += missed[1];
     }
     for piece in [&mut done.0, &mut done.1] {
         true_underarm(piece, UNDERARM_REACH);

@@ -6,7 +6,9 @@ use kurbo::{Point, Vec2};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{Curve, Edge, Figure, LevelName, Pattern, Piece, Seam, bent, fading, redraw_dart};
+use crate::pattern::{
+    Curve, Edge, Figure, LevelName, Pattern, Piece, Seam, bent, fading, redraw_dart, reshape_ends,
+};
 
 const PARAMS: [Param; 1] = [Param::amount(
     "Shorter at the waist",
@@ -138,7 +140,7 @@ fn folded_at_waist(back: &Piece, by: f64) -> Result<Piece, AlterError> {
     let mut after = back.clone();
     if let Some(hem) = after.first_edge(Seam::Hem) {
         let line = &after.edges[hem].curve;
-        after.edges[hem].curve = super::super::pattern::reshape_ends(line, Vec2::ZERO, lift(line.end()));
+        after.edges[hem].curve = reshape_ends(line, Vec2::ZERO, lift(line.end()));
         let end = after.edges[hem].curve.end();
         if let Some(centre) = after.first_edge(Seam::CentreBack) {
             let top = after.edges[centre].curve.end();

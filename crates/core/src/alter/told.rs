@@ -13,14 +13,25 @@ pub struct Altered {
     pub pattern: Pattern,
     /// The same as it is taped together, before it is trued: where what stays, stays exactly.
     pub taped: Pattern,
-    /// How it is done with shears and paper.
-    pub stages: Vec<Stage>,
-    /// What moved, as areas to tint.
-    pub moved: Vec<(PieceKind, BezPath)>,
     /// Where the amount can be dragged.
     pub handle: Option<Handle>,
     /// What follows in other pieces.
     pub follow_ups: Vec<FollowUp>,
+    /// What it is told and drawn from: a recipe has many steps, and only the one in hand is looked at.
+    pub(super) told: Told,
+}
+
+/// What the stages of an alteration are drawn from.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub(super) struct Told {
+    /// What was done to each piece.
+    pub(super) works: Vec<PieceWork>,
+    /// The stages and their words.
+    pub(super) words: Vec<(StageKind, String)>,
+    /// Where pieces were divided: what they became, drawn in the last stage.
+    pub(super) became: Vec<Piece>,
+    /// What the shears moved was moved again: before and now tell it better.
+    pub(super) moved_again: bool,
 }
 
 impl Altered {
@@ -29,11 +40,41 @@ impl Altered {
         Self {
             pattern: pattern.clone(),
             taped: pattern.clone(),
-            stages: Vec::new(),
-            moved: Vec::new(),
             handle,
             follow_ups: Vec::new(),
+            told: Told::default(),
         }
+    }
+
+    /// How it is done with shears and paper.
+    pub fn stages(&self) -> Vec<Stage> {
+        let drawings = |kind: StageKind| -> Vec<StageDrawing> {
+            if kind == StageKind::True && !self.told.became.is_empty() {
+                return self.told.became.iter().map(outline_of).collect();
+            }
+            self.told.works.iter().map(|work| work.drawing(kind)).collect()
+        };
+        let stage = |(kind, words): &(StageKind, String)| Stage {
+            kind: *kind,
+            words: words.clone(),
+            drawings: drawings(*kind),
+        };
+        self.told.words.iter().map(stage).collect()
+    }
+
+    /// What moved, as areas to tint.
+    pub fn moved(&self) -> Vec<(PieceKind, BezPath)> {
+        if self.told.moved_again {
+            return Vec::new();
+        }
+        if let Some(last) = self.told.became.last() {
+            return vec![(last.kind, last.outline())];
+        }
+        let of = |work: &PieceWork| {
+            let kind = work.before.kind;
+            work.moved().into_iter().map(move |path| (kind, path)).collect::<Vec<_>>()
+        };
+        self.told.works.iter().flat_map(of).collect()
     }
 
     /// The same with something that must follow.
@@ -45,6 +86,31 @@ impl Altered {
     /// The same with the amount's own place on the drawing.
     pub(super) fn held_at(mut self, handle: Option<Handle>) -> Self {
         self.handle = handle;
+        self
+    }
+}
+
+impl Told {
+    /// The same with its pieces under other names.
+    pub(super) fn renamed(mut self, kind: impl Fn(PieceKind) -> PieceKind) -> Self {
+        for work in &mut self.works {
+            work.before.kind = kind(work.before.kind);
+        }
+        for piece in &mut self.became {
+            piece.kind = kind(piece.kind);
+        }
+        self
+    }
+
+    /// What was done on either side, told together.
+    pub(super) fn together(mut self, other: Self) -> Self {
+        if self.words.is_empty() {
+            return other;
+        }
+        let new: Vec<PieceWork> = other.works.into_iter().filter(|work| !self.works.contains(work)).collect();
+        self.works.extend(new);
+        let new: Vec<Piece> = other.became.into_iter().filter(|piece| !self.became.contains(piece)).collect();
+        self.became.extend(new);
         self
     }
 }
@@ -184,22 +250,22 @@ impl Handle {
 }
 
 /// What an alteration did to one piece.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub(super) struct PieceWork {
     before: Piece,
     slash: Option<Slash>,
     taped: Piece,
     trued: Piece,
-    lines: Vec<String>,
-    hinges: Vec<Pt>,
+    /// Lines to rule besides the cuts or the line drawn anew.
+    lines: Vec<Curve>,
+    hinges: Vec<Point>,
 }
 
 impl PieceWork {
     /// A piece that was cut and moved: as it was, the cuts, as it is taped, and trued.
     pub(super) fn cut(before: &Piece, slash: Slash, taped: Piece, trued: Piece) -> Self {
-        let hinges = slash.hinges().into_iter().map(Pt::from).collect();
-        let lines = slash.lines(before).iter().map(|line| polyline_svg(line)).collect();
-        Self { before: before.clone(), slash: Some(slash), taped, trued, lines, hinges }
+        let hinges = slash.hinges();
+        Self { before: before.clone(), slash: Some(slash), taped, trued, lines: Vec::new(), hinges }
     }
 
     /// A piece of which a line was drawn anew.
@@ -209,25 +275,31 @@ impl PieceWork {
 
     /// A piece of which a line was drawn anew and then trued.
     pub(super) fn drawn_and_trued(before: &Piece, drawn: Piece, trued: Piece) -> Self {
-        let lines = changed(before, &drawn).map(|(_, new)| svg(&new.to_path())).collect();
-        Self { before: before.clone(), slash: None, taped: drawn, trued, lines, hinges: Vec::new() }
+        Self {
+            before: before.clone(),
+            slash: None,
+            taped: drawn,
+            trued,
+            lines: Vec::new(),
+            hinges: Vec::new(),
+        }
     }
 
     /// The same with a line to rule.
     pub(super) fn with_line(mut self, points: &[Point]) -> Self {
-        self.lines.push(polyline_svg(points));
+        self.lines.extend(Curve::polyline(points));
         self
     }
 
     /// The same with a curve to draw.
     pub(super) fn with_curve(mut self, curve: &Curve) -> Self {
-        self.lines.push(svg(&curve.to_path()));
+        self.lines.push(curve.clone());
         self
     }
 
     /// The same with a hinge to mark.
     pub(super) fn with_hinge(mut self, hinge: Point) -> Self {
-        self.hinges.push(hinge.into());
+        self.hinges.push(hinge);
         self
     }
 
@@ -238,6 +310,15 @@ impl PieceWork {
             }
             None => changed(&self.before, &self.taped).map(|(old, new)| swept(old, new)).collect(),
         }
+    }
+
+    /// What is ruled or drawn: the cuts or the line drawn anew, and what was added.
+    fn ruled(&self) -> Vec<String> {
+        let own: Vec<String> = match &self.slash {
+            Some(slash) => slash.lines(&self.before).iter().map(|line| polyline_svg(line)).collect(),
+            None => changed(&self.before, &self.taped).map(|(_, new)| svg(&new.to_path())).collect(),
+        };
+        own.into_iter().chain(self.lines.iter().map(|line| svg(&line.to_path()))).collect()
     }
 
     fn drawing(&self, kind: StageKind) -> StageDrawing {
@@ -253,8 +334,8 @@ impl PieceWork {
             outline: svg(&outline.outline()),
             still: Vec::new(),
             moving: Vec::new(),
-            lines: if lines { self.lines.clone() } else { Vec::new() },
-            hinges: self.hinges.clone(),
+            lines: if lines { self.ruled() } else { Vec::new() },
+            hinges: self.hinges.iter().copied().map(Pt::from).collect(),
         };
         match kind {
             StageKind::Mark => of(&self.before, is_cut || self.taped == self.before),
@@ -281,7 +362,7 @@ impl PieceWork {
 }
 
 /// A piece's outline as a stage's drawing.
-pub(super) fn outline_of(piece: &Piece) -> StageDrawing {
+fn outline_of(piece: &Piece) -> StageDrawing {
     StageDrawing {
         piece: piece.kind,
         outline: svg(&piece.outline()),
@@ -320,16 +401,8 @@ pub(super) fn altered(pattern: &Pattern, works: &[PieceWork], words: &[(StageKin
     for work in works {
         altered.pattern = altered.pattern.with(work.trued.clone());
         altered.taped = altered.taped.with(work.taped.clone());
-        altered.moved.extend(work.moved().into_iter().map(|path| (work.before.kind, path)));
     }
-    altered.stages = words
-        .iter()
-        .map(|(kind, words)| Stage {
-            kind: *kind,
-            words: words.clone(),
-            drawings: works.iter().map(|work| work.drawing(*kind)).collect(),
-        })
-        .collect();
+    altered.told = Told { works: works.to_vec(), words: words.to_vec(), ..Told::default() };
     altered
 }
 
