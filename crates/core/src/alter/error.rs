@@ -85,7 +85,7 @@ impl AlterError {
 
     /// A piece without a seam that is needed.
     pub(super) fn no_seam(seam: Seam) -> Self {
-        Self::Slash(SlashError::NoSeam(seam))
+        Self::NotHere(format!("this piece has no {} to cut through: choose another place", seam.name()))
     }
 
     pub(super) fn not_here(says: impl Into<String>) -> Self {

@@ -7,7 +7,9 @@ use super::pivot::{Cut, closing, on_seam, ray_on_seam, turned};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
-use crate::pattern::{DartPlace, Figure, Join, Pattern, Piece, Place, Seam, Slash, back_off_points};
+use crate::pattern::{
+    DartPlace, Figure, Join, LevelName, Pattern, Piece, Place, Seam, Slash, back_off_points,
+};
 
 const PARAMS: [Param; 5] = [
     Param {
@@ -164,6 +166,15 @@ fn seam_of(piece: &Piece, place: DartPlace) -> Seam {
     if place == DartPlace::Centre { piece.kind.centre() } else { place.seam() }
 }
 
+/// The share of a side seam above the waist: a piece that goes on below it has its side darts above it too.
+fn above_waist(piece: &Piece, to: DartPlace) -> f64 {
+    let waist = piece.level(LevelName::Waist).and_then(|level| level.points.last().copied());
+    let (Some(waist), DartPlace::Side) = (waist, to) else { return 1.0 };
+    let below: f64 =
+        piece.edges_of(Seam::Side).last().map_or(0.0, |edge| edge.curve.length() - edge.curve.nearest(waist));
+    1.0 - below / piece.flat_length(Seam::Side)
+}
+
 /// A dart at the centre parts it: below the dart the grain stays, the centre is a seam.
 fn prepared(piece: &Piece, to: DartPlace) -> Piece {
     let mut piece = piece.clone();
@@ -219,7 +230,7 @@ pub(super) fn moved(
             return Err(AlterError::not_here(format!("there is a {} already", to.name())));
         }
         None => Cut::at(match place {
-            Some(share) => on_seam(piece, seam_of(piece, to), share)?,
+            Some(share) => on_seam(piece, seam_of(piece, to), share * above_waist(piece, to))?,
             None => usual_place(piece, to, pivot)?,
         }),
     };

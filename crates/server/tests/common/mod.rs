@@ -110,7 +110,9 @@ impl Answer {
 
 impl Asker {
     pub(crate) fn new(base: String) -> Self {
-        let agent: Agent = Agent::config_builder().http_status_as_error(false).build().into();
+        // A refused write may be answered before its body is read, and the line closed: none is used twice.
+        let agent: Agent =
+            Agent::config_builder().http_status_as_error(false).max_idle_connections(0).build().into();
         Self { agent, base, cookie: String::new() }
     }
 
