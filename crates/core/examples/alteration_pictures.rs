@@ -211,7 +211,7 @@ fn limits(known: &dyn Alteration) -> String {
     let kept: Vec<String> = known
         .keeps(&given)
         .iter()
-        .map(|(figure, cost)| match *cost {
+        .map(|(figure, cost)| match cost {
             0.0 => figure.name().to_owned(),
             mm => format!("{} (truing may cost {mm} mm)", figure.name()),
         })

@@ -210,10 +210,10 @@ fn kept(
     faults: &mut Vec<String>,
 ) {
     let [before, taped, after]: [Figures; 3] = [measure(block), measure(taped), measure(trued)];
-    for (figure, cost) in known.keeps(given) {
-        let Some(was) = before.get(*figure) else { continue };
+    for (figure, cost) in known.keeps(given).iter() {
+        let Some(was) = before.get(figure) else { continue };
         for (figures, limit, when) in [(&taped, EXACT, "taped"), (&after, cost + EXACT, "trued")] {
-            let off = figures.get(*figure).map_or(f64::NAN, |now| now - was);
+            let off = figures.get(figure).map_or(f64::NAN, |now| now - was);
             if off.abs() > limit || off.is_nan() {
                 faults.push(format!("{told}: {} {when} is off by {off:.4}", figure.name()));
             }

@@ -69,9 +69,14 @@ fn both(left: Altered, right: Altered, before: &Pattern) -> Altered {
         .handle
         .map(|handle| held(handle, &in_left))
         .or_else(|| right.handle.map(|handle| held(handle, &in_right)));
-    let mut follow_ups = left.follow_ups;
-    follow_ups.extend(right.follow_ups.into_iter().filter(|each| !before.is_sided() || each.offer.is_none()));
-    follow_ups.dedup();
+    let mut follow_ups: Vec<FollowUp> = Vec::new();
+    let on_left = left.follow_ups.into_iter().map(|each| each.on(WornSide::Left));
+    for follow_up in on_left.chain(right.follow_ups.into_iter().map(|each| each.on(WornSide::Right))) {
+        // A reminder that holds for both sides is told once; an offer is for its own side.
+        if !follow_ups.contains(&follow_up) {
+            follow_ups.push(follow_up);
+        }
+    }
     if pattern.is_sided() && !before.is_sided() {
         follow_ups.push(must_match(&pattern));
     }

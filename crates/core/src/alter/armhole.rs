@@ -6,8 +6,9 @@
 use kurbo::{Affine, Point};
 
 use super::AlterError;
+use crate::draft::root;
 use crate::pattern::{
-    Curve, Edge, Piece, Seam, Trued, redraw_shoulder, reshape_start, true_tip, true_underarm, turn_degrees,
+    Curve, Edge, Piece, Seam, redraw_shoulder, reshape_start, true_tip, true_underarm, turn_degrees,
 };
 
 /// Front and back underarm are brought to one height over this length of armhole, in millimetres.
@@ -28,13 +29,14 @@ pub(super) struct Carried {
 }
 
 /// A side seam's own line: upwards (positive) it goes on straight.
-fn on_line(side: &Curve, rise: f64) -> Point {
+pub(super) fn on_line(side: &Curve, rise: f64) -> Point {
     if rise >= 0.0 { side.start() - side.start_direction() * rise } else { side.point_at(-rise) }
 }
 
-fn begun_at(side: &Curve, rise: f64) -> Curve {
+/// The side seam begun so far up (or, negative, down) its own line.
+pub(super) fn begun_at(side: &Curve, rise: f64) -> Curve {
     let start = on_line(side, rise);
-    if side.is_straight() {
+    if side.is_line() {
         Curve::line(start, side.end())
     } else if rise >= 0.0 {
         Curve::line(start, side.start()).then(side.clone())
@@ -82,7 +84,7 @@ pub(super) fn carried(piece: &Piece, tip: Point) -> Result<Carried, AlterError> 
 }
 
 /// Notches of the side seam stay where they are on the cloth when its upper end moves.
-fn keep_side_notches(piece: &mut Piece, rise: f64) {
+pub(super) fn keep_side_notches(piece: &mut Piece, rise: f64) {
     for notch in piece.notches.iter_mut().filter(|notch| notch.seam == Seam::Side) {
         notch.from_underarm += rise;
     }
@@ -91,28 +93,11 @@ fn keep_side_notches(piece: &mut Piece, rise: f64) {
 /// The zero nearest to 0, looked for step by step to both sides.
 fn nearest_root(f: impl Fn(f64) -> f64) -> Option<f64> {
     const STEP: f64 = 2.0;
-    let at_zero = f(0.0);
-    if at_zero == 0.0 {
-        return Some(0.0);
-    }
     let steps = (FURTHEST / STEP) as i32;
     (0..steps).find_map(|i| {
         let near = f64::from(i) * STEP;
-        [1.0, -1.0].into_iter().find_map(|sign| {
-            let (a, b) = (sign * near, sign * (near + STEP));
-            (f(a) * f(b) <= 0.0).then(|| bisected(&f, a, b))
-        })
+        [near, -near].into_iter().find_map(|from| root(&f, from, from + STEP.copysign(from)))
     })
-}
-
-fn bisected(f: &impl Fn(f64) -> f64, mut a: f64, mut b: f64) -> f64 {
-    let rising = f(b) > f(a);
-    // Sixty halvings of 2 mm are below the last bit.
-    for _ in 0..60 {
-        let middle = a.midpoint(b);
-        if (f(middle) > 0.0) == rising { b = middle } else { a = middle }
-    }
-    a.midpoint(b)
 }
 
 /// Front and back with their underarms at one height: both at the mean of their rises, corners trued.
@@ -130,11 +115,7 @@ fn met_at(carried: Carried, rise: f64) -> Piece {
         piece.edges[last + 1].curve = begun_at(&side, rise);
         keep_side_notches(&mut piece, rise - was);
     }
-    trued(&mut piece);
+    true_tip(&mut piece, TIP_REACH);
+    true_underarm(&mut piece, MEET_REACH);
     piece
-}
-
-/// Shoulder corner square, underarm square to its own side seam.
-fn trued(piece: &mut Piece) -> [Trued; 2] {
-    [true_tip(piece, TIP_REACH), true_underarm(piece, MEET_REACH)]
 }

@@ -3,6 +3,7 @@
 
 use kurbo::{Affine, Point, Vec2};
 
+use super::keeps::{ARMHOLES, Keeps, SIDES};
 use super::pivot::{Cut, on_seam};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
@@ -52,18 +53,13 @@ impl Alteration for BackWidth {
         })
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::ArmholeBack, 0.0),
-            (Figure::NecklineBack, 1.0),
-            (Figure::SideBack, 0.0),
-            (Figure::CentreBack, 0.0),
-            (Figure::Waist, 0.0),
-            (Figure::ArmholeFront, 0.0),
-            (Figure::NecklineFront, 0.0),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::SideFront, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[
+            ARMHOLES,
+            SIDES,
+            &[Figure::CentreBack, Figure::Waist, Figure::NecklineFront, Figure::ShoulderFront],
+        ])
+        .within(1.0, &[&[Figure::NecklineBack]])
     }
 
     fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {

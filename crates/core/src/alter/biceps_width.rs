@@ -4,10 +4,12 @@
 use kurbo::Vec2;
 
 use super::cap_height::{WANTS, cap_height};
-use super::sleeve::{half, is_sleeve, over, root, with_halves};
+use super::keeps::Keeps;
+use super::sleeve::{half, is_sleeve, over, with_halves};
 use super::told::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
+use crate::draft::root;
 use crate::pattern::{Figure, Pattern, Seam};
 
 const PARAMS: [Param; 1] = [Param::amount(
@@ -38,8 +40,8 @@ impl Alteration for BicepsWidth {
         is_sleeve(pattern)
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[(Figure::SleeveHem, 0.0), (Figure::SleeveLength, 0.0)]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[&[Figure::SleeveHem, Figure::SleeveLength]])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
@@ -58,17 +60,11 @@ impl Alteration for BicepsWidth {
         let height = cap_height(sleeve).ok_or_else(|| AlterError::not_here(WANTS))?;
         let k = (width + by) / width;
         let at = |down: f64| with_halves(sleeve, [k, k], down);
-        // How far the cap leaves its rule: too long when wider, too short when narrower.
-        let off = |down: f64| {
-            let pattern = pattern.clone().with(at(down));
-            let halves = [over(&pattern, true), over(&pattern, false)].map(Option::unwrap_or_default);
-            if by > 0.0 { halves[0].max(halves[1]) } else { halves[0].min(halves[1]) }
-        };
-        let breaks = |value: f64| if by > 0.0 { value > 0.0 } else { value < 0.0 };
-        let down = if breaks(off(1.0)) && !breaks(over_now(pattern, by)) {
+        let off = |down: f64| leaves_rule(&pattern.clone().with(at(down)), by);
+        // A cap that fitted and would not: lowered just into the rule. One that did not fit is no matter here.
+        let down = if off(1.0) > 0.0 && leaves_rule(pattern, by) <= 0.0 {
             let far = if by > 0.0 { 0.5 } else { 1.5 };
-            // Just inside the rule, on the side of the old height.
-            root(|down| off(down) - 1e-3_f64.copysign(by), far, 1.0).unwrap_or(1.0)
+            root(|down| off(down) - 1e-3, far, 1.0).unwrap_or(1.0)
         } else {
             1.0
         };
@@ -106,8 +102,10 @@ impl Alteration for BicepsWidth {
     }
 }
 
-/// How far the cap leaves its rule already.
-fn over_now(pattern: &Pattern, by: f64) -> f64 {
-    let halves = [over(pattern, true), over(pattern, false)].map(Option::unwrap_or_default);
-    if by > 0.0 { halves[0].max(halves[1]) } else { halves[0].min(halves[1]) }
+/// How far the worse half of the cap leaves its rule, on the side a width of this sign drives it to: too long when
+/// wider, too short when narrower.
+fn leaves_rule(pattern: &Pattern, by: f64) -> f64 {
+    let towards = 1_f64.copysign(by);
+    let halves = [over(pattern, true), over(pattern, false)].map(|half| half.unwrap_or_default() * towards);
+    halves[0].max(halves[1])
 }

@@ -3,10 +3,12 @@
 
 use kurbo::Vec2;
 
-use super::sleeve::{crown, half, is_sleeve, root, scale_about, with_halves};
+use super::keeps::Keeps;
+use super::sleeve::{crown, half, is_sleeve, scale_about, with_halves};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
+use crate::draft::root;
 use crate::pattern::{Figure, LevelName, Pattern, Piece, Seam};
 
 const PARAMS: [Param; 1] = [Param::amount(
@@ -37,13 +39,8 @@ impl Alteration for CapHeight {
         is_sleeve(pattern)
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::CapLength, 0.0),
-            (Figure::CapEase, 0.0),
-            (Figure::SleeveHem, 0.0),
-            (Figure::SleeveLength, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[&[Figure::CapLength, Figure::CapEase, Figure::SleeveHem, Figure::SleeveLength]])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {

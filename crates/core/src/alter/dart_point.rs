@@ -2,6 +2,7 @@
 
 use kurbo::{Point, Vec2};
 
+use super::keeps::{ARMHOLES, CENTRES, Keeps, NECKLINES};
 use super::move_dart::piece_of;
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
@@ -58,16 +59,8 @@ impl Alteration for DartPoint {
         pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::NecklineFront, 0.0),
-            (Figure::NecklineBack, 0.0),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::ArmholeFront, 0.0),
-            (Figure::ArmholeBack, 0.0),
-            (Figure::CentreFront, 0.0),
-            (Figure::CentreBack, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[NECKLINES, ARMHOLES, CENTRES, &[Figure::ShoulderFront]])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {

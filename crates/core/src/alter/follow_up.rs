@@ -7,7 +7,7 @@
 use super::told::FollowUp;
 use super::{Alteration, Altered, Amounts, sleeve};
 use crate::Style;
-use crate::pattern::{Pattern, Seam};
+use crate::pattern::{DartPlace, Pattern, Piece, Seam, WAIST_DART_LIMIT};
 
 /// Changes under this are not worth a word, in millimetres.
 const WORTH_A_WORD: f64 = 1.0;
@@ -39,16 +39,40 @@ pub(super) fn followed(
             format!("The waist is {} all round: skirt, band or peplum follow.", wider(change.waist, style));
         altered.follow_ups.push(FollowUp::reminder(says));
     }
-    let on_fold = |pattern: &Pattern| {
-        pattern.back().is_some_and(|back| back.edges_of(Seam::CentreBack).any(|edge| edge.fold))
-    };
-    if on_fold(before) && !on_fold(&altered.pattern) {
-        altered.follow_ups.push(FollowUp::reminder(
-            "The centre back is a seam now: cut two, with 12.7 to 15.9 mm of allowance on it so that it lies flat; the \
-             facing is divided there too.",
-        ));
-    }
+    altered.follow_ups.extend(centre_seams(before, &altered.pattern));
+    altered.follow_ups.extend(wide_darts(before, &altered.pattern, style));
     altered
+}
+
+/// A centre that came off the fold.
+fn centre_seams(before: &Pattern, after: &Pattern) -> Option<FollowUp> {
+    let on_fold = |pattern: &Pattern, seam| {
+        pattern.pieces.iter().any(|piece| piece.edges_of(seam).any(|edge| edge.fold))
+    };
+    let opened = |seam: &Seam| on_fold(before, *seam) && !on_fold(after, *seam);
+    [Seam::CentreFront, Seam::CentreBack].into_iter().find(opened).map(|seam| {
+        FollowUp::reminder(format!(
+            "The {} is a seam now: cut two, with 12.7 to 15.9 mm of allowance on it so that it lies flat; the facing is \
+             divided there too.",
+            seam.name()
+        ))
+    })
+}
+
+/// A single waist dart that became too wide to sew flat: it is offered to be split.
+fn wide_darts(before: &Pattern, after: &Pattern, style: Style) -> Option<FollowUp> {
+    let too_wide = |piece: &Piece| {
+        let mouth = piece.mouth(DartPlace::Waist).map_or(0.0, |(first, second)| first.distance(second));
+        piece.dart(DartPlace::WaistSide).is_none() && mouth > WAIST_DART_LIMIT
+    };
+    let was = |piece: &Piece| before.piece(piece.kind).is_some_and(too_wide);
+    let wide = after.pieces.iter().find(|piece| too_wide(piece) && !was(piece))?;
+    let which = if wide.kind.is_back() { "back" } else { "front" };
+    Some(FollowUp::offered(
+        format!("The {which} waist dart is above {}: split it.", style.with_unit(WAIST_DART_LIMIT)),
+        "split_dart",
+        Amounts::of(0.5).by("piece", which),
+    ))
 }
 
 /// The lengths other pieces hang on, in millimetres.
@@ -115,7 +139,11 @@ fn cap(alteration: &dyn Alteration, before: &Pattern, altered: &mut Altered, cha
         }
         let was_over = sleeve::over(before, name == "front").unwrap_or_default();
         let amounts = |mm: f64| Amounts::of(mm).by("half", name);
-        let told = format!("The {name} armhole is {}", longer(change, style));
+        let told = if change.abs() > WORTH_A_WORD {
+            format!("The {name} armhole is {}", longer(change, style))
+        } else {
+            format!("The {name} of the cap no longer fits its armhole")
+        };
         // What was off before is not this alteration's: it is left for a step of its own.
         if over != 0.0 && was_over == 0.0 && alteration.takes_the_cap_along() {
             if let Some(pattern) = sleeve::with_half_longer(&altered.pattern, name == "front", -over) {

@@ -3,6 +3,7 @@
 
 use kurbo::{Point, Vec2};
 
+use super::keeps::{CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::sleeve;
 use super::told::{FollowUp, PieceWork, altered};
@@ -46,17 +47,8 @@ impl Alteration for ForwardShoulder {
         has_plain_armholes(pattern)
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::NecklineFront, 1.0),
-            (Figure::NecklineBack, 1.0),
-            (Figure::SideFront, 0.0),
-            (Figure::SideBack, 0.0),
-            (Figure::Bust, 0.0),
-            (Figure::Waist, 0.0),
-            (Figure::CentreFront, 0.0),
-            (Figure::CentreBack, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[SIDES, CENTRES, GIRTHS]).within(1.0, &[NECKLINES])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {

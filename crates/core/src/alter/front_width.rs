@@ -2,6 +2,7 @@
 
 use kurbo::Vec2;
 
+use super::keeps::{GIRTHS, Keeps, SHOULDERS};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
@@ -35,17 +36,12 @@ impl Alteration for FrontWidth {
         pattern.front().is_some_and(|front| front.dart(DartPlace::Armhole).is_none())
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::Bust, 0.0),
-            (Figure::Waist, 0.0),
-            (Figure::NecklineFront, 0.0),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::SideFront, 0.0),
-            (Figure::CentreFront, 0.0),
-            (Figure::ArmholeBack, 0.0),
-            (Figure::ShoulderBack, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[
+            SHOULDERS,
+            GIRTHS,
+            &[Figure::NecklineFront, Figure::SideFront, Figure::CentreFront, Figure::ArmholeBack],
+        ])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {

@@ -3,6 +3,7 @@
 
 use kurbo::{Affine, Point, Vec2};
 
+use super::keeps::{BACK, Keeps};
 use super::pivot::Cut;
 use super::told::{FollowUp, PieceWork, altered};
 use super::{
@@ -87,19 +88,12 @@ impl Alteration for FullBust {
         })
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::ArmholeFront, 0.7),
-            (Figure::ArmholeBack, 0.0),
-            (Figure::NecklineFront, 0.0),
-            (Figure::NecklineBack, 0.0),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::ShoulderBack, 0.0),
-            (Figure::SideFront, 0.0),
-            (Figure::SideBack, 0.0),
-            (Figure::CentreBack, 0.0),
-            (Figure::AcrossBack, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[
+            BACK,
+            &[Figure::NecklineFront, Figure::ShoulderFront, Figure::SideFront, Figure::AcrossBack],
+        ])
+        .within(0.7, &[&[Figure::ArmholeFront]])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {

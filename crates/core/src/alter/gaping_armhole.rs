@@ -2,6 +2,7 @@
 
 use kurbo::{Point, Vec2};
 
+use super::keeps::{BACK, Keeps};
 use super::move_dart::place_of;
 use super::pivot::{Cut, on_seam, ray_on_seam, turned};
 use super::told::{FollowUp, PieceWork, altered};
@@ -61,19 +62,17 @@ impl Alteration for GapingArmhole {
         takes_a_gape(pattern)
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::NecklineFront, 0.0),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::SideFront, 0.0),
-            (Figure::Waist, 0.0),
-            (Figure::CentreFront, 0.0),
-            (Figure::NecklineBack, 0.0),
-            (Figure::ShoulderBack, 0.0),
-            (Figure::ArmholeBack, 0.0),
-            (Figure::SideBack, 0.0),
-            (Figure::CentreBack, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[
+            BACK,
+            &[
+                Figure::NecklineFront,
+                Figure::ShoulderFront,
+                Figure::SideFront,
+                Figure::Waist,
+                Figure::CentreFront,
+            ],
+        ])
     }
 
     fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {

@@ -1,6 +1,7 @@
 //! Gaping neckline: the pinned tuck is turned into the bust dart (handbook: `alterations.md`, section 2).
 
 use super::gaping_armhole::{Gape, WANTS, gripped, takes_a_gape};
+use super::keeps::{BACK, Keeps};
 use super::move_dart::place_of;
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param};
@@ -50,19 +51,17 @@ impl Alteration for GapingNeckline {
         takes_a_gape(pattern)
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::ShoulderFront, 0.0),
-            (Figure::ArmholeFront, 0.0),
-            (Figure::SideFront, 0.0),
-            (Figure::Waist, 0.0),
-            (Figure::CentreFront, 0.0),
-            (Figure::NecklineBack, 0.0),
-            (Figure::ShoulderBack, 0.0),
-            (Figure::ArmholeBack, 0.0),
-            (Figure::SideBack, 0.0),
-            (Figure::CentreBack, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[
+            BACK,
+            &[
+                Figure::ShoulderFront,
+                Figure::ArmholeFront,
+                Figure::SideFront,
+                Figure::Waist,
+                Figure::CentreFront,
+            ],
+        ])
     }
 
     fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {

@@ -1,5 +1,6 @@
 //! A dart opened as fullness: gathered or eased in between two notches instead of sewn as a wedge.
 
+use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS, SIDES};
 use super::move_dart::{piece_of, place_of};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
@@ -58,18 +59,10 @@ impl Alteration for GatherDart {
         pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::NecklineFront, 0.7),
-            (Figure::NecklineBack, 0.7),
-            (Figure::ShoulderFront, 0.7),
-            (Figure::ShoulderBack, 0.7),
-            (Figure::ArmholeFront, 0.7),
-            (Figure::ArmholeBack, 0.7),
-            (Figure::SideFront, 0.7),
-            (Figure::SideBack, 0.7),
-            (Figure::Waist, 3.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::default()
+            .within(0.7, &[NECKLINES, SHOULDERS, ARMHOLES, SIDES])
+            .within(3.0, &[&[Figure::Waist]])
     }
 
     fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {

@@ -1,8 +1,11 @@
 //! Front or back of the cap longer or shorter, to its own half of the armhole (handbook: `alterations.md`,
 //! section 2).
 
+use super::keeps::Keeps;
+use kurbo::Vec2;
+
 use super::cap_height::WANTS;
-use super::sleeve::{half, half_longer, is_sleeve, outwards};
+use super::sleeve::{half, half_longer, is_sleeve};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
@@ -44,8 +47,8 @@ impl Alteration for HalfCap {
         is_sleeve(pattern)
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[(Figure::CapHeight, 0.0), (Figure::SleeveHem, 0.0), (Figure::SleeveLength, 0.0)]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[&[Figure::CapHeight, Figure::SleeveHem, Figure::SleeveLength]])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
@@ -66,7 +69,8 @@ impl Alteration for HalfCap {
         let is_front = given.way("half") == "front";
         let curve = &sleeve.edges[half(is_front)].curve;
         let at = if is_front { curve.end() } else { curve.start() };
-        Some(Handle::new(sleeve.kind, at, outwards(is_front)))
+        let outwards = Vec2::new(if is_front { 1.0 } else { -1.0 }, 0.0);
+        Some(Handle::new(sleeve.kind, at, outwards))
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {

@@ -3,6 +3,7 @@
 
 use kurbo::{Point, Vec2};
 
+use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS};
 use super::told::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
@@ -61,31 +62,16 @@ impl Alteration for Length {
         pattern.pieces.iter().any(|piece| !piece.kind.is_panel())
     }
 
-    fn keeps(&self, given: &Given<'_>) -> &'static [(Figure, f64)] {
-        const AT_WAIST: [(Figure, f64); 9] = [
-            (Figure::Bust, 0.0),
-            (Figure::NecklineFront, 0.0),
-            (Figure::NecklineBack, 0.0),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::ShoulderBack, 0.0),
-            (Figure::ArmholeFront, 0.0),
-            (Figure::ArmholeBack, 0.0),
-            (Figure::AcrossFront, 0.0),
-            (Figure::AcrossBack, 0.0),
-        ];
-        const AT_ARMHOLE: [(Figure, f64); 5] = [
-            (Figure::NecklineFront, 0.0),
-            (Figure::NecklineBack, 0.0),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::ShoulderBack, 0.0),
-            (Figure::Bust, 0.0),
-        ];
-        const SLEEVE: [(Figure, f64); 3] =
-            [(Figure::CapLength, 0.0), (Figure::CapHeight, 0.0), (Figure::SleeveHem, 0.0)];
+    fn keeps(&self, given: &Given<'_>) -> Keeps {
         match (given.way("pieces"), given.way("at")) {
-            ("sleeve", _) => &SLEEVE,
-            (_, "armhole") => &AT_ARMHOLE,
-            _ => &AT_WAIST,
+            ("sleeve", _) => Keeps::exactly(&[&[Figure::CapLength, Figure::CapHeight, Figure::SleeveHem]]),
+            (_, "armhole") => Keeps::exactly(&[NECKLINES, SHOULDERS, &[Figure::Bust]]),
+            _ => Keeps::exactly(&[
+                NECKLINES,
+                SHOULDERS,
+                ARMHOLES,
+                &[Figure::Bust, Figure::AcrossFront, Figure::AcrossBack],
+            ]),
         }
     }
 
@@ -262,9 +248,7 @@ fn lengthened(piece: &Piece, level: f64, by: f64) -> Piece {
             (true, true) if edge.curve.bounds().y0 > level => {
                 edge.curve.transformed(kurbo::Affine::translate((0.0, by)))
             }
-            _ if edge.curve.is_straight() && edge.curve.segments().len() == 1 => {
-                Curve::line(shift(start), shift(end))
-            }
+            _ if edge.curve.is_line() => Curve::line(shift(start), shift(end)),
             _ => let_in(edge, level, by),
         };
     }

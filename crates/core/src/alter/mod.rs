@@ -13,6 +13,7 @@ mod apply;
 mod armhole;
 mod error;
 mod follow_up;
+mod keeps;
 mod pivot;
 mod preview;
 mod recipe;
@@ -52,6 +53,7 @@ use crate::pattern::{Figure, Pattern, Seam};
 pub use amounts::{Amounts, Given, MeasuredOn, Param, Setting, Way};
 pub use apply::apply;
 pub use error::AlterError;
+pub use keeps::Keeps;
 pub use preview::{
     AlterationView, AmountView, Broken, Expectation, FigureRow, MovedArea, ParamView, Preview, StepState,
     StepView, WayView, alteration_views, amount_views, choices, figures_beside, preview,
@@ -144,8 +146,8 @@ pub trait Alteration: Sync {
     }
     /// Whether it is built for the pieces of this pattern.
     fn is_for(&self, pattern: &Pattern) -> bool;
-    /// What stays the same, and what truing may cost it, in millimetres. Before truing it stays exactly.
-    fn keeps(&self, given: &Given<'_>) -> &'static [(Figure, f64)];
+    /// What stays the same, and what truing may cost it.
+    fn keeps(&self, given: &Given<'_>) -> Keeps;
     /// What grows, and by how much in millimetres, for these amounts.
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)>;
     /// Whether doing the opposite amount brings the pattern back.

@@ -3,6 +3,7 @@
 
 use kurbo::{Point, Vec2};
 
+use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS, SIDES};
 use super::pivot::{Cut, closing, on_seam, ray_on_seam, turned};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
@@ -101,18 +102,8 @@ impl Alteration for MoveDart {
         pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::NecklineFront, 0.0),
-            (Figure::NecklineBack, 0.0),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::ShoulderBack, 0.0),
-            (Figure::ArmholeFront, 0.0),
-            (Figure::ArmholeBack, 0.0),
-            (Figure::SideFront, 0.0),
-            (Figure::SideBack, 0.0),
-            (Figure::Waist, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[NECKLINES, SHOULDERS, ARMHOLES, SIDES, &[Figure::Waist]])
     }
 
     fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {

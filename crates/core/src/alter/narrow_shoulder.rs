@@ -2,6 +2,7 @@
 //! keep their length (handbook: `alterations.md`, section 2).
 
 use super::armhole::{Carried, carried, met};
+use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
@@ -17,19 +18,6 @@ const PARAMS: [Param; 1] = [Param::amount(
     (-25.0, 40.0),
     "How far the shoulder tip comes in along the shoulder, front and back alike. Negative brings it out.",
 )];
-
-/// What narrowing by pivot keeps; its truing may cost the armhole up to 1 mm.
-pub(super) const KEEPS: [(Figure, f64); 9] = [
-    (Figure::ArmholeFront, 1.0),
-    (Figure::ArmholeBack, 1.0),
-    (Figure::NecklineFront, 0.0),
-    (Figure::NecklineBack, 0.0),
-    (Figure::Bust, 0.0),
-    (Figure::Waist, 0.0),
-    (Figure::CentreFront, 0.0),
-    (Figure::CentreBack, 0.0),
-    (Figure::BustPointDepth, 0.0),
-];
 
 const ABOUT: About = About {
     code: "narrow_shoulder",
@@ -53,8 +41,8 @@ impl Alteration for NarrowShoulder {
         has_plain_armholes(pattern)
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &KEEPS
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[NECKLINES, CENTRES, GIRTHS, &[Figure::BustPointDepth]]).within(1.0, &[ARMHOLES])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {

@@ -3,6 +3,7 @@
 
 use kurbo::Point;
 
+use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::pivot::on_seam;
 use super::told::{PieceWork, altered};
@@ -49,19 +50,8 @@ impl Alteration for NarrowShoulderSlash {
         has_plain_armholes(pattern)
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::ArmholeFront, 1.5),
-            (Figure::ArmholeBack, 1.5),
-            (Figure::NecklineFront, 1.0),
-            (Figure::NecklineBack, 1.0),
-            (Figure::SideFront, 0.0),
-            (Figure::SideBack, 0.0),
-            (Figure::Bust, 0.0),
-            (Figure::Waist, 0.0),
-            (Figure::CentreFront, 0.0),
-            (Figure::CentreBack, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[SIDES, CENTRES, GIRTHS]).within(1.0, &[NECKLINES]).within(1.5, &[ARMHOLES])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {

@@ -3,6 +3,7 @@
 
 use kurbo::Vec2;
 
+use super::keeps::{ARMHOLES, GIRTHS, Keeps, SIDES};
 use super::told::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
@@ -54,15 +55,8 @@ impl Alteration for Neck {
         plain(pattern.front()) && plain(pattern.back())
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::Bust, 0.0),
-            (Figure::Waist, 0.0),
-            (Figure::ArmholeFront, 0.0),
-            (Figure::ArmholeBack, 0.0),
-            (Figure::SideFront, 0.0),
-            (Figure::SideBack, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[ARMHOLES, SIDES, GIRTHS])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
@@ -154,11 +148,7 @@ fn centre_cut(piece: &Piece, deeper: f64) -> (Option<Curve>, Vec2) {
         line.split(line.length() - deeper).0
     } else {
         let end = top - line.end_direction() * deeper;
-        if line.is_straight() && line.segments().len() == 1 {
-            Curve::line(line.start(), end)
-        } else {
-            line.then(Curve::line(top, end))
-        }
+        if line.is_line() { Curve::line(line.start(), end) } else { line.then(Curve::line(top, end)) }
     };
     let drop = cut.end() - top;
     (Some(cut), drop)

@@ -3,6 +3,7 @@
 
 use kurbo::{Affine, Point};
 
+use super::keeps::{BACK, Keeps};
 use super::told::{FollowUp, PieceWork, altered};
 use super::{
     About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind, move_dart, pivot,
@@ -76,19 +77,17 @@ impl Alteration for PrincessLine {
         })
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::NecklineFront, 0.0),
-            (Figure::NecklineBack, 0.0),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::ShoulderBack, 0.0),
-            (Figure::SideFront, 0.0),
-            (Figure::SideBack, 0.0),
-            (Figure::Waist, 0.0),
-            (Figure::ArmholeBack, 0.0),
-            (Figure::CentreFront, 0.0),
-            (Figure::CentreBack, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[
+            BACK,
+            &[
+                Figure::NecklineFront,
+                Figure::ShoulderFront,
+                Figure::SideFront,
+                Figure::Waist,
+                Figure::CentreFront,
+            ],
+        ])
     }
 
     fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {

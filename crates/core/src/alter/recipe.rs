@@ -158,7 +158,7 @@ impl Made {
                 if known.is_nothing(&given) {
                     return Some(0.0);
                 }
-                known.keeps(&given).iter().find(|(kept, _)| *kept == figure).map(|(_, mm)| *mm)
+                known.keeps(&given).cost(figure)
             })
             .sum()
     }

@@ -3,6 +3,7 @@
 
 use kurbo::{Affine, Point, Vec2};
 
+use super::keeps::{FRONT, GIRTHS, Keeps};
 use super::pivot::Cut;
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
@@ -72,49 +73,19 @@ impl Alteration for RoundedBack {
         pattern.back().is_some_and(|back| back.dart(DartPlace::Neckline).is_none())
     }
 
-    fn keeps(&self, given: &Given<'_>) -> &'static [(Figure, f64)] {
-        const SEAM: [(Figure, f64); 11] = [
-            (Figure::NecklineBack, 0.0),
-            (Figure::ShoulderBack, 0.0),
-            (Figure::ArmholeBack, 0.7),
-            (Figure::SideBack, 0.0),
-            (Figure::Waist, 0.0),
-            (Figure::Bust, 0.0),
-            (Figure::NecklineFront, 0.0),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::ArmholeFront, 0.0),
-            (Figure::SideFront, 0.0),
-            (Figure::CentreFront, 0.0),
-        ];
-        // The neck dart takes up what the neckline was extended by; drawing it smooth costs a little.
-        const NECK_DART: [(Figure, f64); 10] = [
-            (Figure::NecklineBack, 1.0),
-            (Figure::ShoulderBack, 0.0),
-            (Figure::ArmholeBack, 0.7),
-            (Figure::SideBack, 0.0),
-            (Figure::Waist, 0.0),
-            (Figure::Bust, 0.0),
-            (Figure::NecklineFront, 0.0),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::ArmholeFront, 0.0),
-            (Figure::SideFront, 0.0),
-        ];
-        // Equal legs move the shoulder's ends beside the dart.
-        const SHOULDER_DART: [(Figure, f64); 9] = [
-            (Figure::NecklineBack, 0.0),
-            (Figure::ShoulderBack, 1.5),
-            (Figure::ArmholeBack, 0.7),
-            (Figure::SideBack, 0.0),
-            (Figure::Waist, 0.0),
-            (Figure::Bust, 0.0),
-            (Figure::NecklineFront, 0.0),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::ArmholeFront, 0.0),
-        ];
+    fn keeps(&self, given: &Given<'_>) -> Keeps {
+        let keeps =
+            Keeps::exactly(&[FRONT, &[Figure::SideBack], GIRTHS]).within(0.7, &[&[Figure::ArmholeBack]]);
         match given.way("finish") {
-            "neck_dart" => &NECK_DART,
-            "shoulder_dart" => &SHOULDER_DART,
-            _ => &SEAM,
+            // What the neckline was extended by is taken up again; drawing it smooth costs a little.
+            "neck_dart" => {
+                keeps.within(0.0, &[&[Figure::ShoulderBack]]).within(1.0, &[&[Figure::NecklineBack]])
+            }
+            // Equal legs move the shoulder's ends beside the dart.
+            "shoulder_dart" => {
+                keeps.within(0.0, &[&[Figure::NecklineBack]]).within(1.5, &[&[Figure::ShoulderBack]])
+            }
+            _ => keeps.within(0.0, &[&[Figure::NecklineBack, Figure::ShoulderBack]]),
         }
     }
 

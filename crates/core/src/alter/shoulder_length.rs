@@ -3,6 +3,7 @@
 
 use kurbo::{ParamCurve, Point, Vec2};
 
+use super::keeps::{CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
@@ -43,19 +44,8 @@ impl Alteration for ShoulderLength {
         pattern.front().is_some() && pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::Bust, 0.0),
-            (Figure::Waist, 0.0),
-            (Figure::NecklineFront, 0.0),
-            (Figure::NecklineBack, 0.0),
-            (Figure::SideFront, 0.0),
-            (Figure::SideBack, 0.0),
-            (Figure::CentreFront, 0.0),
-            (Figure::CentreBack, 0.0),
-            (Figure::FrontLength, 0.0),
-            (Figure::BackLength, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[NECKLINES, SIDES, CENTRES, GIRTHS, &[Figure::FrontLength, Figure::BackLength]])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {

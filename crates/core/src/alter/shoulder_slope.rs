@@ -4,6 +4,7 @@
 use kurbo::{Affine, Vec2};
 
 use super::armhole::{carried, met};
+use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES, SHOULDERS};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
@@ -54,20 +55,10 @@ impl Alteration for ShoulderSlope {
         has_plain_armholes(pattern)
     }
 
-    fn keeps(&self, given: &Given<'_>) -> &'static [(Figure, f64)] {
-        const ALWAYS: [(Figure, f64); 10] = [
-            (Figure::ArmholeFront, 1.5),
-            (Figure::ArmholeBack, 1.5),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::ShoulderBack, 0.0),
-            (Figure::NecklineFront, 1.0),
-            (Figure::NecklineBack, 1.0),
-            (Figure::Bust, 0.0),
-            (Figure::Waist, 0.0),
-            (Figure::CentreFront, 0.0),
-            (Figure::CentreBack, 0.0),
-        ];
-        if given.way("underarm") == "stays" { &ALWAYS[2..] } else { &ALWAYS }
+    fn keeps(&self, given: &Given<'_>) -> Keeps {
+        let keeps = Keeps::exactly(&[SHOULDERS, CENTRES, GIRTHS]).within(1.0, &[NECKLINES]);
+        // Where the underarm stays, it is the armhole that changes.
+        if given.way("underarm") == "stays" { keeps } else { keeps.within(1.5, &[ARMHOLES]) }
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {

@@ -3,6 +3,7 @@
 
 use kurbo::{Point, Vec2};
 
+use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
@@ -68,15 +69,8 @@ impl Alteration for SideSeams {
         pattern.front().is_some() && pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::NecklineFront, 0.0),
-            (Figure::NecklineBack, 0.0),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::ShoulderBack, 0.0),
-            (Figure::CentreFront, 0.0),
-            (Figure::CentreBack, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[NECKLINES, SHOULDERS, CENTRES])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
@@ -192,7 +186,7 @@ fn moved_out(piece: &Piece, by: &Widths) -> Piece {
         }
         let length = edge.curve.length();
         let ends = (shift(before).0, shift(before + length).0);
-        after.edges[index].curve = if edge.curve.is_straight() && edge.curve.segments().len() == 1 {
+        after.edges[index].curve = if edge.curve.is_line() {
             Curve::line(edge.curve.start() + ends.0, edge.curve.end() + ends.1)
         } else {
             bent(&edge.curve, length, |s| shift(before + s))
@@ -283,7 +277,7 @@ fn slide_end(piece: &mut Piece, by: f64) {
     };
     let curve = piece.edges[side].curve.clone();
     let end = curve.end() + curve.end_direction() * by;
-    if curve.is_straight() && curve.segments().len() == 1 {
+    if curve.is_line() {
         piece.edges[side].curve = Curve::line(curve.start(), end);
         let seam = piece.edges[waist].curve.clone();
         piece.edges[waist].curve = reshape_start(&seam, end - curve.end(), seam.length());

@@ -3,8 +3,9 @@
 //! The back half lies to the left of the crown and the front half to the right; each half of the cap is set
 //! into its half of the armhole with its share of the ease.
 
-use kurbo::{Affine, Point, Vec2};
+use kurbo::{Affine, Point};
 
+use crate::draft::root;
 use crate::pattern::{LevelName, Pattern, Piece, Seam, reshape_start};
 
 /// How much longer than the sleeve's rule allows a half of the cap is; negative: too short, 0 within it.
@@ -61,20 +62,19 @@ pub(super) fn half_longer(sleeve: &Piece, is_front: bool, by: f64) -> Option<Pie
 /// seams follow their underarm ends and run into the hem as it is.
 pub(super) fn with_halves(sleeve: &Piece, across: [f64; 2], down: f64) -> Piece {
     let about = crown(sleeve);
-    let old = sleeve.clone();
     let mut piece = sleeve.clone();
     for (index, k) in across.into_iter().enumerate() {
         if (k, down) != (1.0, 1.0) {
-            piece.edges[index].curve = old.edges[index].curve.transformed(scale_about(about, k, down));
+            piece.edges[index].curve = sleeve.edges[index].curve.transformed(scale_about(about, k, down));
         }
     }
-    move_underarms(&old, &mut piece);
-    keep_notches(&old, &mut piece);
+    move_underarms(sleeve, &mut piece);
+    keep_notches(sleeve, &mut piece);
     piece
 }
 
 /// Seams and the biceps line after the underarm points have moved.
-pub(super) fn move_underarms(old: &Piece, piece: &mut Piece) {
+fn move_underarms(old: &Piece, piece: &mut Piece) {
     let back = piece.edges[0].curve.start() - old.edges[0].curve.start();
     let front = piece.edges[1].curve.end() - old.edges[1].curve.end();
     let length = |index: usize| old.edges[index].curve.length();
@@ -99,25 +99,16 @@ pub(super) fn move_underarms(old: &Piece, piece: &mut Piece) {
 }
 
 /// Notches of the cap stay as far from their own underarm as they were.
-pub(super) fn keep_notches(old: &Piece, piece: &mut Piece) {
+fn keep_notches(old: &Piece, piece: &mut Piece) {
     let grown = piece.flat_length(Seam::Cap) - old.flat_length(Seam::Cap);
     for notch in piece.notches.iter_mut().filter(|notch| notch.seam == Seam::Cap && !notch.double) {
         notch.from_underarm += grown;
     }
 }
 
-/// Direction from a cap's crown outwards on a half.
-pub(super) fn outwards(is_front: bool) -> Vec2 {
-    Vec2::new(if is_front { 1.0 } else { -1.0 }, 0.0)
-}
-
+/// Scaled about a point.
 pub(super) fn scale_about(about: Point, across: f64, down: f64) -> Affine {
     Affine::translate(about.to_vec2())
         * Affine::scale_non_uniform(across, down)
         * Affine::translate(-about.to_vec2())
-}
-
-/// A zero between two ends of different sign, by halving.
-pub(super) fn root(f: impl Fn(f64) -> f64, low: f64, high: f64) -> Option<f64> {
-    crate::draft::root(f, low, high)
 }

@@ -3,6 +3,7 @@
 use kurbo::Vec2;
 
 use super::cap_height::WANTS;
+use super::keeps::Keeps;
 use super::sleeve::is_sleeve;
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
@@ -46,13 +47,8 @@ impl Alteration for SleeveWidth {
         is_sleeve(pattern)
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::CapLength, 0.0),
-            (Figure::CapHeight, 0.0),
-            (Figure::CapWidth, 0.0),
-            (Figure::SleeveLength, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[&[Figure::CapLength, Figure::CapHeight, Figure::CapWidth, Figure::SleeveLength]])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {

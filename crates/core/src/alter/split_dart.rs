@@ -1,5 +1,6 @@
 //! A waist dart that is too wide to sew flat becomes two (handbook: `alterations.md`, section 2).
 
+use super::keeps::Keeps;
 use super::move_dart;
 use super::pivot::{Cut, closing, turned};
 use super::told::{PieceWork, altered};
@@ -54,7 +55,7 @@ impl Alteration for SplitDart {
         pattern.pieces.iter().any(can)
     }
 
-    fn keeps(&self, given: &Given<'_>) -> &'static [(Figure, f64)] {
+    fn keeps(&self, given: &Given<'_>) -> Keeps {
         move_dart::MoveDart.keeps(given)
     }
 

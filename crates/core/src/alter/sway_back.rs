@@ -3,6 +3,7 @@
 
 use kurbo::{Point, Vec2};
 
+use super::keeps::{ARMHOLES, Keeps, SIDES};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
@@ -38,17 +39,12 @@ impl Alteration for SwayBack {
         pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::NecklineBack, 0.0),
-            (Figure::ShoulderBack, 0.0),
-            (Figure::ArmholeBack, 0.0),
-            (Figure::SideBack, 0.0),
-            (Figure::Bust, 0.0),
-            (Figure::CentreFront, 0.0),
-            (Figure::SideFront, 0.0),
-            (Figure::ArmholeFront, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[
+            ARMHOLES,
+            SIDES,
+            &[Figure::NecklineBack, Figure::ShoulderBack, Figure::Bust, Figure::CentreFront],
+        ])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {

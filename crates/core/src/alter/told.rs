@@ -4,7 +4,7 @@ use kurbo::{BezPath, ParamCurve, Point, Vec2};
 use serde::{Deserialize, Serialize};
 
 use super::Amounts;
-use crate::pattern::{Curve, Pattern, Piece, PieceKind, Pt, Slash, short_svg};
+use crate::pattern::{Curve, Pattern, Piece, PieceKind, Pt, Slash, WornSide, short_svg};
 
 /// A pattern altered, and how.
 #[derive(Clone, Debug, PartialEq)]
@@ -140,7 +140,7 @@ pub struct FollowUp {
     pub offer: Option<Offer>,
 }
 
-/// A step that is offered: code of the alteration and its amounts.
+/// A step that is offered: code of the alteration, its amounts and its side.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Offer {
@@ -148,6 +148,8 @@ pub struct Offer {
     pub alteration: String,
     /// Its amounts.
     pub amounts: Amounts,
+    /// The side it is for; both where left and right are alike.
+    pub side: Option<WornSide>,
 }
 
 impl FollowUp {
@@ -160,8 +162,17 @@ impl FollowUp {
     }
 
     pub(super) fn offered(says: impl Into<String>, alteration: &str, amounts: Amounts) -> Self {
-        let offer = Offer { alteration: alteration.to_owned(), amounts };
+        let offer = Offer { alteration: alteration.to_owned(), amounts, side: None };
         Self { kind: FollowKind::Offered, says: says.into(), offer: Some(offer) }
+    }
+
+    /// The same for one side of a pattern whose sides differ.
+    pub(super) fn on(mut self, side: WornSide) -> Self {
+        if let Some(offer) = &mut self.offer {
+            offer.side = Some(side);
+            self.says = format!("{} ({} side)", self.says, side.name());
+        }
+        self
     }
 }
 

@@ -1,6 +1,7 @@
 //! Truing by hand: a seam drawn smooth, or a corner squared, as a step of the recipe (handbook:
 //! `alterations.md`, section 1).
 
+use super::keeps::{Keeps, SHOULDERS};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
@@ -54,8 +55,8 @@ impl Alteration for TrueUp {
         pattern.front().is_some() || pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[(Figure::Bust, 0.0), (Figure::ShoulderFront, 0.0), (Figure::ShoulderBack, 0.0)]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[SHOULDERS, &[Figure::Bust]])
     }
 
     fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {

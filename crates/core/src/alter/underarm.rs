@@ -1,12 +1,12 @@
 //! Underarm up or down: the armhole's lower half follows, the side seam gives way (handbook: `alterations.md`,
 //! section 2).
 
-use kurbo::Vec2;
-
+use super::armhole::{begun_at, keep_side_notches, on_line};
+use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{Curve, Figure, Pattern, Piece, Seam, reshape_start};
+use crate::pattern::{Figure, Pattern, Piece, Seam, reshape_start};
 
 /// The armhole follows over this share of its length.
 const REACH: f64 = 0.5;
@@ -39,16 +39,8 @@ impl Alteration for Underarm {
         pattern.front().is_some() && pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Given<'_>) -> &'static [(Figure, f64)] {
-        &[
-            (Figure::Waist, 0.0),
-            (Figure::NecklineFront, 0.0),
-            (Figure::NecklineBack, 0.0),
-            (Figure::ShoulderFront, 0.0),
-            (Figure::ShoulderBack, 0.0),
-            (Figure::CentreFront, 0.0),
-            (Figure::CentreBack, 0.0),
-        ]
+    fn keeps(&self, _: &Given<'_>) -> Keeps {
+        Keeps::exactly(&[NECKLINES, SHOULDERS, CENTRES, &[Figure::Waist]])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
@@ -107,21 +99,10 @@ fn lowered(piece: &Piece, by: f64, style: Style) -> Result<Piece, AlterError> {
         ));
     }
     let mut after = piece.clone();
-    after.edges[armhole + 1].curve = if by > 0.0 {
-        side.curve.split(by).1
-    } else {
-        let from = side.curve.start() - side.curve.start_direction() * -by;
-        if side.curve.is_straight() && side.curve.segments().len() == 1 {
-            Curve::line(from, side.curve.end())
-        } else {
-            Curve::line(from, side.curve.start()).then(side.curve.clone())
-        }
-    };
-    let shift: Vec2 = after.edges[armhole + 1].curve.start() - side.curve.start();
+    after.edges[armhole + 1].curve = begun_at(&side.curve, -by);
+    let shift = on_line(&side.curve, -by) - side.curve.start();
     let old = &piece.edges[armhole].curve;
     after.edges[armhole].curve = reshape_start(&old.reversed(), shift, old.length() * REACH).reversed();
-    for notch in after.notches.iter_mut().filter(|notch| notch.seam == Seam::Side) {
-        notch.from_underarm -= by;
-    }
+    keep_side_notches(&mut after, -by);
     Ok(after)
 }

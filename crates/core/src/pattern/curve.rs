@@ -157,6 +157,11 @@ impl Curve {
         self.0.iter().all(|seg| matches!(seg, PathSeg::Line(_)))
     }
 
+    /// Whether it is one straight line.
+    pub fn is_line(&self) -> bool {
+        matches!(self.0.as_slice(), [PathSeg::Line(_)])
+    }
+
     /// The start put exactly on `start`: for ends that already coincide within rounding.
     pub fn with_start(mut self, start: Point) -> Self {
         match &mut self.0[0] {
