@@ -71,7 +71,7 @@ fn tries() -> Vec<Try> {
         plain("split_dart", (0.3, 0.6)),
         of("split_dart", (0.4, 0.6), by("piece", "back").with("apart", 14.0)),
         leaving("gather_dart", (1.0, 1.0), Amounts::default(), &[(CheckCode::CentreSquare, "")]),
-        plain("gather_dart", (1.0, 1.0)),
+        plain("gather_dart", (0.2, 0.8)),
         leaving(
             "dart_point",
             (-15.0, 15.0),

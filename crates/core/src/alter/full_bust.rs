@@ -145,7 +145,7 @@ fn taken_to(piece: Piece, to: &str, turn: f64) -> Result<Piece, AlterError> {
         "split" => Ok(moved(share / 2.0)?.1),
         "gathers" => {
             let (_, turned) = moved(share)?;
-            Ok(gather_dart::gathered(&turned, DartPlace::Waist)?)
+            Ok(gather_dart::gathered(&turned, DartPlace::Waist, 1.0)?)
         }
         _ => Ok(piece),
     }

@@ -1,21 +1,12 @@
 //! Gaping armhole: the pinned tuck is turned into the bust dart (handbook: `alterations.md`, section 2).
 
-use kurbo::{Point, Vec2};
-
+use super::gape::{self, INTO, WANTS};
 use super::keeps::{BACK, Keeps};
-use super::move_dart::place_of;
-use super::pivot::{Cut, on_seam, ray_on_seam, turned};
-use super::told::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::told::FollowUp;
+use super::{About, AlterError, Alteration, Altered, Amounts, Given, Handle, MeasuredOn, Param};
 use crate::Style;
-use crate::pattern::{
-    DartPlace, Figure, Join, Pattern, Piece, Seam, Slash, back_off_points, true_kinks, turn_degrees,
-};
+use crate::pattern::{Figure, Pattern, Seam};
 
-/// Either side of the closed tuck the seam is re-fitted over this length, in millimetres.
-const REFIT: f64 = 30.0;
-/// A tuck that runs nearer to the seam than this does not point at the bust, in degrees.
-const LEAST_ANGLE: f64 = 35.0;
 /// A larger tuck is a full bust in disguise, in millimetres.
 const IS_FULL_BUST: f64 = 20.0;
 
@@ -33,12 +24,7 @@ const PARAMS: [Param; 3] = [
         Some(0.6),
         "Where the tuck is, as a share of the armhole from the shoulder tip.",
     ),
-    Param::way(
-        "into",
-        "Into",
-        &[("side", "the side dart"), ("waist", "the waist dart")],
-        "The dart that takes it up.",
-    ),
+    INTO,
 ];
 
 const ABOUT: About = About {
@@ -59,20 +45,12 @@ impl Alteration for GapingArmhole {
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
-        takes_a_gape(pattern)
+        gape::takes_a_gape(pattern)
     }
 
     fn keeps(&self, _: &Given<'_>) -> Keeps {
-        Keeps::exactly(&[
-            BACK,
-            &[
-                Figure::NecklineFront,
-                Figure::ShoulderFront,
-                Figure::SideFront,
-                Figure::Waist,
-                Figure::CentreFront,
-            ],
-        ])
+        let front = [Figure::NecklineFront, Figure::ShoulderFront, Figure::SideFront, Figure::CentreFront];
+        Keeps::exactly(&[BACK, &front, &[Figure::Waist]])
     }
 
     fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {
@@ -81,148 +59,19 @@ impl Alteration for GapingArmhole {
     }
 
     fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
-        gripped(pattern, Seam::Armhole, given.of("place"))
+        gape::gripped(pattern, Seam::Armhole, given.of("place"))
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let front = pattern.front().ok_or_else(|| AlterError::not_here(WANTS))?;
-        let gape = Gape {
-            seam: Seam::Armhole,
-            place: given.of("place"),
-            by: given.amount(),
-            into: place_of(given.way("into")),
-        };
-        let (slash, taped, trued) = gape.taken_up(front)?;
-        let shorter = front.flat_length(Seam::Armhole) - trued.flat_length(Seam::Armhole);
-        let words = gape.words("armhole", style);
-        let mut altered =
-            altered(pattern, &[PieceWork::cut(front, slash, taped, trued)], &words).and(FollowUp::reminder(
-                format!("The front armhole is {} shorter by the tuck.", style.with_unit(shorter)),
-            ));
-        if given.amount() > IS_FULL_BUST {
-            altered = altered.and(FollowUp::offered(
+        let done = gape::taken_up(pattern, Seam::Armhole, given, style)?;
+        Ok(if given.amount() > IS_FULL_BUST {
+            done.and(FollowUp::offered(
                 "So large a tuck says that the bust wants room: this is a full bust alteration.",
                 "full_bust",
-                super::Amounts::of(given.amount() / 2.0),
-            ));
-        }
-        Ok(altered)
-    }
-}
-
-/// What a front must be like that takes up a gape.
-pub(super) const WANTS: &str = "a gape is turned into a bust dart of a whole front: this pattern has no front that is shaped to a bust point";
-
-/// Whether there is a whole front with a bust point that no armhole dart shapes.
-pub(super) fn takes_a_gape(pattern: &Pattern) -> bool {
-    pattern.front().is_some_and(|front| {
-        front.bust_pivot().is_some()
-            && front.dart(DartPlace::Armhole).is_none()
-            && front.dart(DartPlace::Neckline).is_none()
-    })
-}
-
-/// The handle of a gape: at its place on the seam, drawn towards the closed tuck.
-pub(super) fn gripped(pattern: &Pattern, seam: Seam, share: f64) -> Option<Handle> {
-    let front = pattern.front()?;
-    let place = on_seam(front, seam, share).ok()?;
-    let curve = &front.edges[place.edge].curve;
-    let (at, along) = (curve.point_at(place.along), curve.direction_at(place.along));
-    Some(Handle::new(front.kind, at, -along))
-}
-
-/// A pinned tuck from a seam to the pivot, turned into a dart.
-pub(super) struct Gape {
-    pub(super) seam: Seam,
-    /// As a share of the seam, in the direction of the outline.
-    pub(super) place: f64,
-    /// The tuck's whole width, square to its fold.
-    pub(super) by: f64,
-    pub(super) into: DartPlace,
-}
-
-impl Gape {
-    /// The turn that takes up a tuck of this width at this distance, in radians.
-    fn turn(by: f64, reach: f64) -> f64 {
-        2.0 * (by / (2.0 * reach)).asin()
-    }
-
-    /// The cuts, the piece as it is taped, and trued.
-    pub(super) fn taken_up(&self, front: &Piece) -> Result<(Slash, Piece, Piece), AlterError> {
-        let pivot = front.bust_pivot().ok_or_else(|| AlterError::not_here(WANTS))?;
-        let place = on_seam(front, self.seam, self.place)?;
-        let curve = &front.edges[place.edge].curve;
-        let at = curve.point_at(place.along);
-        let angle = turn_degrees(curve.direction_at(place.along), pivot - at).abs();
-        let angle = angle.min(180.0 - angle);
-        if angle < LEAST_ANGLE {
-            return Err(AlterError::not_here(format!(
-                "the tuck runs at {angle:.0}\u{b0} to the {}, which does not point at the bust (35\u{b0} at least): move its place",
-                self.seam.name()
-            )));
-        }
-        let turn = Self::turn(self.by, pivot.distance(at));
-        let ray = |by: f64| -> Vec2 { (kurbo::Affine::rotate(by) * (at - pivot).to_point()).to_vec2() };
-        let on = |by: f64| {
-            ray_on_seam(front, self.seam, pivot, ray(by)).ok_or_else(|| {
-                AlterError::not_here(format!(
-                    "the tuck reaches past the end of the {}: a smaller one, or another place",
-                    self.seam.name()
-                ))
-            })
-        };
-        let (upper, lower) = (on(-turn / 2.0)?, on(turn / 2.0)?);
-        let tuck = Cut { before: upper, after: lower, dart: None };
-        let dart = self.dart_cut(front, pivot)?;
-        let slash = turned(pivot, -turn, (tuck, Join::Bring(REFIT)), (dart, Join::Dart(self.into, pivot)));
-        let taped = slash.apply(front)?;
-        let mut trued = taped.clone();
-        true_kinks(&mut trued, self.seam, REFIT);
-        back_off_points(&mut trued);
-        Ok((slash, taped, trued))
-    }
-
-    fn dart_cut(&self, front: &Piece, pivot: Point) -> Result<Cut, AlterError> {
-        if let Some(cut) = Cut::along(front, self.into) {
-            return Ok(cut);
-        }
-        let towards = if self.into == DartPlace::Side { Vec2::new(1.0, 0.0) } else { Vec2::new(0.0, 1.0) };
-        ray_on_seam(front, self.into.seam(), pivot, towards)
-            .map(Cut::at)
-            .ok_or_else(|| AlterError::no_seam(self.into.seam()))
-    }
-
-    /// The stages.
-    pub(super) fn words(&self, seam: &str, style: Style) -> [(StageKind, String); 5] {
-        let (dart, amount) = (self.into.name(), style.with_unit(self.by));
-        [
-            (
-                StageKind::Mark,
-                format!(
-                    "Mark the tuck, {amount} wide at the {seam} square to its fold, and rule both its sides to the pivot."
-                ),
-            ),
-            (StageKind::Cut, format!("Cut along the {dart} to the pivot, not through it.")),
-            (StageKind::Move, format!("Fold the tuck shut: the {dart} opens by the same angle.")),
-            (StageKind::Fill, "Tape paper behind the opening.".to_owned()),
-            (
-                StageKind::True,
-                format!(
-                    "Draw the {seam} smooth over the closed tuck; mark the dart's point anew and fold it to draw its seam."
-                ),
-            ),
-        ]
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    /// Worked figure (handbook: `alterations.md`, section 4).
-    #[test]
-    fn the_turn_is_the_worked_figures() {
-        let reach = Point::new(95.0, 265.0).distance((178.0, 140.0).into());
-        assert!((Gape::turn(12.7, reach).to_degrees() - 4.851).abs() < 5e-4);
+                Amounts::of(given.amount() / 2.0),
+            ))
+        } else {
+            done
+        })
     }
 }

@@ -1,9 +1,7 @@
 //! Gaping neckline: the pinned tuck is turned into the bust dart (handbook: `alterations.md`, section 2).
 
-use super::gaping_armhole::{Gape, WANTS, gripped, takes_a_gape};
+use super::gape::{self, INTO, WANTS};
 use super::keeps::{BACK, Keeps};
-use super::move_dart::place_of;
-use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param};
 use crate::Style;
 use crate::pattern::{Figure, Pattern, Seam};
@@ -22,12 +20,7 @@ const PARAMS: [Param; 3] = [
         Some(0.5),
         "Where the tuck is, as a share of the neckline from the centre.",
     ),
-    Param::way(
-        "into",
-        "Into",
-        &[("side", "the side dart"), ("waist", "the waist dart")],
-        "The dart that takes it up.",
-    ),
+    INTO,
 ];
 
 const ABOUT: About = About {
@@ -48,40 +41,24 @@ impl Alteration for GapingNeckline {
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
-        takes_a_gape(pattern)
+        gape::takes_a_gape(pattern)
     }
 
     fn keeps(&self, _: &Given<'_>) -> Keeps {
-        Keeps::exactly(&[
-            BACK,
-            &[
-                Figure::ShoulderFront,
-                Figure::ArmholeFront,
-                Figure::SideFront,
-                Figure::Waist,
-                Figure::CentreFront,
-            ],
-        ])
+        let front = [Figure::ShoulderFront, Figure::ArmholeFront, Figure::SideFront, Figure::CentreFront];
+        Keeps::exactly(&[BACK, &front, &[Figure::Waist]])
     }
 
     fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {
+        // As the armhole's: the angle grows by exactly the turn.
         Vec::new()
     }
 
     fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
-        gripped(pattern, Seam::Neckline, given.of("place"))
+        gape::gripped(pattern, Seam::Neckline, given.of("place"))
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let front = pattern.front().ok_or_else(|| AlterError::not_here(WANTS))?;
-        let gape = Gape {
-            seam: Seam::Neckline,
-            place: given.of("place"),
-            by: given.amount(),
-            into: place_of(given.way("into")),
-        };
-        let (slash, taped, trued) = gape.taken_up(front)?;
-        let words = gape.words("neckline", style);
-        Ok(altered(pattern, &[PieceWork::cut(front, slash, taped, trued)], &words))
+        gape::taken_up(pattern, Seam::Neckline, given, style)
     }
 }

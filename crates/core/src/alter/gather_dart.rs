@@ -5,7 +5,9 @@ use super::move_dart::{piece_of, place_of};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
-use crate::pattern::{Curve, DartPlace, Edge, Figure, Gather, Notch, Pattern, Piece, Seam, true_kinks};
+use crate::pattern::{
+    Curve, DartPlace, Edge, Figure, Gather, Notch, Pattern, Piece, Seam, back_off_points, true_kinks,
+};
 
 /// The seam is drawn smooth over this length either side of the former dart, in millimetres.
 const SMOOTH: f64 = 25.0;
@@ -20,7 +22,7 @@ const PARAMS: [Param; 3] = [
             "Gather it",
             (0.0, 1.0),
             None,
-            "1 opens the dart as gathers; 0 leaves it sewn.",
+            "The share of the dart's intake that is drawn in; the rest stays a dart in the middle of it.",
         )
     },
     Param::way("piece", "Which piece", &[("front", "front"), ("back", "back")], "The piece the dart is in."),
@@ -69,11 +71,6 @@ impl Alteration for GatherDart {
         Vec::new()
     }
 
-    fn is_nothing(&self, given: &Given<'_>) -> bool {
-        // A dart is sewn or gathered: half of it would be neither.
-        given.amount() < 0.5
-    }
-
     fn grip(&self, _: &Pattern, _: &Given<'_>) -> Option<Handle> {
         None
     }
@@ -82,8 +79,8 @@ impl Alteration for GatherDart {
         let piece = piece_of(pattern, given)
             .ok_or_else(|| AlterError::not_here("that piece is not in the pattern"))?;
         let place = place_of(given.way("dart"));
-        let taped = opened(piece, place)?;
-        let after = gathered(piece, place)?;
+        let taped = opened(piece, place, given.amount())?;
+        let after = gathered(piece, place, given.amount())?;
         let amount = after.gathers.last().map_or(0.0, |gather| gather.amount);
         let seam = place.seam().name();
         let words = [
@@ -97,7 +94,7 @@ impl Alteration for GatherDart {
             (
                 StageKind::Fill,
                 format!(
-                    "Leave the dart open: draw the {seam} straight across its mouth, {}.",
+                    "Draw the {seam} straight across the mouth of the dart; {} of it is not sewn.",
                     style.with_unit(amount)
                 ),
             ),
@@ -113,8 +110,9 @@ impl Alteration for GatherDart {
     }
 }
 
-/// The dart's legs replaced by the chord between its mouths, gathered in.
-fn opened(piece: &Piece, place: DartPlace) -> Result<Piece, AlterError> {
+/// A share of the dart's intake drawn in: the seam runs straight across the mouth, and what is left of the dart
+/// stands in the middle of it.
+fn opened(piece: &Piece, place: DartPlace, share: f64) -> Result<Piece, AlterError> {
     let no_dart = || {
         AlterError::not_here(format!(
             "the {} has no {} to gather",
@@ -124,12 +122,21 @@ fn opened(piece: &Piece, place: DartPlace) -> Result<Piece, AlterError> {
     };
     let leg = piece.edges.iter().position(|edge| edge.dart == Some(place)).ok_or_else(no_dart)?;
     let (first, second) = piece.mouth(place).ok_or_else(no_dart)?;
+    let pivot = piece.dart(place).ok_or_else(no_dart)?.pivot;
     let seam = piece.edges[(leg + piece.edges.len() - 1) % piece.edges.len()].seam;
-    let amount = first.distance(second);
+    let intake = first.distance(second);
+    let amount = intake * share;
     let mut after = piece.clone();
-    let chord = Edge { seam, dart: None, curve: Curve::line(first, second), fold: false };
-    after.edges.splice(leg..leg + 2, [chord]);
-    after.darts.retain(|dart| dart.place != place);
+    let flat = |from, to| Edge { seam, dart: None, curve: Curve::line(from, to), fold: false };
+    if share >= 1.0 {
+        after.edges.splice(leg..leg + 2, [flat(first, second)]);
+        after.darts.retain(|dart| dart.place != place);
+    } else {
+        let (from, to) = (first.lerp(second, share / 2.0), second.lerp(first, share / 2.0));
+        let legs = [Edge::leg(place, from, pivot), Edge::leg(place, pivot, to)];
+        let [down, up] = legs;
+        after.edges.splice(leg..leg + 2, [flat(first, from), down, up, flat(to, second)]);
+    }
     // Gathers are named from the underarm; travelled towards it on the upper seams, away from it below.
     let before: f64 = piece.edges[..leg].iter().filter(|e| e.seam == seam).map(|e| e.curve.length()).sum();
     let whole = after.flat_length(seam);
@@ -147,8 +154,9 @@ fn opened(piece: &Piece, place: DartPlace) -> Result<Piece, AlterError> {
 }
 
 /// The piece with a dart gathered, its seam drawn smooth across.
-pub(super) fn gathered(piece: &Piece, place: DartPlace) -> Result<Piece, AlterError> {
-    let mut after = opened(piece, place)?;
+pub(super) fn gathered(piece: &Piece, place: DartPlace, share: f64) -> Result<Piece, AlterError> {
+    let mut after = opened(piece, place, share)?;
+    back_off_points(&mut after);
     if let Some(seam) = after.gathers.last().map(|gather| gather.seam) {
         true_kinks(&mut after, seam, SMOOTH);
     }

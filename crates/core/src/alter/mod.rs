@@ -13,6 +13,7 @@ mod apply;
 mod armhole;
 mod error;
 mod follow_up;
+mod gape;
 mod keeps;
 mod pivot;
 mod preview;

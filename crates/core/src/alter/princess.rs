@@ -100,7 +100,7 @@ impl Alteration for PrincessLine {
     }
 
     fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
-        super::gaping_armhole::gripped(pattern, Seam::Armhole, given.of("place"))
+        super::gape::gripped(pattern, Seam::Armhole, given.of("place"))
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
