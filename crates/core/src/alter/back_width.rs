@@ -1,24 +1,22 @@
 //! Back width: a slash from the shoulder to the waist spreads at the blades; the shoulder takes up what opens
 //! there (handbook: `alterations.md`, section 2).
 
-use kurbo::{Affine, Point, Vec2};
+use kurbo::{Affine, Line, Point, Vec2};
 
-use super::keeps::{ARMHOLES, Keeps, SIDES};
-use super::pivot::{Cut, on_seam};
+use super::keeps::{Keeps, SIDES};
+use super::pivot::{Cut, on_seam, ray_on_seam};
+use super::shoulder_dart::with_shoulder_dart;
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::draft::root;
 use crate::pattern::{
-    Curve, DartPlace, Edge, Figure, GarmentPart, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash,
-    across_level, back_off_points, redraw_dart, redraw_shoulder, true_neck_side, turn_degrees,
+    DartPlace, Figure, GarmentPart, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash, across_level,
+    dart_across, turn_degrees,
 };
 
 /// A new shoulder dart is this long, in millimetres.
 const DART_LONG: f64 = 75.0;
-/// The neckline arrives square at the shoulder over this length, in millimetres.
-const NECK_REACH: f64 = 30.0;
-
 /// The shoulder dart keeps at least this opening, in degrees.
 const LEAST_OPENING: f64 = 0.5;
 
@@ -54,12 +52,9 @@ impl Alteration for BackWidth {
     }
 
     fn keeps(&self, _: &Given<'_>) -> Keeps {
-        Keeps::exactly(&[
-            ARMHOLES,
-            SIDES,
-            &[Figure::CentreBack, Figure::Waist, Figure::NecklineFront, Figure::ShoulderFront],
-        ])
-        .within(1.0, &[&[Figure::NecklineBack]])
+        let front = [Figure::NecklineFront, Figure::ShoulderFront, Figure::ArmholeFront];
+        Keeps::exactly(&[&front, SIDES, &[Figure::CentreBack, Figure::Waist]])
+            .within(1.0, &[&[Figure::NecklineBack, Figure::ArmholeBack]])
     }
 
     fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {
@@ -104,25 +99,26 @@ fn blade_on_armhole(back: &Piece) -> Option<Point> {
     back.edges_of(Seam::Armhole).find_map(|edge| Some(edge.curve.point_at(edge.curve.crossing_level(level)?)))
 }
 
-/// The hinge on the waist below this x: the side end of the dart where the line would run into it.
-fn waist_hinge(back: &Piece, x: f64) -> Result<Place, AlterError> {
-    let waist: Vec<usize> = (0..back.edges.len()).filter(|&i| back.edges[i].seam == Seam::Waist).collect();
-    let plumb = kurbo::Line::new((x, -1000.0), (x, 3000.0));
-    for &edge in &waist {
-        let curve = &back.edges[edge].curve;
-        let (from, to) = (curve.start().x.max(curve.end().x), curve.start().x.min(curve.end().x));
-        let is_side_of_dart = edge == waist[0] && waist.len() > 1;
-        // Too near to the dart's leg the hinge goes to its end.
-        if is_side_of_dart && x <= to + 3.0 {
-            return Ok(Place { edge, along: curve.length() });
-        }
-        if (to..=from).contains(&x)
-            && let Some(along) = curve.crossing(plumb)
-        {
-            return Ok(Place { edge, along });
-        }
-    }
-    Err(AlterError::no_seam(Seam::Waist))
+/// The hinge on the waist straight below the top of the slash; where the line would run into a dart, the side end
+/// of that dart.
+fn waist_hinge(back: &Piece, top: Point) -> Result<Place, AlterError> {
+    /// Nearer to a dart's leg than this the hinge goes to the dart's end, in millimetres.
+    const NEAR: f64 = 3.0;
+    let at = |place: Place| back.edges[place.edge].curve.point_at(place.along);
+    let clear = |place: &Place| {
+        dart_across(back, Line::new(top, at(*place)), |dart| dart.seam() == Seam::Waist).is_none()
+    };
+    let below = ray_on_seam(back, Seam::Waist, top, Vec2::new(0.0, 1.0)).filter(|place| {
+        let length = back.edges[place.edge].curve.length();
+        place.along > NEAR && place.along < length - NEAR
+    });
+    let waist_darts = back.edges.iter().enumerate().filter(|(_, edge)| edge.seam == Seam::Waist);
+    let ends = waist_darts.map(|(edge, found)| Place { edge, along: found.curve.length() });
+    let mut ends: Vec<Place> = ends.collect();
+    // Not the centre's end: there the armhole part would take the grain along.
+    ends.pop();
+    ends.sort_by(|a, b| (at(*a).x - top.x).abs().total_cmp(&(at(*b).x - top.x).abs()));
+    below.into_iter().chain(ends).find(clear).ok_or_else(|| AlterError::no_seam(Seam::Waist))
 }
 
 /// The cuts and the piece as it is taped; the shoulder dart's opening in degrees tells how far it can lap.
@@ -133,7 +129,7 @@ fn cut(back: &Piece, by: f64) -> Result<(Slash, Piece, Point), AlterError> {
     };
     let mouth = back.mouth(DartPlace::Shoulder);
     let top = mouth.map_or_else(|| shoulder.point(back), |(first, second)| first.midpoint(second));
-    let hinge = waist_hinge(back, top.x)?;
+    let hinge = waist_hinge(back, top)?;
     let about = back.edges[hinge.edge].curve.point_at(hinge.along);
     let blade = across_level(back);
     let turn = (by / (about.y - blade)).asin();
@@ -171,38 +167,6 @@ fn spread(back: &Piece, by: f64, style: Style) -> Result<(Slash, Piece, Piece), 
         ));
     }
     let (slash, taped, pivot) = cut(back, by)?;
-    let mut trued = taped.clone();
-    redraw_dart(&mut trued, DartPlace::Shoulder, pivot);
-    let length = back.sewn_length(Seam::Shoulder);
-    // Drawn straight with the dart folded, and made as long as it was.
-    let tip = trued.tip();
-    redraw_shoulder(&mut trued, tip);
-    let over = trued.sewn_length(Seam::Shoulder) - length;
-    take_from_dart(&mut trued, over);
-    true_neck_side(&mut trued, NECK_REACH);
-    back_off_points(&mut trued);
+    let trued = with_shoulder_dart(taped.clone(), pivot, back.sewn_length(Seam::Shoulder));
     Ok((slash, taped, trued))
-}
-
-/// The shoulder dart widened by what the shoulder is still too long, the outer half of the shoulder kept.
-fn take_from_dart(back: &mut Piece, over: f64) {
-    let Some((first, second)) = back.mouth(DartPlace::Shoulder) else { return };
-    let Some(pivot) = back.dart(DartPlace::Shoulder).map(|dart| dart.pivot) else { return };
-    let (Some(inner), Some(outer)) = (back.first_edge(Seam::Shoulder), back.last_edge(Seam::Shoulder)) else {
-        return;
-    };
-    let (a, b) = (back.edges[inner].curve.clone(), back.edges[outer].curve.clone());
-    let first = first - a.end_direction() * (over / 2.0);
-    let second = second + b.start_direction() * (over / 2.0);
-    back.edges[inner].curve = Curve::line(a.start(), first);
-    back.edges[outer].curve = Curve::line(second, b.end());
-    for edge in back.edges.iter_mut().filter(|edge| edge.dart == Some(DartPlace::Shoulder)) {
-        let is_first = edge.curve.end() == pivot;
-        *edge = if is_first {
-            Edge::leg(DartPlace::Shoulder, first, pivot)
-        } else {
-            Edge::leg(DartPlace::Shoulder, pivot, second)
-        };
-    }
-    redraw_dart(back, DartPlace::Shoulder, pivot);
 }

@@ -7,7 +7,9 @@ use super::move_dart::piece_of;
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam, back_off_points, redraw_dart, true_waist};
+use crate::pattern::{
+    DartPlace, Figure, Pattern, Piece, Seam, back_off_points, keep_side_length, redraw_dart, true_waist,
+};
 
 const PARAMS: [Param; 4] = [
     Param::amount(
@@ -125,6 +127,9 @@ fn moved_to(piece: &Piece, old: Point, new: Point, back_off: Option<f64>) -> Pie
         piece.darts.iter().filter(|dart| dart.pivot.distance(old) < 1.0).map(|dart| dart.place).collect();
     if new != old {
         places.iter().for_each(|place| redraw_dart(&mut after, *place, new));
+        if places.contains(&DartPlace::Side) {
+            keep_side_length(&mut after, piece.sewn_length(Seam::Side));
+        }
         if places.iter().any(|place| place.seam() == Seam::Waist) {
             true_waist(&mut after);
         }

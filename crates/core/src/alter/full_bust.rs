@@ -12,8 +12,9 @@ use super::{
 };
 use crate::Style;
 use crate::pattern::{
-    Curve, DartPlace, Figure, GarmentPart, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash,
-    SlashError, back_off_points, redraw_dart, true_kinks, true_underarm, true_waist, turn_degrees,
+    DartPlace, Figure, GarmentPart, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash,
+    SlashError, back_off_points, keep_side_length, redraw_dart, true_kinks, true_underarm, true_waist,
+    turn_degrees,
 };
 
 /// Truing reach at the hinge, in millimetres (ours to tune: it costs the armhole up to 0.7).
@@ -348,18 +349,6 @@ fn true_up(mut piece: Piece, front: &Piece, opened: &Opening, pivot: Point) -> P
     true_waist(&mut piece);
     back_off_points(&mut piece);
     piece
-}
-
-/// Drawing a dart to another point may lengthen the side; what that cost is taken off at the waist.
-fn keep_side_length(piece: &mut Piece, length: f64) {
-    let over = piece.sewn_length(Seam::Side) - length;
-    let Some(lower) = piece.edges.iter().rposition(|edge| edge.seam == Seam::Side) else { return };
-    let curve = &piece.edges[lower].curve;
-    let end = curve.end() - curve.end_direction() * over;
-    piece.edges[lower].curve = Curve::line(curve.start(), end);
-    if let Some(waist) = piece.edges.get_mut(lower + 1).filter(|edge| edge.seam == Seam::Waist) {
-        waist.curve = waist.curve.clone().with_start(end);
-    }
 }
 
 /// The bust line runs from the centre, level, to where the cloth of the bust point was carried, and on

@@ -248,7 +248,11 @@ fn lengthened(piece: &Piece, level: f64, by: f64) -> Piece {
             (true, true) if edge.curve.bounds().y0 > level => {
                 edge.curve.transformed(kurbo::Affine::translate((0.0, by)))
             }
-            _ if edge.curve.is_line() => Curve::line(shift(start), shift(end)),
+            // A straight run, with or without corners, is drawn straight between where its corners went.
+            _ if edge.curve.is_straight() => {
+                let corners = edge.curve.flattened(1.0).into_iter().map(shift).collect::<Vec<_>>();
+                Curve::polyline(&corners).unwrap_or_else(|| edge.curve.clone())
+            }
             _ => let_in(edge, level, by),
         };
     }

@@ -38,6 +38,7 @@ mod narrow_shoulder_slash;
 mod neck;
 mod princess;
 mod rounded_back;
+mod shoulder_dart;
 mod shoulder_length;
 mod shoulder_slope;
 mod side_seams;

@@ -5,13 +5,14 @@ use kurbo::{Affine, Point, Vec2};
 
 use super::keeps::{FRONT, GIRTHS, Keeps};
 use super::pivot::Cut;
+use super::shoulder_dart::with_shoulder_dart;
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::draft::{house_curve, root};
 use crate::pattern::{
     Curve, Dart, DartPlace, Edge, Figure, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash,
-    back_off_points, redraw_dart, true_kinks, turn_degrees,
+    back_off_points, true_kinks, turn_degrees,
 };
 
 /// Truing reach at the hinge, in millimetres.
@@ -74,18 +75,17 @@ impl Alteration for RoundedBack {
     }
 
     fn keeps(&self, given: &Given<'_>) -> Keeps {
-        let keeps =
-            Keeps::exactly(&[FRONT, &[Figure::SideBack], GIRTHS]).within(0.7, &[&[Figure::ArmholeBack]]);
+        use Figure::{ArmholeBack, NecklineBack, ShoulderBack, SideBack};
+        let keeps = Keeps::exactly(&[FRONT, &[SideBack], GIRTHS]);
         match given.way("finish") {
             // What the neckline was extended by is taken up again; drawing it smooth costs a little.
-            "neck_dart" => {
-                keeps.within(0.0, &[&[Figure::ShoulderBack]]).within(1.0, &[&[Figure::NecklineBack]])
-            }
-            // Equal legs move the shoulder's ends beside the dart.
-            "shoulder_dart" => {
-                keeps.within(0.0, &[&[Figure::NecklineBack]]).within(1.5, &[&[Figure::ShoulderBack]])
-            }
-            _ => keeps.within(0.0, &[&[Figure::NecklineBack, Figure::ShoulderBack]]),
+            "neck_dart" => keeps
+                .within(0.0, &[&[ShoulderBack]])
+                .within(0.7, &[&[ArmholeBack]])
+                .within(1.0, &[&[NecklineBack]]),
+            // The shoulder is drawn as long as it was, and neckline and armhole square to it.
+            "shoulder_dart" => keeps.within(1.0, &[&[NecklineBack, ShoulderBack, ArmholeBack]]),
+            _ => keeps.within(0.0, &[&[NecklineBack, ShoulderBack]]).within(0.7, &[&[ArmholeBack]]),
         }
     }
 
@@ -284,8 +284,7 @@ impl Level {
             AlterError::not_here("the back opens only so far at its hinge: a smaller amount")
         })?;
         let taped = slash.apply(back)?;
-        let mut trued = taped.clone();
-        redraw_dart(&mut trued, DartPlace::Shoulder, pivot);
+        let trued = with_shoulder_dart(taped.clone(), pivot, back.sewn_length(Seam::Shoulder));
         Ok((slash, taped, trued))
     }
 
@@ -299,7 +298,8 @@ impl Level {
         if by.abs() >= reach {
             return None;
         }
-        let up = Vec2::new(0.0, -by);
+        // Straight up on a straight centre; along it where the block shapes it.
+        let up = back.edges[self.centre.edge].curve.direction_at(self.centre.along) * by;
         let pivot = blade + up;
         let inner =
             Part { from: self.centre, to: shoulder.before, inner: vec![blade], motion: Motion::Shift(up) };

@@ -36,9 +36,11 @@ pub(crate) use reshape::bent;
 pub(crate) use reshape::fading;
 pub use reshape::{reshape_at, reshape_ends, reshape_start};
 pub use shoulder::{redraw_shoulder, true_neck_side, true_tip};
+pub(crate) use slash::dart_across;
 pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};
 pub use truing::{
-    Trued, back_off_points, capped_outline, redraw_dart, true_kinks, true_underarm, true_waist,
+    Trued, back_off_points, capped_outline, keep_side_length, redraw_dart, true_kinks, true_underarm,
+    true_waist,
 };
 pub use walk::{SeamWalk, WalkedNotch, walk};
 pub use walk_frames::{Walk, WalkFrame, walks};

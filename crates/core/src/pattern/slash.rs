@@ -4,7 +4,7 @@
 //! redrawn, so a length that must stay stays exactly (handbook: `alterations.md`, section 1).
 //! Level lines and darts inside a region travel with it. The region with the grain stays.
 
-use kurbo::{Affine, BezPath, ParamCurveNearest, Point, Shape, Vec2};
+use kurbo::{Affine, BezPath, Line, ParamCurveNearest, Point, Shape, Vec2};
 
 use super::curve::{SAME_POINT, closed_path};
 use super::piece::{Dart, DartPlace, Edge, Piece, Seam};
@@ -108,6 +108,9 @@ pub enum SlashError {
     /// The region with the grain line would move.
     #[error("the region that holds the grain line must stay where it is")]
     GrainMoved,
+    /// A slash line runs through a dart, whose legs it would part.
+    #[error("the cut would run through the {dart}: choose another place", dart = .0.name())]
+    ThroughDart(DartPlace),
     /// A slash line ends where the piece has no such edge.
     #[error("this piece has no {seam} to cut through", seam = .0.name())]
     NoSeam(Seam),
@@ -127,6 +130,9 @@ impl Slash {
         let holder = holder_of(&regions, piece.grain.0);
         if holder.is_some_and(|index| self.parts[index].0.motion != Motion::Still) {
             return Err(SlashError::GrainMoved);
+        }
+        if let Some(dart) = self.parted_dart(piece) {
+            return Err(SlashError::ThroughDart(dart));
         }
         let mut edges: Vec<Edge> = Vec::new();
         let mut darts = self.kept_darts(piece);
@@ -227,6 +233,28 @@ impl Slash {
         self.parts.iter().any(|(_, join)| matches!(join, Join::Dart(at, _) if *at == place))
     }
 
+    /// A dart that stays and that a slash line crosses.
+    fn parted_dart(&self, piece: &Piece) -> Option<DartPlace> {
+        let lines = self.closed_lines(piece);
+        lines.iter().find_map(|line| dart_across(piece, *line, |place| !self.reopens(place)))
+    }
+
+    /// The slash lines, each from the outline to the outline again.
+    fn closed_lines(&self, piece: &Piece) -> Vec<Line> {
+        let of = |part: &Part| -> Vec<Line> {
+            let edges = still_run(piece, part);
+            let ends =
+                edges.last().map(|edge| edge.curve.end()).zip(edges.first().map(|edge| edge.curve.start()));
+            let Some((end, start)) = ends else { return Vec::new() };
+            let points: Vec<Point> = std::iter::once(end)
+                .chain(part.inner.iter().copied())
+                .chain(std::iter::once(start))
+                .collect();
+            points.windows(2).map(|pair| Line::new(pair[0], pair[1])).collect()
+        };
+        self.parts.iter().flat_map(|(part, _)| of(part)).collect()
+    }
+
     /// Darts whose legs are still in a run.
     fn kept_darts(&self, piece: &Piece) -> Vec<Dart> {
         piece.darts.iter().filter(|dart| !self.reopens(dart.place)).cloned().collect()
@@ -312,6 +340,31 @@ fn join_to(edges: &mut Vec<Edge>, join: Join, next: Point) -> Result<(), SlashEr
         }
     }
     Ok(())
+}
+
+/// A dart, of those that count, whose legs a line runs through.
+pub(crate) fn dart_across(
+    piece: &Piece,
+    line: Line,
+    counts: impl Fn(DartPlace) -> bool,
+) -> Option<DartPlace> {
+    piece.edges.iter().find_map(|edge| {
+        let place = edge.dart.filter(|place| counts(*place))?;
+        let leg = Line::new(edge.curve.start(), edge.curve.end());
+        crosses_inside(&leg, &line).then_some(place)
+    })
+}
+
+/// Whether two lines cross well inside both: meeting at an end is no crossing.
+fn crosses_inside(one: &Line, other: &Line) -> bool {
+    const INSIDE: f64 = 1.0;
+    let Some(at) = one.crossing_point(*other) else { return false };
+    let inside = |line: &Line| {
+        let length = line.p0.distance(line.p1);
+        let along = (at - line.p0).dot(line.p1 - line.p0) / length;
+        along > INSIDE && along < length - INSIDE
+    };
+    inside(one) && inside(other)
 }
 
 fn from_neckline(mut edges: Vec<Edge>) -> Vec<Edge> {

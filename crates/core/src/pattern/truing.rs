@@ -113,6 +113,24 @@ pub fn true_underarm(piece: &mut Piece, reach: f64) -> Trued {
     Trued { moved, lengthened, ..untouched }
 }
 
+/// Takes off at the lower end of the side seam what drawing a dart to another point has cost its sewn length.
+pub fn keep_side_length(piece: &mut Piece, length: f64) {
+    let over = piece.sewn_length(Seam::Side) - length;
+    let Some(lower) = piece.last_edge(Seam::Side).filter(|_| over.abs() > SAME_POINT) else { return };
+    let curve = piece.edges[lower].curve.clone();
+    let (end, onwards) = (curve.end(), curve.end_direction());
+    piece.edges[lower].curve = if curve.is_line() {
+        Curve::line(curve.start(), end - onwards * over)
+    } else if over > 0.0 {
+        curve.split(curve.length() - over).0
+    } else {
+        curve.then(Curve::line(end, end - onwards * over))
+    };
+    let moved = piece.edges[lower].curve.end();
+    let next = (lower + 1) % piece.edges.len();
+    piece.edges[next].curve = ended_at(&piece.edges[next].curve.reversed(), moved).reversed();
+}
+
 /// How far stitching ends short of the pivot, in millimetres (common practice, no source).
 fn back_off(kind: PieceKind, place: DartPlace) -> f64 {
     match (kind, place) {
