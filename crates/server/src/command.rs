@@ -5,7 +5,7 @@ use std::io::{Read, Write};
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
 use yardwand_core::Style;
-use yardwand_core::alter::{Preview, Recipe, make, preview};
+use yardwand_core::alter::{Preview, Recipe, alteration_views, make, preview};
 use yardwand_core::body::Body;
 use yardwand_core::compare::{BlockSize, Comparison, Plan, PlanChanges, compare, ease_set, plan};
 use yardwand_core::draft::{DraftNote, DraftStepView, Method, draft, step_views};
@@ -116,6 +116,8 @@ struct LabelAsked {
     block: String,
     version: u32,
     date: String,
+    #[serde(default)]
+    altered_for: Vec<String>,
 }
 
 #[derive(Clone, Copy, Default, Deserialize)]
@@ -142,6 +144,16 @@ pub fn run_craft(craft: Craft, mut input: impl Read, mut output: impl Write) -> 
         Craft::Export => exported(document(&text)?)?,
     };
     output.write_all(&answer).map_err(|e| CraftError(format!("standard output cannot be written: {e}")))
+}
+
+/// Every alteration with its parameters, as a recipe for [`Craft::Alter`] is written from: JSON.
+///
+/// # Errors
+///
+/// [`CraftError`] where it cannot be written.
+pub fn list_alterations(mut output: impl Write) -> Result<(), CraftError> {
+    let listed = json(&alteration_views())?;
+    output.write_all(&listed).map_err(|e| CraftError(format!("standard output cannot be written: {e}")))
 }
 
 fn document<T: DeserializeOwned>(text: &str) -> Result<T, CraftError> {
@@ -202,7 +214,7 @@ fn exported(asked: ExportAsked) -> Result<Vec<u8>, CraftError> {
         version: asked.label.version,
         date: asked.label.date,
         allowance: allowance_note(&asked.allowances, asked.style),
-        altered_for: Vec::new(),
+        altered_for: asked.label.altered_for,
     };
     let pdf = |paper| {
         tiled_pdf(&asked.pattern, &asked.allowances, &label, paper).map_err(|e| CraftError(e.to_string()))

@@ -32,7 +32,7 @@ use utoipa_axum::router::OpenApiRouter;
 use yardwand_store::Store;
 
 pub use auth::hash_password;
-pub use command::{Craft, CraftError, run_craft};
+pub use command::{Craft, CraftError, list_alterations, run_craft};
 pub use demo::{DEMO_EMAIL, DEMO_PASSWORD, seed_demo};
 pub use live::Live;
 pub use tape::StandInTape;

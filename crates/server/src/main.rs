@@ -7,7 +7,7 @@ use clap::{Parser, Subcommand};
 use tokio::net::TcpListener;
 use tracing_subscriber::EnvFilter;
 use yardwand_server::{
-    AppState, Craft, Live, StandInTape, hash_password, openapi, run_craft, seed_demo, serve,
+    AppState, Craft, Live, StandInTape, hash_password, list_alterations, openapi, run_craft, seed_demo, serve,
 };
 use yardwand_store::{Role, Store};
 
@@ -79,6 +79,8 @@ enum Command {
     Compare,
     /// Alter a pattern: {pattern, recipe} on standard input.
     Alter,
+    /// List every alteration with its parameters.
+    Alterations,
     /// Write a pattern true to size: {pattern, label, allowances?, format?} on standard input.
     Export,
 }
@@ -89,6 +91,7 @@ fn main() -> ExitCode {
         Command::Compare => craft(Craft::Compare),
         Command::Alter => craft(Craft::Alter),
         Command::Export => craft(Craft::Export),
+        Command::Alterations => list_alterations(io::stdout().lock()).map_err(Into::into),
         Command::Tape { server, token, unit, jitter } => {
             StandInTape::new(&server, &token, &unit, jitter).and_then(|tape| tape.run(io::stdin().lock()))
         }
@@ -146,7 +149,8 @@ async fn run(command: Command) -> Done {
         | Command::Alter
         | Command::Export
         | Command::Openapi
-        | Command::Tape { .. } => {}
+        | Command::Tape { .. }
+        | Command::Alterations => {}
     }
     Ok(())
 }

@@ -85,3 +85,38 @@ fn a_bad_document_gets_one_clear_line_and_exit_code_2() {
         assert!(output.stdout.is_empty());
     }
 }
+
+#[test]
+fn every_alteration_listed_can_be_written_into_a_recipe() {
+    let listed = yardwand("alterations", "");
+    assert!(listed.status.success());
+    let listed: Value = serde_json::from_slice(&listed.stdout).unwrap();
+    let drafted = answer("draft", &json!({ "body": body() }));
+    let codes: Vec<&str> =
+        listed.as_array().unwrap().iter().map(|each| each["code"].as_str().unwrap()).collect();
+    assert!(codes.contains(&"full_bust") && codes.contains(&"length"), "{codes:?}");
+    for each in listed.as_array().unwrap() {
+        let params = each["params"].as_array().unwrap();
+        assert_eq!(params[0]["code"], "amount", "{}", each["name"]);
+        // Every way that is listed is taken; nothing is asked for, so nothing is done.
+        let mut amounts = json!({ "amount": 0.0 });
+        for param in params.iter().filter(|param| param["on"] == "choice") {
+            for way in param["ways"].as_array().unwrap() {
+                amounts[param["code"].as_str().unwrap()] = way["code"].clone();
+            }
+        }
+        let step =
+            json!({ "id": 1, "alteration": each["code"], "amounts": amounts, "on": true, "reason": "" });
+        let recipe = json!({ "form": 1, "steps": [step] });
+        let asked = json!({ "pattern": drafted["pattern"], "recipe": recipe });
+        let done = yardwand("alter", &asked.to_string());
+        let says = String::from_utf8_lossy(&done.stderr).into_owned();
+        // Without a sleeve its alterations say what they want; a princess line divides the front even so.
+        if done.status.success() && each["code"] != "princess_line" {
+            let altered: Value = serde_json::from_slice(&done.stdout).unwrap();
+            assert_eq!(altered["pattern"], drafted["pattern"], "{}", each["name"]);
+        } else if !done.status.success() {
+            assert!(says.contains("one-piece sleeve"), "{}: {says}", each["name"]);
+        }
+    }
+}

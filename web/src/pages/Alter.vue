@@ -94,11 +94,11 @@ function set(id: number | undefined, code: string, value: Setting | null): void 
   })
 }
 
-function add(code: string, amounts: Step['amounts'], reason = ''): void {
+function add(code: string, amounts: Step['amounts'], reason = '', side: WornSide | null = null): void {
   const id = Math.max(0, ...recipe.value.steps.map((step) => step.id)) + 1
   inHand.value = id
   shown.value = 'table'
-  change((draft) => draft.steps.push({ id, alteration: code, amounts, on: true, reason }))
+  change((draft) => draft.steps.push({ id, alteration: code, amounts, side, on: true, reason }))
 }
 
 /** A new step asks for nothing until it is told, unless its amount is a share: that begins at its usual. */
@@ -110,7 +110,7 @@ function begin(code: string): void {
 const carryOut = (line: PlanLine) => line.alteration && add(line.alteration, line.amounts, line.reason)
 
 function accept(offer: Offer, from: string): void {
-  add(offer.alteration, offer.amounts, `Follows from ${from.toLowerCase()}.`)
+  add(offer.alteration, offer.amounts, `Follows from ${from.toLowerCase()}.`, offer.side)
 }
 
 function takeOut(id: number): void {
@@ -272,6 +272,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               :pieces="preview.now"
               :before="recipe.steps.some((step) => step.on) ? preview.before : undefined"
               :moved="preview.moved"
+              :altered-for="preview.altered_for"
               :handle="preview.handle"
               :stage="stage === undefined ? undefined : stages[stage]"
               :handle-name="`${known?.name ?? 'Amount'}: drag or use the arrow keys`"

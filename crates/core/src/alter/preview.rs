@@ -174,6 +174,8 @@ pub struct Preview {
     pub broken_by: Vec<Broken>,
     /// Codes of the alterations that are built for the pattern as it is now.
     pub fits: Vec<String>,
+    /// What the pieces are altered for, by name: what their labels say.
+    pub altered_for: Vec<String>,
     /// Whether every step was done and every check holds.
     pub ready: bool,
 }
@@ -213,6 +215,7 @@ pub fn preview(block: &Pattern, recipe: &Recipe, in_hand: Option<u32>, style: St
         figures: figure_rows(block, &made, style),
         broken_by: broken_by(block, &made, &checks, style),
         fits: fits(&made.pattern),
+        altered_for: recipe.altered_for(),
         checks,
         ready,
     }

@@ -20,7 +20,7 @@ use yardwand_core::pattern::{PieceDrawing, draw_pattern};
 use yardwand_store::OrderPlan;
 
 use super::blocks::{BlockView, refusal};
-use super::print::SheetPaper;
+use super::print::OnPaper;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
@@ -129,15 +129,6 @@ struct Planned {
     plan: Plan,
     changes: PlanChanges,
     revision: u32,
-}
-
-#[derive(Deserialize, IntoParams)]
-#[into_params(parameter_in = Query)]
-struct PlanSheetAsk {
-    /// The paper.
-    #[serde(default = "super::print::a4")]
-    #[param(inline, required = false)]
-    paper: SheetPaper,
 }
 
 /// Routes of this module.
@@ -266,14 +257,14 @@ async fn keep_plan(
 }
 
 /// The comparison and the plan as a worksheet.
-#[utoipa::path(get, path = "/api/orders/{id}/plan.pdf", params(PlanSheetAsk), responses(
+#[utoipa::path(get, path = "/api/orders/{id}/plan.pdf", params(OnPaper), responses(
     (status = 200, content_type = "application/pdf", body = Vec<u8>), (status = 404, body = Problem)))]
 async fn sheet(
     State(state): State<AppState>,
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Ask(asked): Ask<PlanSheetAsk>,
+    Ask(asked): Ask<OnPaper>,
 ) -> Result<Response, ApiError> {
     let view = compared(&state, id, Wanted::default(), style).await?;
     let block = view.blocks.iter().find(|block| block.id == view.block_id);

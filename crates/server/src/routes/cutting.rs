@@ -14,7 +14,7 @@ use yardwand_core::pattern::{Pattern, PieceDrawing, Walk, draw_pattern, walks};
 use yardwand_store::PatternRow;
 
 use super::patterns::checked;
-use super::print::{SheetPaper, a4};
+use super::print::OnPaper;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
@@ -50,15 +50,6 @@ struct StatesView {
     one: PatternState,
     other: PatternState,
     figures: Vec<FigureRow>,
-}
-
-#[derive(Deserialize, IntoParams)]
-#[into_params(parameter_in = Query)]
-struct SheetAsked {
-    /// The paper.
-    #[serde(default = "a4")]
-    #[param(inline, required = false)]
-    paper: SheetPaper,
 }
 
 /// Routes of this module.
@@ -129,14 +120,14 @@ async fn state_of(
 }
 
 /// The recipe as a worksheet: for shears, tape and paper, a drawing a stage.
-#[utoipa::path(get, path = "/api/patterns/{id}/worksheet.pdf", params(SheetAsked), responses(
+#[utoipa::path(get, path = "/api/patterns/{id}/worksheet.pdf", params(OnPaper), responses(
     (status = 200, content_type = "application/pdf", body = Vec<u8>), (status = 404, body = Problem)))]
 async fn sheet(
     State(state): State<AppState>,
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Ask(asked): Ask<SheetAsked>,
+    Ask(asked): Ask<OnPaper>,
 ) -> Result<Response, ApiError> {
     let row = state.store.pattern(id).await?;
     let order = state.store.order(row.order_id).await?.order;

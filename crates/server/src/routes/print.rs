@@ -53,6 +53,16 @@ pub(super) fn a4() -> SheetPaper {
     SheetPaper::A4
 }
 
+/// Which paper a worksheet is wanted on.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub(super) struct OnPaper {
+    /// The paper.
+    #[serde(default = "a4")]
+    #[param(inline, required = false)]
+    pub(super) paper: SheetPaper,
+}
+
 impl PrintAsked {
     fn allowances(&self) -> Result<Allowances, ApiError> {
         let house = Allowances::default();

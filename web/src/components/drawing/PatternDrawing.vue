@@ -29,6 +29,8 @@ const props = defineProps<{
   ghost?: boolean
   /** Boxes, by piece, that must be seen too: what the slot draws beyond the piece. */
   room?: Readonly<Record<string, Box>>
+  /** What the pieces are altered for, as their labels say. */
+  alteredFor?: readonly string[]
 }>()
 const emit = defineEmits<{
   /** The handle was moved by so many millimetres of amount since it was taken. */
@@ -248,6 +250,7 @@ function nudged(event: KeyboardEvent): void {
             :moved="movedOf(piece.kind)"
             :stage="stageOf(piece.kind)"
             :layers="layers"
+            :altered-for="alteredFor"
             @read="reading = $event"
             @pick="(seam, name) => tape.on.value || emit('pick', seam, name)"
           />

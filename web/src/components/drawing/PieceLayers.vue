@@ -13,6 +13,8 @@ const props = defineProps<{
   /** A stage of an alteration, drawn instead of the finished piece. */
   stage?: StageDrawing
   layers: Layers
+  /** What the piece is altered for, as its label says. */
+  alteredFor?: readonly string[]
 }>()
 const emit = defineEmits<{
   read: [says: string]
@@ -20,6 +22,10 @@ const emit = defineEmits<{
   pick: [seam: string, name: string]
 }>()
 const { unit } = useHouse()
+/** A label is narrow: one name a line, the first led by what they are. */
+const labelLines = computed(() =>
+  (props.alteredFor ?? []).map((name, index) => (index === 0 ? `altered for ${name}` : name)),
+)
 /** Where the label has room: a dress has a dart where a bodice has none. */
 const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.32 : 0.5))
 </script>
@@ -104,6 +110,15 @@ const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.32 : 
       class="cut"
     >
       {{ piece.cut }}
+    </text>
+    <text
+      v-for="(line, index) in labelLines"
+      :key="line"
+      :x="piece.bounds.x + piece.bounds.width * 0.24"
+      :y="piece.bounds.y + piece.bounds.height * labelDown + 25 + index * 9"
+      class="cut"
+    >
+      {{ line }}
     </text>
   </template>
 </template>
