@@ -291,9 +291,9 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
             </PatternDrawing>
             <StageStrip v-model="stage" :stages="stages" />
             <p v-if="stage === undefined" class="small soft legend-line">
-              <span class="k before" /> before <span class="k now" /> now <span class="k moved" /> what moved
-              <template v-if="preview.handle">; drag the blue point or use its arrow keys</template>; press a
-              seam to alter there
+              <span class="k before" /> before <span class="k now" /> now <span class="k moved" /> what moved.
+              <template v-if="preview.handle">You can drag the blue point or use its arrow keys;</template>
+              press a seam to alter there.
             </p>
           </template>
         </section>

@@ -96,7 +96,7 @@ async fn state_of(
     style: Style,
 ) -> Result<(Pattern, PatternState), ApiError> {
     let (pattern, name, why) = match asked {
-        "block" => (row.block.clone(), row.block_name.clone(), String::new()),
+        "block" => (row.block.clone(), "The block".to_owned(), row.block_name.clone()),
         "now" => (
             make(&row.block, &row.recipe, style).pattern,
             "The recipe now".to_owned(),

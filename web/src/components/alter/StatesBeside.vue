@@ -39,7 +39,7 @@ const rows = computed(() => data.value?.figures.filter((row) => !isNought(row.ch
   <section class="stack" aria-labelledby="beside-title">
     <h2 id="beside-title">Two states beside each other</h2>
     <ProblemNote :problem="problem" />
-    <div class="row">
+    <div class="row states">
       <div class="field">
         <label for="state-one">In ink</label>
         <select id="state-one" v-model="one" class="plain">
@@ -90,3 +90,13 @@ const rows = computed(() => data.value?.figures.filter((row) => !isNought(row.ch
     </template>
   </section>
 </template>
+
+<style scoped>
+.states {
+  flex-wrap: wrap;
+  align-items: end;
+}
+.states select {
+  max-width: 100%;
+}
+</style>

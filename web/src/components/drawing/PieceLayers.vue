@@ -27,7 +27,7 @@ const labelLines = computed(() =>
   (props.alteredFor ?? []).map((name, index) => (index === 0 ? `altered for ${name}` : name)),
 )
 /** Where the label has room: a dress has a dart where a bodice has none. */
-const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.32 : 0.5))
+const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.25 : 0.36))
 </script>
 
 <template>
@@ -115,7 +115,7 @@ const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.32 : 
       v-for="(line, index) in labelLines"
       :key="line"
       :x="piece.bounds.x + piece.bounds.width * 0.24"
-      :y="piece.bounds.y + piece.bounds.height * labelDown + 25 + index * 9"
+      :y="piece.bounds.y + piece.bounds.height * labelDown + 26 + index * 11"
       class="cut"
     >
       {{ line }}
