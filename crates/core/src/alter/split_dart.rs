@@ -69,10 +69,12 @@ impl Alteration for SplitDart {
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
         let piece = move_dart::piece_of(pattern, given)
-            .filter(|piece| piece.dart(DartPlace::WaistSide).is_none())
-            .ok_or_else(|| {
-                AlterError::not_here("that piece is not in the pattern, or its waist dart is split")
-            })?;
+            .ok_or_else(|| AlterError::not_here("that piece is not in the pattern"))?;
+        if piece.dart(DartPlace::WaistSide).is_some() {
+            return Err(AlterError::not_here(
+                "its waist dart is split already: move the rest to another seam",
+            ));
+        }
         let no_dart =
             || AlterError::not_here(format!("the {} has no waist dart", piece.kind.name().to_lowercase()));
         let dart = piece.dart(DartPlace::Waist).ok_or_else(no_dart)?;

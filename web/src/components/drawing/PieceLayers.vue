@@ -26,6 +26,8 @@ const { unit } = useHouse()
 const labelLines = computed(() =>
   (props.alteredFor ?? []).map((name, index) => (index === 0 ? `altered for ${name}` : name)),
 )
+/** Panels are narrow: their label begins nearer to the edge. */
+const labelAcross = computed(() => (props.piece.kind.includes('panel') ? 0.1 : 0.24))
 /** Where the label has room: a dress has a dart where a bodice has none. */
 const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.25 : 0.36))
 </script>
@@ -98,14 +100,14 @@ const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.25 : 
       "
     />
     <text
-      :x="piece.bounds.x + piece.bounds.width * 0.24"
+      :x="piece.bounds.x + piece.bounds.width * labelAcross"
       :y="piece.bounds.y + piece.bounds.height * labelDown"
       class="label"
     >
       {{ piece.name }}
     </text>
     <text
-      :x="piece.bounds.x + piece.bounds.width * 0.24"
+      :x="piece.bounds.x + piece.bounds.width * labelAcross"
       :y="piece.bounds.y + piece.bounds.height * labelDown + 14"
       class="cut"
     >
@@ -114,7 +116,7 @@ const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.25 : 
     <text
       v-for="(line, index) in labelLines"
       :key="line"
-      :x="piece.bounds.x + piece.bounds.width * 0.24"
+      :x="piece.bounds.x + piece.bounds.width * labelAcross"
       :y="piece.bounds.y + piece.bounds.height * labelDown + 26 + index * 11"
       class="cut"
     >
