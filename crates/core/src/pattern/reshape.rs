@@ -103,4 +103,33 @@ mod tests {
         let bent = reshape_start(&arc(), Vec2::new(9.0, 3.0), 100.0);
         assert!(bent.corners().iter().all(|(_, turn)| turn.abs() < 0.1), "{:?}", bent.corners());
     }
+
+    #[test]
+    fn both_ends_move_by_their_own_shift_and_keep_their_directions() {
+        let (start, end) = (Vec2::new(4.0, -3.0), Vec2::new(-2.0, 7.0));
+        let bent = reshape_ends(&arc(), start, end);
+        assert!(bent.start().distance(arc().start() + start) < 1e-9);
+        assert!(bent.end().distance(arc().end() + end) < 1e-9);
+        assert!(bent.start_direction().dot(arc().start_direction()) > 1.0 - 1e-9);
+        assert!(bent.end_direction().dot(arc().end_direction()) > 1.0 - 1e-9);
+        assert_eq!(reshape_ends(&arc(), Vec2::ZERO, Vec2::ZERO), arc());
+    }
+
+    #[test]
+    fn a_bump_moves_its_place_and_leaves_the_ends() {
+        let at = 80.0;
+        let bent = reshape_at(&arc(), at, Vec2::new(9.0, 0.0));
+        let wanted = arc().point_at(at) + Vec2::new(9.0, 0.0);
+        assert!(bent.point_at(bent.nearest(wanted)).distance(wanted) < 1e-6);
+        assert_eq!((bent.start(), bent.end()), (arc().start(), arc().end()));
+        assert!(bent.corners().iter().all(|(_, turn)| turn.abs() < 0.5), "{:?}", bent.corners());
+    }
+
+    #[test]
+    fn a_reach_to_the_very_end_leaves_no_sliver_behind() {
+        // A sliver too short to have a direction would be a corner.
+        let bent = reshape_start(&arc(), Vec2::new(9.0, 3.0), arc().length());
+        let again = reshape_start(&bent.reversed(), Vec2::new(-2.0, 1.0), bent.length());
+        assert!(again.corners().iter().all(|(_, turn)| turn.abs() < 0.5), "{:?}", again.corners());
+    }
 }

@@ -86,3 +86,82 @@ pub fn true_tip(piece: &mut Piece, reach: f64) -> Trued {
     piece.edges[armhole].curve = drawn.then(kept);
     Trued { moved, lengthened, ..untouched }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::super::piece::{Dart, PieceKind};
+    use super::*;
+
+    /// A back with a shoulder dart: the outer half turned so that the folded shoulder runs straight.
+    fn back() -> Piece {
+        let (start, inner, pivot) =
+            (Point::new(70.0, 0.0), Point::new(130.0, 20.0), Point::new(125.0, 105.0));
+        let open = Affine::rotate_about(8f64.to_radians(), pivot);
+        let along = (inner - start) / start.distance(inner);
+        let (outer, tip) = (open * inner, open * (inner + along * 60.0));
+        let edges = vec![
+            Edge::sewn(Seam::Neckline, Curve::line((0., 20.).into(), start)),
+            Edge::sewn(Seam::Shoulder, Curve::line(start, inner)),
+            Edge::leg(DartPlace::Shoulder, inner, pivot),
+            Edge::leg(DartPlace::Shoulder, pivot, outer),
+            Edge::sewn(Seam::Shoulder, Curve::line(outer, tip)),
+            Edge::sewn(Seam::Armhole, Curve::line(tip, (240., 220.).into())),
+            Edge::sewn(Seam::Side, Curve::line((240., 220.).into(), (220., 420.).into())),
+            Edge::on_fold(Seam::CentreBack, Curve::line((220., 420.).into(), (0., 20.).into())),
+        ];
+        Piece {
+            kind: PieceKind::BODICE_BACK,
+            edges,
+            darts: vec![Dart { place: DartPlace::Shoulder, pivot, point: pivot }],
+            two_pointed: Vec::new(),
+            gathers: Vec::new(),
+            levels: Vec::new(),
+            notches: Vec::new(),
+            grain: ((30., 60.).into(), (30., 380.).into()),
+        }
+    }
+
+    fn folded_corner(piece: &Piece) -> f64 {
+        let pivot = piece.darts[0].pivot;
+        let (inner, outer) = piece.mouth(DartPlace::Shoulder).unwrap();
+        let shut = turn_degrees(outer - pivot, inner - pivot).to_radians();
+        let halves: Vec<&Edge> = piece.edges_of(Seam::Shoulder).collect();
+        let after = (Affine::rotate(shut) * halves[1].curve.start_direction().to_point()).to_vec2();
+        turn_degrees(halves[0].curve.end_direction(), after).abs()
+    }
+
+    #[test]
+    fn a_shoulder_is_straight_to_its_new_tip_when_the_dart_is_folded() {
+        let mut piece = back();
+        assert!(folded_corner(&piece) < 1e-9);
+        let tip = piece.tip() + kurbo::Vec2::new(6.0, 11.0);
+        redraw_shoulder(&mut piece, tip);
+        assert_eq!(piece.tip(), tip);
+        assert!(folded_corner(&piece) < 1e-6, "{}", folded_corner(&piece));
+        let (inner, outer) = piece.mouth(DartPlace::Shoulder).unwrap();
+        let pivot = piece.darts[0].pivot;
+        assert!((inner.distance(pivot) - outer.distance(pivot)).abs() < 1e-9, "legs are equal");
+        assert!((turn_degrees(inner - pivot, outer - pivot).abs() - 8.0).abs() < 1e-9, "the angle stays");
+    }
+
+    #[test]
+    fn corners_are_squared_and_their_cost_told() {
+        let mut piece = back();
+        let before = piece.flat_length(Seam::Armhole);
+        let trued = true_tip(&mut piece, 40.0);
+        let shoulder = piece.last_edge(Seam::Shoulder).unwrap();
+        let square = quarter_turn(piece.edges[shoulder].curve.end_direction());
+        let armhole = &piece.edges[shoulder + 1].curve;
+        assert!(turn_degrees(armhole.start_direction(), square).abs() < 1e-9);
+        assert!((piece.flat_length(Seam::Armhole) - before - trued.lengthened).abs() < 1e-6);
+        assert!(trued.moved > 0.1);
+        true_neck_side(&mut piece, 30.0);
+        let square = -quarter_turn(piece.edges[1].curve.start_direction());
+        assert!(turn_degrees(piece.edges[0].curve.end_direction(), square).abs() < 1e-9);
+        // What is square already is left alone, to the last bit.
+        let again = piece.clone();
+        assert_eq!(true_tip(&mut piece, 40.0).moved, 0.0);
+        true_neck_side(&mut piece, 30.0);
+        assert_eq!(piece, again);
+    }
+}

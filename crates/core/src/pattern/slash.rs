@@ -542,4 +542,87 @@ mod tests {
         );
         assert_eq!(after.centre_waist(), Point::new(0.0, 392.0));
     }
+
+    #[test]
+    fn a_cut_never_runs_through_a_dart_that_stays() {
+        let mut before = piece();
+        let pivot = Point::new(150.0, 300.0);
+        let waist = before.edges.iter().position(|edge| edge.seam == Seam::Waist).unwrap();
+        let (start, end) = (before.edges[waist].curve.start(), before.edges[waist].curve.end());
+        let (first, second) = (Point::new(165.0, 400.0), Point::new(110.0, 400.0));
+        let dart = [
+            Edge::sewn(Seam::Waist, Curve::line(start, first)),
+            Edge::leg(DartPlace::Waist, first, pivot),
+            Edge::leg(DartPlace::Waist, pivot, second),
+            Edge::sewn(Seam::Waist, Curve::line(second, end)),
+        ];
+        before.edges.splice(waist..=waist, dart);
+        before.darts.push(Dart { place: DartPlace::Waist, pivot, point: pivot });
+        let shoulder = place(&before, Seam::Shoulder, (120., 19.565).into());
+        let hinge = Place { edge: waist + 3, along: 100.0 - 80.0 };
+        let at = |place: Place| before.edges[place.edge].curve.point_at(place.along);
+        // From the shoulder to a waist point on the other side of the dart's leg.
+        let crossing = vec![at(shoulder), Point::new(140.0, 370.0)];
+        let slash = Slash {
+            parts: vec![
+                (
+                    Part { from: hinge, to: shoulder, inner: crossing.clone(), motion: Motion::Still },
+                    Join::Meet,
+                ),
+                (
+                    Part {
+                        from: shoulder,
+                        to: hinge,
+                        inner: crossing,
+                        motion: Motion::Shift(Vec2::new(3.0, 0.0)),
+                    },
+                    Join::Meet,
+                ),
+            ],
+        };
+        assert_eq!(slash.apply(&before), Err(SlashError::ThroughDart(DartPlace::Waist)));
+    }
+
+    #[test]
+    fn an_end_that_moved_is_brought_to_the_one_that_stayed() {
+        let before = piece();
+        let waist = place(&before, Seam::Waist, (120., 400.).into());
+        let shoulder = place(&before, Seam::Shoulder, (120., 19.565).into());
+        let at = |p: Place| before.edges[p.edge].curve.point_at(p.along);
+        let by = Vec2::new(2.0, 1.5);
+        let slash = Slash {
+            parts: vec![
+                (
+                    Part {
+                        from: waist,
+                        to: shoulder,
+                        inner: vec![at(shoulder), at(waist)],
+                        motion: Motion::Still,
+                    },
+                    Join::Bring(30.0),
+                ),
+                (
+                    Part {
+                        from: shoulder,
+                        to: waist,
+                        inner: vec![at(waist), at(shoulder)],
+                        motion: Motion::Shift(by),
+                    },
+                    Join::Bring(30.0),
+                ),
+            ],
+        };
+        let after = slash.apply(&before).unwrap();
+        assert!(after.is_closed());
+        // The still ends stayed; beyond the reach the moved run lies where it was carried.
+        assert!(
+            after.edges_of(Seam::Shoulder).any(|e| e
+                .curve
+                .point_at(e.curve.nearest(at(shoulder)))
+                .distance(at(shoulder))
+                < 1e-9)
+        );
+        let tip = after.tip();
+        assert!(tip.distance(before.tip() + by) < 1e-9, "{tip:?}");
+    }
 }
