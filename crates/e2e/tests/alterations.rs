@@ -114,3 +114,77 @@ fn one_sloping_shoulder_makes_left_and_right_pieces() {
         browser.see_no_more("Left and right differ now").await?;
     });
 }
+
+#[test]
+fn a_refused_amount_goes_to_its_limit_and_an_offer_is_taken() {
+    walk_as!("limit", (1280, 800), |browser| {
+        browser.sign_in().await?;
+        browser.press("Edda Mårtens").await?;
+        browser.press("1. Full bust").await?;
+        amount(&browser, "4 1/2").await?;
+        browser.see("is more than the").await?;
+        browser.see("A check fails or a step is refused").await?;
+        browser.press("Set it to the limit").await?;
+        browser.see_no_more("is more than the").await?;
+        browser.press("Undo").await?;
+        browser.press("Undo").await?;
+        for name in ["4. ", "3. ", "2. "] {
+            browser.press(name).await?;
+            browser.press("Take out").await?;
+        }
+        recipe_reads(&browser, "1. Full bust").await?;
+
+        // Length on the front alone: the back is offered, and taken in one tap.
+        browser.press("Add an alteration").await?;
+        browser.fill("Find", "hem whole armhole").await?;
+        browser.press("Length").await?;
+        select(&browser, "Which pieces", "front only").await?;
+        amount(&browser, "1/2").await?;
+        browser.see("The side seams differ by 1/2 in now").await?;
+        browser.see("held until step 2, length").await?;
+        browser.press("Do it").await?;
+        recipe_reads(&browser, "1. Full bust; 2. Length; 3. Length").await?;
+        browser.see_no_more("held until step 2, length").await?;
+        // The plan's lines that were taken out are offered again.
+        browser.press("Add an alteration").await?;
+        browser.see("From the plan").await?;
+    });
+}
+
+#[test]
+fn a_front_is_divided_into_panels_on_a_phone() {
+    walk_as!("panels", (390, 844), |browser| {
+        browser.sign_in().await?;
+        browser.go("/garments/3/alter").await?;
+        browser.headed("Cutting table").await?;
+        let pieces = "return document.querySelectorAll('.drawing path.piece').length";
+        let drawn = async |count: u64| {
+            let holds = async || Ok(browser.ask(pieces).await?.as_u64() == Some(count));
+            browser.wait_for(format!("{count} pieces to be drawn"), holds).await
+        };
+        drawn(2).await?;
+        browser.press("Add an alteration").await?;
+        browser.fill("Find", "princess").await?;
+        browser.press("Princess line").await?;
+        drawn(3).await?;
+        amount(&browser, "1/2").await?;
+        browser.see("1/4 in as the tuck stands up").await?;
+        browser.see("Facings and linings of the front are divided").await?;
+        // Marked, the line is drawn on the whole front.
+        browser.press("1 Mark").await?;
+        browser.see("Draw the line from the armhole").await?;
+        drawn(2).await?;
+        browser.press("Finished").await?;
+        drawn(3).await?;
+        // What wants a whole front is not offered any more, and says so.
+        browser.press("Add an alteration").await?;
+        browser.fill("Find", "bust").await?;
+        browser.see("Not for this pattern as it is: full bust").await?;
+        browser.press("Walk seams").await?;
+        browser.see("princess seam: equally long").await?;
+        let wide = "return document.documentElement.scrollWidth <= window.innerWidth";
+        if browser.ask(wide).await? != serde_json::Value::Bool(true) {
+            return Err("the page is wider than the phone".into());
+        }
+    });
+}

@@ -470,3 +470,74 @@ fn seams_are_walked_and_two_states_laid_beside_each_other() {
     assert_eq!(missing.status, 422);
     assert!(missing.detail().contains("this pattern has no version 7"));
 }
+
+#[test]
+fn a_one_sided_step_is_kept_drawn_checked_and_printed_on_its_own_side() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let pattern = owner.garment_of("Edda")["pattern_id"].as_u64().unwrap();
+    let recipe = json!({ "form": 1, "steps": [
+        { "id": 1, "alteration": "shoulder_slope", "amounts": { "amount": 9.525 }, "side": "left", "on": true,
+          "reason": "Her left shoulder drops." }] });
+    let path = format!("/api/patterns/{pattern}");
+    assert_eq!(owner.put(&format!("{path}/recipe"), &json!({ "revision": 1, "recipe": recipe })).status, 200);
+    let view = owner.get(&path).body;
+    assert_eq!(view["recipe"]["steps"][0]["side"], "left", "kept as it was sent");
+    let kinds: Vec<&str> = view["preview"]["now"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|piece| piece["kind"].as_str().unwrap())
+        .collect();
+    assert_eq!(kinds, ["bodice_front_left", "bodice_front_right", "bodice_back_left", "bodice_back_right"]);
+    let walks = owner.post(&format!("{path}/walks"), &json!({ "recipe": recipe })).body;
+    assert_eq!(walks.as_array().unwrap().len(), 4, "side seam and shoulder, left and right");
+    let version = owner.post(&format!("{path}/versions"), &json!({ "why": "The left." })).id();
+    let svg = String::from_utf8(owner.bytes(&format!("/api/versions/{version}/svg"))).unwrap();
+    assert!(svg.contains("Bodice front, left") && svg.contains("Bodice front, right"));
+    assert!(svg.contains("altered for shoulder slope (left)"), "the label says what it is altered for");
+    assert_eq!(&owner.bytes(&format!("/api/versions/{version}/pdf"))[..5], b"%PDF-");
+    // Laid over the block: what differs is told for its side.
+    let beside = owner.get(&format!("{path}/beside?one=block&other=1")).body;
+    let drop = beside["figures"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .find(|row| row["figure"] == "shoulder_drop" && row["side"] == "left");
+    assert!((drop.unwrap()["change"]["mm"].as_f64().unwrap() - 9.525).abs() < 0.05);
+}
+
+#[test]
+fn a_recipe_that_cannot_be_read_is_refused_by_the_step_and_the_field() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let pattern = owner.garment_of("Edda")["pattern_id"].as_u64().unwrap();
+    let step = |amounts: Value, side: Value| {
+        json!({ "form": 1, "steps": [{ "id": 1, "alteration": "rounded_back", "amounts": amounts, "side": side,
+            "on": true, "reason": "" }] })
+    };
+    for (recipe, wanted) in [
+        (
+            step(json!({ "amount": 90.0 }), Value::Null),
+            "step 1: Longer behind is 3 1/2 in: it must lie between",
+        ),
+        (
+            step(json!({ "amount": 9.0, "finish": "glue" }), Value::Null),
+            "Finish must be one of: shaped centre-back seam",
+        ),
+        (step(json!({ "amount": 9.0, "finish": 3.0 }), Value::Null), "Finish must be one of"),
+        (step(json!({ "amount": "much" }), Value::Null), "Longer behind must be a figure"),
+        (
+            step(json!({ "amount": 9.0, "depth": 3.0 }), Value::Null),
+            "nothing called \u{201c}depth\u{201d} to set",
+        ),
+        (step(json!({ "amount": 9.0 }), json!("middle")), "middle"),
+    ] {
+        let path = format!("/api/patterns/{pattern}/recipe");
+        let refused = owner.put(&path, &json!({ "revision": 1, "recipe": recipe }));
+        assert!((400..=422).contains(&refused.status), "{}", refused.status);
+        assert!(refused.detail().contains(wanted), "{wanted}: {}", refused.detail());
+    }
+    let kept = owner.get(&format!("/api/patterns/{pattern}")).body;
+    assert_eq!(kept["revision"], 1, "nothing is lost and nothing was kept");
+}

@@ -149,7 +149,8 @@ impl Amounts {
     ///
     /// # Errors
     ///
-    /// [`AlterError::OutOfRange`], [`AlterError::UnknownWay`] or [`AlterError::UnknownParam`].
+    /// [`AlterError::OutOfRange`], [`AlterError::NoFigure`], [`AlterError::UnknownWay`] or
+    /// [`AlterError::UnknownParam`].
     pub fn validate(&self, params: &[Param], style: Style) -> Result<(), AlterError> {
         for (code, value) in &self.0 {
             let param = params
@@ -159,6 +160,9 @@ impl Amounts {
             match value {
                 Setting::Number(value) if param.on != MeasuredOn::Choice => in_range(param, *value, style)?,
                 Setting::Way(way) if param.ways.iter().any(|(known, _)| known == way) => {}
+                Setting::Way(_) if param.on != MeasuredOn::Choice => {
+                    return Err(AlterError::NoFigure { name: param.name });
+                }
                 _ => {
                     let ways: Vec<&str> = param.ways.iter().map(|(_, name)| *name).collect();
                     return Err(AlterError::UnknownWay { name: param.name, ways: ways.join(", ") });

@@ -33,6 +33,12 @@ pub enum AlterError {
         /// Greatest, written.
         high: String,
     },
+    /// Words where a figure is wanted.
+    #[error("{name} must be a figure, in millimetres or as a share")]
+    NoFigure {
+        /// The parameter's name.
+        name: &'static str,
+    },
     /// A way that there is not.
     #[error("{name} must be one of: {ways}")]
     UnknownWay {
