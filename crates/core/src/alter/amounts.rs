@@ -233,7 +233,7 @@ impl<'a> Given<'a> {
 }
 
 /// An amount in each of the dressmaker's ways of saying it: on what, and millimetres.
-pub(super) fn said(on: MeasuredOn, mm: f64) -> Vec<(&'static str, f64)> {
+pub(crate) fn said(on: MeasuredOn, mm: f64) -> Vec<(&'static str, f64)> {
     let on_body = |half: f64| PerHalf(Length::from_mm(half)).on_body().0.mm();
     match on {
         MeasuredOn::PerHalf => vec![("on the body", on_body(mm)), ("per half", mm)],

@@ -52,6 +52,7 @@ mod underarm;
 use crate::Style;
 use crate::pattern::{Figure, Pattern, Seam};
 
+pub(crate) use amounts::said;
 pub use amounts::{Amounts, Given, MeasuredOn, Param, Setting, Way};
 pub use apply::apply;
 pub use error::AlterError;

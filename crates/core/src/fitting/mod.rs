@@ -1,10 +1,35 @@
-//! Reading a toile: what was seen, what was pinned, what is decided, and where a garment stands.
+//! Reading a toile: what was seen, what was pinned, what it comes from, what is decided, where a garment stands, and
+//! when she comes again.
 
+mod balance;
+mod calendar;
+mod calibration;
+mod causes;
+mod client_words;
+mod course;
+mod lasting;
 mod observation;
+mod pins;
+mod places;
+mod sign;
 mod standing;
+mod weigh;
 
-pub use observation::{
-    Decision, Mark, Observation, ObservationKind, Pinned, PinnedAs, PinnedOn, PlaceOnFigure, is_open, places,
-    places_on,
+pub use balance::{
+    Balance, BalanceLine, HemMarks, HemPlace, Levelling, Station, StationOff, mark_hem, read_balance,
 };
+pub use calendar::{
+    Away, Booked, DatePlan, Gaps, HouseCalendar, MoveSaid, PlannedVisit, Visit, VisitKind, Wish, move_visit,
+    plan_dates,
+};
+pub use calibration::{CalibratedBy, Calibration, PlannedAndPinned, calibrate};
+pub use causes::{Cause, cause, causes};
+pub use client_words::client_words;
+pub use course::{CoursePoint, Trend, trend, warning};
+pub use lasting::{LastingStep, lasting_steps, own_block};
+pub use observation::{Decision, Drawn, Lie, Mark, Observation, ObservationKind, Posture, Sureness, is_open};
+pub use pins::{DEEPEST_PIN, PinAmounts, Pinned, PinnedAs, PinnedOn};
+pub use places::{PlaceOnFigure, places, places_on};
+pub use sign::{Sign, read_observation};
 pub use standing::{Facts, GarmentStage, Standing, standing};
+pub use weigh::{Evidence, Off, Suggestion, Tried, signs_met, weigh, weigh_for};

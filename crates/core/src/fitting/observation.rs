@@ -1,14 +1,14 @@
-//! One thing seen on the toile: where, what, how much, and what became of it.
+//! One thing seen on the toile: where, what, how it lies, in which posture, and what became of it.
 
 use serde::{Deserialize, Serialize};
 
+use super::Pinned;
 use crate::alter::Amounts;
-use crate::body::{Body, Tape, View, draw_tape};
-use crate::pattern::Pt;
-use crate::{Length, PerHalf};
+use crate::body::{Side, View};
+use crate::pattern::{PieceKind, Pt, WornSide};
 
 /// What it looks like.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum ObservationKind {
@@ -62,107 +62,134 @@ impl ObservationKind {
             Self::Place => "A seam, the waist or the shoulder is not where the body's is.",
         }
     }
+
+    /// The ways it can lie, in the order they are offered.
+    pub const fn lies(self) -> &'static [Lie] {
+        match self {
+            Self::Fold => &[Lie::Across, Lie::Along],
+            Self::Hike | Self::Point => &[Lie::Up, Lie::Down],
+            Self::Swing => &[Lie::Forward, Lie::Backward],
+            Self::Place => &[Lie::Up, Lie::Down, Lie::Forward, Lie::Backward, Lie::In, Lie::Out],
+            Self::Drag | Self::Gape | Self::Strain => &[],
+        }
+    }
+
+    /// Whether cloth is wanting where it is seen; otherwise there is too much, or it only hangs wrong.
+    pub const fn wants_cloth(self) -> bool {
+        matches!(self, Self::Drag | Self::Strain)
+    }
 }
 
-/// Where on the bodice a fitter may point, with the view and the landmark of the figure it lies at.
-const PLACES: [(&str, View, &str); 14] = [
-    ("bust", View::Front, "bust_point"),
-    ("above the bust", View::Front, "cup_top"),
-    ("under the bust", View::Front, "under_bust_point"),
-    ("front armhole", View::Front, "crease"),
-    ("back armhole", View::Back, "crease"),
-    ("shoulder", View::Front, "shoulder_middle"),
-    ("shoulder tip", View::Front, "shoulder"),
-    ("front neckline", View::Front, "pit"),
-    ("back neck", View::Back, "nape"),
-    ("shoulder blade", View::Back, "shoulder_blade"),
-    ("across the back", View::Back, "across_centre"),
-    ("side seam", View::Front, "side_middle"),
-    ("front waist", View::Front, "waist_centre"),
-    ("back waist", View::Back, "waist_centre"),
-];
-
-/// A place to point at, on the figure of a body.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct PlaceOnFigure {
-    /// The place.
-    pub name: String,
-    /// Seen from.
-    pub view: View,
-    /// Where it is drawn.
-    pub at: Pt,
-}
-
-/// The names of the places.
-pub fn places() -> impl Iterator<Item = &'static str> {
-    PLACES.iter().map(|(name, _, _)| *name)
-}
-
-/// The places on the figure of a body.
-pub fn places_on(body: &Body) -> Vec<PlaceOnFigure> {
-    let on = |(name, view, landmark): &(&str, View, &str)| {
-        let tape =
-            Tape { view: *view, level: None, through: vec![(*landmark).to_owned()], round: Vec::new() };
-        let at = draw_tape(&tape, body)?.points.into_iter().next()?;
-        Some(PlaceOnFigure { name: (*name).to_owned(), view: *view, at })
-    };
-    PLACES.iter().filter_map(on).collect()
-}
-
-/// How a depth of cloth was pinned and measured.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+/// How it lies, or which way it goes.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
-pub enum PinnedAs {
-    /// A fold pinched up and measured to its crease: twice as much leaves the cloth.
-    Pinch,
-    /// A tuck measured flat, or an opening measured across.
-    Tuck,
+pub enum Lie {
+    /// Level: the cloth is too long.
+    Across,
+    /// Upright: the cloth is too wide.
+    Along,
+    /// It rises, or lies too high.
+    Up,
+    /// It sinks, or lies too low.
+    Down,
+    /// Towards her front.
+    Forward,
+    /// Towards her back.
+    Backward,
+    /// Towards her middle.
+    In,
+    /// Away from her middle.
+    Out,
 }
 
-/// On which sides it was pinned.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+impl Lie {
+    /// Every way to lie.
+    pub const ALL: [Self; 8] =
+        [Self::Across, Self::Along, Self::Up, Self::Down, Self::Forward, Self::Backward, Self::In, Self::Out];
+
+    /// The word for it.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Across => "across",
+            Self::Along => "along",
+            Self::Up => "up",
+            Self::Down => "down",
+            Self::Forward => "forward",
+            Self::Backward => "backward",
+            Self::In => "in",
+            Self::Out => "out",
+        }
+    }
+}
+
+/// What she was asked to do when it was seen.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
-pub enum PinnedOn {
-    /// The same on both sides.
-    BothSides,
-    /// All of it on one side, for both halves.
-    OneSide,
+pub enum Posture {
+    /// Standing easy, arms down.
+    Standing,
+    /// Arms forward: bowing, driving, stirring.
+    ArmsForward,
+    /// Arms lifted.
+    ArmsLifted,
+    /// Sitting.
+    Sitting,
+    /// A deep breath.
+    BreathingIn,
 }
 
-/// What the pins hold.
+impl Posture {
+    /// Every posture.
+    pub const ALL: [Self; 5] =
+        [Self::Standing, Self::ArmsForward, Self::ArmsLifted, Self::Sitting, Self::BreathingIn];
+
+    /// The words for it.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Standing => "standing easy",
+            Self::ArmsForward => "arms forward",
+            Self::ArmsLifted => "arms lifted",
+            Self::Sitting => "sitting",
+            Self::BreathingIn => "breathing in",
+        }
+    }
+}
+
+/// How sure the fitter is of what she sees.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Sureness {
+    /// Seen and felt.
+    #[default]
+    Sure,
+    /// Seen, but it may be the stance or the muslin.
+    Doubtful,
+}
+
+/// A line drawn with a finger, or a place tapped: on the figure or on a pattern piece, in millimetres of that drawing.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Pinned {
-    /// Depth as it was measured, in millimetres.
-    pub depth: f64,
-    /// How it was measured.
-    pub pinned_as: PinnedAs,
-    /// On which sides.
-    pub on: PinnedOn,
+pub struct Drawn {
+    /// On the figure, seen from.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub view: Option<View>,
+    /// On this piece of the pattern.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub piece: Option<PieceKind>,
+    /// Where it begins.
+    pub from: Pt,
+    /// Where it ends; where it begins for a place tapped.
+    pub to: Pt,
 }
 
-impl Pinned {
-    /// What leaves (or is wanting in) one half pattern.
-    ///
-    /// ```
-    /// use yardwand_core::fitting::{Pinned, PinnedAs, PinnedOn};
-    ///
-    /// let pinch = Pinned { depth: 6.0, pinned_as: PinnedAs::Pinch, on: PinnedOn::BothSides };
-    /// assert_eq!(pinch.per_half().0.mm(), 12.0);
-    /// ```
-    pub fn per_half(self) -> PerHalf {
-        let layers = match self.pinned_as {
-            PinnedAs::Pinch => 2.0,
-            PinnedAs::Tuck => 1.0,
-        };
-        let halves = match self.on {
-            PinnedOn::BothSides => 1.0,
-            PinnedOn::OneSide => 2.0,
-        };
-        PerHalf(Length::from_mm(self.depth * layers / halves))
+impl Drawn {
+    /// Lies nearer to level than to upright; `None` for a mere tap.
+    pub fn lies(&self) -> Option<Lie> {
+        let (dx, dy) = ((self.to.x - self.from.x).abs(), (self.to.y - self.from.y).abs());
+        (dx.hypot(dy) > 1.0).then_some(if dx >= dy { Lie::Across } else { Lie::Along })
     }
 }
 
@@ -179,6 +206,29 @@ pub enum Mark {
     Same,
     /// More than before.
     Worse,
+    /// Seen elsewhere now.
+    Moved,
+}
+
+impl Mark {
+    /// Every mark.
+    pub const ALL: [Self; 5] = [Self::Gone, Self::Better, Self::Same, Self::Worse, Self::Moved];
+
+    /// Stable code.
+    pub const fn code(self) -> &'static str {
+        match self {
+            Self::Gone => "gone",
+            Self::Better => "better",
+            Self::Same => "same",
+            Self::Worse => "worse",
+            Self::Moved => "moved",
+        }
+    }
+
+    /// The mark of a code.
+    pub fn of(code: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|mark| mark.code() == code)
+    }
 }
 
 /// What is done about an observation.
@@ -192,6 +242,16 @@ pub enum Decision {
         alteration: String,
         /// Its amounts.
         amounts: Amounts,
+        /// The side it is done on; both unless told otherwise.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        side: Option<WornSide>,
+        /// Code of the cause it is done for.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        cause: Option<String>,
+        /// Why the fitter decided otherwise than the first cause suggested.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        #[cfg_attr(feature = "schema", schema(required = false))]
+        overruled: String,
     },
     /// It stays as it is.
     Leave {
@@ -202,6 +262,27 @@ pub enum Decision {
     Watch,
 }
 
+impl Decision {
+    /// The pattern is altered on both sides, for no stated cause.
+    pub fn alter(alteration: &str, amounts: Amounts) -> Self {
+        Self::Alter {
+            alteration: alteration.to_owned(),
+            amounts,
+            side: None,
+            cause: None,
+            overruled: String::new(),
+        }
+    }
+
+    /// The cause it was decided for.
+    pub fn cause(&self) -> Option<&str> {
+        match self {
+            Self::Alter { cause, .. } => cause.as_deref(),
+            Self::Leave { .. } | Self::Watch => None,
+        }
+    }
+}
+
 /// One thing seen.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -210,12 +291,94 @@ pub struct Observation {
     pub place: String,
     /// What it looks like.
     pub kind: ObservationKind,
+    /// How it lies, or which way it goes.
+    #[serde(default)]
+    pub lie: Option<Lie>,
+    /// The place it points at.
+    #[serde(default)]
+    pub towards: Option<String>,
+    /// On which side of her.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(required = true))]
+    pub side: Side,
+    /// In which posture; standing easy unless said.
+    #[serde(default)]
+    pub posture: Option<Posture>,
+    /// How sure.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(required = true))]
+    pub sureness: Sureness,
+    /// The line drawn, or the place tapped.
+    #[serde(default)]
+    pub drawn: Option<Drawn>,
     /// In words.
     #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(required = true))]
     pub note: String,
     /// What was pinned, if anything.
     #[serde(default)]
     pub pinned: Option<Pinned>,
+}
+
+impl Observation {
+    /// Just what and where; the rest is not said.
+    pub fn of(kind: ObservationKind, place: &str) -> Self {
+        Self {
+            place: place.to_owned(),
+            kind,
+            lie: None,
+            towards: None,
+            side: Side::Both,
+            posture: None,
+            sureness: Sureness::Sure,
+            drawn: None,
+            note: String::new(),
+            pinned: None,
+        }
+    }
+
+    /// The side of the body it is on, where it is on one alone.
+    pub const fn one_side(&self) -> Option<WornSide> {
+        match self.side {
+            Side::Both => None,
+            Side::Left => Some(WornSide::Left),
+            Side::Right => Some(WornSide::Right),
+        }
+    }
+
+    /// The posture it was seen in, where it was not standing easy.
+    pub fn in_posture(&self) -> Option<Posture> {
+        self.posture.filter(|posture| *posture != Posture::Standing)
+    }
+
+    /// What leaves (positive) or is wanting (negative) in one half pattern, in millimetres.
+    pub fn signed_per_half(&self) -> Option<f64> {
+        let mm = self.pinned?.amounts(self.lie).per_half.0.mm();
+        Some(if self.kind.wants_cloth() { -mm } else { mm })
+    }
+
+    /// It in words: `Drag at sleeve cap towards shoulder tip, arms forward, on the left`.
+    pub fn said(&self) -> String {
+        let kind = match (self.kind, self.lie) {
+            (ObservationKind::Hike, Some(Lie::Up)) => "Hike".to_owned(),
+            (ObservationKind::Hike, Some(Lie::Down)) => "Drop".to_owned(),
+            (ObservationKind::Point, Some(Lie::Up)) => "Dart point too high".to_owned(),
+            (ObservationKind::Point, Some(Lie::Down)) => "Dart point too low".to_owned(),
+            (kind, Some(lie)) if kind.lies().contains(&lie) => format!("{} {}", kind.name(), lie.name()),
+            (kind, _) => kind.name().to_owned(),
+        };
+        let mut text = format!("{kind} at {}", self.place);
+        if let Some(towards) = &self.towards {
+            text += &format!(" towards {towards}");
+        }
+        if let Some(posture) = self.in_posture() {
+            text += &format!(", {}", posture.name());
+        }
+        if let Some(side) = self.one_side() {
+            text += &format!(", on the {}", side.name());
+        }
+        text
+    }
 }
 
 /// Whether an observation still wants something: undecided, or marked as still there.
@@ -233,19 +396,6 @@ mod tests {
     use super::*;
 
     #[test]
-    fn pins_become_amounts_per_half() {
-        for (pinned_as, on, expected) in [
-            (PinnedAs::Pinch, PinnedOn::BothSides, 20.0),
-            (PinnedAs::Pinch, PinnedOn::OneSide, 10.0),
-            (PinnedAs::Tuck, PinnedOn::BothSides, 10.0),
-            (PinnedAs::Tuck, PinnedOn::OneSide, 5.0),
-        ] {
-            let pinned = Pinned { depth: 10.0, pinned_as, on };
-            assert_eq!(pinned.per_half().0.mm(), expected, "{pinned:?}");
-        }
-    }
-
-    #[test]
     fn left_as_it_is_or_gone_is_closed_and_everything_else_open() {
         let leave = Decision::Leave { reason: "cloth only".into() };
         assert!(is_open(None, None));
@@ -253,22 +403,45 @@ mod tests {
         assert!(!is_open(Some(&leave), None));
         assert!(!is_open(Some(&Decision::Watch), Some(Mark::Gone)));
         assert!(is_open(Some(&leave), Some(Mark::Worse)));
+        assert!(is_open(Some(&Decision::Watch), Some(Mark::Moved)));
     }
 
     #[test]
-    fn every_place_lies_on_the_figure_apart_from_the_others() {
-        let found = places_on(&Body::middle());
-        assert_eq!(found.len(), places().count());
-        for (index, one) in found.iter().enumerate() {
-            for other in &found[index + 1..] {
-                let apart = (one.at.x - other.at.x).hypot(one.at.y - other.at.y);
-                assert!(
-                    one.view != other.view || apart > 30.0,
-                    "{} and {} are {apart} apart",
-                    one.name,
-                    other.name
-                );
-            }
-        }
+    fn what_was_kept_before_there_were_directions_is_still_read() {
+        let old = r#"{"place":"front armhole","kind":"gape","note":"","pinned":{"depth":6.35,"pinned_as":"tuck","on":"both_sides"}}"#;
+        let seen: Observation = serde_json::from_str(old).unwrap();
+        assert_eq!(seen.said(), "Gape at front armhole");
+        assert_eq!(seen.signed_per_half(), Some(6.35));
+        let decided: Decision =
+            serde_json::from_str(r#"{"what":"alter","alteration":"full_bust","amounts":{"amount":6.0}}"#)
+                .unwrap();
+        assert_eq!(decided, Decision::alter("full_bust", Amounts::of(6.0)));
+    }
+
+    #[test]
+    fn an_observation_says_all_that_was_seen() {
+        let seen = Observation {
+            towards: Some("shoulder tip".into()),
+            posture: Some(Posture::ArmsForward),
+            side: Side::Left,
+            ..Observation::of(ObservationKind::Drag, "sleeve cap")
+        };
+        assert_eq!(seen.said(), "Drag at sleeve cap towards shoulder tip, arms forward, on the left");
+        let hike =
+            Observation { lie: Some(Lie::Down), ..Observation::of(ObservationKind::Hike, "front hem") };
+        assert_eq!(hike.said(), "Drop at front hem");
+    }
+
+    #[test]
+    fn a_drawn_line_tells_how_a_fold_lies() {
+        let drawn = |x: f64, y: f64| Drawn {
+            view: Some(View::Back),
+            piece: None,
+            from: Pt { x: 0.0, y: 0.0 },
+            to: Pt { x, y },
+        };
+        assert_eq!(drawn(120.0, 30.0).lies(), Some(Lie::Across));
+        assert_eq!(drawn(-20.0, 90.0).lies(), Some(Lie::Along));
+        assert_eq!(drawn(0.0, 0.0).lies(), None);
     }
 }

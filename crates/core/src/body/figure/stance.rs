@@ -185,13 +185,18 @@ impl Stance {
                 let y = self.bust.y.midpoint(self.waist.y);
                 Point::new(self.half_width(y), y)
             }
+            "chest_centre" => centre(self.pit_y.midpoint(self.bust.y)),
             "waist_centre" => at_waist(0.0),
+            "waist_out" => self.waist,
             "waist_at_neck_side" => at_waist(self.neck),
             "waist_at_bust_point" => at_waist(self.bust_half),
             "hem_at_bust_point" => Point::new(self.bust_half, self.hem_y),
             "top_hip_centre" => centre(self.top_hip.y),
             "hip_centre" => centre(self.hip.y),
+            "hip_out" => self.hip,
+            "hem_centre" => centre(self.hem_y),
             "round_shoulder" => Point::new(self.upper_arm.outer().x - 12.0, self.shoulder.y + 78.0),
+            "upper_arm_middle" => self.upper_arm.at,
             "upper_arm_in" => self.upper_arm.inner(),
             "upper_arm_out" => self.upper_arm.outer(),
             "elbow_in" => self.elbow.inner(),
@@ -214,7 +219,7 @@ impl Stance {
 
     /// A landmark from the side.
     pub(super) fn profile_landmark(&self, name: &str) -> Option<Point> {
-        let [armpit, bust, _, waist, _, hip] = self.depths;
+        let [armpit, bust, _, waist, top_hip, hip] = self.depths;
         let below_hip = |y: f64| Point::new(hip.middle().x.midpoint(0.0), y);
         let behind = hip.back - 70.0;
         Some(match name {
@@ -228,6 +233,17 @@ impl Stance {
             "shoulder_side" => self.arm_from_side()[0],
             "elbow_side" => self.arm_from_side()[1],
             "wrist_side" => self.arm_from_side()[2],
+            "nape_side" => Point::new(-self.neck * 0.92, self.nape_y),
+            "blade" => Point::new(armpit.back, self.crease.y + 30.0),
+            "cap" => self.arm_from_side()[0] + (0.0, 62.0),
+            "side_middle" => Point::new(bust.middle().x, bust.y.midpoint(waist.y)),
+            "front_waist" => Point::new(waist.front, waist.y),
+            "back_waist" => Point::new(waist.back, waist.y),
+            "belly" => Point::new(top_hip.front, top_hip.y),
+            "seat" => Point::new(hip.back, hip.y),
+            "front_hem" => Point::new(hip.front, self.hem_y),
+            "side_hem" => Point::new(hip.middle().x, self.hem_y),
+            "back_hem" => Point::new(hip.back, self.hem_y),
             "crown_behind" => Point::new(behind, 0.0),
             "floor_behind" => Point::new(behind, self.floor),
             _ => return None,

@@ -1,0 +1,367 @@
+//! Weighing causes: several observations together, with measurements, level lines and what earlier rounds taught.
+
+use std::collections::HashMap;
+
+use serde::{Deserialize, Serialize};
+
+use super::causes::{AmountFrom, Cause, Stands, causes};
+use super::{Mark, Observation, Station, Sureness};
+use crate::alter::{Amounts, Setting, alteration, said};
+use crate::compare::{Comparison, DifferenceGrade};
+use crate::pattern::{Figure, WornSide};
+use crate::{Shown, Style};
+
+/// Never more causes than this.
+const MOST: usize = 4;
+/// What a sign counts (ours, set by what a fitter would say first; held to by the described fittings).
+const SURE: f64 = 4.0;
+const ALSO: f64 = 2.0;
+const AGAINST: f64 = -3.0;
+/// The same sign once more adds less.
+const AGAIN: f64 = 0.35;
+/// A doubtful observation.
+const DOUBTFUL: f64 = 0.5;
+/// A figure that stands as the cause would have it; that fits where it should not; that stands the other way.
+const FIGURE_HOLDS: f64 = 2.5;
+const FIGURE_FITS: f64 = -1.5;
+const FIGURE_OPPOSES: f64 = -3.0;
+/// A figure that should fit, and does; and does not.
+const FITS_AS_IT_SHOULD: f64 = 1.0;
+const SHOULD_FIT: f64 = -2.0;
+/// A level line likewise.
+const LEVEL_HOLDS: f64 = 3.0;
+const LEVEL_FITS: f64 = -2.0;
+const LEVEL_OPPOSES: f64 = -3.0;
+/// A level line counts from this on, in millimetres: what a tape can tell.
+const LEVEL_COUNTS: f64 = 3.2;
+/// A cause it is mistaken for was tried in vain.
+const MISTAKEN_TRIED: f64 = 2.0;
+/// Less than this is not told.
+const LEAST: f64 = 0.75;
+
+/// How far a figure of the pattern is from her.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Off {
+    /// Her figure and ease less the pattern's, in millimetres on the body.
+    pub mm: f64,
+    /// What still fits, in millimetres.
+    pub tolerance: f64,
+}
+
+/// A cause that was taken up before, and what became of what it was for.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Tried {
+    /// Code of the cause.
+    pub cause: String,
+    /// What became of it.
+    pub became: Mark,
+}
+
+/// All that is known when causes are weighed.
+#[derive(Clone, Debug, Default)]
+pub struct Evidence {
+    /// What was seen.
+    pub seen: Vec<Observation>,
+    /// Her figures against the pattern that was on her.
+    pub figures: HashMap<Figure, Off>,
+    /// How far a level line stands above where it hangs free, in millimetres.
+    pub level: HashMap<Station, f64>,
+    /// Causes taken up in earlier rounds.
+    pub tried: Vec<Tried>,
+}
+
+impl Evidence {
+    /// The same, with the figures of a comparison that can be believed.
+    #[must_use]
+    pub fn with_comparison(mut self, comparison: &Comparison) -> Self {
+        let believed = comparison
+            .rows
+            .iter()
+            .filter(|row| matches!(row.grade, DifferenceGrade::Fits | DifferenceGrade::Alter));
+        self.figures.extend(believed.filter_map(|row| {
+            let mm = row.on_body.as_ref()?.mm;
+            // Roomy armholes are a matter of style.
+            let mm = if row.figure == Figure::Armhole { mm.max(0.0) } else { mm };
+            Some((row.figure, Off { mm, tolerance: row.tolerance }))
+        }));
+        self
+    }
+}
+
+/// A cause that is suggested.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Suggestion {
+    /// Code of the cause.
+    pub cause: String,
+    /// In neutral words.
+    pub title: String,
+    /// How what is seen follows from it.
+    pub says: String,
+    /// How to tell it from its neighbours.
+    pub test: String,
+    /// What it weighs.
+    pub weight: f64,
+    /// Which observations it explains, by their place in the evidence.
+    pub explains: Vec<usize>,
+    /// What speaks for it.
+    pub speaks_for: Vec<String>,
+    /// What speaks against it.
+    pub speaks_against: Vec<String>,
+    /// Code of the alteration.
+    pub alteration: String,
+    /// Its name.
+    pub alteration_name: String,
+    /// Its amounts.
+    pub amounts: Amounts,
+    /// The amount in each way of saying it.
+    pub amount: Shown,
+    /// What the amount is measured on.
+    pub on: String,
+    /// Where the amount comes from.
+    pub amount_from: String,
+    /// Done on one side only.
+    pub side: Option<WornSide>,
+    /// It is her posture or frame.
+    pub lasting: bool,
+}
+
+/// The causes of all that was seen, strongest first, at most four.
+pub fn weigh(evidence: &Evidence, style: Style) -> Vec<Suggestion> {
+    ranked(evidence, style, |_| true)
+}
+
+/// The causes of one observation, with all the rest as evidence; strongest first, at most four.
+pub fn weigh_for(evidence: &Evidence, one: usize, style: Style) -> Vec<Suggestion> {
+    ranked(evidence, style, |weighed| weighed.explains.contains(&one))
+}
+
+fn ranked(evidence: &Evidence, style: Style, is_wanted: impl Fn(&Weighed<'_>) -> bool) -> Vec<Suggestion> {
+    let weighed = causes().iter().filter_map(|cause| Weighed::of(cause, evidence, style));
+    let mut weighed: Vec<_> = weighed.filter(|w| w.weight >= LEAST && is_wanted(w)).collect();
+    // Stable: of two that weigh the same the upper one is told first.
+    weighed.sort_by(|a, b| b.weight.total_cmp(&a.weight));
+    weighed.truncate(MOST);
+    weighed.into_iter().map(|w| w.suggestion(evidence, style)).collect()
+}
+
+/// The signs of `causes.toml` that an observation meets, as `cause: sign`; for testing that none is idle.
+pub fn signs_met(seen: &Observation) -> Vec<String> {
+    let met = |cause: &'static Cause| {
+        let signs = cause.sure.iter().chain(&cause.also).chain(&cause.against);
+        signs.filter(|sign| sign.matches(seen) > 0.0).map(|sign| format!("{}: {}", cause.code, sign.text))
+    };
+    causes().iter().flat_map(met).collect()
+}
+
+struct Weighed<'a> {
+    cause: &'a Cause,
+    weight: f64,
+    explains: Vec<usize>,
+    speaks_for: Vec<String>,
+    speaks_against: Vec<String>,
+}
+
+impl<'a> Weighed<'a> {
+    /// `None` where nothing that was seen is a sign of it: measurements alone are no fault of the toile.
+    fn of(cause: &'a Cause, evidence: &Evidence, style: Style) -> Option<Self> {
+        let mut w = Self {
+            cause,
+            weight: 0.0,
+            explains: Vec::new(),
+            speaks_for: Vec::new(),
+            speaks_against: Vec::new(),
+        };
+        w.see(evidence);
+        if w.explains.is_empty() {
+            return None;
+        }
+        w.measure(evidence, style);
+        w.level(evidence, style);
+        w.remember(evidence);
+        Some(w)
+    }
+
+    fn add(&mut self, weight: f64, says: String) {
+        self.weight += weight;
+        let told = if weight > 0.0 { &mut self.speaks_for } else { &mut self.speaks_against };
+        if !told.contains(&says) {
+            told.push(says);
+        }
+    }
+
+    fn see(&mut self, evidence: &Evidence) {
+        let cause = self.cause;
+        let groups = [(&cause.sure, SURE), (&cause.also, ALSO), (&cause.against, AGAINST)];
+        let signs: Vec<_> =
+            groups.iter().flat_map(|(signs, each)| signs.iter().map(move |s| (s, *each))).collect();
+        let mut met = vec![0_u32; signs.len()];
+        for (index, seen) in evidence.seen.iter().enumerate() {
+            let sureness = if seen.sureness == Sureness::Sure { 1.0 } else { DOUBTFUL };
+            let found =
+                signs.iter().enumerate().map(|(i, (sign, each))| (i, each * sign.matches(seen) * sureness));
+            let found: Vec<_> = found.filter(|(_, weight)| *weight != 0.0).collect();
+            let best = |of: &dyn Fn(f64) -> f64| {
+                let found = found.iter().filter(|(_, weight)| of(*weight) > 0.0);
+                found.max_by(|a, b| of(a.1).total_cmp(&of(b.1))).copied()
+            };
+            for best in [best(&|weight| weight), best(&|weight| -weight)].into_iter().flatten() {
+                let (sign, weight) = best;
+                let again = if met[sign] > 0 { AGAIN.powi(met[sign] as i32) } else { 1.0 };
+                met[sign] += 1;
+                self.add(weight * again, seen.said());
+                if weight > 0.0 {
+                    self.explains.push(index);
+                }
+            }
+        }
+    }
+
+    fn measure(&mut self, evidence: &Evidence, style: Style) {
+        for sign in &self.cause.figures {
+            let Some(off) = evidence.figures.get(&sign.figure) else { continue };
+            let name = sign.figure.name();
+            let beyond = off.mm.abs() > off.tolerance;
+            let stands = match (beyond, off.mm > 0.0) {
+                (false, _) => Stands::Fits,
+                (true, true) => Stands::More,
+                (true, false) => Stands::Less,
+            };
+            let by = style.with_unit(off.mm.abs());
+            let says = match stands {
+                Stands::Fits => format!("Measured, it fits: {name}"),
+                Stands::More => format!("Measured, she has {by} more than the pattern: {name}"),
+                Stands::Less => format!("Measured, she has {by} less than the pattern: {name}"),
+            };
+            let weight = match (sign.stands, stands) {
+                (Stands::Fits, Stands::Fits) => FITS_AS_IT_SHOULD,
+                (Stands::Fits, _) => SHOULD_FIT,
+                (asked, found) if asked == found => FIGURE_HOLDS,
+                (_, Stands::Fits) => FIGURE_FITS,
+                _ => FIGURE_OPPOSES,
+            };
+            self.add(weight, says);
+        }
+    }
+
+    fn level(&mut self, evidence: &Evidence, style: Style) {
+        // A cause of one side asks for either of them: the one that speaks for it counts.
+        let weights = self.cause.level.iter().filter_map(|sign| {
+            let mm = *evidence.level.get(&sign.station)?;
+            let by = style.with_unit(mm.abs());
+            let at = sign.station.name();
+            Some(match (mm.abs() > LEVEL_COUNTS, (mm > 0.0) == sign.rises) {
+                (false, _) => (LEVEL_FITS, format!("The level line hangs level at the {at}")),
+                (true, true) => (LEVEL_HOLDS, format!("The level line {} {by} at the {at}", moves(mm))),
+                (true, false) => (LEVEL_OPPOSES, format!("The level line {} {by} at the {at}", moves(mm))),
+            })
+        });
+        if let Some((weight, says)) = weights.max_by(|a, b| a.0.total_cmp(&b.0)) {
+            self.add(weight, says);
+        }
+    }
+
+    fn remember(&mut self, evidence: &Evidence) {
+        for tried in &evidence.tried {
+            let in_vain = matches!(tried.became, Mark::Same | Mark::Worse);
+            if tried.cause == self.cause.code {
+                let weight = match tried.became {
+                    Mark::Gone => 0.0,
+                    Mark::Better => 1.0,
+                    Mark::Moved => -1.0,
+                    Mark::Same => -3.0,
+                    Mark::Worse => -4.0,
+                };
+                if weight != 0.0 {
+                    self.add(weight, format!("Taken up before, and it became {}", tried.became.code()));
+                }
+            } else if in_vain && self.cause.mistaken.contains(&tried.cause) {
+                let name = super::cause(&tried.cause).map_or("the neighbour", |cause| &cause.title);
+                self.add(
+                    MISTAKEN_TRIED,
+                    format!("It is often mistaken for “{}”, which did not help", name.to_lowercase()),
+                );
+            }
+        }
+    }
+
+    /// The amount, from the first source that is known and goes the way this cause goes.
+    fn amount(&self, evidence: &Evidence, style: Style) -> (f64, String) {
+        let usual = self.cause.amount.iter().find_map(|from| match from {
+            AmountFrom::Usual { mm } => Some(*mm),
+            _ => None,
+        });
+        let usual = usual.unwrap_or_default();
+        let on = self.cause.measured_on();
+        let found = self.cause.amount.iter().find_map(|from| {
+            match *from {
+                AmountFrom::Pins { times } => {
+                    let pinned = self.explains.iter().filter_map(|index| {
+                        let seen = &evidence.seen[*index];
+                        Some((seen.pinned?.amounts(seen.lie).measured_on(on), seen))
+                    });
+                    let (mm, seen) = pinned.max_by(|a, b| a.0.total_cmp(&b.0))?;
+                    let depth = style.with_unit(seen.pinned?.depth);
+                    Some((mm * times, format!("{depth} pinned at {}", seen.place)))
+                }
+                AmountFrom::Level { station, times } => {
+                    let mm = *evidence.level.get(&station)?;
+                    let says = format!(
+                        "the level line {} {} at the {}",
+                        moves(mm),
+                        style.with_unit(mm.abs()),
+                        station.name()
+                    );
+                    Some((mm * times, says))
+                }
+                AmountFrom::Figure { figure, times } => {
+                    let off = evidence.figures.get(&figure).filter(|off| off.mm.abs() > off.tolerance)?;
+                    Some((off.mm * times, format!("her {} against the pattern's", figure.name())))
+                }
+                AmountFrom::Usual { .. } => None,
+            }
+            .filter(|(mm, _)| mm.abs() > 0.5 && (mm * usual) > 0.0)
+        });
+        found.unwrap_or((usual, "usual; nothing was pinned or measured".to_owned()))
+    }
+
+    /// The side, where everything it explains is on the same one.
+    fn side(&self, evidence: &Evidence) -> Option<WornSide> {
+        let mut sides = self.explains.iter().map(|index| evidence.seen[*index].one_side());
+        let first = sides.next()??;
+        sides.all(|side| side == Some(first)).then_some(first)
+    }
+
+    fn suggestion(self, evidence: &Evidence, style: Style) -> Suggestion {
+        let (mm, amount_from) = self.amount(evidence, style);
+        let amounts = self.cause.amounts(mm);
+        let told = match amounts.0.get(&self.cause.param) {
+            Some(Setting::Number(mm)) => *mm,
+            _ => mm,
+        };
+        let known = alteration(&self.cause.alteration);
+        let on = said(self.cause.measured_on(), told).last().map_or("here", |(on, _)| *on).to_owned();
+        Suggestion {
+            cause: self.cause.code.clone(),
+            title: self.cause.title.clone(),
+            says: self.cause.says.clone(),
+            test: self.cause.test.clone(),
+            weight: self.weight,
+            side: self.side(evidence),
+            explains: self.explains,
+            speaks_for: self.speaks_for,
+            speaks_against: self.speaks_against,
+            alteration: self.cause.alteration.clone(),
+            alteration_name: known.map_or("", |known| known.name()).to_owned(),
+            amounts,
+            amount: style.show(told),
+            on,
+            amount_from,
+            lasting: self.cause.lasting,
+        }
+    }
+}
+
+const fn moves(mm: f64) -> &'static str {
+    if mm > 0.0 { "rises" } else { "sinks" }
+}

@@ -1,0 +1,129 @@
+//! The described fittings of `data/fittings.toml` against the rules of causes: the table was written first, each row
+//! with its true cause and why (common practice, no source).
+
+use std::collections::{BTreeMap, HashMap, HashSet};
+
+use serde::Deserialize;
+use yardwand_core::Style;
+use yardwand_core::fitting::{
+    Evidence, Mark, Observation, Off, Station, Tried, causes, read_observation, signs_met, weigh, weigh_for,
+};
+use yardwand_core::pattern::Figure;
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Fitting {
+    cause: String,
+    why: String,
+    seen: Vec<String>,
+    #[serde(default)]
+    figures: HashMap<Figure, f64>,
+    #[serde(default)]
+    level: BTreeMap<String, f64>,
+    #[serde(default)]
+    tried: Vec<TriedRow>,
+}
+
+#[derive(Deserialize)]
+struct TriedRow {
+    cause: String,
+    became: Mark,
+}
+
+#[derive(Deserialize)]
+struct Table {
+    fitting: Vec<Fitting>,
+}
+
+fn table() -> Vec<Fitting> {
+    let table: Table = toml::from_str(include_str!("data/fittings.toml")).unwrap();
+    table.fitting
+}
+
+fn observations(fitting: &Fitting) -> Vec<Observation> {
+    fitting.seen.iter().map(|text| read_observation(text).unwrap()).collect()
+}
+
+fn evidence(fitting: &Fitting) -> Evidence {
+    // The tolerances of the comparison: a girth 10, everything else 5.
+    let girths =
+        [Figure::Bust, Figure::Waist, Figure::Hip, Figure::CapWidth, Figure::Armhole, Figure::Neckline];
+    let off = |(figure, mm): (&Figure, &f64)| {
+        (*figure, Off { mm: *mm, tolerance: if girths.contains(figure) { 10.0 } else { 5.0 } })
+    };
+    Evidence {
+        seen: observations(fitting),
+        figures: fitting.figures.iter().map(off).collect(),
+        level: fitting.level.iter().map(|(name, mm)| (Station::of(name).unwrap(), *mm)).collect(),
+        tried: fitting
+            .tried
+            .iter()
+            .map(|row| Tried { cause: row.cause.clone(), became: row.became })
+            .collect(),
+    }
+}
+
+#[test]
+fn the_right_cause_comes_first_in_nine_of_ten_and_among_the_first_two_in_all_but_one_of_fifty() {
+    let table = table();
+    assert!(table.len() >= 60, "only {} fittings are described", table.len());
+    let (mut first, mut second) = (0, 0);
+    for fitting in &table {
+        let found = weigh(&evidence(fitting), Style::TENTHS);
+        assert!(found.len() <= 4, "never more than four causes");
+        match found.iter().position(|suggestion| suggestion.cause == fitting.cause) {
+            Some(0) => first += 1,
+            place => {
+                second += usize::from(place == Some(1));
+                let told: Vec<String> =
+                    found.iter().map(|s| format!("{} {:.1}", s.cause, s.weight)).collect();
+                println!(
+                    "missed {} ({}): {:?}\n  told {}",
+                    fitting.cause,
+                    fitting.why,
+                    fitting.seen,
+                    told.join(", ")
+                );
+            }
+        }
+    }
+    println!("{first} of {} first, {} among the first two", table.len(), first + second);
+    assert!(first * 100 >= table.len() * 90, "{first} of {} first", table.len());
+    assert!((first + second) * 100 >= table.len() * 98, "{} of {} among two", first + second, table.len());
+}
+
+#[test]
+fn every_cause_and_every_sign_fires_on_the_table() {
+    let table = table();
+    let met: HashSet<String> =
+        table.iter().flat_map(observations).flat_map(|seen| signs_met(&seen)).collect();
+    let mut idle = Vec::new();
+    for cause in causes() {
+        if !table.iter().any(|fitting| fitting.cause == cause.code) {
+            idle.push(format!("{} is the cause of no fitting", cause.code));
+        }
+        for sign in cause.sure.iter().chain(&cause.also).chain(&cause.against) {
+            let name = format!("{}: {}", cause.code, sign.text);
+            if !met.contains(&name) {
+                idle.push(name);
+            }
+        }
+    }
+    assert!(idle.is_empty(), "these never fire:\n{}", idle.join("\n"));
+}
+
+#[test]
+fn each_suggestion_says_what_speaks_for_it_how_to_test_it_and_what_to_do() {
+    for fitting in table() {
+        let evidence = evidence(&fitting);
+        for one in 0..evidence.seen.len() {
+            for suggestion in weigh_for(&evidence, one, Style::EIGHTHS) {
+                assert!(suggestion.explains.contains(&one));
+                assert!(!suggestion.speaks_for.is_empty() && !suggestion.test.is_empty());
+                assert!(suggestion.amounts.0.len() <= 3 && suggestion.amount.mm != 0.0, "{suggestion:?}");
+                let known = yardwand_core::alter::alteration(&suggestion.alteration).unwrap();
+                suggestion.amounts.validate(known.params(), Style::EIGHTHS).unwrap();
+            }
+        }
+    }
+}
