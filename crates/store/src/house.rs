@@ -6,6 +6,7 @@ use serde::{Deserialize, Serialize};
 use yardwand_core::Style;
 use yardwand_core::body::FINGER;
 use yardwand_core::compare::CUP_OVER;
+use yardwand_core::fitting::HouseCalendar;
 
 use crate::audit::{Once, note};
 use crate::error::{read, write};
@@ -22,6 +23,10 @@ pub struct House {
     pub ease_set: String,
     /// How it measures.
     pub measuring: Measuring,
+    /// How its calendar runs.
+    pub calendar: HouseCalendar,
+    /// Whether clients may read the story of their garment.
+    pub shows_stories: bool,
     /// Revision of this row.
     pub revision: u32,
 }
@@ -72,7 +77,8 @@ impl Store {
     pub async fn house(&self) -> Result<House> {
         let row = sqlx::query!(
             "SELECT name, CAST(style AS CHAR) AS \"style!: String\", ease_set, \
-             CAST(measuring AS CHAR) AS \"measuring!: String\", revision FROM house WHERE id = 1"
+             CAST(measuring AS CHAR) AS \"measuring!: String\", CAST(calendar AS CHAR) AS \"calendar!: String\", \
+             shows_stories AS \"shows_stories!: bool\", revision FROM house WHERE id = 1"
         )
         .fetch_optional(&self.pool)
         .await?;
@@ -82,6 +88,8 @@ impl Store {
                 style: read("style", &r.style)?,
                 ease_set: r.ease_set,
                 measuring: read("way of measuring", &r.measuring)?,
+                calendar: read("calendar", &r.calendar)?,
+                shows_stories: r.shows_stories,
                 revision: r.revision,
             },
             None => House {
@@ -89,6 +97,8 @@ impl Store {
                 style: Style::EIGHTHS,
                 ease_set: "standard".to_owned(),
                 measuring: Measuring::default(),
+                calendar: HouseCalendar::default(),
+                shows_stories: false,
                 revision: 0,
             },
         })
@@ -103,24 +113,31 @@ impl Store {
         let mut tx = self.begin().await?;
         let style = write("style", &house.style)?;
         let measuring = write("way of measuring", &house.measuring)?;
+        let calendar = write("calendar", &house.calendar)?;
         let changed = if house.revision == 0 {
             sqlx::query!(
-                "INSERT IGNORE INTO house (id, name, style, ease_set, measuring) VALUES (1, ?, ?, ?, ?)",
+                "INSERT IGNORE INTO house (id, name, style, ease_set, measuring, calendar, shows_stories) \
+                 VALUES (1, ?, ?, ?, ?, ?, ?)",
                 house.name,
                 style,
                 house.ease_set,
-                measuring
+                measuring,
+                calendar,
+                house.shows_stories
             )
             .execute(&mut *tx)
             .await?
         } else {
             sqlx::query!(
-                "UPDATE house SET name = ?, style = ?, ease_set = ?, measuring = ?, revision = revision + 1 \
+                "UPDATE house SET name = ?, style = ?, ease_set = ?, measuring = ?, calendar = ?, \
+                 shows_stories = ?, revision = revision + 1 \
                  WHERE id = 1 AND revision = ?",
                 house.name,
                 style,
                 house.ease_set,
                 measuring,
+                calendar,
+                house.shows_stories,
                 house.revision
             )
             .execute(&mut *tx)

@@ -6,6 +6,7 @@
 //! the craft.
 
 mod audit;
+mod balance;
 mod blocks;
 mod clients;
 mod demo;
@@ -13,18 +14,24 @@ mod equipment;
 mod error;
 mod house;
 mod imports;
+mod letters;
+mod observations;
 mod orders;
 mod patterns;
 mod people;
+mod photographs;
 mod plans;
 mod profiles;
 mod readings;
 mod rounds;
 mod sessions;
 mod shelves;
+mod stories;
 mod tapes;
+mod visits;
 
 pub use audit::{Change, Once};
+pub use balance::BalanceRow;
 pub use blocks::{BlockRow, BlockSummary, How, NewBlock};
 pub use clients::{ClientRow, ConsentRow, NewClient, NewConsent};
 pub use demo::Backdated;
@@ -32,16 +39,21 @@ pub use equipment::{FormLevels, FormRow, SetRow};
 pub use error::StoreError;
 pub use house::{House, Measuring};
 pub use imports::{ImportRow, ImportState, ImportedSession};
+pub use letters::{LetterRow, NewLetter};
+pub use observations::{MarkRow, ObservationRow};
 pub use orders::{NewOrder, OrderFacts, OrderRow};
 pub use patterns::{NewVersion, PatternRow, VersionRow};
 pub use people::{Person, Role};
+pub use photographs::{NewPhotograph, PhotographRow};
 pub use plans::OrderPlan;
 pub use profiles::{Posture, SessionUse};
 pub use readings::{NewReading, PastReading, ReadingRow};
-pub use rounds::{MarkRow, ObservationRow, RoundRow};
+pub use rounds::{Aside, NewRound, RoundRow, RoundStage};
 pub use sessions::{NewSession, SessionRow, SkipRow};
 pub use shelves::{Kept, Shelf};
+pub use stories::FinishedRecipes;
 pub use tapes::TapeRow;
+pub use visits::{AwayRow, VisitRow};
 
 use std::time::Duration;
 

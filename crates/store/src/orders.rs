@@ -7,7 +7,6 @@ use yardwand_core::fitting::{Decision, Facts, Mark, is_open};
 
 use crate::audit::{Once, note, saved_before};
 use crate::error::read;
-use crate::rounds::mark_from;
 use crate::{Result, Store, StoreError};
 
 /// An order as it is entered.
@@ -21,6 +20,8 @@ pub struct NewOrder {
     pub set_code: String,
     /// The day she wants it.
     pub wanted_on: Option<NaiveDate>,
+    /// How many toiles are thought of.
+    pub toiles: u32,
 }
 
 /// An order.
@@ -38,6 +39,8 @@ pub struct OrderRow {
     pub set_code: String,
     /// The day she wants it.
     pub wanted_on: Option<NaiveDate>,
+    /// How many toiles are thought of.
+    pub toiles: u32,
     /// When it was handed over.
     pub finished_at: Option<DateTime<Utc>>,
     /// Revision of this row.
@@ -76,11 +79,12 @@ impl Store {
             return Ok(id);
         }
         let added = sqlx::query!(
-            "INSERT INTO orders (client_id, garment, set_code, wanted_on) VALUES (?, ?, ?, ?)",
+            "INSERT INTO orders (client_id, garment, set_code, wanted_on, toiles) VALUES (?, ?, ?, ?, ?)",
             new.client_id,
             new.garment,
             new.set_code,
-            new.wanted_on
+            new.wanted_on,
+            new.toiles
         )
         .execute(&mut *tx)
         .await?;
@@ -140,7 +144,7 @@ impl Store {
 
     async fn orders_where(&self, client: Option<u64>, id: Option<u64>) -> Result<Vec<OrderFacts>> {
         let rows = sqlx::query!(
-            "SELECT o.id, o.client_id, c.name AS client, o.garment, o.set_code, o.wanted_on, o.finished_at, o.revision, \
+            "SELECT o.id, o.client_id, c.name AS client, o.garment, o.set_code, o.wanted_on, o.toiles, o.finished_at, o.revision, \
                o.created_at, p.id AS \"pattern_id?: u64\", \
                (SELECT MAX(v.version) FROM pattern_versions v WHERE v.pattern_id = p.id) AS \"version?: u32\", \
                (SELECT MAX(s.id) FROM sessions s WHERE s.client_id = o.client_id AND s.closed_at IS NULL) AS \"open_session?: u64\", \
@@ -188,6 +192,7 @@ impl Store {
                         garment: r.garment,
                         set_code: r.set_code,
                         wanted_on: r.wanted_on,
+                        toiles: r.toiles,
                         finished_at: r.finished_at.map(|at| at.and_utc()),
                         revision: r.revision,
                         created_at: r.created_at.and_utc(),
@@ -244,7 +249,7 @@ impl Store {
         for row in rows {
             let decision: Option<Decision> =
                 row.decision.as_deref().map(|d| read("decision", d)).transpose()?;
-            let mark: Option<Mark> = row.mark.as_deref().and_then(mark_from);
+            let mark: Option<Mark> = row.mark.as_deref().and_then(Mark::of);
             let entry = counts.entry(row.order_id).or_default();
             if row.newest && decision.is_none() {
                 entry.0 += 1;

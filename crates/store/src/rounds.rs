@@ -1,12 +1,51 @@
-//! Fitting rounds.
+//! Fitting rounds: opened on a version, closed into the next.
 
 use chrono::{DateTime, Utc};
-use yardwand_core::fitting::{Decision, Mark, Observation};
+use yardwand_core::fitting::Posture;
 
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
 use crate::patterns::{insert_version, set_recipe};
 use crate::{NewVersion, Result, Store, StoreError, Tx};
+
+/// What is fitted.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum RoundStage {
+    /// A toile.
+    #[default]
+    Toile,
+    /// Basted cloth.
+    Cloth,
+    /// The last fitting.
+    Final,
+}
+
+impl RoundStage {
+    /// Stable code.
+    pub const fn code(self) -> &'static str {
+        match self {
+            Self::Toile => "toile",
+            Self::Cloth => "cloth",
+            Self::Final => "final",
+        }
+    }
+
+    /// The stage of a code.
+    pub fn of(code: &str) -> Option<Self> {
+        [Self::Toile, Self::Cloth, Self::Final].into_iter().find(|stage| stage.code() == code)
+    }
+}
+
+/// A round as it is opened.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct NewRound {
+    /// The version on the body.
+    pub version_id: u64,
+    /// What is fitted.
+    pub stage: RoundStage,
+    /// What was worn under it and on the feet.
+    pub worn: String,
+}
 
 /// A fitting round.
 #[derive(Clone, Debug, PartialEq)]
@@ -17,6 +56,8 @@ pub struct RoundRow {
     pub order_id: u64,
     /// 1, 2, 3 …
     pub number: u32,
+    /// What is fitted.
+    pub stage: RoundStage,
     /// The version on the body.
     pub version_id: u64,
     /// Its number.
@@ -25,6 +66,12 @@ pub struct RoundRow {
     pub worn: String,
     /// Her words on comfort.
     pub comfort: String,
+    /// Postures she was asked for.
+    pub postures: Vec<Posture>,
+    /// Pins that went in, as counted.
+    pub pins_out: Option<u32>,
+    /// Pins that came back.
+    pub pins_back: Option<u32>,
     /// Who fitted.
     pub opened_by: String,
     /// When it was opened.
@@ -35,45 +82,17 @@ pub struct RoundRow {
     pub made_version: Option<u32>,
 }
 
-/// Something seen in a round.
-#[derive(Clone, Debug, PartialEq)]
-pub struct ObservationRow {
-    /// Number.
-    pub id: u64,
-    /// The round.
-    pub round_id: u64,
-    /// That round's number.
-    pub round: u32,
-    /// What was seen.
-    pub seen: Observation,
-    /// What was decided.
-    pub decision: Option<Decision>,
-    /// Revision of this row.
-    pub revision: u32,
-    /// What it became in later rounds, oldest first.
-    pub marks: Vec<MarkRow>,
-}
-
-/// What an observation had become in a later round.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub struct MarkRow {
-    /// The later round's number.
-    pub round: u32,
-    /// What it had become.
-    pub mark: Mark,
-}
-
-const fn mark_code(mark: Mark) -> &'static str {
-    match mark {
-        Mark::Gone => "gone",
-        Mark::Better => "better",
-        Mark::Same => "same",
-        Mark::Worse => "worse",
-    }
-}
-
-pub(crate) fn mark_from(code: &str) -> Option<Mark> {
-    [Mark::Gone, Mark::Better, Mark::Same, Mark::Worse].into_iter().find(|mark| mark_code(*mark) == code)
+/// What is noted beside the observations; what is left out stays as it is.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Aside {
+    /// Her words on comfort.
+    pub comfort: Option<String>,
+    /// Postures she was asked for.
+    pub postures: Option<Vec<Posture>>,
+    /// Pins that went in.
+    pub pins_out: Option<u32>,
+    /// Pins that came back.
+    pub pins_back: Option<u32>,
 }
 
 impl Store {
@@ -82,7 +101,7 @@ impl Store {
     /// # Errors
     ///
     /// [`StoreError::Refused`] while another round is open.
-    pub async fn open_round(&self, order: u64, version: u64, worn: &str, once: Once<'_>) -> Result<u64> {
+    pub async fn open_round(&self, order: u64, new: &NewRound, once: Once<'_>) -> Result<u64> {
         let mut tx = self.begin().await?;
         if let Some(id) = saved_before(&mut tx, once, "rounds").await? {
             return Ok(id);
@@ -99,20 +118,21 @@ impl Store {
         }
         let of_order = sqlx::query!(
             "SELECT v.id FROM pattern_versions v JOIN patterns p ON p.id = v.pattern_id WHERE v.id = ? AND p.order_id = ?",
-            version,
+            new.version_id,
             order
         )
         .fetch_optional(&mut *tx)
         .await?;
         if of_order.is_none() {
-            return Err(StoreError::NotFound { what: "pattern version", id: version });
+            return Err(StoreError::NotFound { what: "pattern version", id: new.version_id });
         }
         let added = sqlx::query!(
-            "INSERT INTO rounds (order_id, number, version_id, worn, opened_by) \
-             SELECT ?, COALESCE(MAX(number), 0) + 1, ?, ?, ? FROM rounds WHERE order_id = ?",
+            "INSERT INTO rounds (order_id, number, stage, version_id, worn, opened_by) \
+             SELECT ?, COALESCE(MAX(number), 0) + 1, ?, ?, ?, ? FROM rounds WHERE order_id = ?",
             order,
-            version,
-            worn,
+            new.stage.code(),
+            new.version_id,
+            new.worn,
             once.person,
             order
         )
@@ -145,7 +165,8 @@ impl Store {
 
     async fn rounds_where(&self, order: Option<u64>, id: Option<u64>) -> Result<Vec<RoundRow>> {
         let rows = sqlx::query!(
-            "SELECT r.id, r.order_id, r.number, r.version_id, v.version, r.worn, r.comfort, p.name AS opened_by, \
+            "SELECT r.id, r.order_id, r.number, r.stage, r.version_id, v.version, r.worn, r.comfort, p.name AS opened_by, \
+               CAST(r.postures AS CHAR) AS \"postures!: String\", r.pins_out, r.pins_back, \
                r.opened_at, r.closed_at, m.version AS \"made_version?: u32\" \
              FROM rounds r JOIN pattern_versions v ON v.id = r.version_id JOIN people p ON p.id = r.opened_by \
              LEFT JOIN pattern_versions m ON m.id = r.made_version_id \
@@ -157,122 +178,66 @@ impl Store {
         )
         .fetch_all(&self.pool)
         .await?;
-        Ok(rows
-            .into_iter()
-            .map(|r| RoundRow {
-                id: r.id,
-                order_id: r.order_id,
-                number: r.number,
-                version_id: r.version_id,
-                version: r.version,
-                worn: r.worn,
-                comfort: r.comfort,
-                opened_by: r.opened_by,
-                opened_at: r.opened_at.and_utc(),
-                closed_at: r.closed_at.map(|at| at.and_utc()),
-                made_version: r.made_version,
+        rows.into_iter()
+            .map(|r| {
+                Ok(RoundRow {
+                    id: r.id,
+                    stage: RoundStage::of(&r.stage).unwrap_or_default(),
+                    postures: read("postures", &r.postures)?,
+                    pins_out: r.pins_out,
+                    pins_back: r.pins_back,
+                    order_id: r.order_id,
+                    number: r.number,
+                    version_id: r.version_id,
+                    version: r.version,
+                    worn: r.worn,
+                    comfort: r.comfort,
+                    opened_by: r.opened_by,
+                    opened_at: r.opened_at.and_utc(),
+                    closed_at: r.closed_at.map(|at| at.and_utc()),
+                    made_version: r.made_version,
+                })
             })
-            .collect())
+            .collect()
     }
 
-    /// Keeps an observation.
+    /// Keeps what was said and counted beside the observations of an open round: her words on comfort, the postures
+    /// she was asked for, pins that went in and came back.
     ///
     /// # Errors
     ///
     /// [`StoreError::Refused`] in a closed round.
-    pub async fn observe(&self, round: u64, seen: &Observation, once: Once<'_>) -> Result<u64> {
+    pub async fn set_aside(&self, round: u64, aside: &Aside, once: Once<'_>) -> Result<()> {
         let mut tx = self.begin().await?;
-        if let Some(id) = saved_before(&mut tx, once, "observations").await? {
-            return Ok(id);
+        if saved_before(&mut tx, once, "rounds").await?.is_some() {
+            return Ok(());
         }
         lock_open_round(&mut tx, round).await?;
-        let seen = write("observation", seen)?;
-        let added = sqlx::query!(
-            "INSERT INTO observations (round_id, seen, made_by) VALUES (?, ?, ?)",
-            round,
-            seen,
-            once.person
-        )
-        .execute(&mut *tx)
-        .await?;
-        let id = added.last_insert_id();
-        note(&mut tx, once, "observed", "observations", id).await?;
-        tx.commit().await?;
-        Ok(id)
-    }
-
-    /// Decides an observation; `saw` is the revision the decision was based on.
-    ///
-    /// # Errors
-    ///
-    /// [`StoreError::Stale`], or [`StoreError::Refused`] in a closed round.
-    pub async fn decide(&self, observation: u64, decision: &Decision, saw: u32, by: u64) -> Result<()> {
-        let mut tx = self.begin().await?;
-        let row =
-            sqlx::query!("SELECT round_id, revision FROM observations WHERE id = ? FOR UPDATE", observation)
-                .fetch_optional(&mut *tx)
-                .await?
-                .ok_or(StoreError::NotFound { what: "observation", id: observation })?;
-        lock_open_round(&mut tx, row.round_id).await?;
-        if row.revision != saw {
-            return Err(StoreError::Stale { what: "observation", now: row.revision, saw });
-        }
-        let decision = write("decision", decision)?;
+        let postures = aside.postures.as_ref().map(|postures| write("postures", postures)).transpose()?;
         sqlx::query!(
-            "UPDATE observations SET decision = ?, revision = revision + 1 WHERE id = ?",
-            decision,
-            observation
-        )
-        .execute(&mut *tx)
-        .await?;
-        note(&mut tx, Once::by(by), "decided", "observations", observation).await?;
-        Ok(tx.commit().await?)
-    }
-
-    /// Marks what an earlier observation has become in an open round.
-    ///
-    /// # Errors
-    ///
-    /// [`StoreError::Refused`] in a closed round or for an observation of the round itself.
-    pub async fn mark(&self, round: u64, observation: u64, mark: Mark, by: u64) -> Result<()> {
-        let mut tx = self.begin().await?;
-        lock_open_round(&mut tx, round).await?;
-        let earlier = sqlx::query!(
-            "SELECT b.id FROM observations b JOIN rounds e ON e.id = b.round_id \
-             JOIN rounds r ON r.order_id = e.order_id AND r.number > e.number WHERE b.id = ? AND r.id = ?",
-            observation,
+            "UPDATE rounds SET comfort = COALESCE(?, comfort), postures = COALESCE(?, postures), \
+             pins_out = COALESCE(?, pins_out), pins_back = COALESCE(?, pins_back) WHERE id = ?",
+            aside.comfort,
+            postures,
+            aside.pins_out,
+            aside.pins_back,
             round
         )
-        .fetch_optional(&mut *tx)
-        .await?;
-        if earlier.is_none() {
-            return Err(StoreError::Refused(
-                "only what was seen in an earlier round of this garment can be marked",
-            ));
-        }
-        sqlx::query!(
-            "REPLACE INTO marks (observation_id, round_id, mark) VALUES (?, ?, ?)",
-            observation,
-            round,
-            mark_code(mark)
-        )
         .execute(&mut *tx)
         .await?;
-        note(&mut tx, Once::by(by), "marked", "observations", observation).await?;
+        note(&mut tx, once, "noted", "rounds", round).await?;
         Ok(tx.commit().await?)
     }
 
-    /// Keeps her words on comfort.
+    /// How often a round was changed: grows with every write.
     ///
     /// # Errors
     ///
-    /// [`StoreError::Refused`] in a closed round.
-    pub async fn set_comfort(&self, round: u64, words: &str, by: u64) -> Result<()> {
-        let mut tx = self.begin().await?;
-        lock_open_round(&mut tx, round).await?;
-        sqlx::query!("UPDATE rounds SET comfort = ? WHERE id = ?", words, round).execute(&mut *tx).await?;
-        note(&mut tx, Once::by(by), "comfort noted", "rounds", round).await?;
-        Ok(tx.commit().await?)
+    /// [`StoreError::NotFound`].
+    pub async fn round_changes(&self, round: u64) -> Result<u32> {
+        let row =
+            sqlx::query!("SELECT changes FROM rounds WHERE id = ?", round).fetch_optional(&self.pool).await?;
+        row.map(|row| row.changes).ok_or(StoreError::NotFound { what: "round", id: round })
     }
 
     /// Closes a round. Where it decided alterations, `made` is the version they make: the pattern's new
@@ -302,7 +267,7 @@ impl Store {
             None => None,
         };
         sqlx::query!(
-            "UPDATE rounds SET closed_at = UTC_TIMESTAMP(3), made_version_id = ? WHERE id = ?",
+            "UPDATE rounds SET closed_at = UTC_TIMESTAMP(3), made_version_id = ?, changes = changes + 1 WHERE id = ?",
             version,
             round
         )
@@ -311,54 +276,17 @@ impl Store {
         note(&mut tx, once, "closed", "rounds", round).await?;
         Ok(tx.commit().await?)
     }
-
-    /// Everything seen on an order, oldest first, with what it became.
-    ///
-    /// # Errors
-    ///
-    /// [`StoreError::Database`].
-    pub async fn observations(&self, order: u64) -> Result<Vec<ObservationRow>> {
-        let marks = sqlx::query!(
-            "SELECT m.observation_id, m.mark, r.number FROM marks m JOIN rounds r ON r.id = m.round_id \
-             WHERE r.order_id = ? ORDER BY r.number",
-            order
-        )
-        .fetch_all(&self.pool)
-        .await?;
-        let rows = sqlx::query!(
-            "SELECT b.id, b.round_id, r.number, CAST(b.seen AS CHAR) AS \"seen!: String\", \
-             CAST(b.decision AS CHAR) AS \"decision?: String\", b.revision \
-             FROM observations b JOIN rounds r ON r.id = b.round_id WHERE r.order_id = ? ORDER BY b.id",
-            order
-        )
-        .fetch_all(&self.pool)
-        .await?;
-        rows.into_iter()
-            .map(|r| {
-                let own = marks.iter().filter(|m| m.observation_id == r.id);
-                let mark = |m: &str, round| mark_from(m).map(|mark| MarkRow { round, mark });
-                Ok(ObservationRow {
-                    id: r.id,
-                    round_id: r.round_id,
-                    round: r.number,
-                    seen: read("observation", &r.seen)?,
-                    decision: r.decision.as_deref().map(|d| read("decision", d)).transpose()?,
-                    revision: r.revision,
-                    marks: own.filter_map(|m| mark(&m.mark, m.number)).collect(),
-                })
-            })
-            .collect()
-    }
 }
 
-/// Locks a round that is still open.
-async fn lock_open_round(tx: &mut Tx, id: u64) -> Result<()> {
+/// Locks a round that is still open, and counts the change that follows.
+pub(crate) async fn lock_open_round(tx: &mut Tx, id: u64) -> Result<()> {
     let row = sqlx::query!("SELECT closed_at FROM rounds WHERE id = ? FOR UPDATE", id)
         .fetch_optional(&mut **tx)
         .await?
         .ok_or(StoreError::NotFound { what: "round", id })?;
-    match row.closed_at {
-        None => Ok(()),
-        Some(_) => Err(StoreError::Refused("this round is closed: open the next one")),
+    if row.closed_at.is_some() {
+        return Err(StoreError::Refused("this round is closed: open the next one"));
     }
+    sqlx::query!("UPDATE rounds SET changes = changes + 1 WHERE id = ?", id).execute(&mut **tx).await?;
+    Ok(())
 }

@@ -152,18 +152,25 @@ impl Away {
 /// How the house works.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(default)]
 pub struct HouseCalendar {
     /// Working days between the steps.
+    #[cfg_attr(feature = "schema", schema(required = true))]
     pub gaps: Gaps,
     /// Which days of the week it is open, Monday first.
+    #[cfg_attr(feature = "schema", schema(required = true))]
     pub open: [bool; 7],
     /// Closed days.
+    #[cfg_attr(feature = "schema", schema(required = true))]
     pub closed: Vec<Away>,
     /// How many clients a day holds.
+    #[cfg_attr(feature = "schema", schema(required = true))]
     pub a_day: u32,
     /// How old readings may be when the toile is cut, in days.
+    #[cfg_attr(feature = "schema", schema(required = true))]
     pub reading_days: u32,
     /// How many days before a visit its reminder is written.
+    #[cfg_attr(feature = "schema", schema(required = true))]
     pub remind_days: u32,
 }
 

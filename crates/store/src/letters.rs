@@ -1,0 +1,135 @@
+//! Letters: reminders as they were written, and whether they went out. The simulated outbox that ships with the
+//! application is this table.
+
+use chrono::{DateTime, NaiveDate, Utc};
+
+use crate::{Result, Store};
+
+/// A reminder as it is written.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct NewLetter {
+    /// The visit it reminds of.
+    pub visit_id: u64,
+    /// On which date it was when it was written: a visit that moves gets another letter.
+    pub on_day: NaiveDate,
+    /// Her name.
+    pub to_name: String,
+    /// Her address; empty where none is known.
+    pub to_address: String,
+    /// The subject.
+    pub subject: String,
+    /// The letter.
+    pub body: String,
+}
+
+/// A letter.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct LetterRow {
+    /// Number.
+    pub id: u64,
+    /// The letter itself.
+    pub letter: NewLetter,
+    /// When it was written.
+    pub written_at: DateTime<Utc>,
+    /// When it went out.
+    pub sent_at: Option<DateTime<Utc>>,
+    /// Why it did not, as far as that is known.
+    pub failed: String,
+}
+
+impl Store {
+    /// Writes letters; of one visit and date only one, whoever writes it. Says how many were new.
+    ///
+    /// # Errors
+    ///
+    /// [`crate::StoreError::Database`].
+    pub async fn write_letters(&self, letters: &[NewLetter]) -> Result<u64> {
+        let mut tx = self.begin().await?;
+        let mut new = 0;
+        for letter in letters {
+            let added = sqlx::query!(
+                "INSERT IGNORE INTO letters (visit_id, on_day, to_name, to_address, subject, body) VALUES (?, ?, ?, ?, ?, ?)",
+                letter.visit_id,
+                letter.on_day,
+                letter.to_name,
+                letter.to_address,
+                letter.subject,
+                letter.body
+            )
+            .execute(&mut *tx)
+            .await?;
+            new += added.rows_affected();
+        }
+        tx.commit().await?;
+        Ok(new)
+    }
+
+    /// The newest letters, at most so many.
+    ///
+    /// # Errors
+    ///
+    /// [`crate::StoreError::Database`].
+    pub async fn letters(&self, most: u32) -> Result<Vec<LetterRow>> {
+        let rows = sqlx::query!(
+            "SELECT id, visit_id, on_day, to_name, to_address, subject, body, written_at, sent_at, failed \
+             FROM letters ORDER BY id DESC LIMIT ?",
+            most
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let row = rows.into_iter().map(|r| LetterRow {
+            id: r.id,
+            letter: NewLetter {
+                visit_id: r.visit_id,
+                on_day: r.on_day,
+                to_name: r.to_name,
+                to_address: r.to_address,
+                subject: r.subject,
+                body: r.body,
+            },
+            written_at: r.written_at.and_utc(),
+            sent_at: r.sent_at.map(|at| at.and_utc()),
+            failed: r.failed,
+        });
+        Ok(row.collect())
+    }
+
+    /// Takes the oldest letter that has an address and has not gone out, for sending: no other server gets it
+    /// meanwhile. `failed` letters are tried again.
+    ///
+    /// # Errors
+    ///
+    /// [`crate::StoreError::Database`].
+    pub async fn letter_to_send(&self) -> Result<Option<u64>> {
+        let mut tx = self.begin().await?;
+        let row = sqlx::query!(
+            "SELECT id FROM letters WHERE sent_at IS NULL AND to_address <> '' AND failed = '' \
+             ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED"
+        )
+        .fetch_optional(&mut *tx)
+        .await?;
+        let Some(row) = row else { return Ok(None) };
+        sqlx::query!("UPDATE letters SET failed = 'on its way' WHERE id = ?", row.id)
+            .execute(&mut *tx)
+            .await?;
+        tx.commit().await?;
+        Ok(Some(row.id))
+    }
+
+    /// Notes that a letter went out, or why it did not.
+    ///
+    /// # Errors
+    ///
+    /// [`crate::StoreError::Database`].
+    pub async fn letter_went(&self, id: u64, failed: Option<&str>) -> Result<()> {
+        sqlx::query!(
+            "UPDATE letters SET sent_at = IF(? IS NULL, UTC_TIMESTAMP(3), NULL), failed = COALESCE(?, '') WHERE id = ?",
+            failed,
+            failed,
+            id
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
+    }
+}

@@ -1,0 +1,225 @@
+//! What is seen in fitting rounds, what is decided about it, and what it becomes.
+
+use chrono::{DateTime, NaiveDateTime, Utc};
+use yardwand_core::fitting::{Decision, Mark, Observation};
+
+use crate::audit::{Once, note, saved_before};
+use crate::error::{read, write};
+use crate::rounds::lock_open_round;
+use crate::{Result, Store, StoreError};
+
+/// Something seen in a round.
+#[derive(Clone, Debug, PartialEq)]
+pub struct ObservationRow {
+    /// Number.
+    pub id: u64,
+    /// The round.
+    pub round_id: u64,
+    /// That round's number.
+    pub round: u32,
+    /// What was seen.
+    pub seen: Observation,
+    /// What was decided.
+    pub decision: Option<Decision>,
+    /// When it was seen: the fitter's own time.
+    pub seen_at: DateTime<Utc>,
+    /// Who saw it.
+    pub seen_by: String,
+    /// Revision of this row.
+    pub revision: u32,
+    /// What it became in later rounds, oldest first.
+    pub marks: Vec<MarkRow>,
+}
+
+/// What an observation had become in a later round.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct MarkRow {
+    /// The later round's number.
+    pub round: u32,
+    /// What it had become.
+    pub mark: Mark,
+    /// What is still left in one half, in millimetres, where it was measured; negative where it turned over.
+    pub per_half: Option<f64>,
+}
+
+impl Store {
+    /// Keeps an observation.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Refused`] in a closed round.
+    pub async fn observe(
+        &self,
+        round: u64,
+        seen: &Observation,
+        seen_at: DateTime<Utc>,
+        once: Once<'_>,
+    ) -> Result<u64> {
+        let mut tx = self.begin().await?;
+        if let Some(id) = saved_before(&mut tx, once, "observations").await? {
+            return Ok(id);
+        }
+        lock_open_round(&mut tx, round).await?;
+        let seen = write("observation", seen)?;
+        let added = sqlx::query!(
+            "INSERT INTO observations (round_id, seen, seen_at, made_by) VALUES (?, ?, ?, ?)",
+            round,
+            seen,
+            seen_at.naive_utc(),
+            once.person
+        )
+        .execute(&mut *tx)
+        .await?;
+        let id = added.last_insert_id();
+        note(&mut tx, once, "observed", "observations", id).await?;
+        tx.commit().await?;
+        Ok(id)
+    }
+
+    /// Decides an observation; `saw` is the revision the decision was based on.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Stale`], or [`StoreError::Refused`] in a closed round.
+    pub async fn decide(
+        &self,
+        observation: u64,
+        decision: &Decision,
+        saw: u32,
+        once: Once<'_>,
+    ) -> Result<()> {
+        let mut tx = self.begin().await?;
+        if saved_before(&mut tx, once, "observations").await?.is_some() {
+            return Ok(());
+        }
+        let row =
+            sqlx::query!("SELECT round_id, revision FROM observations WHERE id = ? FOR UPDATE", observation)
+                .fetch_optional(&mut *tx)
+                .await?
+                .ok_or(StoreError::NotFound { what: "observation", id: observation })?;
+        lock_open_round(&mut tx, row.round_id).await?;
+        if row.revision != saw {
+            return Err(StoreError::Stale { what: "observation", now: row.revision, saw });
+        }
+        let decision = write("decision", decision)?;
+        sqlx::query!(
+            "UPDATE observations SET decision = ?, revision = revision + 1 WHERE id = ?",
+            decision,
+            observation
+        )
+        .execute(&mut *tx)
+        .await?;
+        note(&mut tx, once, "decided", "observations", observation).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// Marks what an earlier observation has become in an open round.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Refused`] in a closed round or for an observation of the round itself.
+    pub async fn mark(
+        &self,
+        round: u64,
+        observation: u64,
+        mark: Mark,
+        per_half: Option<f64>,
+        once: Once<'_>,
+    ) -> Result<()> {
+        let mut tx = self.begin().await?;
+        if saved_before(&mut tx, once, "observations").await?.is_some() {
+            return Ok(());
+        }
+        lock_open_round(&mut tx, round).await?;
+        let earlier = sqlx::query!(
+            "SELECT b.id FROM observations b JOIN rounds e ON e.id = b.round_id \
+             JOIN rounds r ON r.order_id = e.order_id AND r.number > e.number WHERE b.id = ? AND r.id = ?",
+            observation,
+            round
+        )
+        .fetch_optional(&mut *tx)
+        .await?;
+        if earlier.is_none() {
+            return Err(StoreError::Refused(
+                "only what was seen in an earlier round of this garment can be marked",
+            ));
+        }
+        sqlx::query!(
+            "REPLACE INTO marks (observation_id, round_id, mark, per_half) VALUES (?, ?, ?, ?)",
+            observation,
+            round,
+            mark.code(),
+            per_half
+        )
+        .execute(&mut *tx)
+        .await?;
+        note(&mut tx, once, "marked", "observations", observation).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// Takes an observation of an open round out again, if its revision is still `saw`.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Stale`], or [`StoreError::Refused`] in a closed round.
+    pub async fn take_back(&self, observation: u64, saw: u32, once: Once<'_>) -> Result<()> {
+        let mut tx = self.begin().await?;
+        let row =
+            sqlx::query!("SELECT round_id, revision FROM observations WHERE id = ? FOR UPDATE", observation)
+                .fetch_optional(&mut *tx)
+                .await?
+                .ok_or(StoreError::NotFound { what: "observation", id: observation })?;
+        lock_open_round(&mut tx, row.round_id).await?;
+        if row.revision != saw {
+            return Err(StoreError::Stale { what: "observation", now: row.revision, saw });
+        }
+        sqlx::query!("DELETE FROM observations WHERE id = ?", observation).execute(&mut *tx).await?;
+        note(&mut tx, once, "taken back", "observations", observation).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// Everything seen on an order, oldest first, with what it became.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn observations(&self, order: u64) -> Result<Vec<ObservationRow>> {
+        let marks = sqlx::query!(
+            "SELECT m.observation_id, m.mark, CAST(m.per_half AS DOUBLE) AS \"per_half?: f64\", r.number FROM marks m JOIN rounds r ON r.id = m.round_id \
+             WHERE r.order_id = ? ORDER BY r.number",
+            order
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let rows = sqlx::query!(
+            "SELECT b.id, b.round_id, r.number, CAST(b.seen AS CHAR) AS \"seen!: String\", \
+             CAST(b.decision AS CHAR) AS \"decision?: String\", b.revision, \
+             COALESCE(b.seen_at, b.made_at) AS \"seen_at!: NaiveDateTime\", p.name AS seen_by \
+             FROM observations b JOIN rounds r ON r.id = b.round_id JOIN people p ON p.id = b.made_by WHERE r.order_id = ? ORDER BY b.id",
+            order
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        rows.into_iter()
+            .map(|r| {
+                let own = marks.iter().filter(|m| m.observation_id == r.id);
+
+                Ok(ObservationRow {
+                    id: r.id,
+                    round_id: r.round_id,
+                    round: r.number,
+                    seen: read("observation", &r.seen)?,
+                    decision: r.decision.as_deref().map(|d| read("decision", d)).transpose()?,
+                    seen_at: r.seen_at.and_utc(),
+                    seen_by: r.seen_by,
+                    revision: r.revision,
+                    marks: own
+                        .filter_map(|m| {
+                            Some(MarkRow { round: m.number, mark: Mark::of(&m.mark)?, per_half: m.per_half })
+                        })
+                        .collect(),
+                })
+            })
+            .collect()
+    }
+}
