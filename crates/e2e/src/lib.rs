@@ -128,7 +128,7 @@ impl Browser {
         let listener = TcpListener::bind("127.0.0.1:0").await?;
         let base = format!("http://{}", listener.local_addr()?);
         let (stop, stopped) = oneshot::channel::<()>();
-        let state = AppState { store, secure_cookies: false, live: Live::default() };
+        let state = AppState { store, secure_cookies: false, live: Live::default(), post: Post::default() };
         tokio::spawn(async move {
             let stop = async {
                 let _ = stopped.await;

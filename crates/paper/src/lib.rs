@@ -1,8 +1,9 @@
-//! Patterns and readings on paper and in files: true-size SVG, PDF, CSV, JSON.
+//! Patterns and readings on paper and in files: true-size SVG, PDF, CSV, JSON, iCalendar.
 //!
 //! Values in, bytes out: no files, no clock. Everything is true to size and labelled. Coordinates are
 //! millimetres until the very last step; a PDF is written in points of 1/72 in.
 
+mod dates;
 mod ink;
 mod label;
 mod layout;
@@ -12,6 +13,7 @@ mod svg;
 pub mod tables;
 mod worksheet;
 
+pub use dates::{BusyDays, DayEntry, busy_days, calendar_file};
 pub use ink::{Paper, PaperError};
 pub use label::Label;
 pub use layout::{Laid, lay_out};

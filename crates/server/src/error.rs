@@ -52,8 +52,8 @@ pub(crate) enum ApiError {
     #[error("{0}")]
     Unreadable(String),
     /// The request is too large.
-    #[error("this is larger than 1 MB: send less at a time")]
-    TooLarge,
+    #[error("{0}")]
+    TooLarge(&'static str),
     /// A field is wrong.
     #[error("{says}")]
     Field {
@@ -81,6 +81,13 @@ pub(crate) enum ApiError {
 }
 
 impl ApiError {
+    /// A document above [`crate::BODY_LIMIT`].
+    pub(crate) const LARGE: Self = Self::TooLarge("this is larger than 1 MB: send less at a time");
+    /// A photograph above [`crate::PHOTO_LIMIT`].
+    pub(crate) const LARGE_PHOTOGRAPH: Self = Self::TooLarge(
+        "this photograph is larger than 20 MB: take it at a lower resolution or send a smaller copy; nothing else is lost",
+    );
+
     /// A field that is wrong.
     pub(crate) fn field(pointer: &str, says: impl Into<String>) -> Self {
         Self::Field { pointer: pointer.to_owned(), says: says.into(), at: None }
@@ -114,7 +121,7 @@ impl ApiError {
                 (S::NOT_FOUND, "not-found", "Not found")
             }
             Self::Unreadable(_) => (S::BAD_REQUEST, "unreadable", "Cannot be read"),
-            Self::TooLarge => (S::PAYLOAD_TOO_LARGE, "too-large", "Too large"),
+            Self::TooLarge(_) => (S::PAYLOAD_TOO_LARGE, "too-large", "Too large"),
             Self::Field { .. } => (S::UNPROCESSABLE_ENTITY, "field", "A field is wrong"),
             Self::Stale { .. } | Self::Store(StoreError::Stale { .. }) => {
                 (S::CONFLICT, "stale", "Changed meanwhile")

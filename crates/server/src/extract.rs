@@ -22,7 +22,7 @@ impl<T: DeserializeOwned> FromRequest<AppState> for Doc<T> {
         read.map(|axum::Json(doc)| Self(doc)).map_err(|rejection| match rejection {
             JsonRejection::BytesRejection(BytesRejection::FailedToBufferBody(
                 FailedToBufferBody::LengthLimitError(_),
-            )) => ApiError::TooLarge,
+            )) => ApiError::LARGE,
             other => ApiError::Unreadable(other.body_text()),
         })
     }

@@ -13,6 +13,8 @@ mod extract;
 mod figures;
 mod limit;
 mod live;
+mod picture;
+mod post;
 mod routes;
 mod sheets;
 mod tape;
@@ -35,10 +37,13 @@ pub use auth::hash_password;
 pub use command::{Craft, CraftError, list_alterations, run_craft};
 pub use demo::{DEMO_EMAIL, DEMO_PASSWORD, seed_demo};
 pub use live::Live;
+pub use post::{Post, keep_posting};
 pub use tape::StandInTape;
 
 /// The largest body a request may have, in bytes.
 pub const BODY_LIMIT: usize = 1 << 20;
+/// The largest photograph that is taken in, in bytes.
+pub const PHOTO_LIMIT: usize = 20 << 20;
 
 /// What every handler may use.
 #[derive(Clone, Debug)]
@@ -49,6 +54,8 @@ pub struct AppState {
     pub secure_cookies: bool,
     /// Ends the event streams when the server stops.
     pub live: Live,
+    /// How letters go out.
+    pub post: Post,
 }
 
 #[derive(OpenApi)]

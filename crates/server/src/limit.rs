@@ -6,8 +6,8 @@ use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
 use http_body_util::BodyExt;
 
-use crate::BODY_LIMIT;
 use crate::error::ApiError;
+use crate::{BODY_LIMIT, PHOTO_LIMIT};
 
 /// What is read and thrown away before the line is cut, in bytes.
 const PATIENCE: usize = 64 << 20;
@@ -16,8 +16,12 @@ const PATIENCE: usize = 64 << 20;
 /// broken line instead of the sentence.
 pub(crate) async fn turn_down(request: Request, next: Next) -> Response {
     let length = request.headers().get(header::CONTENT_LENGTH).and_then(|value| value.to_str().ok());
-    let too_large =
-        length.and_then(|text| text.parse::<usize>().ok()).is_some_and(|bytes| bytes > BODY_LIMIT);
+    let (limit, problem) = if request.uri().path().ends_with("/photographs") {
+        (PHOTO_LIMIT, ApiError::LARGE_PHOTOGRAPH)
+    } else {
+        (BODY_LIMIT, ApiError::LARGE)
+    };
+    let too_large = length.and_then(|text| text.parse::<usize>().ok()).is_some_and(|bytes| bytes > limit);
     if !too_large {
         return next.run(request).await;
     }
@@ -29,5 +33,5 @@ pub(crate) async fn turn_down(request: Request, next: Next) -> Response {
             break;
         }
     }
-    ApiError::TooLarge.into_response()
+    problem.into_response()
 }

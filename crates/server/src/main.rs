@@ -127,7 +127,12 @@ async fn run(command: Command) -> Done {
             }
             let listener = TcpListener::bind(&listen).await?;
             println!("Yardwand is at http://{}", listener.local_addr()?);
-            serve(listener, AppState { store, secure_cookies, live: Live::default() }, stopped()).await?;
+            serve(
+                listener,
+                AppState { store, secure_cookies, live: Live::default(), post: Post::default() },
+                stopped(),
+            )
+            .await?;
         }
         Command::Migrate { database } => Store::connect(&database).await?.migrate().await?,
         Command::UserAdd { database, name, email, role } => {

@@ -36,7 +36,12 @@ impl House {
                 seed_demo(&store).await.unwrap();
                 let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
                 tell.send(listener.local_addr().unwrap()).unwrap();
-                let state = AppState { store, secure_cookies: false, live: yardwand_server::Live::default() };
+                let state = AppState {
+                    store,
+                    secure_cookies: false,
+                    live: yardwand_server::Live::default(),
+                    post: yardwand_server::Post::default(),
+                };
                 let stop = async {
                     let _ = stopped.await;
                 };
