@@ -17,7 +17,7 @@ use thirtyfour::prelude::*;
 use tokio::net::TcpListener;
 use tokio::sync::oneshot;
 use yardwand_devdb::TestDb;
-use yardwand_server::{AppState, DEMO_EMAIL, DEMO_PASSWORD, Live, seed_demo, serve};
+use yardwand_server::{AppState, DEMO_EMAIL, DEMO_PASSWORD, Live, Post, seed_demo, serve};
 use yardwand_store::Store;
 
 /// How long a person would wait for something to appear.

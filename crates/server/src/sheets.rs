@@ -1,5 +1,6 @@
 //! Worksheets of the drafting table, of a plan and of a recipe: what the core found, laid out for paper.
 
+use crate::routes::{ClientStory, GarmentStory};
 use kurbo::{Affine, BezPath, Rect, Shape};
 use yardwand_core::Style;
 use yardwand_core::alter::{
@@ -315,4 +316,80 @@ fn figures_table(block: &Pattern, made: &Made, style: Style) -> Item {
         columns: columns(&[("figure", 0.4), ("block", 0.2), ("now", 0.2), ("change, exact", 0.2)]),
         rows: rows.collect(),
     }
+}
+
+/// The story of a garment, round by round, as the workroom reads it.
+pub(crate) fn story_sheet(story: &GarmentStory, style: Style, paper: Paper) -> Result<Vec<u8>, PaperError> {
+    let order = &story.order;
+    let wanted = order.wanted_on.map(|day| format!(", wanted for {}", day.format("%-d %B %Y")));
+    let mut sheet = Worksheet {
+        title: format!("{}: {}", order.client, order.garment),
+        under: format!("Ordered {}{}.", story.ordered_at.format("%-d %B %Y"), wanted.unwrap_or_default()),
+        items: Vec::new(),
+    };
+    for round in &story.rounds {
+        let heading =
+            format!("Round {} on version {}, {}", round.number, round.version, round.on.format("%-d %B %Y"));
+        sheet = sheet.and(Item::Heading(heading));
+        let worn = if round.worn.is_empty() { String::new() } else { format!(" Worn: {}", round.worn) };
+        sheet = sheet.and(Item::Words(format!("Fitted by {}.{worn}", round.by)));
+        for became in &round.became {
+            sheet = sheet.and(Item::Words(format!("{}: {}.", became.said, became.mark.code())));
+            if let Some(warning) = &became.warning {
+                sheet = sheet.and(Item::Words(format!("Note: {warning}")));
+            }
+        }
+        let rows = round.story_rows();
+        if !rows.is_empty() {
+            sheet = sheet.and(Item::Table {
+                columns: columns(&[("seen", 0.34), ("pinned, per half", 0.16), ("decided", 0.5)]),
+                rows,
+            });
+        }
+        for line in round.line_words() {
+            sheet = sheet.and(Item::Words(line));
+        }
+        if !round.comfort.is_empty() {
+            sheet = sheet.and(Item::Words(format!("She said: \u{201c}{}\u{201d}", round.comfort)));
+        }
+        if let Some(version) = round.made_version {
+            let changed: Vec<String> = round
+                .changed
+                .iter()
+                .map(|row| format!("{} {}", row.name, signed(style, row.change.mm)))
+                .collect();
+            let changed =
+                if changed.is_empty() { String::new() } else { format!(": {}", changed.join(", ")) };
+            sheet = sheet.and(Item::Words(format!("It made version {version}{changed}.")));
+        }
+        let left = style.with_unit(round.pinned);
+        sheet = sheet
+            .and(Item::Words(format!("Still open after it: {}. Pinned in all: {left} a half.", round.open)));
+    }
+    if let Some(at) = order.finished_at {
+        sheet = sheet.and(Item::Heading(format!("Handed over {}", at.format("%-d %B %Y"))));
+    }
+    worksheet(&sheet, paper)
+}
+
+fn signed(style: Style, mm: f64) -> String {
+    let sign = if mm > 0.0 { "+" } else { "" };
+    format!("{sign}{}", style.with_unit(mm))
+}
+
+/// The story as a client reads it.
+pub(crate) fn client_story_sheet(story: &ClientStory, paper: Paper) -> Result<Vec<u8>, PaperError> {
+    let mut sheet = Worksheet {
+        title: story.garment.clone(),
+        under: format!("Made for {} by {}.", story.client, story.house),
+        items: Vec::new(),
+    };
+    for chapter in &story.chapters {
+        let heading = format!("{}, {}", chapter.title, chapter.on.format("%-d %B %Y"));
+        sheet = sheet.and(Item::Heading(heading));
+        for line in &chapter.lines {
+            sheet = sheet.and(Item::Words(line.clone()));
+        }
+    }
+    worksheet(&sheet, paper)
 }

@@ -28,6 +28,8 @@ pub(crate) struct OrderView {
     pub(crate) client: String,
     pub(crate) garment: String,
     pub(crate) wanted_on: Option<NaiveDate>,
+    /// How many toiles are thought of.
+    pub(crate) toiles: u32,
     pub(crate) finished_at: Option<DateTime<Utc>>,
     pub(crate) revision: u32,
     pub(crate) standing: Standing,
@@ -57,6 +59,7 @@ impl From<OrderFacts> for OrderView {
             client: row.order.client,
             garment: row.order.garment,
             wanted_on: row.order.wanted_on,
+            toiles: row.order.toiles,
             finished_at: row.order.finished_at,
             revision: row.order.revision,
             standing: standing(&facts),

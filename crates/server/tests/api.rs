@@ -365,9 +365,9 @@ fn a_round_s_decisions_become_the_next_version() {
     let view = owner.get(&format!("/api/rounds/{round}")).body;
     assert_eq!(view["earlier"].as_array().unwrap().len(), 2, "both observations of round 1 are asked about");
     let seen = &view["observations"][0];
-    assert_eq!(seen["per_half"]["text"], "1/4");
+    assert_eq!(seen["pins"]["per_half"]["text"], "1/4");
     let decision = json!({ "revision": seen["revision"], "decision": {
-        "what": "alter", "alteration": "full_bust", "amounts": { "amount": seen["per_half"]["mm"] } } });
+        "what": "alter", "alteration": "full_bust", "amounts": { "amount": seen["pins"]["per_half"]["mm"] } } });
     assert_eq!(owner.put(&format!("/api/observations/{}/decision", seen["id"]), &decision).status, 204);
     assert_eq!(owner.post(&close, &json!({})).status, 204);
     let after = owner.garment_of("Clara");

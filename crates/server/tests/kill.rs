@@ -73,8 +73,12 @@ fn a_reading_a_recipe_step_and_an_observation_survive() {
 
     let (server, owner) = serve(&db.url());
     let round = owner.get(&format!("/api/rounds/{round}")).body;
-    let notes: Vec<&str> =
-        round["observations"].as_array().unwrap().iter().map(|o| o["note"].as_str().unwrap()).collect();
+    let notes: Vec<&str> = round["observations"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|o| o["seen"]["note"].as_str().unwrap())
+        .collect();
     assert!(notes.contains(&"after the lights went out"), "{notes:?}");
     kill(server);
 }

@@ -1,5 +1,6 @@
 //! The rules of keeping, on a real MariaDB.
 
+use chrono::Utc;
 use yardwand_core::alter::Recipe;
 use yardwand_core::body::{Body, measurement_set};
 use yardwand_core::compare::{BlockSize, BlockSource, PlanChanges};
@@ -9,8 +10,8 @@ use yardwand_core::pattern::{Figure, Figures};
 use yardwand_core::{Length, Style, Unit};
 use yardwand_devdb::TestDb;
 use yardwand_store::{
-    House, How, Kept, Measuring, NewBlock, NewClient, NewOrder, NewReading, NewSession, NewVersion, Once,
-    OrderPlan, Role, Shelf, Store, StoreError,
+    House, How, Kept, Measuring, NewBlock, NewClient, NewOrder, NewReading, NewRound, NewSession, NewVersion,
+    Once, OrderPlan, Role, RoundStage, Shelf, Store, StoreError,
 };
 
 async fn store() -> (Store, TestDb, u64) {
@@ -86,6 +87,8 @@ async fn the_house_is_changed_by_revision_too() {
         style: Style::TENTHS,
         ease_set: "close".into(),
         measuring: Measuring::default(),
+        calendar: Default::default(),
+        shows_stories: false,
         revision: 0,
     };
     store.change_house(&house, person).await.unwrap();
@@ -182,8 +185,13 @@ async fn versions_and_rounds_are_numbered_and_a_closed_round_takes_nothing() {
     let (store, _db, person) = store().await;
     let once = Once::by(person);
     let client_id = store.add_client(&client("Numbered"), once).await.unwrap();
-    let order =
-        NewOrder { client_id, garment: "Dress".into(), set_code: "bodice_direct".into(), wanted_on: None };
+    let order = NewOrder {
+        client_id,
+        garment: "Dress".into(),
+        set_code: "bodice_direct".into(),
+        wanted_on: None,
+        toiles: 2,
+    };
     let order = store.add_order(&order, once).await.unwrap();
     let block_id = store.add_block(&block(), once).await.unwrap();
     let geometry = block().sizes[0].pattern().unwrap().clone();
@@ -199,18 +207,33 @@ async fn versions_and_rounds_are_numbered_and_a_closed_round_takes_nothing() {
     assert_eq!(store.version(second).await.unwrap().version, 2);
     assert_eq!(store.version(second).await.unwrap().pattern, geometry);
 
-    let round = store.open_round(order, second, "flat shoes", once).await.unwrap();
+    let round = store
+        .open_round(
+            order,
+            &NewRound { version_id: second, stage: RoundStage::Toile, worn: "flat shoes".into() },
+            once,
+        )
+        .await
+        .unwrap();
     assert!(
-        matches!(store.open_round(order, second, "", once).await, Err(StoreError::Refused(_))),
+        matches!(
+            store
+                .open_round(
+                    order,
+                    &NewRound { version_id: second, stage: RoundStage::Toile, worn: "".into() },
+                    once
+                )
+                .await,
+            Err(StoreError::Refused(_))
+        ),
         "one at a time"
     );
-    let seen =
-        Observation { place: "bust".into(), kind: ObservationKind::Fold, note: String::new(), pinned: None };
-    let observed = store.observe(round, &seen, once).await.unwrap();
+    let seen = Observation::of(ObservationKind::Fold, "bust");
+    let observed = store.observe(round, &seen, Utc::now(), once).await.unwrap();
     let facts = store.order(order).await.unwrap().facts;
     assert_eq!((facts.round, facts.round_version, facts.undecided, facts.round_open), (1, 2, 1, true));
-    store.decide(observed, &Decision::Watch, 1, person).await.unwrap();
-    let late = store.decide(observed, &Decision::Watch, 1, person).await.unwrap_err();
+    store.decide(observed, &Decision::Watch, 1, Once::by(person)).await.unwrap();
+    let late = store.decide(observed, &Decision::Watch, 1, Once::by(person)).await.unwrap_err();
     assert!(matches!(late, StoreError::Stale { .. }), "{late}");
 
     let stale = store.close_round(round, pattern, 7, Some(&version), once).await.unwrap_err();
@@ -218,14 +241,20 @@ async fn versions_and_rounds_are_numbered_and_a_closed_round_takes_nothing() {
     assert_eq!(store.versions(pattern).await.unwrap().len(), 2, "a refused close leaves no version behind");
     store.close_round(round, pattern, 1, Some(&version), once).await.unwrap();
     assert_eq!(store.round(round).await.unwrap().made_version, Some(3));
-    assert!(matches!(store.observe(round, &seen, once).await, Err(StoreError::Refused(_))));
+    assert!(matches!(store.observe(round, &seen, Utc::now(), once).await, Err(StoreError::Refused(_))));
 
-    let next = store.open_round(order, second, "", once).await.unwrap();
-    store.mark(next, observed, Mark::Better, person).await.unwrap();
-    store.mark(next, observed, Mark::Gone, person).await.unwrap();
-    let own = store.observe(next, &seen, once).await.unwrap();
+    let next = store
+        .open_round(order, &NewRound { version_id: second, stage: RoundStage::Toile, worn: "".into() }, once)
+        .await
+        .unwrap();
+    store.mark(next, observed, Mark::Better, None, Once::by(person)).await.unwrap();
+    store.mark(next, observed, Mark::Gone, None, Once::by(person)).await.unwrap();
+    let own = store.observe(next, &seen, Utc::now(), once).await.unwrap();
     assert!(
-        matches!(store.mark(next, own, Mark::Gone, person).await, Err(StoreError::Refused(_))),
+        matches!(
+            store.mark(next, own, Mark::Gone, None, Once::by(person)).await,
+            Err(StoreError::Refused(_))
+        ),
         "not its own"
     );
     let told = store.observations(order).await.unwrap();
@@ -296,8 +325,13 @@ async fn a_plan_is_kept_with_its_order_and_never_overwritten_unseen() {
     let (store, _db, person) = store().await;
     let once = Once::by(person);
     let client_id = store.add_client(&client("A. B."), once).await.unwrap();
-    let order =
-        NewOrder { client_id, garment: "Dress".into(), set_code: "bodice_direct".into(), wanted_on: None };
+    let order = NewOrder {
+        client_id,
+        garment: "Dress".into(),
+        set_code: "bodice_direct".into(),
+        wanted_on: None,
+        toiles: 2,
+    };
     let order = store.add_order(&order, once).await.unwrap();
     let block_id = store.add_block(&block(), once).await.unwrap();
     assert_eq!(store.order_plan(order).await.unwrap(), None);

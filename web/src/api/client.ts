@@ -34,8 +34,12 @@ export async function call<T>(
 ): Promise<ApiResult<T>> {
   const headers: Record<string, string> = { accept: 'application/json' }
   if (options.body !== undefined) headers['content-type'] = 'application/json'
-  if (method === 'POST') headers['idempotency-key'] = options.key ?? crypto.randomUUID()
-  const body = options.body === undefined ? undefined : JSON.stringify(options.body)
+  if (method === 'POST' || options.key) headers['idempotency-key'] = options.key ?? crypto.randomUUID()
+  // A photograph goes as it is; everything else is a document.
+  const isFile = options.body instanceof Blob
+  if (isFile) headers['content-type'] = 'application/octet-stream'
+  const body =
+    options.body === undefined || isFile ? (options.body as Blob | undefined) : JSON.stringify(options.body)
   for (let attempt = 1; ; attempt += 1) {
     try {
       const response = await fetch(path, { method, headers, body, signal: options.signal })

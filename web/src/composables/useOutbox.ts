@@ -9,6 +9,8 @@ export interface Waiting {
   key: string
   path: string
   body: Record<string, unknown>
+  /** @default 'POST' */
+  method?: 'POST' | 'PUT'
 }
 
 export interface UseOutboxOptions {
@@ -23,8 +25,12 @@ export interface UseOutboxOptions {
 export interface UseOutboxReturn {
   /** Writes that are not at the server yet, oldest first. */
   waiting: DeepReadonly<Ref<Waiting[]>>
-  /** Sends a write, now or when the line is back; resolves once it has been tried. */
-  send: (path: string, body: Record<string, unknown>) => Promise<void>
+  /** Sends a write, now or when the line is back; resolves once it has been tried, with why it was turned down. */
+  send: (
+    path: string,
+    body: Record<string, unknown>,
+    method?: Waiting['method'],
+  ) => Promise<Problem | undefined>
   /** Tries what waits. */
   flush: () => Promise<void>
 }
@@ -41,6 +47,7 @@ export function useOutbox(
   options: UseOutboxOptions,
 ): UseOutboxReturn {
   const waiting = ref<Waiting[]>([])
+  const turnedDown = new Map<string, Problem>()
   let running: Promise<void> | undefined
   let timer: ReturnType<typeof setTimeout> | undefined
 
@@ -54,7 +61,8 @@ export function useOutbox(
     while (waiting.value[0]) {
       const entry = waiting.value[0]
       options.ready?.(entry)
-      const result = await call('POST', entry.path, { body: entry.body, key: entry.key, tries: 1 })
+      const { body, key } = entry
+      const result = await call(entry.method ?? 'POST', entry.path, { body, key, tries: 1 })
       const lost = !result.ok && (result.problem.status === 0 || result.problem.status >= 500)
       const signedOut = !result.ok && result.problem.status === 401
       if (lost || signedOut) {
@@ -65,7 +73,10 @@ export function useOutbox(
       waiting.value.shift()
       keep()
       if (result.ok) options.sent(entry, result.value)
-      else options.refused(entry, result.problem)
+      else {
+        turnedDown.set(entry.key, result.problem)
+        options.refused(entry, result.problem)
+      }
     }
   }
 
@@ -74,10 +85,18 @@ export function useOutbox(
     return running
   }
 
-  async function send(path: string, body: Record<string, unknown>): Promise<void> {
-    waiting.value.push({ key: crypto.randomUUID(), path, body })
+  async function send(
+    path: string,
+    body: Record<string, unknown>,
+    method?: Waiting['method'],
+  ): Promise<Problem | undefined> {
+    const key = crypto.randomUUID()
+    waiting.value.push({ key, path, body, method })
     keep()
     await flush()
+    // Entered while the last try was ending: it has not been tried yet.
+    if (waiting.value.some((entry) => entry.key === key)) await flush()
+    return turnedDown.get(key)
   }
 
   watch(

@@ -29,7 +29,7 @@ pub use course::{CoursePoint, Trend, trend, warning};
 pub use lasting::{LastingStep, lasting_steps, own_block};
 pub use observation::{Decision, Drawn, Lie, Mark, Observation, ObservationKind, Posture, Sureness, is_open};
 pub use pins::{DEEPEST_PIN, PinAmounts, Pinned, PinnedAs, PinnedOn};
-pub use places::{PlaceOnFigure, places, places_on};
+pub use places::{PlaceOnFigure, PlaceOnPiece, places, places_on, places_on_pieces};
 pub use sign::{Sign, read_observation};
 pub use standing::{Facts, GarmentStage, Standing, standing};
 pub use weigh::{Evidence, Off, Suggestion, Tried, signs_met, weigh, weigh_for};

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use crate::body::{Body, Tape, View, draw_tape};
-use crate::pattern::Pt;
+use crate::pattern::{GarmentPart, Pattern, Piece, PieceKind, Pt, Seam};
 
 /// A place's name, and where it is drawn: the views that show it, with the figure's landmark it lies at.
 type Row = (&'static str, &'static [(View, &'static str)]);
@@ -79,6 +79,66 @@ pub fn places_on(body: &Body) -> Vec<PlaceOnFigure> {
         .iter()
         .flat_map(|(name, views)| views.iter().filter_map(|(view, landmark)| on(name, *view, landmark)))
         .collect()
+}
+
+/// A place to point at on a piece of the pattern.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct PlaceOnPiece {
+    /// The place.
+    pub name: String,
+    /// The piece.
+    pub piece: PieceKind,
+    /// Where: the middle of a seam, or the bust point, in the piece's own millimetres.
+    pub at: Pt,
+}
+
+/// The places on the pieces of a pattern: at the middle of each seam, and at the bust point.
+pub fn places_on_pieces(pattern: &Pattern) -> Vec<PlaceOnPiece> {
+    let of = |piece: &Piece| {
+        let on = |name: &str, at: Pt| PlaceOnPiece { name: name.to_owned(), piece: piece.kind, at };
+        let seams = piece.edges.iter().filter_map(|edge| {
+            Some(on(
+                seam_place(piece.kind.part(), edge.seam)?,
+                edge.curve.point_at(edge.curve.length() / 2.0).into(),
+            ))
+        });
+        let bust = piece.kind.is_front().then(|| piece.bust_pivot()).flatten();
+        let mut found: Vec<PlaceOnPiece> = Vec::new();
+        for place in seams.chain(bust.map(|at| on("bust", at.into()))) {
+            // A seam that a dart divides has one place.
+            if !found.iter().any(|known| known.name == place.name) {
+                found.push(place);
+            }
+        }
+        found
+    };
+    pattern.pieces.iter().flat_map(of).collect()
+}
+
+/// The place a seam of a part lies at on the body.
+fn seam_place(part: GarmentPart, seam: Seam) -> Option<&'static str> {
+    let front = matches!(part, GarmentPart::BodiceFront | GarmentPart::DressFront);
+    let back = matches!(part, GarmentPart::BodiceBack | GarmentPart::DressBack);
+    Some(match seam {
+        Seam::Neckline if back => "back neck",
+        Seam::Neckline => "front neckline",
+        Seam::Shoulder => "shoulder",
+        Seam::Armhole if back => "back armhole",
+        Seam::Armhole => "front armhole",
+        Seam::Side => "side seam",
+        Seam::Waist if back => "back waist",
+        Seam::Waist => "front waist",
+        Seam::CentreFront => "centre front",
+        Seam::CentreBack => "across the back",
+        Seam::Princess => "princess line",
+        Seam::Cap => "sleeve cap",
+        Seam::UnderSleeve => "upper arm",
+        Seam::Hem if front => "front hem",
+        Seam::Hem if back => "back hem",
+        Seam::Hem => "sleeve hem",
+        Seam::DartLeg => return None,
+    })
 }
 
 #[cfg(test)]

@@ -1,14 +1,15 @@
 //! The demo house: a small workroom that dresses the players of an amateur orchestra. All invented.
 
+mod fitting;
 mod library;
 mod measuring;
 
 use chrono::{Days, NaiveDate, TimeDelta, Utc};
-use yardwand_core::alter::{Amounts, Recipe, make};
+use yardwand_core::alter::{Recipe, make};
 use yardwand_core::body::{Body, catalogue, measurement_set};
 use yardwand_core::compare::{BlockSize, PlanChanges, ease_set, plan};
 use yardwand_core::draft::{Method, draft};
-use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind, Pinned, PinnedAs, PinnedOn};
+use yardwand_core::fitting::HouseCalendar;
 use yardwand_core::pattern::Pattern;
 use yardwand_core::{INCH, Length, Style, Unit};
 use yardwand_store::{
@@ -45,6 +46,8 @@ pub async fn seed_demo(store: &Store) -> Seeded {
         style: STYLE,
         ease_set: "standard".into(),
         measuring: Measuring::default(),
+        calendar: HouseCalendar::default(),
+        shows_stories: true,
         revision: 0,
     };
     store.change_house(&house, owner).await?;
@@ -57,6 +60,7 @@ pub async fn seed_demo(store: &Store) -> Seeded {
     seeder.toile_to_fit().await?;
     seeder.second_round().await?;
     seeder.finished().await?;
+    seeder.dates().await?;
     seeder.library().await?;
     seeder.measuring_book().await
 }
@@ -181,6 +185,7 @@ impl Seeder<'_> {
             garment: garment.into(),
             set_code: "bodice_direct".into(),
             wanted_on: Some(day_from_now(wanted_in)),
+            toiles: 2,
         };
         let order = self.store.add_order(&order, self.once).await?;
         self.store.backdate(Backdated::Order(order), ago(days)).await?;
@@ -284,118 +289,6 @@ impl Seeder<'_> {
         self.measure(taken.client, &body, catalogue().len(), 18).await?;
         let (pattern, recipe) = self.pattern(taken.order, &body, "10").await?;
         self.freeze(pattern, "10", &recipe, "First toile.", 9).await?;
-        Ok(())
-    }
-
-    async fn see(&self, round: u64, seen: Observation, decision: Option<Decision>) -> Seeded<u64> {
-        let id = self.store.observe(round, &seen, self.once).await?;
-        if let Some(decision) = decision {
-            self.store.decide(id, &decision, 1, self.once.person).await?;
-        }
-        Ok(id)
-    }
-
-    async fn second_round(&self) -> Seeded {
-        let notes = "Cello. Sits with both arms forward; wide knees.";
-        let client = self.client("Clara Wynn-Osei", "clara@orchestra.example", notes, 46).await?;
-        let taken = self.order(client, "Long concert dress", 26, 46).await?;
-        let body = player(
-            1.0,
-            &[
-                ("bust_girth", 3.0),
-                ("bust_span", 0.75),
-                ("snp_to_bust_point", 0.5),
-                ("snp_to_waist_front", 1.25),
-                ("shoulder_length", 0.5),
-            ],
-        );
-        self.measure(taken.client, &body, catalogue().len(), 42).await?;
-        let (pattern, planned) = self.pattern(taken.order, &body, "14").await?;
-        // The plan's shoulder was left out at first: the toile asked for it.
-        let steps = planned.steps.into_iter().filter(|step| step.alteration == "full_bust").collect();
-        let recipe = Recipe { steps, ..Recipe::default() };
-        self.store.change_recipe(pattern, &recipe, 1, self.once.person).await?;
-        let version = self.freeze(pattern, "14", &recipe, "First toile.", 33).await?;
-        let round = self
-            .store
-            .open_round(taken.order, version, "Her concert foundation, flat shoes.", self.once)
-            .await?;
-        let drag = self.see(
-            round,
-            Observation {
-                place: "shoulder tip".into(),
-                kind: ObservationKind::Drag,
-                note: "Drags up into the cap; the seam ends short of the joint, both sides.".into(),
-                pinned: Some(Pinned { depth: 10.0, pinned_as: PinnedAs::Tuck, on: PinnedOn::BothSides }),
-            },
-            Some(Decision::Alter { alteration: "shoulder_length".into(), amounts: Amounts::of(10.0) }),
-        );
-        let drag = drag.await?;
-        let strain = self.see(
-            round,
-            Observation {
-                place: "bust".into(),
-                kind: ObservationKind::Strain,
-                note: "Still a little tight when she bows low.".into(),
-                pinned: None,
-            },
-            Some(Decision::Watch),
-        );
-        let strain = strain.await?;
-        self.store
-            .set_comfort(round, "I can breathe, but the shoulders pull when I reach.", self.once.person)
-            .await?;
-        let recipe = recipe.and("shoulder_length", Amounts::of(10.0), "Round 1: drag at shoulder tip.");
-        let made = NewVersion {
-            pattern: make(drawn_of(self.size("14")?)?, &recipe, STYLE).pattern,
-            recipe,
-            why: "Decided in fitting round 1.".into(),
-        };
-        self.store.close_round(round, pattern, 2, Some(&made), self.once).await?;
-        self.store.backdate(Backdated::Round(round), ago(26)).await?;
-        let newest = self.store.versions(pattern).await?.first().map(|v| v.id).ok_or("no version")?;
-        self.store.backdate(Backdated::Version(newest), ago(26)).await?;
-        let second =
-            self.store.open_round(taken.order, newest, "The same foundation and shoes.", self.once).await?;
-        self.store.backdate(Backdated::Round(second), Utc::now() - TimeDelta::hours(2)).await?;
-        self.store.mark(second, drag, Mark::Gone, self.once.person).await?;
-        self.store.mark(second, strain, Mark::Same, self.once.person).await?;
-        self.see(
-            second,
-            Observation {
-                place: "bust".into(),
-                kind: ObservationKind::Strain,
-                note: "Opened the side seam at the bust: it wants a little more, both sides.".into(),
-                pinned: Some(Pinned { depth: 6.35, pinned_as: PinnedAs::Tuck, on: PinnedOn::BothSides }),
-            },
-            None,
-        )
-        .await?;
-        Ok(())
-    }
-
-    async fn finished(&self) -> Seeded {
-        let notes = "Flute. Left shoulder carries the flute case.";
-        let client = self.client("Dorothea Lamb", "dorothea@orchestra.example", notes, 120).await?;
-        let taken = self.order(client, "Midnight blue dress", 0, 120).await?;
-        let body = player(2.0, &[("bust_girth", 1.0), ("shoulder_length", -0.375)]);
-        self.measure(taken.client, &body, catalogue().len(), 116).await?;
-        let (pattern, recipe) = self.pattern(taken.order, &body, "16").await?;
-        let version = self.freeze(pattern, "16", &recipe, "First toile.", 105).await?;
-        let round =
-            self.store.open_round(taken.order, version, "Her own foundation, low heels.", self.once).await?;
-        let fold = Observation {
-            place: "front waist".into(),
-            kind: ObservationKind::Fold,
-            note: "A soft fold above the waist when she sits.".into(),
-            pinned: None,
-        };
-        self.see(round, fold, Some(Decision::Leave { reason: "it is gone when she stands".into() })).await?;
-        self.store.set_comfort(round, "Like a glove.", self.once.person).await?;
-        self.store.close_round(round, pattern, 1, None, self.once).await?;
-        self.store.backdate(Backdated::Round(round), ago(98)).await?;
-        self.store.finish_order(taken.order, true, 1, self.once.person).await?;
-        self.store.backdate(Backdated::Order(taken.order), ago(120)).await?;
         Ok(())
     }
 }

@@ -9,7 +9,7 @@ use utoipa_axum::routes;
 use yardwand_core::alter::{AlterationView, alteration_views};
 use yardwand_core::body::{MeasurementSet, sets};
 use yardwand_core::compare::EaseSet;
-use yardwand_core::fitting::{ObservationKind, places};
+use yardwand_core::fitting::{Lie, ObservationKind, Posture, places};
 
 use crate::AppState;
 use crate::auth::SignedIn;
@@ -23,6 +23,7 @@ struct Craft {
     alterations: Vec<AlterationView>,
     observation_kinds: Vec<KindView>,
     places: Vec<String>,
+    postures: Vec<PostureView>,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -30,6 +31,20 @@ struct KindView {
     kind: ObservationKind,
     name: String,
     looks: String,
+    /// The ways it can lie.
+    lies: Vec<LieView>,
+}
+
+#[derive(Serialize, ToSchema)]
+struct LieView {
+    lie: Lie,
+    name: String,
+}
+
+#[derive(Serialize, ToSchema)]
+struct PostureView {
+    posture: Posture,
+    name: String,
 }
 
 /// Routes of this module.
@@ -44,6 +59,7 @@ async fn craft(State(state): State<AppState>, _: SignedIn) -> Result<Json<Craft>
         kind,
         name: kind.name().to_owned(),
         looks: kind.looks().to_owned(),
+        lies: kind.lies().iter().map(|lie| LieView { lie: *lie, name: lie.name().to_owned() }).collect(),
     };
     Ok(Json(Craft {
         sets: sets().to_vec(),
@@ -51,5 +67,9 @@ async fn craft(State(state): State<AppState>, _: SignedIn) -> Result<Json<Craft>
         alterations: alteration_views(),
         observation_kinds: ObservationKind::ALL.into_iter().map(kind).collect(),
         places: places().map(str::to_owned).collect(),
+        postures: Posture::ALL
+            .into_iter()
+            .map(|posture| PostureView { posture, name: posture.name().to_owned() })
+            .collect(),
     }))
 }

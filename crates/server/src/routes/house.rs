@@ -9,6 +9,7 @@ use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::body::{Taken, measurement};
+use yardwand_core::fitting::HouseCalendar;
 use yardwand_core::{Length, Shown, Style, Unit};
 use yardwand_store::{House, Measuring};
 
@@ -16,7 +17,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Ask, Doc, HouseStyle, Writer};
-use crate::views::{Based, words};
+use crate::views::{Based, optional_words, words};
 use crate::workroom::ease_named;
 
 #[derive(Serialize, ToSchema)]
@@ -31,6 +32,9 @@ struct HouseView {
     step: f64,
     ease_set: String,
     measuring: MeasuringView,
+    calendar: HouseCalendar,
+    /// Whether clients may read the story of their garment.
+    shows_stories: bool,
     revision: u32,
 }
 
@@ -111,6 +115,8 @@ impl From<House> for HouseView {
             style: house.style,
             ease_set: house.ease_set,
             measuring: house.measuring.into(),
+            calendar: house.calendar,
+            shows_stories: house.shows_stories,
             revision: house.revision,
         }
     }
@@ -124,6 +130,61 @@ struct HouseChange {
     /// As it is, where it is left out.
     #[serde(default)]
     measuring: Option<MeasuringView>,
+    /// As it is, where it is left out.
+    #[serde(default)]
+    calendar: Option<HouseCalendar>,
+    /// As it is, where it is left out.
+    #[serde(default)]
+    shows_stories: Option<bool>,
+}
+
+/// Whether a calendar can be planned by.
+fn checked_calendar(calendar: HouseCalendar) -> Result<HouseCalendar, ApiError> {
+    let gaps = calendar.gaps;
+    let all = [
+        ("measuring_to_cutting", gaps.measuring_to_cutting),
+        ("cutting_to_toile", gaps.cutting_to_toile),
+        ("toile_to_toile", gaps.toile_to_toile),
+        ("toile_to_cloth", gaps.toile_to_cloth),
+        ("cloth_to_final", gaps.cloth_to_final),
+        ("final_to_delivery", gaps.final_to_delivery),
+    ];
+    if let Some((name, _)) = all.iter().find(|(_, days)| *days > 120) {
+        let says = "a gap has at most 120 working days: check the figure";
+        return Err(ApiError::field(&format!("/calendar/gaps/{name}"), says));
+    }
+    if !calendar.open.contains(&true) {
+        return Err(ApiError::field(
+            "/calendar/open",
+            "the workroom is open on one day of the week at least",
+        ));
+    }
+    if !(1..=50).contains(&calendar.a_day) {
+        return Err(ApiError::field("/calendar/a_day", "a day holds 1 to 50 clients"));
+    }
+    if !(1..=730).contains(&calendar.reading_days) {
+        return Err(ApiError::field(
+            "/calendar/reading_days",
+            "readings may be 1 to 730 days old at cutting",
+        ));
+    }
+    if calendar.remind_days > 30 {
+        return Err(ApiError::field("/calendar/remind_days", "a reminder is written at most 30 days before"));
+    }
+    if calendar.closed.len() > 400 {
+        return Err(ApiError::field(
+            "/calendar/closed",
+            "at most 400 closed times: take out those of past years",
+        ));
+    }
+    for (index, closed) in calendar.closed.iter().enumerate() {
+        if closed.to < closed.from {
+            let says = format!("a closed time ends on {}, before it begins: change one of them", closed.to);
+            return Err(ApiError::field(&format!("/calendar/closed/{index}/to"), says));
+        }
+        optional_words(&format!("/calendar/closed/{index}/why"), "The reason", &closed.why, 120)?;
+    }
+    Ok(calendar)
 }
 
 #[derive(Deserialize, IntoParams)]
@@ -165,11 +226,16 @@ async fn change(
     }
     ease_named(&state.store, Some(&change.ease_set)).await?;
     let name = words("/name", "The house's name", &change.name, 120)?;
-    let measuring = match change.measuring {
-        Some(measuring) => measuring.checked()?,
-        None => state.store.house().await?.measuring,
+    let before = state.store.house().await?;
+    let house = House {
+        name,
+        style: change.style,
+        ease_set: change.ease_set,
+        measuring: change.measuring.map_or(Ok(before.measuring), MeasuringView::checked)?,
+        calendar: change.calendar.map_or(Ok(before.calendar), checked_calendar)?,
+        shows_stories: change.shows_stories.unwrap_or(before.shows_stories),
+        revision,
     };
-    let house = House { name, style: change.style, ease_set: change.ease_set, measuring, revision };
     match state.store.change_house(&house, writer.person.id).await {
         Ok(()) => Ok(Json(state.store.house().await?.into())),
         Err(error) => {

@@ -1,6 +1,8 @@
 //! One module a resource, each with its `routes()`.
 
 mod blocks;
+mod calendar;
+mod calibration;
 mod clients;
 mod comparison;
 mod craft;
@@ -8,9 +10,11 @@ mod cutting;
 mod drafting;
 mod files;
 mod forms;
+mod garment_story;
 mod health;
 mod house;
 mod imports;
+mod lasting;
 mod live;
 mod nests;
 mod orders;
@@ -26,6 +30,7 @@ mod story;
 
 use utoipa_axum::router::OpenApiRouter;
 
+pub(crate) use garment_story::{ClientStory, GarmentStory};
 pub(crate) use print::allowance_note;
 
 use crate::AppState;
@@ -56,4 +61,8 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
         .merge(patterns::routes())
         .merge(print::routes())
         .merge(rounds::routes())
+        .merge(lasting::routes())
+        .merge(garment_story::routes())
+        .merge(calendar::routes())
+        .merge(calibration::routes())
 }

@@ -15,6 +15,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Doc, Id, Writer};
+use crate::routes::calendar::{checked_toiles, not_before_today};
 use crate::views::{Based, Made, OrderView, words};
 
 #[derive(Deserialize, ToSchema)]
@@ -25,6 +26,13 @@ struct OrderEntry {
     /// The measurement set of the block's method.
     #[serde(default = "direct")]
     set_code: String,
+    /// How many toiles are thought of.
+    #[serde(default = "two")]
+    toiles: u32,
+}
+
+fn two() -> u32 {
+    2
 }
 
 fn direct() -> String {
@@ -74,7 +82,8 @@ async fn take(
         client_id: client,
         garment: words("/garment", "The garment", &entry.garment, 120)?,
         set_code: set.code.clone(),
-        wanted_on: entry.wanted_on,
+        wanted_on: entry.wanted_on.map(not_before_today).transpose()?,
+        toiles: checked_toiles(entry.toiles)?,
     };
     let id = state.store.add_order(&order, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))

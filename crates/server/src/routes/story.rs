@@ -5,9 +5,9 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use yardwand_core::Style;
 use yardwand_core::alter::{alteration, amount_views};
-use yardwand_core::fitting::{Decision, Mark};
 use yardwand_store::{ClientRow, ConsentRow, ObservationRow, RoundRow, SessionRow, Store};
 
+use super::rounds::observation_view;
 use crate::error::ApiError;
 use crate::views::OrderView;
 
@@ -103,42 +103,23 @@ async fn of_order(
 fn round_lines(round: &RoundRow, seen: &[ObservationRow], style: Style) -> Vec<String> {
     let marked = seen.iter().filter_map(|o| {
         let mark = o.marks.iter().find(|m| m.round == round.number)?.mark;
-        Some(format!(
-            "{} at {} from round {}: {}.",
-            o.seen.kind.name(),
-            o.seen.place,
-            o.round,
-            mark_word(mark)
-        ))
+        Some(format!("{} from round {}: {}.", o.seen.said(), o.round, mark.code()))
     });
     let own = seen.iter().filter(|o| o.round_id == round.id).map(|o| {
+        let view = observation_view(o.clone(), style);
         let pinned = o
             .seen
             .pinned
-            .map(|p| format!(", {} a half", style.with_unit(p.per_half().0.mm())))
+            .map(|p| format!(", {} a half", style.with_unit(p.amounts(o.seen.lie).per_half.0.mm())))
             .unwrap_or_default();
         let note = if o.seen.note.is_empty() { String::new() } else { format!(" ({})", o.seen.note) };
-        let decided = match &o.decision {
-            None => "not decided".to_owned(),
-            Some(Decision::Watch) => "watched".to_owned(),
-            Some(Decision::Leave { reason }) => format!("left as it is: {reason}"),
-            Some(Decision::Alter { alteration, amounts }) => said(alteration, amounts, style),
-        };
-        format!("{} at {}{pinned}{note}: {decided}.", o.seen.kind.name(), o.seen.place)
+        let decided = view.decided.unwrap_or_else(|| "not decided".to_owned());
+        format!("{}{pinned}{note}: {decided}.", view.said)
     });
     let comfort =
         Some(format!("Comfort: \u{201c}{}\u{201d}", round.comfort)).filter(|_| !round.comfort.is_empty());
     let made = round.made_version.map(|version| format!("It made version {version}."));
     marked.chain(own).chain(comfort).chain(made).collect()
-}
-
-const fn mark_word(mark: Mark) -> &'static str {
-    match mark {
-        Mark::Gone => "gone",
-        Mark::Better => "better",
-        Mark::Same => "same",
-        Mark::Worse => "worse",
-    }
 }
 
 /// An alteration with its amount, as a person says it.

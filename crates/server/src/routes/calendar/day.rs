@@ -1,0 +1,149 @@
+//! The calendar day by day: who comes, and what to prepare for each.
+
+use axum::Json;
+use axum::extract::State;
+use axum::response::Response;
+use chrono::{Days, NaiveDate};
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+use yardwand_core::fitting::{Visit, VisitKind, is_open};
+use yardwand_paper::{DayEntry, calendar_file};
+use yardwand_store::VisitRow;
+
+use super::{FAR, now, today};
+use crate::AppState;
+use crate::auth::SignedIn;
+use crate::error::{ApiError, Problem};
+use crate::extract::Ask;
+use crate::views::{OrderView, attached};
+
+/// A visit on the calendar.
+#[derive(Serialize, ToSchema)]
+struct VisitView {
+    id: u64,
+    order_id: u64,
+    client_id: u64,
+    client: String,
+    garment: String,
+    visit: Visit,
+    name: String,
+    on: NaiveDate,
+    settled: bool,
+    needs_client: bool,
+}
+
+impl From<VisitRow> for VisitView {
+    fn from(row: VisitRow) -> Self {
+        Self {
+            id: row.id,
+            order_id: row.order_id,
+            client_id: row.client_id,
+            client: row.client,
+            garment: row.garment,
+            visit: row.planned.visit,
+            name: row.planned.name,
+            on: row.planned.on,
+            settled: row.planned.settled,
+            needs_client: row.planned.visit.kind.needs_client(),
+        }
+    }
+}
+
+/// A visit of today, and what to prepare for it.
+#[derive(Serialize, ToSchema)]
+struct TodayVisit {
+    visit: VisitView,
+    /// A line each.
+    prepare: Vec<String>,
+}
+
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+struct FromTo {
+    from: NaiveDate,
+    to: NaiveDate,
+}
+
+/// Routes of this module.
+pub(super) fn routes() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new().routes(routes!(list)).routes(routes!(today_list)).routes(routes!(file))
+}
+
+/// The visits from one day to another, both included.
+#[utoipa::path(get, path = "/api/calendar", params(FromTo), responses(
+    (status = 200, body = Vec<VisitView>), (status = 422, body = Problem)))]
+async fn list(
+    State(state): State<AppState>,
+    _: SignedIn,
+    Ask(asked): Ask<FromTo>,
+) -> Result<Json<Vec<VisitView>>, ApiError> {
+    if asked.to < asked.from || (asked.to - asked.from).num_days() > 800 {
+        return Err(ApiError::field("/to", "ask for at most two years, from an earlier day to a later one"));
+    }
+    let rows = state.store.visits(None, asked.from, asked.to).await?;
+    Ok(Json(rows.into_iter().map(VisitView::from).collect()))
+}
+
+/// Who comes today, and what to prepare for each.
+#[utoipa::path(get, path = "/api/today", responses((status = 200, body = Vec<TodayVisit>)))]
+async fn today_list(State(state): State<AppState>, _: SignedIn) -> Result<Json<Vec<TodayVisit>>, ApiError> {
+    let mut list = Vec::new();
+    for row in state.store.visits(None, today(), today()).await? {
+        let prepare = prepare(&state, &row).await?;
+        list.push(TodayVisit { visit: row.into(), prepare });
+    }
+    Ok(Json(list))
+}
+
+async fn prepare(state: &AppState, row: &VisitRow) -> Result<Vec<String>, ApiError> {
+    let order: OrderView = state.store.order(row.order_id).await?.into();
+    let mut lines = Vec::new();
+    match row.planned.visit.kind {
+        VisitKind::Measuring => {
+            lines.push(format!("Tape, elastic and a second string; {} readings to take.", order.missing));
+        }
+        VisitKind::Cutting if order.version == 0 => {
+            lines.push("Save a version of the pattern first.".to_owned())
+        }
+        VisitKind::Cutting => lines.push(format!("Cut the toile from version {}.", order.version)),
+        _ if order.version == 0 => lines.push("No version of the pattern is saved yet.".to_owned()),
+        VisitKind::Delivery => lines.push("Pressed, hung and packed.".to_owned()),
+        _ => lines.push(format!("Version {} of the pattern, on the rail.", order.version)),
+    }
+    if order.missing > 0 && row.planned.visit.kind != VisitKind::Measuring {
+        lines.push(format!("{} readings are still missing: take them while she is here.", order.missing));
+    }
+    let open = state.store.observations(row.order_id).await?;
+    let open = open.iter().filter(|o| is_open(o.decision.as_ref(), o.marks.last().map(|m| m.mark)));
+    let open: Vec<String> = open.map(|o| o.seen.said()).collect();
+    if !open.is_empty() {
+        lines.push(format!("Look again at: {}.", open.join("; ")));
+    }
+    let worn = state.store.rounds(row.order_id).await?.into_iter().rfind(|round| !round.worn.is_empty());
+    match worn {
+        Some(round) => lines.push(format!("To bring, as last time: {}", round.worn)),
+        None if row.planned.visit.kind.needs_client() && row.planned.visit.kind != VisitKind::Delivery => {
+            lines.push("To bring: her foundation and the shoes she will wear.".to_owned());
+        }
+        None => {}
+    }
+    Ok(lines)
+}
+
+/// The dates from today on as a calendar file: the client's name and the garment, never what was seen.
+#[utoipa::path(get, path = "/api/calendar.ics", responses((status = 200, content_type = "text/calendar", body = String)))]
+async fn file(State(state): State<AppState>, _: SignedIn) -> Result<Response, ApiError> {
+    let house = state.store.house().await?;
+    let rows = state.store.visits(None, today(), today() + Days::new(FAR)).await?;
+    let entries = rows.into_iter().map(|row| DayEntry {
+        uid: format!("visit-{}@yardwand", row.id),
+        on: row.planned.on,
+        summary: format!("{}: {}, {}", row.client, row.planned.name, row.garment),
+        description: String::new(),
+    });
+    let entries: Vec<_> = entries.collect();
+    let file = calendar_file(&house.name, &entries, now());
+    Ok(attached("text/calendar; charset=utf-8", "workroom.ics", file))
+}

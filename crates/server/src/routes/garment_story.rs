@@ -1,0 +1,430 @@
+//! `/api/orders/{id}/story`: the story of a garment, round by round; as a client may read it; on paper; by a link.
+
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use axum::response::Response;
+use chrono::{DateTime, NaiveDate, TimeDelta, Utc};
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+use yardwand_core::Style;
+use yardwand_core::alter::FigureRow;
+use yardwand_core::alter::{Recipe, figures_beside};
+use yardwand_core::fitting::{CoursePoint, Decision, Mark, client_words};
+use yardwand_store::{BalanceRow, ObservationRow, PhotographRow, RoundRow, VersionRow};
+
+use super::print::{OnPaper, SheetPaper};
+use super::rounds::{LineView, ObservationView, PhotographView, Stage, line_view, observation_view};
+use crate::AppState;
+use crate::auth::{SignedIn, hashed, new_token};
+use crate::error::{ApiError, Problem};
+use crate::extract::{Ask, HouseStyle, Id, Writer};
+use crate::sheets::story_sheet;
+use crate::views::{OrderView, attached};
+
+/// A link lasts so long.
+const LINK_LASTS: TimeDelta = TimeDelta::days(90);
+
+/// A round of the story.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct RoundStory {
+    pub(crate) id: u64,
+    pub(crate) number: u32,
+    pub(super) stage: Stage,
+    pub(crate) version: u32,
+    pub(crate) on: DateTime<Utc>,
+    pub(crate) closed: bool,
+    pub(crate) by: String,
+    pub(crate) worn: String,
+    pub(crate) comfort: String,
+    /// What was seen in it.
+    pub(super) seen: Vec<ObservationView>,
+    /// What had become of earlier observations: their words and the mark.
+    pub(crate) became: Vec<Became>,
+    pub(super) lines: Vec<LineView>,
+    pub(super) photographs: Vec<PhotographView>,
+    pub(crate) made_version: Option<u32>,
+    /// Observations still open after it.
+    pub(crate) open: u32,
+    /// All that was pinned and still left in it, per half, in millimetres.
+    pub(crate) pinned: f64,
+    /// Figures of the version it made, against the one that was on her.
+    pub(crate) changed: Vec<FigureRow>,
+}
+
+impl RoundStory {
+    /// What was seen, what was pinned, what was decided: a row each, for paper.
+    pub(crate) fn story_rows(&self) -> Vec<Vec<String>> {
+        let row = |view: &ObservationView| {
+            let note =
+                if view.seen.note.is_empty() { String::new() } else { format!(". {}", view.seen.note) };
+            vec![
+                format!("{}{note}", view.said),
+                view.per_half().unwrap_or_default(),
+                view.decided.clone().unwrap_or_else(|| "not decided".to_owned()),
+            ]
+        };
+        self.seen.iter().map(row).collect()
+    }
+
+    /// What the balance lines said, a sentence each.
+    pub(crate) fn line_words(&self) -> Vec<String> {
+        let words = |line: &LineView| {
+            let read = line.read.as_ref()?;
+            let says = if read.level { "level".to_owned() } else { read.says.join(" ") };
+            Some(format!("{}: {says}", line.name))
+        };
+        self.lines.iter().filter_map(words).collect()
+    }
+}
+
+/// What had become of an earlier observation.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct Became {
+    pub(crate) said: String,
+    pub(crate) mark: Mark,
+    pub(crate) warning: Option<String>,
+}
+
+/// An amount from round to round.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct Course {
+    said: String,
+    points: Vec<CoursePoint>,
+    warning: Option<String>,
+}
+
+/// The story of a garment.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct GarmentStory {
+    pub(crate) order: OrderView,
+    pub(crate) ordered_at: DateTime<Utc>,
+    pub(crate) rounds: Vec<RoundStory>,
+    /// Amounts from round to round, to be plotted.
+    pub(crate) courses: Vec<Course>,
+    /// How the house writes lengths.
+    pub(crate) unit: String,
+    /// Whether clients may read stories.
+    pub(crate) may_be_shown: bool,
+}
+
+/// What a client reads: what was done, never what it says of her.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct ClientStory {
+    pub(crate) house: String,
+    pub(crate) client: String,
+    pub(crate) garment: String,
+    pub(crate) wanted_on: Option<NaiveDate>,
+    pub(crate) chapters: Vec<Chapter>,
+}
+
+/// A part of it.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct Chapter {
+    pub(crate) on: DateTime<Utc>,
+    pub(crate) title: String,
+    pub(crate) lines: Vec<String>,
+}
+
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+struct ForWhom {
+    /// In neutral words, as a client may read it.
+    #[serde(default)]
+    #[param(required = false)]
+    client: bool,
+    /// The paper.
+    #[serde(default = "super::print::a4")]
+    #[param(inline, required = false)]
+    paper: SheetPaper,
+}
+
+#[derive(Serialize, ToSchema)]
+struct StoryLink {
+    /// What follows the house's address. Shown once.
+    path: String,
+    until: DateTime<Utc>,
+}
+
+/// Routes of this module.
+pub(super) fn routes() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new()
+        .routes(routes!(story))
+        .routes(routes!(for_client))
+        .routes(routes!(paper))
+        .routes(routes!(share, unshare))
+        .routes(routes!(shared))
+}
+
+/// All that a story is told from.
+struct Told {
+    order: OrderView,
+    ordered_at: DateTime<Utc>,
+    rounds: Vec<RoundRow>,
+    seen: Vec<ObservationRow>,
+    lines: Vec<BalanceRow>,
+    photographs: Vec<PhotographRow>,
+    versions: Vec<VersionRow>,
+}
+
+async fn told(state: &AppState, id: u64) -> Result<Told, ApiError> {
+    let store = &state.store;
+    let facts = store.order(id).await?;
+    let ordered_at = facts.order.created_at;
+    let order: OrderView = facts.into();
+    let versions = match order.pattern_id {
+        Some(pattern) => store.versions(pattern).await?,
+        None => Vec::new(),
+    };
+    Ok(Told {
+        rounds: store.rounds(id).await?,
+        seen: store.observations(id).await?,
+        lines: store.balances(id).await?,
+        photographs: store.photographs(id).await?,
+        versions,
+        ordered_at,
+        order,
+    })
+}
+
+/// Whether it was open when the round ended.
+fn open_after(row: &ObservationRow, round: u32) -> bool {
+    row.round <= round && super::rounds::was_open_before(row, round + 1)
+}
+
+/// What of it was pinned or left in a round, per half, in millimetres without its sign.
+fn left_in(view: &ObservationView, round: u32) -> f64 {
+    view.course.iter().find(|point| point.round == round).map_or(0.0, |point| point.mm.abs())
+}
+
+fn garment_story(told: Told, style: Style, may_be_shown: bool) -> GarmentStory {
+    let views: Vec<ObservationView> =
+        told.seen.iter().map(|row| observation_view(row.clone(), style)).collect();
+    let version = |number: u32| told.versions.iter().find(|v| v.version == number);
+    let rounds = told.rounds.iter().map(|round| {
+        let became = told.seen.iter().zip(&views).filter_map(|(row, view)| {
+            let mark = row.marks.iter().find(|m| m.round == round.number)?.mark;
+            Some(Became { said: view.said.clone(), mark, warning: view.warning.clone() })
+        });
+        let changed = match (version(round.version), round.made_version.and_then(version)) {
+            (Some(was), Some(is)) => figures_beside(&was.pattern, &is.pattern, style),
+            _ => Vec::new(),
+        };
+        RoundStory {
+            id: round.id,
+            number: round.number,
+            stage: round.stage.into(),
+            version: round.version,
+            on: round.opened_at,
+            closed: round.closed_at.is_some(),
+            by: round.opened_by.clone(),
+            worn: round.worn.clone(),
+            comfort: round.comfort.clone(),
+            became: became.collect(),
+            lines: told
+                .lines
+                .iter()
+                .filter(|l| l.round_id == round.id)
+                .map(|l| line_view(l, style))
+                .collect(),
+            photographs: told
+                .photographs
+                .iter()
+                .filter(|p| p.round_id == round.id)
+                .cloned()
+                .map(Into::into)
+                .collect(),
+            made_version: round.made_version,
+            open: told.seen.iter().filter(|row| open_after(row, round.number)).count() as u32,
+            pinned: views.iter().map(|view| left_in(view, round.number)).sum(),
+            seen: told
+                .seen
+                .iter()
+                .zip(&views)
+                .filter(|(row, _)| row.round_id == round.id)
+                .map(|(_, v)| v.clone())
+                .collect(),
+            changed: changed.into_iter().filter(|row| row.change.mm.abs() > 0.2).collect(),
+        }
+    });
+    let rounds = rounds.collect();
+    let courses = views.iter().filter(|view| !view.course.is_empty()).map(|view| Course {
+        said: view.said.clone(),
+        points: view.course.clone(),
+        warning: view.warning.clone(),
+    });
+    GarmentStory {
+        courses: courses.collect(),
+        rounds,
+        ordered_at: told.ordered_at,
+        order: told.order,
+        unit: style.unit().suffix().to_owned(),
+        may_be_shown,
+    }
+}
+
+fn steps_in_words(recipe: &Recipe) -> Vec<String> {
+    let mut lines: Vec<String> = Vec::new();
+    for step in recipe.steps.iter().filter(|step| step.on) {
+        let words = client_words(&step.alteration).to_owned();
+        if !lines.contains(&words) {
+            lines.push(words);
+        }
+    }
+    lines
+}
+
+fn client_story(told: &Told, house: String) -> ClientStory {
+    let mut chapters = vec![Chapter {
+        on: told.ordered_at,
+        title: "Ordered".to_owned(),
+        lines: told
+            .order
+            .wanted_on
+            .iter()
+            .map(|day| format!("Wanted for {}.", day.format("%-d %B %Y")))
+            .collect(),
+    }];
+    if let Some(first) = told.versions.last() {
+        let mut lines = vec!["The pattern was drawn for you.".to_owned()];
+        lines.extend(steps_in_words(&first.recipe));
+        chapters.push(Chapter { on: first.made_at, title: "The pattern".to_owned(), lines });
+    }
+    for round in &told.rounds {
+        let own = told.seen.iter().filter(|row| row.round_id == round.id);
+        let mut lines: Vec<String> = Vec::new();
+        if !round.worn.is_empty() {
+            lines.push(format!("Worn: {}", round.worn));
+        }
+        for row in own {
+            if let Some(Decision::Alter { alteration, .. }) = &row.decision {
+                let words = client_words(alteration).to_owned();
+                if !lines.contains(&words) {
+                    lines.push(words);
+                }
+            }
+        }
+        let settled = told.seen.iter().flat_map(|row| &row.marks);
+        let settled = settled.filter(|m| m.round == round.number && m.mark == Mark::Gone).count();
+        match settled {
+            0 => {}
+            1 => lines.push("One thing from last time is settled.".to_owned()),
+            n => lines.push(format!("{n} things from last time are settled.")),
+        }
+        if !round.comfort.is_empty() {
+            lines.push(format!("You said: \u{201c}{}\u{201d}", round.comfort));
+        }
+        if lines.is_empty() {
+            lines.push("Nothing had to be changed.".to_owned());
+        }
+        let title = match Stage::from(round.stage) {
+            Stage::Toile => format!("Fitting {}, the toile", round.number),
+            Stage::Cloth => format!("Fitting {}, in cloth", round.number),
+            Stage::Final => format!("Fitting {}, the last", round.number),
+        };
+        chapters.push(Chapter { on: round.opened_at, title, lines });
+    }
+    if let Some(on) = told.order.finished_at {
+        chapters.push(Chapter {
+            on,
+            title: "Handed over".to_owned(),
+            lines: vec!["Wear it well.".to_owned()],
+        });
+    }
+    chapters.sort_by_key(|chapter| chapter.on);
+    ClientStory {
+        house,
+        client: told.order.client.clone(),
+        garment: told.order.garment.clone(),
+        wanted_on: told.order.wanted_on,
+        chapters,
+    }
+}
+
+/// The story of a garment.
+#[utoipa::path(get, path = "/api/orders/{id}/story", responses(
+    (status = 200, body = GarmentStory), (status = 404, body = Problem)))]
+async fn story(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+) -> Result<Json<GarmentStory>, ApiError> {
+    let shown = state.store.house().await?.shows_stories;
+    Ok(Json(garment_story(told(&state, id).await?, style, shown)))
+}
+
+/// The story as the client would read it: to look at before it is shared.
+#[utoipa::path(get, path = "/api/orders/{id}/story/client", responses(
+    (status = 200, body = ClientStory), (status = 404, body = Problem)))]
+async fn for_client(
+    State(state): State<AppState>,
+    _: SignedIn,
+    Id(id): Id,
+) -> Result<Json<ClientStory>, ApiError> {
+    let house = state.store.house().await?.name;
+    Ok(Json(client_story(&told(&state, id).await?, house)))
+}
+
+/// The story on paper.
+#[utoipa::path(get, path = "/api/orders/{id}/story.pdf", params(ForWhom), responses(
+    (status = 200, content_type = "application/pdf"), (status = 404, body = Problem)))]
+async fn paper(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    Ask(asked): Ask<ForWhom>,
+) -> Result<Response, ApiError> {
+    let house = state.store.house().await?;
+    let told = told(&state, id).await?;
+    let on = OnPaper { paper: asked.paper };
+    let bytes = if asked.client {
+        crate::sheets::client_story_sheet(&client_story(&told, house.name), on.paper.into())?
+    } else {
+        story_sheet(&garment_story(told, style, house.shows_stories), style, on.paper.into())?
+    };
+    Ok(attached("application/pdf", "story.pdf", bytes))
+}
+
+/// Makes a link by which the client reads her story, where the house shows stories.
+#[utoipa::path(post, path = "/api/orders/{id}/story/link", responses(
+    (status = 201, body = StoryLink), (status = 403, body = Problem)))]
+async fn share(
+    State(state): State<AppState>,
+    writer: Writer,
+    Id(id): Id,
+) -> Result<(StatusCode, Json<StoryLink>), ApiError> {
+    state.store.order(id).await?;
+    if !state.store.house().await?.shows_stories {
+        return Err(ApiError::Forbidden(
+            "the house shows no stories to clients: turn it on under House first",
+        ));
+    }
+    let token = new_token();
+    let until = Utc::now() + LINK_LASTS;
+    state.store.share_story(id, &hashed(&token), until, writer.once()).await?;
+    Ok((StatusCode::CREATED, Json(StoryLink { path: format!("/story/{token}"), until })))
+}
+
+/// Ends every link to this story.
+#[utoipa::path(delete, path = "/api/orders/{id}/story/link", responses((status = 204)))]
+async fn unshare(State(state): State<AppState>, writer: Writer, Id(id): Id) -> Result<StatusCode, ApiError> {
+    state.store.unshare_story(id, writer.person.id).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// The story a link leads to. Nobody signs in for it.
+#[utoipa::path(get, path = "/api/shared/{token}", params(("token" = String, Path, description = "From the link.")),
+    responses((status = 200, body = ClientStory), (status = 404, body = Problem)))]
+async fn shared(
+    State(state): State<AppState>,
+    Path(token): Path<String>,
+) -> Result<Json<ClientStory>, ApiError> {
+    let order = state.store.shared_story(&hashed(&token)).await?;
+    let gone = || ApiError::NotFound("this link has ended: ask the workroom for a new one".to_owned());
+    let house = state.store.house().await?.name;
+    Ok(Json(client_story(&told(&state, order.ok_or_else(gone)?).await?, house)))
+}

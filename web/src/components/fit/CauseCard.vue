@@ -1,0 +1,72 @@
+<script setup lang="ts">
+/** A cause that is suggested: what speaks for and against it, how to test it, and its alteration in one tap. */
+import { ElButton } from 'element-plus'
+import type { Suggestion } from '@/api/types'
+import { useHouse } from '@/composables/useHouse'
+
+defineProps<{ cause: Suggestion; rank: number; takes: boolean }>()
+defineEmits<{ take: [] }>()
+const { unit } = useHouse()
+</script>
+
+<template>
+  <li class="cause">
+    <details :open="rank === 1">
+      <summary>
+        <span class="rank figure">{{ rank }}</span> <strong>{{ cause.title }}</strong>
+      </summary>
+      <p>{{ cause.says }}</p>
+      <p class="small"><b>To tell:</b> {{ cause.test }}</p>
+      <ul class="evidence small">
+        <li v-for="says in cause.speaks_for" :key="says"><b class="for">for</b> {{ says }}</li>
+        <li v-for="says in cause.speaks_against" :key="says"><b class="decide">against</b> {{ says }}</li>
+      </ul>
+    </details>
+    <div class="do">
+      <span class="small"
+        >{{ cause.alteration_name }}
+        <b class="figure changed">{{ cause.amount.text }} {{ unit }}</b> {{ cause.on
+        }}{{ cause.side ? `, on the ${cause.side}` : '' }}
+        <span class="soft">({{ cause.amount_from }})</span></span
+      >
+      <ElButton v-if="takes" :type="rank === 1 ? 'primary' : 'default'" @click="$emit('take')"
+        >Take {{ cause.alteration_name.toLowerCase() }}</ElButton
+      >
+    </div>
+  </li>
+</template>
+
+<style scoped>
+.cause {
+  border-top: 1px solid var(--rule);
+  padding: 0.5rem 0;
+  display: grid;
+  gap: 0.45rem;
+}
+summary {
+  cursor: pointer;
+  min-height: 1.8rem;
+}
+.rank {
+  display: inline-block;
+  min-width: 1rem;
+  color: var(--ink-soft);
+}
+.evidence {
+  margin: 0.3rem 0 0;
+  padding: 0;
+  list-style: none;
+  display: grid;
+  gap: 0.15rem;
+}
+.for {
+  color: var(--woad);
+}
+.do {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.4rem 0.8rem;
+  justify-content: space-between;
+  align-items: center;
+}
+</style>

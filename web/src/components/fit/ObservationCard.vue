@@ -1,0 +1,185 @@
+<script setup lang="ts">
+/** One observation: what was seen, what it probably comes from, and what is decided about it. */
+import { ElButton, ElInput } from 'element-plus'
+import { computed, ref, shallowRef } from 'vue'
+import { remove } from '@/api/client'
+import type { Decision, ObservationView, Problem, Suggestion } from '@/api/types'
+import LengthField from '@/components/LengthField.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
+import CauseCard from './CauseCard.vue'
+
+const props = defineProps<{
+  seen: ObservationView
+  causes: readonly Suggestion[]
+  closed: boolean
+  /** Decides; resolves with why it was turned down. */
+  decide: (decision: Decision) => Promise<Problem | undefined>
+}>()
+const emit = defineEmits<{ gone: [] }>()
+const { craft, unit } = useHouse()
+const problem = shallowRef<Problem>()
+const way = ref<'alter' | 'leave' | 'overrule'>()
+const alteration = ref('')
+/** What a pinned amount can be put into: a share of a dart is no length. */
+const pinned = computed(
+  () =>
+    craft.value?.alterations.filter(
+      ({ params }) => params[0] && !['share', 'place'].includes(params[0].on),
+    ) ?? [],
+)
+const amount = ref<number | null>(props.seen.pins?.per_half.mm ?? 0)
+const reason = ref('')
+const other = shallowRef<Suggestion>()
+const showing = ref(false)
+const first = computed(() => props.causes[0])
+
+async function settle(decision: Decision): Promise<void> {
+  problem.value = await props.decide(decision)
+  if (problem.value) return
+  way.value = undefined
+  reason.value = ''
+  showing.value = false
+}
+
+/** Takes a cause; another than the first asks why, and keeps it. */
+function take(cause: Suggestion): void {
+  if (cause.cause !== first.value?.cause) {
+    other.value = cause
+    way.value = 'overrule'
+    return
+  }
+  void settle(of(cause, ''))
+}
+
+const of = (cause: Suggestion, overruled: string): Decision => ({
+  what: 'alter',
+  alteration: cause.alteration,
+  amounts: cause.amounts,
+  side: cause.side,
+  cause: cause.cause,
+  overruled,
+})
+
+function byHand(): void {
+  void settle({
+    what: 'alter',
+    alteration: alteration.value,
+    amounts: { amount: amount.value ?? 0 },
+    side: props.seen.seen.side === 'both' ? undefined : props.seen.seen.side,
+    overruled: reason.value,
+  })
+}
+
+async function takeBack(): Promise<void> {
+  const result = await remove(`/api/observations/${props.seen.id}?revision=${props.seen.revision}`)
+  problem.value = result.ok ? undefined : result.problem
+  if (result.ok) emit('gone')
+}
+</script>
+
+<template>
+  <article class="card stack" :aria-label="seen.said">
+    <div>
+      <div class="between">
+        <strong>{{ seen.said }}</strong>
+        <button v-if="!closed && !seen.decision" type="button" class="quiet small" @click="takeBack">
+          Take out
+        </button>
+      </div>
+      <p v-if="seen.seen.note">{{ seen.seen.note }}</p>
+      <p v-if="seen.pins" class="small">
+        Pinned {{ seen.pins.depth.text }} {{ unit }}:
+        <span class="changed figure">{{ seen.pins.per_half.text }} {{ unit }} per half</span>,
+        {{ seen.pins.on_body.text }} on the body
+      </p>
+      <p class="small soft">{{ seen.seen_by }}{{ seen.seen.sureness === 'doubtful' ? ', not sure' : '' }}</p>
+      <p :class="{ decide: !seen.decided }">{{ seen.decided ?? 'To decide' }}</p>
+      <p v-if="seen.warning" class="decide">{{ seen.warning }}</p>
+    </div>
+    <template v-if="!closed">
+      <template v-if="causes.length && (!seen.decision || showing)">
+        <h3>What it comes from</h3>
+        <ol class="causes">
+          <CauseCard
+            v-for="(cause, index) in causes"
+            :key="cause.cause"
+            :cause="cause"
+            :rank="index + 1"
+            :takes="true"
+            @take="take(cause)"
+          />
+        </ol>
+      </template>
+      <p v-else-if="!seen.decision" class="small soft">
+        No known cause looks like this: pin it, and alter by hand, or watch it.
+      </p>
+      <div class="row" role="group" :aria-label="`Decide: ${seen.said}`">
+        <ElButton v-if="seen.decision && causes.length" @click="showing = !showing">Causes</ElButton>
+        <ElButton :aria-pressed="way === 'alter'" @click="way = 'alter'">Alter by hand</ElButton>
+        <ElButton :aria-pressed="way === 'leave'" @click="way = 'leave'">Leave as it is</ElButton>
+        <ElButton @click="settle({ what: 'watch' })">Watch</ElButton>
+      </div>
+      <form v-if="way === 'alter'" class="stack" @submit.prevent="byHand">
+        <div class="field">
+          <label :for="`alteration-${seen.id}`">Alteration</label>
+          <select :id="`alteration-${seen.id}`" v-model="alteration" required>
+            <option value="" disabled>choose</option>
+            <option v-for="each in pinned" :key="each.code" :value="each.code">
+              {{ each.name }}
+            </option>
+          </select>
+        </div>
+        <LengthField v-model="amount" label="Amount, per half or per seam" />
+        <div v-if="first" class="field">
+          <label :for="`why-${seen.id}`">Why not “{{ first.title.toLowerCase() }}”</label>
+          <ElInput :id="`why-${seen.id}`" v-model="reason" maxlength="400" />
+        </div>
+        <ElButton type="primary" native-type="submit">Decide this alteration</ElButton>
+      </form>
+      <form
+        v-if="way === 'overrule' && other && first"
+        class="stack"
+        @submit.prevent="settle(of(other, reason))"
+      >
+        <div class="field">
+          <label :for="`overrule-${seen.id}`"
+            >Why “{{ other.title.toLowerCase() }}” rather than “{{ first.title.toLowerCase() }}”</label
+          >
+          <ElInput :id="`overrule-${seen.id}`" v-model="reason" maxlength="400" />
+        </div>
+        <ElButton type="primary" native-type="submit">Decide so</ElButton>
+      </form>
+      <form v-if="way === 'leave'" class="stack" @submit.prevent="settle({ what: 'leave', reason })">
+        <div class="field">
+          <label :for="`reason-${seen.id}`">Why it stays</label>
+          <ElInput :id="`reason-${seen.id}`" v-model="reason" maxlength="400" />
+        </div>
+        <ElButton type="primary" native-type="submit">Leave it</ElButton>
+      </form>
+      <ProblemNote :problem="problem" />
+    </template>
+  </article>
+</template>
+
+<style scoped>
+.card {
+  gap: 0.6rem;
+}
+.causes {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.quiet {
+  font: inherit;
+  font-size: 0.88rem;
+  color: inherit;
+  background: none;
+  border: 0;
+  min-height: 24px;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
+}
+</style>

@@ -1,0 +1,235 @@
+<script setup lang="ts">
+/** One thing seen: where, what, how it lies, how much. Made for one thumb; the words are the trade's. */
+import { ElButton, ElInput } from 'element-plus'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { post } from '@/api/client'
+import type { Drawn, ObservationEntry, PinsView, Problem, RoundView } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
+import PointingBoard from './PointingBoard.vue'
+import type { Pointed } from './PointingBoard.vue'
+
+const props = defineProps<{
+  round: RoundView
+  /** Keeps an entry; resolves with why it was turned down. */
+  keep: (entry: ObservationEntry) => Promise<Problem | undefined>
+}>()
+const { craft, unit } = useHouse()
+const problem = shallowRef<Problem>()
+const busy = ref(false)
+
+const fresh = () => ({
+  place: '',
+  towards: '',
+  kind: '',
+  lie: '',
+  side: 'both',
+  posture: 'standing',
+  sureness: 'sure',
+  note: '',
+  depth: '',
+  pinned_as: 'pinch',
+  pinned_on: 'both_sides',
+  drawn: undefined as Drawn | undefined,
+})
+const seen = reactive(fresh())
+const kind = computed(() => craft.value?.observation_kinds.find((each) => each.kind === seen.kind))
+const SIDES = [
+  { side: 'both', name: 'both sides' },
+  { side: 'left', name: 'her left' },
+  { side: 'right', name: 'her right' },
+]
+const PINNED_ON = [
+  { on: 'both_sides', name: 'both sides alike' },
+  { on: 'one_side', name: 'one side, for both' },
+  { on: 'that_side', name: 'that side alone' },
+]
+
+watch(
+  () => seen.kind,
+  () => (seen.lie = ''),
+)
+watch(
+  () => seen.side,
+  (side) => (seen.pinned_on = side === 'both' ? 'both_sides' : 'that_side'),
+)
+
+function point(pointed: Pointed): void {
+  seen.place = pointed.place
+  seen.towards = pointed.towards ?? ''
+  seen.drawn = pointed.drawn
+}
+
+const pins = shallowRef<PinsView | null>()
+watch(
+  () => [seen.depth, seen.pinned_as, seen.pinned_on, seen.lie] as const,
+  async ([depth, pinned_as, pinned_on, lie]) => {
+    pins.value = null
+    if (!depth.trim()) return
+    const result = await post<PinsView | null>('/api/pins', { depth, pinned_as, pinned_on, lie: lie || null })
+    if (result.ok && depth === seen.depth) pins.value = result.value
+  },
+)
+
+async function keepIt(): Promise<void> {
+  if (!seen.place || !seen.kind) {
+    const field = seen.place ? 'what it looks like' : 'where it is'
+    problem.value = { type: '', title: 'Not yet', status: 0, detail: `choose ${field}` }
+    return
+  }
+  busy.value = true
+  const entry = {
+    ...seen,
+    towards: seen.towards || null,
+    lie: seen.lie || null,
+    seen_at: new Date().toISOString(),
+  }
+  problem.value = await props.keep(entry as ObservationEntry)
+  busy.value = false
+  // What was turned down stays in the form, with the sentence that says why.
+  if (!problem.value) Object.assign(seen, fresh())
+}
+
+/** Puts an entry that was turned down back into the form. */
+function takeUp(entry: Partial<ObservationEntry>): void {
+  Object.assign(seen, fresh(), entry, { towards: entry.towards ?? '', lie: entry.lie ?? '' })
+}
+defineExpose({ takeUp })
+</script>
+
+<template>
+  <form class="card form" @submit.prevent="keepIt">
+    <PointingBoard
+      :front="round.front"
+      :back="round.back"
+      :side="round.side"
+      :places="round.places"
+      :pieces="round.pieces"
+      :piece-places="round.piece_places"
+      :chosen="seen.place"
+      :towards="seen.towards"
+      :drawn="seen.drawn"
+      @pointed="point"
+    />
+    <div class="stack fields">
+      <div class="where">
+        <div class="field">
+          <label for="place">Where</label>
+          <select id="place" v-model="seen.place">
+            <option value="">tap it, or choose</option>
+            <option v-for="place in craft?.places" :key="place" :value="place">{{ place }}</option>
+          </select>
+        </div>
+        <div class="field">
+          <label for="towards">Points at</label>
+          <select id="towards" v-model="seen.towards">
+            <option value="">nothing</option>
+            <option v-for="place in craft?.places" :key="place" :value="place">{{ place }}</option>
+          </select>
+        </div>
+      </div>
+      <fieldset class="chips">
+        <legend class="legend">What</legend>
+        <label v-for="each in craft?.observation_kinds" :key="each.kind" class="chip" :title="each.looks">
+          <input v-model="seen.kind" type="radio" name="kind" :value="each.kind" /><span>{{ each.name }}</span>
+        </label>
+      </fieldset>
+      <p v-if="kind" class="small soft">{{ kind.looks }}</p>
+      <fieldset v-if="kind?.lies.length" class="chips">
+        <legend class="legend">{{ kind.kind === 'fold' ? 'It lies' : 'It goes' }}</legend>
+        <label v-for="each in kind.lies" :key="each.lie" class="chip">
+          <input v-model="seen.lie" type="radio" name="lie" :value="each.lie" /><span>{{ each.name }}</span>
+        </label>
+      </fieldset>
+      <fieldset class="chips">
+        <legend class="legend">On</legend>
+        <label v-for="each in SIDES" :key="each.side" class="chip">
+          <input v-model="seen.side" type="radio" name="side" :value="each.side" /><span>{{ each.name }}</span>
+        </label>
+      </fieldset>
+      <fieldset class="chips">
+        <legend class="legend">When</legend>
+        <label v-for="each in craft?.postures" :key="each.posture" class="chip">
+          <input v-model="seen.posture" type="radio" name="posture" :value="each.posture" /><span>{{
+            each.name
+          }}</span>
+        </label>
+      </fieldset>
+      <div class="field">
+        <label for="depth">How much is pinned, {{ unit }}</label>
+        <ElInput id="depth" v-model="seen.depth" autocomplete="off" placeholder="nothing" />
+      </div>
+      <template v-if="seen.depth.trim()">
+        <fieldset class="chips">
+          <legend class="legend">Measured as</legend>
+          <label class="chip"
+            ><input v-model="seen.pinned_as" type="radio" value="pinch" /><span
+              >fold as it stands up, twice</span
+            ></label
+          >
+          <label class="chip"
+            ><input v-model="seen.pinned_as" type="radio" value="tuck" /><span
+              >tuck or opening, once</span
+            ></label
+          >
+        </fieldset>
+        <fieldset class="chips">
+          <legend class="legend">Pinned on</legend>
+          <label v-for="each in PINNED_ON" :key="each.on" class="chip">
+            <input v-model="seen.pinned_on" type="radio" name="pinned-on" :value="each.on" /><span>{{
+              each.name
+            }}</span>
+          </label>
+        </fieldset>
+        <p v-if="pins" class="small pins" role="status">
+          <span>on the body <b class="figure">{{ pins.on_body.text }}</b></span>
+          <span>per half <b class="figure changed">{{ pins.per_half.text }}</b></span>
+          <span>per seam edge <b class="figure">{{ pins.per_seam.text }}</b> {{ unit }}</span>
+        </p>
+      </template>
+      <div class="field">
+        <label for="note">In words</label>
+        <ElInput id="note" v-model="seen.note" maxlength="500" autocomplete="off" />
+      </div>
+      <label class="check small"
+        ><input v-model="seen.sureness" type="checkbox" true-value="doubtful" false-value="sure" /> I am not
+        sure of it</label
+      >
+      <ProblemNote :problem="problem" />
+      <ElButton type="primary" native-type="submit" :loading="busy">Keep this observation</ElButton>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.form {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr);
+  gap: 1.2rem;
+  align-items: start;
+}
+.fields {
+  gap: 0.75rem;
+}
+.where {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0.6rem;
+}
+.pins {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.2rem 1.1rem;
+}
+.check {
+  display: flex;
+  gap: 0.5rem;
+  align-items: center;
+  min-height: 2rem;
+}
+@media (max-width: 700px) {
+  .form {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,83 @@
+import { createStore, del, entries, set } from 'idb-keyval'
+import { onScopeDispose, readonly, ref, shallowRef, toValue, watch } from 'vue'
+import type { DeepReadonly, MaybeRefOrGetter, Ref, ShallowRef } from 'vue'
+import { call } from '@/api/client'
+import type { Problem } from '@/api/types'
+
+interface WaitingPhotograph {
+  round: number
+  picture: Blob
+  takenAt: string
+}
+
+export interface UsePhotographsReturn {
+  /** How many are not at the server yet. */
+  waiting: DeepReadonly<Ref<number>>
+  /** Why the last one was turned down. */
+  problem: Readonly<ShallowRef<Problem | undefined>>
+  /** Takes a photograph in: kept on this device until the server has it. */
+  take: (picture: Blob) => Promise<void>
+}
+
+/** How long to wait before the next try, in milliseconds. */
+const AGAIN = 2000
+const store = createStore('yardwand', 'photographs')
+
+/** Photographs that survive a dropped connection and a closed tab; each is sent once under its own key. */
+export function usePhotographs(
+  round: MaybeRefOrGetter<number | undefined>,
+  kept: () => void,
+): UsePhotographsReturn {
+  const waiting = ref(0)
+  const problem = shallowRef<Problem>()
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let running: Promise<void> | undefined
+
+  async function drain(): Promise<void> {
+    const own = (await entries<string, WaitingPhotograph>(store)).filter(
+      ([, photograph]) => photograph.round === toValue(round),
+    )
+    waiting.value = own.length
+    for (const [key, photograph] of own) {
+      const path = `/api/rounds/${photograph.round}/photographs?taken_at=${photograph.takenAt}`
+      const result = await call('POST', path, { body: photograph.picture, key, tries: 1 })
+      if (!result.ok && (result.problem.status === 0 || result.problem.status >= 500)) {
+        clearTimeout(timer)
+        timer = setTimeout(() => void flush(), AGAIN)
+        return
+      }
+      await del(key, store)
+      waiting.value -= 1
+      problem.value = result.ok ? undefined : result.problem
+      if (result.ok) kept()
+    }
+  }
+
+  function flush(): Promise<void> {
+    running ??= drain().finally(() => (running = undefined))
+    return running
+  }
+
+  async function take(picture: Blob): Promise<void> {
+    const of = toValue(round)
+    if (of === undefined) return
+    problem.value = undefined
+    const photograph = { round: of, picture, takenAt: new Date().toISOString() }
+    await set(crypto.randomUUID(), photograph, store)
+    waiting.value += 1
+    await flush()
+  }
+
+  watch(
+    () => toValue(round),
+    (id) => id !== undefined && void flush(),
+    { immediate: true },
+  )
+  const online = () => void flush()
+  addEventListener('online', online)
+  onScopeDispose(() => {
+    removeEventListener('online', online)
+    clearTimeout(timer)
+  })
+  return { waiting: readonly(waiting), problem, take }
+}
