@@ -9,7 +9,10 @@ const route = useRoute()
 const router = useRouter()
 const { me, leave } = useHouse()
 const { dark, toggle } = useTheme()
-const framed = computed(() => me.value !== undefined && route.name !== 'sign-in')
+// What a client reads by a link has nothing of the workroom around it.
+const framed = computed(
+  () => me.value !== undefined && route.name !== 'sign-in' && route.name !== 'shared-story',
+)
 
 watch(signedOut, (out) => {
   if (!out) return
@@ -31,6 +34,7 @@ async function signOut(): Promise<void> {
     <RouterLink :to="{ name: 'today' }" class="name">Yardwand</RouterLink>
     <nav aria-label="Workroom">
       <RouterLink :to="{ name: 'today' }">Today</RouterLink>
+      <RouterLink :to="{ name: 'calendar' }">Calendar</RouterLink>
       <RouterLink :to="{ name: 'clients' }">Clients</RouterLink>
       <RouterLink :to="{ name: 'blocks' }">Blocks</RouterLink>
       <RouterLink :to="{ name: 'forms' }">Forms</RouterLink>

@@ -1,5 +1,14 @@
 /** Dates as the house writes them. */
 const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
+const WEEKDAY = new Intl.DateTimeFormat('en-GB', {
+  weekday: 'short',
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+})
+
+/** A plain date with its day of the week: `Mon, 3 Aug 2026`. */
+export const asWeekday = (day: string): string => WEEKDAY.format(new Date(`${day}T12:00:00`))
 
 export const asDay = (iso: string): string => DAY.format(new Date(iso))
 
@@ -10,3 +19,16 @@ export function daysUntil(day: string): number {
 }
 
 export const today = (): string => new Date().toISOString().slice(0, 10)
+
+/** A plain date so many days later. */
+export function plusDays(day: string, count: number): string {
+  const date = new Date(`${day}T00:00:00Z`)
+  date.setUTCDate(date.getUTCDate() + count)
+  return date.toISOString().slice(0, 10)
+}
+
+/** Monday of the week a plain date lies in. */
+export function mondayOf(day: string): string {
+  const weekday = (new Date(`${day}T00:00:00Z`).getUTCDay() + 6) % 7
+  return plusDays(day, -weekday)
+}

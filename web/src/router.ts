@@ -52,6 +52,15 @@ export const router = createRouter({
     { path: '/blocks/card', name: 'card', component: () => import('@/pages/Card.vue') },
     { path: '/blocks/tables', name: 'size-tables', component: () => import('@/pages/SizeTables.vue') },
     { path: '/blocks/:id(\\d+)', name: 'block', component: () => import('@/pages/Block.vue'), props: true },
+    { path: '/level', name: 'level', component: () => import('@/pages/Level.vue') },
+    { path: '/calendar', name: 'calendar', component: () => import('@/pages/Calendar.vue') },
+    { path: '/letters', name: 'letters', component: () => import('@/pages/Letters.vue') },
+    {
+      path: '/story/:token',
+      name: 'shared-story',
+      component: () => import('@/pages/SharedStory.vue'),
+      props: true,
+    },
     { path: '/house', name: 'house', component: () => import('@/pages/House.vue') },
     {
       path: '/garments/:id(\\d+)',
@@ -65,6 +74,8 @@ export const router = createRouter({
         { path: 'toile', name: 'toile', component: () => import('@/pages/Toile.vue') },
         { path: 'fit', name: 'fit', component: () => import('@/pages/Fit.vue') },
         { path: 'fit/:round(\\d+)', name: 'round', component: () => import('@/pages/Fit.vue'), props: true },
+        { path: 'story', name: 'story', component: () => import('@/pages/Story.vue') },
+        { path: 'dates', name: 'dates', component: () => import('@/pages/Dates.vue') },
         { path: 'cut', name: 'cut', component: () => import('@/pages/Cut.vue') },
       ],
     },
@@ -75,6 +86,8 @@ export const router = createRouter({
 router.beforeEach(async (to) => {
   const { me, enter } = useHouse()
   // The tape is a device, not a person: its token says which session it measures for.
-  if (to.name === 'sign-in' || to.name === 'tape' || me.value) return true
+  // A client reads her story by the link alone.
+  const open = ['sign-in', 'tape', 'shared-story']
+  if (open.includes(String(to.name)) || me.value) return true
   return (await enter()) ? true : { name: 'sign-in', query: { next: to.fullPath } }
 })

@@ -362,7 +362,7 @@ pub(crate) fn story_sheet(story: &GarmentStory, style: Style, paper: Paper) -> R
                 if changed.is_empty() { String::new() } else { format!(": {}", changed.join(", ")) };
             sheet = sheet.and(Item::Words(format!("It made version {version}{changed}.")));
         }
-        let left = style.with_unit(round.pinned);
+        let left = style.with_unit(round.pinned.mm);
         sheet = sheet
             .and(Item::Words(format!("Still open after it: {}. Pinned in all: {left} a half.", round.open)));
     }

@@ -2,7 +2,8 @@
 /** The wand: a ruled stick whose large marks are the stages and small marks the rounds. */
 import { computed } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
-import type { OrderView } from '@/api/types'
+import type { OrderView, RoundMark } from '@/api/types'
+import { useResource } from '@/composables/useResource'
 
 const props = defineProps<{ order: OrderView }>()
 const route = useRoute()
@@ -21,7 +22,10 @@ const stands = computed(() => {
   return at === -1 ? STAGES.length : at
 })
 const here = computed(() => (route.name === 'round' ? 'fit' : String(route.name)))
-const rounds = computed(() => Array.from({ length: props.order.round }, (_, index) => index + 1))
+// Read anew when another round is opened.
+const { data: rounds } = useResource<RoundMark[]>(() =>
+  props.order.round ? `/api/orders/${props.order.id}/rounds?newest=${props.order.round}` : undefined,
+)
 
 function open(stage: string): string {
   const { missing, still_open: unresolved, round_open: roundOpen } = props.order
@@ -48,14 +52,20 @@ function open(stage: string): string {
           <span v-if="index === stands" class="visually-hidden">, the garment stands here</span>
           <span v-if="open(mark.stage)" class="open">{{ open(mark.stage) }}</span>
         </RouterLink>
-        <ul v-if="mark.stage === 'fit' && rounds.length" class="rounds" aria-label="Rounds">
-          <li v-for="round in rounds" :key="round">
+        <ul v-if="mark.stage === 'fit' && rounds?.length" class="rounds" aria-label="Rounds">
+          <li v-for="round in rounds" :key="round.id">
             <span class="tick" aria-hidden="true" />
-            <span class="small">round {{ round }}</span>
+            <RouterLink class="small" :to="{ name: 'round', params: { id: order.id, round: round.id } }"
+              >round {{ round.number }}</RouterLink
+            >
           </li>
         </ul>
       </li>
     </ol>
+    <p class="beside small">
+      <RouterLink :to="{ name: 'story', params: { id: order.id } }">Story</RouterLink>
+      <RouterLink :to="{ name: 'dates', params: { id: order.id } }">Dates</RouterLink>
+    </p>
   </nav>
 </template>
 
@@ -136,6 +146,22 @@ a {
   align-items: center;
   color: var(--ink-soft);
 }
+.rounds a {
+  min-height: 26px;
+  display: flex;
+}
+.beside {
+  display: flex;
+  gap: 1rem;
+  margin-top: 0.8rem;
+}
+.beside a {
+  display: inline-flex;
+  min-height: 26px;
+}
+.beside .router-link-active {
+  font-weight: 700;
+}
 .tick {
   height: 1px;
   width: 12px;
@@ -165,6 +191,9 @@ a {
     display: block;
     padding: 0.35rem 0.7rem 0.35rem 0;
     min-height: 44px;
+  }
+  .beside {
+    margin: 0.2rem 0 0;
   }
   .mark,
   .past .mark,

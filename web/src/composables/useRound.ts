@@ -1,11 +1,10 @@
-import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
+import { computed, onScopeDispose, shallowRef, toValue, watch } from 'vue'
 import type { MaybeRefOrGetter } from 'vue'
 import type { Problem, RoundCauses, RoundView } from '@/api/types'
 import { useOutbox } from './useOutbox'
 import type { Waiting } from './useOutbox'
 import { usePhotographs } from './usePhotographs'
 import { useResource } from './useResource'
-import { toValue } from 'vue'
 
 /** An entry the server turned down, with all that was entered. */
 export interface Returned {
@@ -22,7 +21,6 @@ export function useRound(id: MaybeRefOrGetter<number | undefined>) {
   const { data: round, problem, reload } = useResource<RoundView>(path)
   const { data: causes, reload: weigh } = useResource<RoundCauses>(() => path() && `${path()}/causes`)
   const returned = shallowRef<Returned[]>([])
-  const live = ref(true)
 
   const refresh = async () => void (await Promise.all([reload(), weigh()]))
   const outbox = useOutbox(() => (toValue(id) === undefined ? undefined : `round-${toValue(id)}`), {
@@ -41,8 +39,6 @@ export function useRound(id: MaybeRefOrGetter<number | undefined>) {
       source?.close()
       if (now === undefined) return
       source = new EventSource(`/api/rounds/${now}/events`)
-      source.addEventListener('open', () => (live.value = true))
-      source.addEventListener('error', () => (live.value = false))
       source.addEventListener('round', () => void refresh())
     },
     { immediate: true },
@@ -50,11 +46,8 @@ export function useRound(id: MaybeRefOrGetter<number | undefined>) {
   onScopeDispose(() => source?.close())
 
   /** Observations that are not at the server yet. */
-  const pending = computed(() =>
-    outbox.waiting.value.filter((entry) => entry.path.endsWith('/observations')),
-  )
-  const letGo = (key: string) =>
-    (returned.value = returned.value.filter((each) => each.entry.key !== key))
+  const pending = computed(() => outbox.waiting.value.filter((entry) => entry.path.endsWith('/observations')))
+  const letGo = (key: string) => (returned.value = returned.value.filter((each) => each.entry.key !== key))
 
-  return { round, causes, problem, returned, letGo, pending, live, outbox, photographs, refresh }
+  return { round, causes, problem, returned, letGo, pending, outbox, photographs, refresh }
 }

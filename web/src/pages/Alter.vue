@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { post } from '@/api/client'
 import type {
+  CalibrationView,
   ComparisonView,
   Offer,
   PatternView,
@@ -38,6 +39,14 @@ const { data: pattern, problem: unread } = useResource<PatternView>(() =>
 const { data: comparison } = useResource<ComparisonView>(() =>
   order.value?.pattern_id ? `/api/orders/${order.value.id}/comparison` : undefined,
 )
+// What the house has learnt is offered while the plan is all there is: afterwards her own pins say more.
+const { data: learnt } = useResource<CalibrationView[]>(() =>
+  pattern.value && !pattern.value.versions.length ? '/api/calibration' : undefined,
+)
+const learntOf = (alteration: string) =>
+  learnt.value?.find(
+    (each) => each.learnt.by === 'house' && each.learnt.offered && each.learnt.alteration === alteration,
+  )
 const table = useRecipe()
 const { recipe, preview, inHand, stepInHand, problem, canUndo, canRedo } = table
 watch(pattern, (view) => view && table.load(view))
@@ -91,6 +100,14 @@ function set(id: number | undefined, code: string, value: Setting | null): void 
   edit(id, (step) => {
     const { [code]: _, ...others } = step.amounts
     step.amounts = value === null ? others : { ...step.amounts, [code]: value }
+  })
+}
+
+/** The house's correction and what says so are one step of undo. */
+function correct(id: number, code: string, mm: number, reason: string): void {
+  edit(id, (step) => {
+    step.amounts = { ...step.amounts, [code]: mm }
+    step.reason = reason
   })
 }
 
@@ -222,6 +239,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               :view="viewOf(step.id)"
               :known="knownOf(step.alteration)"
               :in-hand="step.id === inHand"
+              :learnt="learntOf(step.alteration)"
               @take="table.take(step.id)"
               @toggle="(on) => edit(step.id, (each) => (each.on = on))"
               @set="(code, value) => set(step.id, code, value)"
@@ -229,6 +247,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               @why="(reason) => edit(step.id, (each) => (each.reason = reason))"
               @move="(by) => move(step.id, by)"
               @remove="takeOut(step.id)"
+              @correct="(code, mm, reason) => correct(step.id, code, mm, reason)"
               @accept="(offer) => accept(offer, viewOf(step.id)?.name ?? '')"
             />
           </ol>

@@ -4,6 +4,7 @@ import { computed, reactive, ref, shallowRef } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { post, put } from '@/api/client'
 import type { BlockView, ClientView, Made, OrderView, Problem } from '@/api/types'
+import AwayDays from '@/components/dates/AwayDays.vue'
 import ClientTabs from '@/components/ClientTabs.vue'
 import FigurePicture from '@/components/FigurePicture.vue'
 import FormDialog from '@/components/FormDialog.vue'
@@ -19,7 +20,7 @@ const ownBlocks = computed(() => blocks.value?.filter((block) => block.client_id
 const dialog = ref<'edit' | 'order' | 'consent'>()
 const refused = shallowRef<Problem>()
 const entry = reactive({ name: '', contact: '', notes: '' })
-const order = reactive({ garment: '', wantedOn: '' })
+const order = reactive({ garment: '', wantedOn: '', toiles: 2 })
 const consent = reactive({ givenOn: today(), purpose: 'Figures and patterns, to dress her.', reviewOn: '' })
 const newestFirst = computed(() => [...(client.value?.story ?? [])].reverse())
 
@@ -27,7 +28,7 @@ function open(which: 'edit' | 'order' | 'consent'): void {
   refused.value = undefined
   const { name = '', contact = '', notes = '' } = client.value ?? {}
   Object.assign(entry, { name, contact, notes })
-  Object.assign(order, { garment: '', wantedOn: '' })
+  Object.assign(order, { garment: '', wantedOn: '', toiles: 2 })
   dialog.value = which
 }
 
@@ -50,7 +51,7 @@ const saveConsent = async () =>
   )
 
 async function takeOrder(): Promise<void> {
-  const body = { garment: order.garment, wanted_on: order.wantedOn || null }
+  const body = { garment: order.garment, wanted_on: order.wantedOn || null, toiles: order.toiles }
   const result = await post<Made>(`/api/clients/${props.id}/orders`, body)
   refused.value = result.ok ? undefined : result.problem
   if (result.ok) await router.push({ name: 'measure', params: { id: result.value.id } })
@@ -93,6 +94,14 @@ function pageOf(garment: OrderView) {
                   ><strong>{{ garment.garment }}</strong></RouterLink
                 >
                 <span class="soft waits">{{ garment.standing.waits_for }}</span>
+                <span class="small row"
+                  ><RouterLink :to="{ name: 'story', params: { id: garment.id } }"
+                    >Story<span class="visually-hidden"> of {{ garment.garment }}</span></RouterLink
+                  >
+                  <RouterLink :to="{ name: 'dates', params: { id: garment.id } }"
+                    >Dates<span class="visually-hidden"> of {{ garment.garment }}</span></RouterLink
+                  ></span
+                >
               </li>
             </ul>
           </section>
@@ -146,6 +155,7 @@ function pageOf(garment: OrderView) {
               <p v-else class="soft">Not measured yet.</p>
             </div>
           </section>
+          <AwayDays :client="id" />
           <section class="card stack" aria-labelledby="consent-title">
             <div class="between">
               <h2 id="consent-title">Consent</h2>
@@ -195,7 +205,11 @@ function pageOf(garment: OrderView) {
         </div>
         <div class="field">
           <label for="wanted">Wanted for</label>
-          <input id="wanted" v-model="order.wantedOn" type="date" />
+          <input id="wanted" v-model="order.wantedOn" type="date" :min="today()" />
+        </div>
+        <div class="field">
+          <label for="toiles">Toiles thought of</label>
+          <input id="toiles" v-model.number="order.toiles" class="plain" type="number" min="1" max="6" />
         </div>
       </FormDialog>
       <FormDialog

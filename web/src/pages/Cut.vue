@@ -4,6 +4,7 @@ import { shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import { put } from '@/api/client'
 import type { Problem } from '@/api/types'
+import LastingPanel from '@/components/fit/LastingPanel.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useOrder } from '@/composables/useOrder'
 import { asDay } from '@/days'
@@ -34,7 +35,7 @@ async function finish(finished: boolean): Promise<void> {
       <p v-if="order.version">
         <RouterLink :to="{ name: 'toile', params: { id: order.id } }">Print the pattern</RouterLink>
         ·
-        <RouterLink :to="{ name: 'client', params: { id: order.client_id } }">Read her story</RouterLink>
+        <RouterLink :to="{ name: 'story', params: { id: order.id } }">Read its story</RouterLink>
       </p>
       <div>
         <ElButton v-if="order.finished_at" @click="finish(false)">Take it up again</ElButton>
@@ -43,5 +44,6 @@ async function finish(finished: boolean): Promise<void> {
         >
       </div>
     </section>
+    <LastingPanel v-if="order.version" :order="order.id" />
   </main>
 </template>

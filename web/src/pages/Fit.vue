@@ -1,57 +1,105 @@
 <script setup lang="ts">
-import { ElButton, ElInput } from 'element-plus'
-import { computed, ref, shallowRef, watch } from 'vue'
+/** The fitting room: one round, used standing. What is entered is kept here first and sent once. */
+import { computed, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import { post, put } from '@/api/client'
-import type { Mark, Problem, RoundView } from '@/api/types'
-import ObservationCard from '@/components/ObservationCard.vue'
-import ObservationForm from '@/components/ObservationForm.vue'
+import { useTemplateRef } from 'vue'
+import type { Decision, Mark, ObservationEntry, ObservationView, Suggestion } from '@/api/types'
+import BalanceBench from '@/components/fit/BalanceBench.vue'
+import CauseCard from '@/components/fit/CauseCard.vue'
+import EarlierCard from '@/components/fit/EarlierCard.vue'
+import HemBench from '@/components/fit/HemBench.vue'
+import ObservationCard from '@/components/fit/ObservationCard.vue'
+import ObservationForm from '@/components/fit/ObservationForm.vue'
+import PhotographWall from '@/components/fit/PhotographWall.vue'
+import RoundClose from '@/components/fit/RoundClose.vue'
+import WaitingLine from '@/components/fit/WaitingLine.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useOrder } from '@/composables/useOrder'
-import { useResource } from '@/composables/useResource'
+import { useRound } from '@/composables/useRound'
 import { asDay } from '@/days'
 
 const props = defineProps<{ round?: string }>()
 const { data: order, reload: reloadOrder } = useOrder()
-const {
-  data: round,
-  problem,
-  reload,
-} = useResource<RoundView>(() => {
-  const id = props.round ?? order.value?.round_id
-  return id ? `/api/rounds/${id}` : undefined
-})
-const refused = shallowRef<Problem>()
-const comfort = ref('')
-watch(round, (now) => (comfort.value = now?.comfort ?? ''))
+const id = computed(() => (props.round ? Number(props.round) : (order.value?.round_id ?? undefined)))
+const { round, causes, problem, returned, letGo, pending, outbox, photographs, refresh } = useRound(id)
+const form = useTemplateRef('form')
 
-const closed = computed(() => round.value?.closed_at)
-const undecided = computed(() => round.value?.observations.filter((seen) => !seen.decision).length ?? 0)
-const MARKS: { mark: Mark; name: string }[] = [
-  { mark: 'gone', name: 'Gone' },
-  { mark: 'better', name: 'Better' },
-  { mark: 'same', name: 'Same' },
-  { mark: 'worse', name: 'Worse' },
-]
+const closed = computed(() => Boolean(round.value?.closed_at))
+const undecided = computed(() => round.value?.observations.filter((seen) => !seen.decision) ?? [])
+const unmarked = computed(
+  () =>
+    round.value?.earlier.filter((seen) => !seen.marks.some((mark) => mark.round === round.value?.number)) ??
+    [],
+)
+const STAGES = { toile: 'toile', cloth: 'basted cloth', final: 'final fitting' } as const
 
-async function after(result: { ok: true } | { ok: false; problem: Problem }): Promise<void> {
-  refused.value = result.ok ? undefined : result.problem
-  await Promise.all([reload(), reloadOrder()])
+const PARTS = [
+  { part: 'earlier', name: 'From before' },
+  { part: 'see', name: 'Seen now' },
+  { part: 'lines', name: 'Level lines' },
+  { part: 'photographs', name: 'Photographs' },
+  { part: 'close', name: 'Close' },
+] as const
+type Part = (typeof PARTS)[number]['part']
+const part = ref<Part>('see')
+const counts = computed<Partial<Record<Part, number>>>(() => ({
+  earlier: unmarked.value.length,
+  see: undecided.value.length,
+}))
+// Opens where something is asked first.
+watch(
+  () => round.value?.id,
+  () => (part.value = !closed.value && unmarked.value.length ? 'earlier' : 'see'),
+)
+const parts = computed(() => PARTS.filter((each) => each.part !== 'earlier' || round.value?.earlier.length))
+// Whatever changes here changes where the garment stands.
+watch(
+  () => [round.value?.observations, round.value?.earlier],
+  () => void reloadOrder(),
+)
+
+const at = () => `/api/rounds/${round.value?.id}`
+const observe = (entry: ObservationEntry) => outbox.send(`${at()}/observations`, { ...entry })
+const decide = (seen: ObservationView, decision: Decision) =>
+  outbox.send(`/api/observations/${seen.id}/decision`, { revision: seen.revision, decision }, 'PUT')
+const mark = (seen: ObservationView, as: Mark, left: string) =>
+  outbox.send(`${at()}/marks`, { observation_id: seen.id, mark: as, left }, 'PUT')
+const aside = (change: Record<string, unknown>) => outbox.send(`${at()}/aside`, change, 'PUT')
+
+const causesOf = (seen: ObservationView): Suggestion[] =>
+  causes.value?.each.find((each) => each.observation_id === seen.id)?.causes ?? []
+/** Which of this round's observations a cause explains. */
+const explained = (cause: Suggestion) =>
+  cause.explains
+    .map((index) => causes.value?.observations[index])
+    .flatMap((number) => {
+      const seen = round.value?.observations.find((each) => each.id === number)
+      return seen ? [seen] : []
+    })
+
+function takeTogether(cause: Suggestion): void {
+  const seen = explained(cause).find((each) => !each.decision)
+  if (!seen) return
+  const { alteration, amounts, side } = cause
+  void decide(seen, { what: 'alter', alteration, amounts, side, cause: cause.cause, overruled: '' })
 }
 
-const mark = async (observation: number, as: Mark) =>
-  after(await put(`/api/rounds/${round.value?.id}/marks`, { observation_id: observation, mark: as }))
-const keepComfort = async () =>
-  after(await put(`/api/rounds/${round.value?.id}/comfort`, { words: comfort.value }))
-const close = async () => after(await post(`/api/rounds/${round.value?.id}/close`))
-const markOf = (seen: RoundView['earlier'][number]) =>
-  seen.marks.find((each) => each.round === round.value?.number)?.mark
+/** Puts an entry the server turned down back into the form. */
+function takeUp(key: string, entry: Record<string, unknown>): void {
+  part.value = 'see'
+  form.value?.takeUp(entry as Partial<ObservationEntry>)
+  letGo(key)
+}
+
+async function afterClose(): Promise<void> {
+  await Promise.all([refresh(), reloadOrder()])
+}
 </script>
 
 <template>
-  <main class="stack" aria-labelledby="fit-title">
-    <ProblemNote :problem="problem" />
-    <template v-if="order && !order.round_id">
+  <main class="stack fit" aria-labelledby="fit-title">
+    <ProblemNote v-if="!round" :problem="problem" />
+    <template v-if="order && !id">
       <h1 id="fit-title">Fitting</h1>
       <p>
         No round yet: open the first on the
@@ -64,88 +112,124 @@ const markOf = (seen: RoundView['earlier'][number]) =>
         <div>
           <h1 id="fit-title">Fitting round {{ round.number }}</h1>
           <p class="soft">
-            Version {{ round.version }} on the body, {{ asDay(round.opened_at) }}, {{ round.opened_by }}.
-            {{ round.worn ? `Worn: ${round.worn}` : '' }}
+            Version {{ round.version }} on the body, {{ STAGES[round.stage] }}, {{ asDay(round.opened_at) }},
+            {{ round.opened_by }}. {{ round.worn ? `Worn: ${round.worn}` : '' }}
           </p>
         </div>
-        <nav v-if="order.round > 1" aria-label="Rounds" class="row small">
-          <RouterLink
-            v-if="String(order.round_id) !== String(round.id)"
-            :to="{ name: 'fit', params: { id: order.id } }"
+        <nav aria-label="Rounds and story" class="row small">
+          <RouterLink v-if="order.round_id !== round.id" :to="{ name: 'fit', params: { id: order.id } }"
             >to round {{ order.round }}</RouterLink
           >
+          <RouterLink :to="{ name: 'story', params: { id: order.id } }">The garment's story</RouterLink>
         </nav>
       </div>
-      <ProblemNote :problem="refused" />
-      <section v-if="round.earlier.length" class="stack" aria-labelledby="earlier-title">
+      <WaitingLine
+        :waiting="outbox.waiting.value.length + photographs.waiting.value"
+        :returned="returned"
+        @take-up="takeUp"
+        @let-go="letGo"
+      />
+      <div class="strip parts" role="group" aria-label="Parts of the round">
+        <button
+          v-for="each in parts"
+          :key="each.part"
+          type="button"
+          :aria-pressed="part === each.part"
+          @click="part = each.part"
+        >
+          {{ each.name }}<b v-if="!closed && counts[each.part]" class="count">{{ counts[each.part] }}</b>
+        </button>
+      </div>
+
+      <section v-if="part === 'earlier'" class="stack" aria-labelledby="earlier-title">
         <h2 id="earlier-title">From earlier rounds</h2>
-        <article v-for="seen in round.earlier" :key="seen.id" class="card earlier">
-          <div>
-            <strong>{{ seen.kind_name }} at {{ seen.place }}</strong>
-            <p class="small">{{ seen.note }}</p>
-            <p class="small soft">Round {{ seen.round }}: {{ seen.decided ?? 'not decided' }}</p>
-          </div>
-          <fieldset class="chips" :disabled="Boolean(closed)">
-            <legend class="visually-hidden">{{ seen.kind_name }} at {{ seen.place }} is now</legend>
-            <label v-for="each in MARKS" :key="each.mark" class="chip">
-              <input
-                type="radio"
-                :name="`mark-${seen.id}`"
-                :checked="markOf(seen) === each.mark"
-                @change="mark(seen.id, each.mark)"
-              />
-              <span>{{ each.name }}</span>
-            </label>
-          </fieldset>
-        </article>
+        <EarlierCard
+          v-for="seen in round.earlier"
+          :key="seen.id"
+          :seen="seen"
+          :round="round.number"
+          :closed="closed"
+          :mark="(as, left) => mark(seen, as, left)"
+        />
       </section>
-      <div class="two">
+
+      <div v-show="part === 'see'" class="two" :class="{ alone: closed }">
+        <section v-if="!closed" class="stack" aria-labelledby="see-title">
+          <h2 id="see-title">Add an observation</h2>
+          <ObservationForm ref="form" :round="round" :keep="observe" />
+        </section>
         <section class="stack" aria-labelledby="seen-title">
           <h2 id="seen-title">Seen in this round</h2>
-          <p v-if="!round.observations.length" class="soft">Nothing yet.</p>
+          <p v-if="!round.observations.length && !pending.length" class="soft">
+            Nothing yet: tap the place on her figure, or draw the line you see.
+          </p>
+          <article v-for="entry in pending" :key="entry.key" class="card waiting">
+            <strong>{{ entry.body['kind'] }} at {{ entry.body['place'] }}</strong>
+            <p class="small soft">Kept on this device; it goes when the line is back.</p>
+          </article>
+          <details v-if="!closed && undecided.length > 1 && causes?.together.length" class="card">
+            <summary><strong>All of it together</strong></summary>
+            <p class="small soft">
+              What all {{ causes.observations.length }} observations come from, weighed at once.
+            </p>
+            <ol class="plain-list">
+              <CauseCard
+                v-for="(cause, index) in causes.together"
+                :key="cause.cause"
+                :cause="cause"
+                :rank="index + 1"
+                :takes="explained(cause).some((seen) => !seen.decision)"
+                @take="takeTogether(cause)"
+              >
+                Explains:
+                {{
+                  explained(cause)
+                    .map((seen) => seen.said.toLowerCase())
+                    .join('; ') || 'an earlier one'
+                }}.
+              </CauseCard>
+            </ol>
+          </details>
           <ObservationCard
             v-for="seen in round.observations"
             :key="seen.id"
             :seen="seen"
-            :closed="Boolean(closed)"
-            @decided="after({ ok: true })"
-          />
-        </section>
-        <section v-if="!closed" class="stack" aria-labelledby="see-title">
-          <h2 id="see-title">Add an observation</h2>
-          <ObservationForm
-            :round="round.id"
-            :front="round.front"
-            :back="round.back"
-            :places="round.places"
-            @kept="after({ ok: true })"
+            :causes="causesOf(seen)"
+            :closed="closed"
+            :decide="(decision) => decide(seen, decision)"
+            @gone="refresh"
           />
         </section>
       </div>
-      <section class="card stack close" aria-labelledby="close-title">
-        <h2 id="close-title">{{ closed ? 'Closed' : 'Close the round' }}</h2>
-        <div v-if="!closed" class="field">
-          <label for="comfort">Comfort, in her words</label>
-          <ElInput id="comfort" v-model="comfort" maxlength="1000" @change="keepComfort" />
-        </div>
-        <p v-else-if="round.comfort">“{{ round.comfort }}”</p>
-        <template v-if="closed">
-          <p v-if="round.made_version">
-            It made version {{ round.made_version }} of the pattern.
-            <RouterLink :to="{ name: 'toile', params: { id: order.id } }">Cut the next toile</RouterLink>.
-          </p>
-          <p v-else>Nothing was altered.</p>
-        </template>
-        <template v-else>
-          <p class="soft">
-            {{ undecided ? `${undecided} still to decide. ` : '' }}Decided alterations become the next version
-            of the pattern; what is left or watched stays in the story.
-          </p>
-          <div>
-            <ElButton type="primary" @click="close">Close round {{ round.number }}</ElButton>
-          </div>
-        </template>
+
+      <section v-if="part === 'lines'" class="stack" aria-labelledby="lines-title">
+        <h2 id="lines-title">Level lines</h2>
+        <BalanceBench :round="round" :closed="closed" :send="outbox.send" @taken="refresh" />
+        <HemBench v-if="!closed" />
       </section>
+
+      <section v-if="part === 'photographs'" class="stack" aria-labelledby="photographs-title">
+        <h2 id="photographs-title">Photographs</h2>
+        <PhotographWall
+          :photographs="round.photographs"
+          :waiting="photographs.waiting.value"
+          :problem="photographs.problem.value"
+          :closed="closed"
+          @take="photographs.take"
+          @gone="refresh"
+        />
+      </section>
+
+      <RoundClose
+        v-if="part === 'close'"
+        :round="round"
+        :order="order"
+        :undecided="undecided.length"
+        :unmarked="unmarked.length"
+        :waiting="outbox.waiting.value.length + photographs.waiting.value"
+        :aside="aside"
+        @closed="afterClose"
+      />
     </template>
   </main>
 </template>
@@ -153,23 +237,52 @@ const markOf = (seen: RoundView['earlier'][number]) =>
 <style scoped>
 .two {
   display: grid;
-  grid-template-columns: 1.1fr 1fr;
+  grid-template-columns: minmax(0, 1.25fr) minmax(0, 1fr);
   gap: 1.4rem;
   align-items: start;
 }
-.earlier {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.6rem 1.4rem;
-  justify-content: space-between;
-  align-items: center;
+.two.alone {
+  grid-template-columns: minmax(0, 52rem);
 }
-.close {
-  max-width: 46rem;
+.parts {
+  position: sticky;
+  top: 0;
+  z-index: 3;
+  background: var(--paper);
+  padding: 0.35rem 0;
 }
-@media (max-width: 900px) {
+.count {
+  display: inline-block;
+  min-width: 1.4em;
+  margin-left: 0.4rem;
+  border-radius: 999px;
+  background: var(--madder);
+  color: var(--paper);
+  font-size: 0.85rem;
+  text-align: center;
+}
+.waiting {
+  border-style: dashed;
+  border-color: var(--ink-soft);
+}
+.waiting strong {
+  text-transform: capitalize;
+}
+@media (max-width: 1100px) {
   .two {
     grid-template-columns: minmax(0, 1fr);
+  }
+}
+@media (max-width: 700px) {
+  .parts {
+    flex-wrap: nowrap;
+    overflow-x: auto;
+    margin: 0 -0.9rem;
+    padding: 0.35rem 0.9rem;
+  }
+  .parts button {
+    flex: none;
+    min-height: 2.8rem;
   }
 }
 </style>

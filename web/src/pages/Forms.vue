@@ -25,7 +25,10 @@ async function add(): Promise<void> {
 
 <template>
   <main class="page stack" aria-labelledby="forms-title">
-    <h1 id="forms-title">Dress forms</h1>
+    <div class="between">
+      <h1 id="forms-title">Dress forms</h1>
+      <RouterLink :to="{ name: 'level' }">Level lines and hems</RouterLink>
+    </div>
     <ProblemNote :problem="problem ?? refused" />
     <p v-if="forms && !forms.length" class="soft">
       No form yet. Enter one with its own figures, once: then it can be padded for a client level by level.

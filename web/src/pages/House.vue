@@ -4,6 +4,8 @@ import { reactive, ref, shallowRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { put } from '@/api/client'
 import type { HouseView, Problem, Style } from '@/api/types'
+import HouseCalibration from '@/components/house/HouseCalibration.vue'
+import HouseDays from '@/components/house/HouseDays.vue'
 import HouseEase from '@/components/house/HouseEase.vue'
 import HouseMeasuring from '@/components/house/HouseMeasuring.vue'
 import HousePrecision from '@/components/house/HousePrecision.vue'
@@ -87,7 +89,11 @@ async function save(): Promise<void> {
         <HouseSets />
         <HousePrecision />
       </div>
-      <HouseMeasuring />
+      <div class="stack">
+        <HouseDays />
+        <HouseMeasuring />
+        <HouseCalibration />
+      </div>
     </div>
   </main>
 </template>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { OrderView } from '@/api/types'
+import TodayVisits from '@/components/dates/TodayVisits.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
@@ -32,6 +33,7 @@ function wanted(order: OrderView): string {
       <p class="soft">{{ asDay(new Date().toISOString()) }}</p>
     </div>
     <ProblemNote :problem="problem" />
+    <TodayVisits />
     <section class="stack" aria-labelledby="hand-title">
       <h2 id="hand-title">Garments in hand</h2>
       <p v-if="orders && !inHand.length" class="card">

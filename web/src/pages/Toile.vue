@@ -3,7 +3,7 @@ import { ElButton } from 'element-plus'
 import { computed, reactive, ref, shallowRef } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { post } from '@/api/client'
-import type { Made, PatternView, Problem } from '@/api/types'
+import type { FittingStage, Made, PatternView, Problem } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useOrder } from '@/composables/useOrder'
@@ -18,6 +18,7 @@ const { data: pattern, problem } = useResource<PatternView>(() =>
 const refused = shallowRef<Problem>()
 const paper = ref<'a4' | 'letter'>('a4')
 const worn = ref('')
+const stage = ref<FittingStage>('toile')
 const chosen = ref<number>()
 const version = computed(
   () => pattern.value?.versions.find((each) => each.id === chosen.value) ?? pattern.value?.versions[0],
@@ -40,7 +41,7 @@ function link(kind: 'pdf' | 'svg'): string {
 }
 
 async function fit(): Promise<void> {
-  const body = { version_id: version.value?.id, worn: worn.value }
+  const body = { version_id: version.value?.id, worn: worn.value, stage: stage.value }
   const result = await post<Made>(`/api/orders/${order.value?.id}/rounds`, body)
   refused.value = result.ok ? undefined : result.problem
   if (!result.ok) return
@@ -103,6 +104,22 @@ async function fit(): Promise<void> {
             Cut in muslin with grain and level lines drawn on. When it is on her, open round
             {{ (order?.round ?? 0) + 1 }} on version {{ version.version }}.
           </p>
+          <fieldset class="chips">
+            <legend class="legend">What is on her</legend>
+            <label class="chip"
+              ><input v-model="stage" type="radio" name="stage" value="toile" /><span>toile</span></label
+            >
+            <label class="chip"
+              ><input v-model="stage" type="radio" name="stage" value="cloth" /><span
+                >basted cloth</span
+              ></label
+            >
+            <label class="chip"
+              ><input v-model="stage" type="radio" name="stage" value="final" /><span
+                >final fitting</span
+              ></label
+            >
+          </fieldset>
           <div class="field">
             <label for="worn">What she wears under it and on her feet</label>
             <input id="worn" v-model="worn" class="plain" type="text" maxlength="400" />

@@ -9,14 +9,16 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::Style;
 use yardwand_core::alter::FigureRow;
 use yardwand_core::alter::{Recipe, figures_beside};
 use yardwand_core::fitting::{CoursePoint, Decision, Mark, client_words};
+use yardwand_core::{Shown, Style};
 use yardwand_store::{BalanceRow, ObservationRow, PhotographRow, RoundRow, VersionRow};
 
 use super::print::{OnPaper, SheetPaper};
-use super::rounds::{LineView, ObservationView, PhotographView, Stage, line_view, observation_view};
+use super::rounds::{
+    BalanceLineView, FittingStage, ObservationView, PhotographView, line_view, observation_view,
+};
 use crate::AppState;
 use crate::auth::{SignedIn, hashed, new_token};
 use crate::error::{ApiError, Problem};
@@ -32,7 +34,7 @@ const LINK_LASTS: TimeDelta = TimeDelta::days(90);
 pub(crate) struct RoundStory {
     pub(crate) id: u64,
     pub(crate) number: u32,
-    pub(super) stage: Stage,
+    pub(super) stage: FittingStage,
     pub(crate) version: u32,
     pub(crate) on: DateTime<Utc>,
     pub(crate) closed: bool,
@@ -43,13 +45,13 @@ pub(crate) struct RoundStory {
     pub(super) seen: Vec<ObservationView>,
     /// What had become of earlier observations: their words and the mark.
     pub(crate) became: Vec<Became>,
-    pub(super) lines: Vec<LineView>,
+    pub(super) lines: Vec<BalanceLineView>,
     pub(super) photographs: Vec<PhotographView>,
     pub(crate) made_version: Option<u32>,
     /// Observations still open after it.
     pub(crate) open: u32,
-    /// All that was pinned and still left in it, per half, in millimetres.
-    pub(crate) pinned: f64,
+    /// All that was pinned and still left in it, per half.
+    pub(crate) pinned: Shown,
     /// Figures of the version it made, against the one that was on her.
     pub(crate) changed: Vec<FigureRow>,
 }
@@ -71,7 +73,7 @@ impl RoundStory {
 
     /// What the balance lines said, a sentence each.
     pub(crate) fn line_words(&self) -> Vec<String> {
-        let words = |line: &LineView| {
+        let words = |line: &BalanceLineView| {
             let read = line.read.as_ref()?;
             let says = if read.level { "level".to_owned() } else { read.says.join(" ") };
             Some(format!("{}: {says}", line.name))
@@ -238,7 +240,7 @@ fn garment_story(told: Told, style: Style, may_be_shown: bool) -> GarmentStory {
                 .collect(),
             made_version: round.made_version,
             open: told.seen.iter().filter(|row| open_after(row, round.number)).count() as u32,
-            pinned: views.iter().map(|view| left_in(view, round.number)).sum(),
+            pinned: style.show(views.iter().map(|view| left_in(view, round.number)).sum()),
             seen: told
                 .seen
                 .iter()
@@ -319,10 +321,10 @@ fn client_story(told: &Told, house: String) -> ClientStory {
         if lines.is_empty() {
             lines.push("Nothing had to be changed.".to_owned());
         }
-        let title = match Stage::from(round.stage) {
-            Stage::Toile => format!("Fitting {}, the toile", round.number),
-            Stage::Cloth => format!("Fitting {}, in cloth", round.number),
-            Stage::Final => format!("Fitting {}, the last", round.number),
+        let title = match FittingStage::from(round.stage) {
+            FittingStage::Toile => format!("Fitting {}, the toile", round.number),
+            FittingStage::Cloth => format!("Fitting {}, in cloth", round.number),
+            FittingStage::Final => format!("Fitting {}, the last", round.number),
         };
         chapters.push(Chapter { on: round.opened_at, title, lines });
     }

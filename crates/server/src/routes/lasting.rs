@@ -30,7 +30,7 @@ struct LastingView {
 }
 
 #[derive(Deserialize, ToSchema)]
-struct OwnBlockEntry {
+struct LastingEntry {
     name: String,
     /// The steps that are taken along.
     steps: Vec<u32>,
@@ -73,14 +73,14 @@ async fn lasting(
 }
 
 /// Keeps the block with the chosen steps as the client's own; once more makes its next version.
-#[utoipa::path(post, path = "/api/orders/{id}/own-block", request_body = OwnBlockEntry, responses(
+#[utoipa::path(post, path = "/api/orders/{id}/own-block", request_body = LastingEntry, responses(
     (status = 201, body = Made), (status = 422, body = Problem)))]
 async fn take(
     State(state): State<AppState>,
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Doc(entry): Doc<OwnBlockEntry>,
+    Doc(entry): Doc<LastingEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let name = words("/name", "The name of the block", &entry.name, 120)?;
     let order: OrderView = state.store.order(id).await?.into();

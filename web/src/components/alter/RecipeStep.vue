@@ -3,7 +3,16 @@
 import { ElButton, ElSwitch } from 'element-plus'
 import { computed, useId } from 'vue'
 import LengthField from '@/components/LengthField.vue'
-import type { AlterationView, Offer, ParamView, Setting, Step, StepView, WornSide } from '@/api/types'
+import type {
+  AlterationView,
+  CalibrationView,
+  Offer,
+  ParamView,
+  Setting,
+  Step,
+  StepView,
+  WornSide,
+} from '@/api/types'
 import { useHouse } from '@/composables/useHouse'
 
 const props = defineProps<{
@@ -14,6 +23,8 @@ const props = defineProps<{
   view?: StepView
   known?: AlterationView
   inHand: boolean
+  /** What the house has learnt of this alteration, where it is steady enough to be offered. */
+  learnt?: CalibrationView
 }>()
 const emit = defineEmits<{
   take: []
@@ -25,6 +36,8 @@ const emit = defineEmits<{
   remove: []
   /** A follow-up that was offered is wanted. */
   accept: [offer: Offer]
+  /** The house's own correction is wanted: the amount with it, and the reason that says so. */
+  correct: [code: string, amount: number, reason: string]
 }>()
 
 const id = useId()
@@ -38,6 +51,17 @@ const number = (param: ParamView): number | null => {
 }
 const way = (param: ParamView) => props.step.amounts[param.code] ?? param.ways[0]?.code
 const percent = (param: ParamView) => `${Math.round((number(param) ?? param.low) * 100)} %`
+/** How a step says that the house's own correction is in its amount. */
+const CORRECTED = 'House correction ×'
+const corrects = computed(
+  () => props.learnt && number(first.value!) && !props.step.reason.includes(CORRECTED),
+)
+
+function correct(): void {
+  const { factor, count } = props.learnt!.learnt
+  const reason = `${props.step.reason} ${CORRECTED} ${factor.toFixed(2)} (n = ${count}).`.trim()
+  emit('correct', first.value!.code, (number(first.value!) ?? 0) * factor, reason)
+}
 const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectElement).value
 </script>
 
@@ -94,6 +118,10 @@ const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEle
         :model-value="number(first) ?? 0"
         @update:model-value="emit('set', 'amount', $event)"
       />
+      <p v-if="corrects && learnt" class="small">
+        {{ learnt.says }}
+        <ElButton size="small" @click="correct">Make it × {{ learnt.learnt.factor.toFixed(2) }}</ElButton>
+      </p>
       <div v-for="param in choices" :key="param.code" class="field">
         <label :for="`${id}-${param.code}`">{{ param.name }}</label>
         <select

@@ -17,6 +17,7 @@ const { unit } = useHouse()
       </summary>
       <p>{{ cause.says }}</p>
       <p class="small"><b>To tell:</b> {{ cause.test }}</p>
+      <p v-if="$slots.default" class="small soft"><slot /></p>
       <ul class="evidence small">
         <li v-for="says in cause.speaks_for" :key="says"><b class="for">for</b> {{ says }}</li>
         <li v-for="says in cause.speaks_against" :key="says"><b class="decide">against</b> {{ says }}</li>
@@ -24,9 +25,8 @@ const { unit } = useHouse()
     </details>
     <div class="do">
       <span class="small"
-        >{{ cause.alteration_name }}
-        <b class="figure changed">{{ cause.amount.text }} {{ unit }}</b> {{ cause.on
-        }}{{ cause.side ? `, on the ${cause.side}` : '' }}
+        >{{ cause.alteration_name }} <b class="figure changed">{{ cause.amount.text }} {{ unit }}</b>
+        {{ cause.on }}{{ cause.side ? `, on the ${cause.side}` : '' }}
         <span class="soft">({{ cause.amount_from }})</span></span
       >
       <ElButton v-if="takes" :type="rank === 1 ? 'primary' : 'default'" @click="$emit('take')"

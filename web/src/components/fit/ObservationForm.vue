@@ -131,7 +131,9 @@ defineExpose({ takeUp })
       <fieldset class="chips">
         <legend class="legend">What</legend>
         <label v-for="each in craft?.observation_kinds" :key="each.kind" class="chip" :title="each.looks">
-          <input v-model="seen.kind" type="radio" name="kind" :value="each.kind" /><span>{{ each.name }}</span>
+          <input v-model="seen.kind" type="radio" name="kind" :value="each.kind" /><span>{{
+            each.name
+          }}</span>
         </label>
       </fieldset>
       <p v-if="kind" class="small soft">{{ kind.looks }}</p>
@@ -144,7 +146,9 @@ defineExpose({ takeUp })
       <fieldset class="chips">
         <legend class="legend">On</legend>
         <label v-for="each in SIDES" :key="each.side" class="chip">
-          <input v-model="seen.side" type="radio" name="side" :value="each.side" /><span>{{ each.name }}</span>
+          <input v-model="seen.side" type="radio" name="side" :value="each.side" /><span>{{
+            each.name
+          }}</span>
         </label>
       </fieldset>
       <fieldset class="chips">
@@ -182,9 +186,15 @@ defineExpose({ takeUp })
           </label>
         </fieldset>
         <p v-if="pins" class="small pins" role="status">
-          <span>on the body <b class="figure">{{ pins.on_body.text }}</b></span>
-          <span>per half <b class="figure changed">{{ pins.per_half.text }}</b></span>
-          <span>per seam edge <b class="figure">{{ pins.per_seam.text }}</b> {{ unit }}</span>
+          <span
+            >on the body <b class="figure">{{ pins.on_body.text }}</b></span
+          >
+          <span
+            >per half <b class="figure changed">{{ pins.per_half.text }}</b></span
+          >
+          <span
+            >per seam edge <b class="figure">{{ pins.per_seam.text }}</b> {{ unit }}</span
+          >
         </p>
       </template>
       <div class="field">

@@ -57,7 +57,13 @@ const boards = computed<Board[]>(() => {
       .map((place) => ({ name: place.name, at: { x: -place.at.x, y: place.at.y } }))
     const { x, y, width } = figures.value[view].upper
     const lowest = Math.max(...own.map((place) => place.at.y))
-    return { key: view, name, box: `${x} ${y} ${width} ${lowest + 70 - y}`, spots: [...own, ...mirrored], on: { view } }
+    return {
+      key: view,
+      name,
+      box: `${x} ${y} ${width} ${lowest + 70 - y}`,
+      spots: [...own, ...mirrored],
+      on: { view },
+    }
   })
   const ofPieces = props.pieces.map((piece) => {
     const { x, y, width, height } = piece.bounds
@@ -70,7 +76,9 @@ const boards = computed<Board[]>(() => {
 })
 const key = ref('front')
 const board = computed(() => boards.value.find((each) => each.key === key.value) ?? boards.value[0])
-const figure = computed(() => figures.value[key.value as 'front' | 'back' | 'side'] as FigureDrawing | undefined)
+const figure = computed(
+  () => figures.value[key.value as 'front' | 'back' | 'side'] as FigureDrawing | undefined,
+)
 const piece = computed(() => props.pieces.find((each) => each.kind === key.value))
 const size = computed(() => (figure.value ? 1 : 0.55))
 
@@ -151,7 +159,7 @@ function choose(spot: Spot): void {
       <FigureBody v-if="figure" :figure="figure" />
       <g v-else-if="piece">
         <path :d="piece.outline" class="piece" />
-        <path v-for="dart in piece.darts" :key="dart.path" :d="dart.path" class="dart" />
+        <path v-for="dart in piece.darts" :key="dart.place" :d="dart.legs" class="dart" />
       </g>
       <g
         v-for="(spot, index) in board.spots"
@@ -174,7 +182,9 @@ function choose(spot: Spot): void {
         <circle :cx="shown.to.x" :cy="shown.to.y" :r="7 * size" />
       </g>
     </svg>
-    <p class="small soft">Tap the place. For a drag or a fold, draw it: from where it is to where it points.</p>
+    <p class="small soft">
+      Tap the place. For a drag or a fold, draw it: from where it is to where it points.
+    </p>
   </div>
 </template>
 

@@ -74,7 +74,7 @@ struct HemPlaceEntry {
 
 /// A balance line of a round.
 #[derive(Serialize, ToSchema)]
-pub(in crate::routes) struct LineView {
+pub(in crate::routes) struct BalanceLineView {
     pub(in crate::routes) line: BalanceLine,
     pub(in crate::routes) name: String,
     heights: LineHeights,
@@ -85,10 +85,10 @@ pub(in crate::routes) struct LineView {
 }
 
 /// A line as the screens show it.
-pub(in crate::routes) fn line_view(row: &BalanceRow, style: Style) -> LineView {
+pub(in crate::routes) fn line_view(row: &BalanceRow, style: Style) -> BalanceLineView {
     let LineHeights { front, left, right, back } = row.heights;
     let text = |mm: Option<f64>| mm.map(|mm| style.show(mm).text).unwrap_or_default();
-    LineView {
+    BalanceLineView {
         line: row.line,
         name: row.line.name().to_owned(),
         heights: row.heights,

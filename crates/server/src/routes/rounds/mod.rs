@@ -35,7 +35,7 @@ use crate::extract::{Doc, HouseStyle, Id, Writer};
 use crate::figures::body_of_client;
 use crate::views::{Made, OrderView, VersionView, optional_words};
 
-pub(super) use aside::{LineView, line_view};
+pub(super) use aside::{BalanceLineView, line_view};
 pub(super) use observations::{ObservationView, observation_view, was_open_before};
 
 /// How often a stream looks.
@@ -46,7 +46,7 @@ const LOOKS: u32 = 2400;
 /// What is fitted.
 #[derive(Clone, Copy, Debug, Default, Serialize, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
-pub(super) enum Stage {
+pub(super) enum FittingStage {
     /// A toile.
     #[default]
     Toile,
@@ -56,7 +56,7 @@ pub(super) enum Stage {
     Final,
 }
 
-impl From<RoundStage> for Stage {
+impl From<RoundStage> for FittingStage {
     fn from(stage: RoundStage) -> Self {
         match stage {
             RoundStage::Toile => Self::Toile,
@@ -66,12 +66,12 @@ impl From<RoundStage> for Stage {
     }
 }
 
-impl From<Stage> for RoundStage {
-    fn from(stage: Stage) -> Self {
+impl From<FittingStage> for RoundStage {
+    fn from(stage: FittingStage) -> Self {
         match stage {
-            Stage::Toile => Self::Toile,
-            Stage::Cloth => Self::Cloth,
-            Stage::Final => Self::Final,
+            FittingStage::Toile => Self::Toile,
+            FittingStage::Cloth => Self::Cloth,
+            FittingStage::Final => Self::Final,
         }
     }
 }
@@ -82,7 +82,7 @@ struct RoundEntry {
     #[serde(default)]
     version_id: Option<u64>,
     #[serde(default)]
-    stage: Stage,
+    stage: FittingStage,
     #[serde(default)]
     worn: String,
 }
@@ -113,7 +113,7 @@ impl From<PhotographRow> for PhotographView {
 struct RoundView {
     id: u64,
     number: u32,
-    stage: Stage,
+    stage: FittingStage,
     order: OrderView,
     version: u32,
     version_id: u64,
@@ -129,7 +129,7 @@ struct RoundView {
     observations: Vec<ObservationView>,
     /// Observations of earlier rounds that were still open, to be marked.
     earlier: Vec<ObservationView>,
-    lines: Vec<LineView>,
+    lines: Vec<BalanceLineView>,
     photographs: Vec<PhotographView>,
     versions: Vec<VersionView>,
     /// Her own figure, to point at.
@@ -145,7 +145,7 @@ struct RoundView {
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
-        .routes(routes!(open))
+        .routes(routes!(list, open))
         .routes(routes!(get))
         .routes(routes!(close))
         .routes(routes!(events))
@@ -153,6 +153,26 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .merge(aside::routes())
         .merge(causes::routes())
         .merge(photographs::routes())
+}
+
+/// A round as a mark on the wand.
+#[derive(Serialize, ToSchema)]
+struct RoundMark {
+    id: u64,
+    number: u32,
+    closed: bool,
+}
+
+/// The rounds of a garment, oldest first.
+#[utoipa::path(get, path = "/api/orders/{id}/rounds", responses((status = 200, body = Vec<RoundMark>)))]
+async fn list(
+    State(state): State<AppState>,
+    _: SignedIn,
+    Id(order): Id,
+) -> Result<Json<Vec<RoundMark>>, ApiError> {
+    let rounds = state.store.rounds(order).await?;
+    let mark = |r: RoundRow| RoundMark { id: r.id, number: r.number, closed: r.closed_at.is_some() };
+    Ok(Json(rounds.into_iter().map(mark).collect()))
 }
 
 /// Opens the next round of a garment on a version of its pattern.

@@ -1,0 +1,111 @@
+<script setup lang="ts">
+/** Days a client cannot come: typed, or read from her calendar's file. Of a file only the days are kept. */
+import { ElButton, ElInput } from 'element-plus'
+import { reactive, ref, shallowRef } from 'vue'
+import { post, remove } from '@/api/client'
+import type { AwayView, BusyView, Problem } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useResource } from '@/composables/useResource'
+import { asDay, today } from '@/days'
+
+const props = defineProps<{ client: string | number }>()
+const { data: away, reload } = useResource<AwayView[]>(() => `/api/clients/${props.client}/away`)
+const entry = reactive({ from: '', to: '', why: '' })
+const problem = shallowRef<Problem>()
+const busy = shallowRef<BusyView>()
+const open = ref(false)
+
+async function done(result: { ok: true } | { ok: false; problem: Problem }): Promise<void> {
+  problem.value = result.ok ? undefined : result.problem
+  if (result.ok) await reload()
+}
+
+async function add(): Promise<void> {
+  const result = await post(`/api/clients/${props.client}/away`, { ...entry, to: entry.to || entry.from })
+  await done(result)
+  if (result.ok) Object.assign(entry, { from: '', to: '', why: '' })
+}
+
+async function readFile(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  if (!file) return
+  const result = await post<BusyView>(`/api/clients/${props.client}/busy`, { content: await file.text() })
+  busy.value = result.ok ? result.value : undefined
+  await done(result)
+  input.value = ''
+}
+const drop = async (id: number) => done(await remove(`/api/away/${id}`))
+</script>
+
+<template>
+  <section class="card stack" aria-labelledby="away-title">
+    <div class="between">
+      <h2 id="away-title">Days she cannot come</h2>
+      <ElButton size="small" :aria-expanded="open" @click="open = !open">{{
+        open ? 'Done' : 'Add days'
+      }}</ElButton>
+    </div>
+    <p v-if="away && !away.length" class="soft small">None known.</p>
+    <ul v-else class="days">
+      <li v-for="each in away" :key="each.id" class="between">
+        <span
+          ><span class="figure">{{ asDay(each.away.from) }}</span
+          ><span v-if="each.away.to !== each.away.from" class="figure"> to {{ asDay(each.away.to) }}</span>
+          <span v-if="each.away.why" class="soft"> {{ each.away.why }}</span></span
+        >
+        <ElButton
+          v-if="open"
+          size="small"
+          :aria-label="`Take out ${asDay(each.away.from)}`"
+          @click="drop(each.id)"
+          >Take out</ElButton
+        >
+      </li>
+    </ul>
+    <template v-if="open">
+      <form class="fields" @submit.prevent="add">
+        <div class="field">
+          <label for="away-from">From</label>
+          <input id="away-from" v-model="entry.from" type="date" :min="today()" required />
+        </div>
+        <div class="field">
+          <label for="away-to">To</label>
+          <input id="away-to" v-model="entry.to" type="date" />
+        </div>
+        <div class="field why">
+          <label for="away-why">Why, if she says</label>
+          <ElInput id="away-why" v-model="entry.why" maxlength="200" />
+        </div>
+        <ElButton native-type="submit">Add these days</ElButton>
+      </form>
+      <div class="field">
+        <label for="busy">Or from her calendar (.ics); only the days are kept</label>
+        <input id="busy" type="file" accept=".ics,text/calendar" @change="readFile" />
+      </div>
+      <p v-if="busy" role="status">
+        {{ busy.added === 1 ? 'One time is new.' : `${busy.added} times are new.` }}
+        <span v-for="line in busy.left_out" :key="line" class="small soft">{{ line }} </span>
+      </p>
+      <ProblemNote :problem="problem" />
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.days {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.35rem;
+}
+.fields {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0.6rem;
+}
+.why {
+  grid-column: 1 / -1;
+}
+</style>

@@ -1,0 +1,225 @@
+<script setup lang="ts">
+/**
+ * Heights of one level line at four stations: its tilt, where it rises or sinks, and what levels it. In a round the
+ * heights are kept as they are typed; without one (a form, a skirt on a stand) nothing is kept.
+ */
+import { ElButton, ElInput } from 'element-plus'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { post, put } from '@/api/client'
+import type { Balance, BalanceLine, Levelling, Made, Problem, RoundView, Station } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
+import BalanceDrawing from './BalanceDrawing.vue'
+
+const props = defineProps<{
+  round?: RoundView
+  closed?: boolean
+  /** Keeps a line of the round; resolves with why it was turned down. */
+  send?: (path: string, body: Record<string, unknown>, method: 'PUT') => Promise<Problem | undefined>
+}>()
+const emit = defineEmits<{ taken: [] }>()
+const { unit } = useHouse()
+
+const LINES: { line: BalanceLine; name: string }[] = [
+  { line: 'bust', name: 'Bust line' },
+  { line: 'waist', name: 'Waist line' },
+  { line: 'hip', name: 'Hip line' },
+  { line: 'hem', name: 'Hem' },
+]
+const STATIONS: { key: 'front' | 'left' | 'right' | 'back'; station: Station; name: string }[] = [
+  { key: 'front', station: 'centre_front', name: 'Centre front' },
+  { key: 'left', station: 'left', name: 'Her left' },
+  { key: 'right', station: 'right', name: 'Her right' },
+  { key: 'back', station: 'centre_back', name: 'Centre back' },
+]
+const line = ref<BalanceLine>('waist')
+const entry = reactive({ front: '', left: '', right: '', back: '', caught: [] as Station[] })
+const read = shallowRef<Balance | null>()
+const problem = shallowRef<Problem>()
+const busy = ref(false)
+
+const kept = computed(() => props.round?.lines.find((each) => each.line === line.value))
+// What was kept of the line, here or by the other fitter; what is being typed stays.
+watch(
+  [line, () => kept.value?.texts.join('|'), () => kept.value?.caught.join()],
+  () => {
+    const [front = '', left = '', right = '', back = ''] = kept.value?.texts ?? []
+    Object.assign(entry, { front, left, right, back, caught: [...(kept.value?.caught ?? [])] })
+    read.value = kept.value?.read ?? undefined
+    problem.value = undefined
+  },
+  { immediate: true },
+)
+
+async function change(): Promise<void> {
+  const asked = { ...entry, caught: [...entry.caught] }
+  const result = await post<Balance | null>('/api/balance', asked)
+  if (result.ok) read.value = result.value
+  problem.value = result.ok || result.problem.status === 0 ? undefined : result.problem
+  if (problem.value || !props.round || !props.send) return
+  problem.value = await props.send(`/api/rounds/${props.round.id}/lines/${line.value}`, asked, 'PUT')
+}
+
+/** Where a levelling is written down, so that the round carries it. */
+function placeOf(solution: Levelling): { place: string; kind: string; lie: string; side: string } {
+  const first = Object.values(solution.amounts)[0]
+  const lie = solution.alteration === 'shoulder_slope' ? 'down' : Number(first) < 0 ? 'down' : 'up'
+  const side = solution.side ?? 'both'
+  const low = line.value === 'hip' || line.value === 'hem'
+  if (solution.alteration === 'rounded_back')
+    return { place: low ? 'back hem' : 'back waist', kind: 'hike', lie, side }
+  if (solution.alteration === 'length')
+    return { place: low ? 'front hem' : 'front waist', kind: 'hike', lie, side }
+  return { place: 'waist at the side', kind: 'hike', lie, side }
+}
+
+async function take(solution: Levelling): Promise<void> {
+  if (!props.round) return
+  busy.value = true
+  const seen = { ...placeOf(solution), note: `${kept.value?.name ?? line.value}: ${solution.says}` }
+  const made = await post<Made>(`/api/rounds/${props.round.id}/observations`, seen)
+  problem.value = made.ok ? undefined : made.problem
+  if (made.ok) {
+    const { alteration, amounts, side, cause } = solution
+    const decision = { what: 'alter', alteration, amounts, side, cause, overruled: '' }
+    const decided = await put(`/api/observations/${made.value.id}/decision`, { revision: 1, decision })
+    problem.value = decided.ok ? undefined : decided.problem
+    emit('taken')
+  }
+  busy.value = false
+}
+/** A levelling that is already in the round's decisions. */
+const isTaken = (solution: Levelling) =>
+  props.round?.observations.some(
+    ({ decision }) =>
+      decision?.what === 'alter' &&
+      decision.alteration === solution.alteration &&
+      decision.cause === solution.cause,
+  )
+</script>
+
+<template>
+  <div class="card stack">
+    <div class="strip" role="group" aria-label="Which line">
+      <button
+        v-for="each in LINES"
+        :key="each.line"
+        type="button"
+        :aria-pressed="line === each.line"
+        @click="line = each.line"
+      >
+        {{ each.name }}
+      </button>
+    </div>
+    <div class="bench" :class="{ alone: !round }">
+      <div class="stack">
+        <p class="small soft">Height of the line above the floor at each station, {{ unit }}.</p>
+        <div class="heights">
+          <div v-for="each in STATIONS" :key="each.key" class="station">
+            <div class="field">
+              <label :for="`height-${each.key}`">{{ each.name }}</label>
+              <ElInput
+                :id="`height-${each.key}`"
+                v-model="entry[each.key]"
+                :disabled="closed"
+                autocomplete="off"
+                @change="change"
+              />
+            </div>
+            <label class="small caught"
+              ><input
+                v-model="entry.caught"
+                type="checkbox"
+                :value="each.station"
+                :disabled="closed"
+                @change="change"
+              />
+              caught on her<span class="visually-hidden"> at the {{ each.name.toLowerCase() }}</span></label
+            >
+          </div>
+        </div>
+        <ProblemNote :problem="problem" />
+        <div role="status" class="stack said">
+          <p v-if="!read" class="soft">Give the line at two stations at least.</p>
+          <template v-else>
+            <p v-if="read.level">Level.</p>
+            <p v-for="says in read.says" :key="says">{{ says }}</p>
+            <p v-if="read.tilt_front_back || read.tilt_left_right" class="small soft">
+              <span v-if="read.tilt_front_back"
+                >Front less back <b class="figure">{{ read.tilt_front_back.text }}</b> {{ unit }}</span
+              ><span v-if="read.tilt_left_right"
+                >{{ read.tilt_front_back ? ', left' : 'Left' }} less right
+                <b class="figure">{{ read.tilt_left_right.text }}</b> {{ unit }}</span
+              >.
+            </p>
+          </template>
+        </div>
+        <ol v-if="round && read?.solutions.length && line !== 'hem'" class="solutions">
+          <li v-for="solution in read.solutions" :key="solution.says">
+            <p>
+              {{ solution.says }}
+              <span class="soft small"
+                >Left then: <b class="figure">{{ solution.residual.text }}</b> {{ unit }}.</span
+              >
+            </p>
+            <ElButton v-if="!closed" :disabled="busy || isTaken(solution)" @click="take(solution)">
+              {{ isTaken(solution) ? 'Taken' : `Take ${solution.alteration_name.toLowerCase()}` }}
+            </ElButton>
+          </li>
+        </ol>
+        <p v-if="line === 'hem' && read && !read.level" class="small soft">
+          A hem is levelled by marking it: see below.
+        </p>
+      </div>
+      <BalanceDrawing v-if="round" :round="round" :line="line" :read="read ?? undefined" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.bench {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr);
+  gap: 1.4rem;
+  align-items: start;
+}
+.bench.alone {
+  grid-template-columns: minmax(0, 1fr);
+}
+.heights {
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 0.8rem;
+}
+.caught {
+  display: flex;
+  gap: 0.4rem;
+  align-items: center;
+  min-height: 2.2rem;
+}
+.said {
+  gap: 0.3rem;
+}
+.solutions {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.solutions li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem 1rem;
+  justify-content: space-between;
+  align-items: center;
+  border-top: 1px solid var(--rule);
+  padding: 0.5rem 0;
+}
+.solutions p {
+  flex: 1 1 14rem;
+}
+@media (max-width: 900px) {
+  .bench {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

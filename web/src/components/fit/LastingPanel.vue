@@ -1,0 +1,83 @@
+<script setup lang="ts">
+/** What lasts of a garment's corrections goes into her own block; what is cloth or style stays here. */
+import { ElButton, ElInput } from 'element-plus'
+import { ref, shallowRef, watch } from 'vue'
+import { RouterLink } from 'vue-router'
+import { post } from '@/api/client'
+import type { LastingView, Made, Problem } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useResource } from '@/composables/useResource'
+
+const props = defineProps<{ order: number }>()
+const { data: lasting } = useResource<LastingView>(() => `/api/orders/${props.order}/lasting`)
+const chosen = ref<number[]>([])
+const name = ref('')
+const problem = shallowRef<Problem>()
+const made = shallowRef<Made>()
+
+watch(lasting, (now) => {
+  name.value = now?.name ?? ''
+  chosen.value = now?.steps.filter((step) => step.lasting).map((step) => step.id) ?? []
+})
+
+async function take(): Promise<void> {
+  const body = { name: name.value, steps: chosen.value }
+  const result = await post<Made>(`/api/orders/${props.order}/own-block`, body)
+  problem.value = result.ok ? undefined : result.problem
+  made.value = result.ok ? result.value : undefined
+}
+</script>
+
+<template>
+  <form
+    v-if="lasting?.steps.length"
+    class="card stack"
+    aria-labelledby="lasting-title"
+    @submit.prevent="take"
+  >
+    <h2 id="lasting-title">Into her own block</h2>
+    <p class="small soft">
+      From {{ lasting.block }}: posture and frame are ticked, so that her next garment starts from them. Cloth
+      and style stay with this garment.
+    </p>
+    <ul>
+      <li v-for="step in lasting.steps" :key="step.id">
+        <label>
+          <input v-model="chosen" type="checkbox" :value="step.id" />
+          <span
+            ><b>{{ step.name }}</b> {{ step.says }} <span class="soft small">{{ step.reason }}</span></span
+          >
+        </label>
+      </li>
+    </ul>
+    <div class="field">
+      <label for="own-name">Name of the block</label>
+      <ElInput id="own-name" v-model="name" maxlength="120" />
+    </div>
+    <ProblemNote :problem="problem" />
+    <p v-if="made" role="status">
+      Kept. <RouterLink :to="{ name: 'block', params: { id: made.id } }">Look at her own block</RouterLink>
+    </p>
+    <div>
+      <ElButton native-type="submit" :disabled="!chosen.length"
+        >Take what is ticked into her own block</ElButton
+      >
+    </div>
+  </form>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+label {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 0.6rem;
+  align-items: baseline;
+  padding: 0.3rem 0;
+  min-height: 2rem;
+}
+</style>

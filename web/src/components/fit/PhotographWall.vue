@@ -1,0 +1,116 @@
+<script setup lang="ts">
+/** Photographs of a round: taken with the device's camera, kept here until the server has them. */
+import { ElButton } from 'element-plus'
+import { ref, shallowRef } from 'vue'
+import { remove } from '@/api/client'
+import type { PhotographView, Problem } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+
+defineProps<{
+  photographs: readonly PhotographView[]
+  /** How many are not at the server yet. */
+  waiting: number
+  problem?: Problem
+  closed: boolean
+}>()
+const emit = defineEmits<{ take: [picture: Blob]; gone: [] }>()
+const TIME = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
+const refused = shallowRef<Problem>()
+const large = ref<number>()
+
+function taken(event: Event): void {
+  const input = event.target as HTMLInputElement
+  for (const file of input.files ?? []) emit('take', file)
+  input.value = ''
+}
+
+async function drop(id: number): Promise<void> {
+  const result = await remove(`/api/photographs/${id}`)
+  refused.value = result.ok ? undefined : result.problem
+  large.value = undefined
+  if (result.ok) emit('gone')
+}
+</script>
+
+<template>
+  <div class="card stack">
+    <div v-if="!closed" class="field">
+      <label for="photograph">Take a photograph</label>
+      <input
+        id="photograph"
+        type="file"
+        accept="image/jpeg,image/png,image/webp"
+        capture="environment"
+        multiple
+        @change="taken"
+      />
+    </div>
+    <p class="small soft">
+      Each is written anew without place, camera or name, and kept in the house's own database. Ask her first.
+    </p>
+    <ProblemNote :problem="problem ?? refused" />
+    <p v-if="waiting" role="status">
+      {{ waiting === 1 ? 'One photograph waits' : `${waiting} photographs wait` }} for the line.
+    </p>
+    <ul v-if="photographs.length" class="wall">
+      <li v-for="(each, index) in photographs" :key="each.id">
+        <button
+          type="button"
+          class="open"
+          :aria-label="`Photograph ${index + 1}, ${TIME.format(new Date(each.taken_at))}`"
+          :aria-expanded="large === each.id"
+          @click="large = large === each.id ? undefined : each.id"
+        >
+          <img
+            :src="`/api/photographs/${each.id}`"
+            :width="each.width"
+            :height="each.height"
+            alt=""
+            loading="lazy"
+          />
+        </button>
+      </li>
+    </ul>
+    <p v-else class="soft">None yet.</p>
+    <figure v-if="large !== undefined">
+      <img :src="`/api/photographs/${large}`" alt="The photograph, large" />
+      <figcaption v-if="!closed">
+        <ElButton size="small" @click="drop(large)">Take it out for good</ElButton>
+      </figcaption>
+    </figure>
+  </div>
+</template>
+
+<style scoped>
+.wall {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(7rem, 1fr));
+  gap: 0.5rem;
+}
+.open {
+  display: block;
+  width: 100%;
+  padding: 0;
+  border: 1px solid var(--rule);
+  background: none;
+  cursor: pointer;
+}
+.open img {
+  display: block;
+  width: 100%;
+  height: 9rem;
+  object-fit: cover;
+}
+figure {
+  margin: 0;
+  display: grid;
+  gap: 0.5rem;
+}
+figure img {
+  max-width: 100%;
+  max-height: 75vh;
+}
+</style>

@@ -1,0 +1,154 @@
+<script setup lang="ts">
+/** The end of a round: comfort, postures, pins counted back, and what it makes. */
+import { ElButton, ElInput } from 'element-plus'
+import { reactive, shallowRef, watch } from 'vue'
+import { RouterLink } from 'vue-router'
+import { post } from '@/api/client'
+import type { OrderView, Posture, Problem, RoundView } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
+
+const props = defineProps<{
+  round: RoundView
+  order: OrderView
+  undecided: number
+  unmarked: number
+  /** Entries that are not at the server yet. */
+  waiting: number
+  /** Keeps what is noted beside the observations. */
+  aside: (change: Record<string, unknown>) => Promise<Problem | undefined>
+}>()
+const emit = defineEmits<{ closed: [] }>()
+const { craft } = useHouse()
+const problem = shallowRef<Problem>()
+const entry = reactive({ comfort: '', postures: [] as Posture[], out: '', back: '' })
+
+const text = (count?: number | null) => (count === undefined || count === null ? '' : String(count))
+watch(
+  () => props.round,
+  ({ comfort, postures, pins_out: out, pins_back: back }, before) => {
+    // What the other fitter wrote comes in; what is being typed here stays.
+    if (comfort !== before?.comfort) entry.comfort = comfort
+    if (postures.join() !== before?.postures.join()) entry.postures = [...postures]
+    if (out !== before?.pins_out) entry.out = text(out)
+    if (back !== before?.pins_back) entry.back = text(back)
+  },
+  { immediate: true },
+)
+
+async function keep(change: Record<string, unknown>): Promise<void> {
+  problem.value = await props.aside(change)
+}
+
+function keepPins(which: 'pins_out' | 'pins_back', typed: string): void {
+  const count = Number(typed)
+  if (typed.trim() === '' || !Number.isInteger(count) || count < 0) {
+    problem.value = { type: '', title: 'Pins', status: 0, detail: 'count them in whole numbers, such as 24' }
+    return
+  }
+  void keep({ [which]: count })
+}
+
+async function close(): Promise<void> {
+  const result = await post(`/api/rounds/${props.round.id}/close`)
+  problem.value = result.ok ? undefined : result.problem
+  if (result.ok) emit('closed')
+}
+</script>
+
+<template>
+  <section class="card stack close" aria-labelledby="close-title">
+    <h2 id="close-title">{{ round.closed_at ? 'Closed' : 'Close the round' }}</h2>
+    <template v-if="!round.closed_at">
+      <div class="field">
+        <label for="comfort">Comfort, in her words</label>
+        <ElInput
+          id="comfort"
+          v-model="entry.comfort"
+          type="textarea"
+          :rows="2"
+          maxlength="1000"
+          @change="keep({ comfort: entry.comfort })"
+        />
+      </div>
+      <fieldset class="chips">
+        <legend class="legend">Postures tried</legend>
+        <label v-for="each in craft?.postures" :key="each.posture" class="chip">
+          <input
+            v-model="entry.postures"
+            type="checkbox"
+            :value="each.posture"
+            @change="keep({ postures: entry.postures })"
+          /><span>{{ each.name }}</span>
+        </label>
+      </fieldset>
+      <div class="pins">
+        <div class="field">
+          <label for="pins-out">Pins that went in</label>
+          <input
+            id="pins-out"
+            v-model="entry.out"
+            class="plain figure"
+            type="text"
+            inputmode="numeric"
+            autocomplete="off"
+            @change="keepPins('pins_out', entry.out)"
+          />
+        </div>
+        <div class="field">
+          <label for="pins-back">Pins that came back</label>
+          <input
+            id="pins-back"
+            v-model="entry.back"
+            class="plain figure"
+            type="text"
+            inputmode="numeric"
+            autocomplete="off"
+            @change="keepPins('pins_back', entry.back)"
+          />
+        </div>
+      </div>
+      <p class="soft">
+        <template v-if="unmarked">{{ unmarked }} from before still to mark. </template>
+        <template v-if="undecided">{{ undecided }} still to decide. </template>
+        Decided alterations become the next version of the pattern; what is left or watched stays in the
+        story.
+      </p>
+      <ProblemNote :problem="problem" />
+      <div>
+        <ElButton type="primary" :disabled="waiting > 0" @click="close"
+          >Close round {{ round.number }}</ElButton
+        >
+      </div>
+      <p v-if="waiting" class="small soft">It can be closed when everything is at the server.</p>
+    </template>
+    <template v-else>
+      <p v-if="round.comfort">“{{ round.comfort }}”</p>
+      <p v-if="round.postures.length" class="small soft">
+        Postures tried:
+        {{
+          craft?.postures
+            .filter((each) => round.postures.includes(each.posture))
+            .map((each) => each.name)
+            .join(', ')
+        }}.
+      </p>
+      <p v-if="round.made_version">
+        It made version {{ round.made_version }} of the pattern.
+        <RouterLink :to="{ name: 'toile', params: { id: order.id } }">Cut the next toile</RouterLink>.
+      </p>
+      <p v-else>Nothing was altered.</p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.close {
+  max-width: 46rem;
+}
+.pins {
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 11rem));
+  gap: 0.8rem;
+}
+</style>

@@ -1,0 +1,182 @@
+<script setup lang="ts">
+/** How the house plans: open days, gaps between the steps, what a day holds, closed times; and what clients may read. */
+import { ElButton } from 'element-plus'
+import { reactive, ref, shallowRef, watch } from 'vue'
+import { put } from '@/api/client'
+import type { HouseCalendar, HouseView, Problem } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
+import { today } from '@/days'
+
+const { house } = useHouse()
+const problem = shallowRef<Problem>()
+const saved = ref(false)
+const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
+const GAPS = [
+  { key: 'measuring_to_cutting', name: 'Measuring to cutting the toile' },
+  { key: 'cutting_to_toile', name: 'Cutting to fitting it' },
+  { key: 'toile_to_toile', name: 'One toile to the next' },
+  { key: 'toile_to_cloth', name: 'Last toile to basted cloth' },
+  { key: 'cloth_to_final', name: 'Basted cloth to final fitting' },
+  { key: 'final_to_delivery', name: 'Final fitting to delivery' },
+] as const
+const entry = reactive<{ calendar?: HouseCalendar; shows: boolean }>({ shows: false })
+
+watch(
+  house,
+  (now) => {
+    if (!now) return
+    entry.calendar = structuredClone(now.calendar)
+    entry.shows = now.shows_stories
+  },
+  { immediate: true },
+)
+
+async function save(): Promise<void> {
+  if (!house.value) return
+  const { revision, name, style, ease_set } = house.value
+  const body = { revision, name, style, ease_set, calendar: entry.calendar, shows_stories: entry.shows }
+  const result = await put<HouseView>('/api/house', body)
+  saved.value = result.ok
+  problem.value = result.ok ? undefined : result.problem
+  if (result.ok) house.value = result.value
+}
+</script>
+
+<template>
+  <form v-if="entry.calendar" class="card stack" aria-labelledby="days-title" @submit.prevent="save">
+    <h2 id="days-title">Days and dates</h2>
+    <fieldset class="chips">
+      <legend class="legend">Open on</legend>
+      <label v-for="(day, index) in DAYS" :key="day" class="chip">
+        <input v-model="entry.calendar.open[index]" type="checkbox" /><span>{{ day }}</span>
+      </label>
+    </fieldset>
+    <div class="gaps">
+      <div v-for="gap in GAPS" :key="gap.key" class="field">
+        <label :for="`gap-${gap.key}`">{{ gap.name }}</label>
+        <span class="count"
+          ><input
+            :id="`gap-${gap.key}`"
+            v-model.number="entry.calendar.gaps[gap.key]"
+            class="plain figure"
+            type="number"
+            min="0"
+            max="120"
+            required
+          /><span class="small soft">working days</span></span
+        >
+      </div>
+      <div class="field">
+        <label for="a-day">Clients a day at most</label>
+        <span class="count"
+          ><input
+            id="a-day"
+            v-model.number="entry.calendar.a_day"
+            class="plain figure"
+            type="number"
+            min="1"
+            max="50"
+            required
+        /></span>
+      </div>
+      <div class="field">
+        <label for="reading-days">Readings may be this old at cutting</label>
+        <span class="count"
+          ><input
+            id="reading-days"
+            v-model.number="entry.calendar.reading_days"
+            class="plain figure"
+            type="number"
+            min="1"
+            max="730"
+            required
+          /><span class="small soft">days</span></span
+        >
+      </div>
+      <div class="field">
+        <label for="remind-days">A reminder is written before a visit</label>
+        <span class="count"
+          ><input
+            id="remind-days"
+            v-model.number="entry.calendar.remind_days"
+            class="plain figure"
+            type="number"
+            min="0"
+            max="30"
+            required
+          /><span class="small soft">days</span></span
+        >
+      </div>
+    </div>
+    <fieldset class="closed">
+      <legend class="legend">Closed times</legend>
+      <div v-for="(closed, index) in entry.calendar.closed" :key="index" class="row">
+        <input v-model="closed.from" type="date" required :aria-label="`Closed time ${index + 1}, from`" />
+        <input v-model="closed.to" type="date" required :aria-label="`Closed time ${index + 1}, to`" />
+        <input
+          v-model="closed.why"
+          class="plain"
+          type="text"
+          maxlength="120"
+          placeholder="why"
+          :aria-label="`Closed time ${index + 1}, why`"
+        />
+        <ElButton
+          size="small"
+          :aria-label="`Take out closed time ${index + 1}`"
+          @click="entry.calendar.closed.splice(index, 1)"
+          >Take out</ElButton
+        >
+      </div>
+      <div>
+        <ElButton size="small" @click="entry.calendar.closed.push({ from: today(), to: today(), why: '' })"
+          >Add a closed time</ElButton
+        >
+      </div>
+    </fieldset>
+    <label class="row"
+      ><input v-model="entry.shows" type="checkbox" /> Clients may read the story of their garment, in neutral
+      words, by a link</label
+    >
+    <ProblemNote :problem="problem" />
+    <div class="row">
+      <ElButton type="primary" native-type="submit">Save days and dates</ElButton>
+      <span v-if="saved" role="status" class="soft">Saved.</span>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.gaps {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(13rem, 1fr));
+  gap: 0.7rem;
+}
+.count {
+  display: flex;
+  gap: 0.5rem;
+  align-items: baseline;
+}
+.count input {
+  max-width: 5rem;
+}
+.closed {
+  border: 0;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 0.5rem;
+}
+.closed .row {
+  flex-wrap: nowrap;
+}
+.closed input[type='date'] {
+  max-width: 9.5rem;
+}
+@media (max-width: 500px) {
+  .closed .row {
+    flex-wrap: wrap;
+  }
+}
+</style>

@@ -1,0 +1,67 @@
+<script setup lang="ts">
+/** The outbox: reminders as they are written; simulated until the house sets a mail server. */
+import { ElButton } from 'element-plus'
+import { ref, shallowRef } from 'vue'
+import { RouterLink } from 'vue-router'
+import { post } from '@/api/client'
+import type { Outbox, Problem } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useResource } from '@/composables/useResource'
+import { asDay } from '@/days'
+
+const { data: outbox, problem, reload } = useResource<Outbox>('/api/letters')
+const refused = shallowRef<Problem>()
+const said = ref('')
+
+async function write(): Promise<void> {
+  const result = await post<{ written: number; sent: number }>('/api/letters')
+  refused.value = result.ok ? undefined : result.problem
+  if (!result.ok) return
+  const { written, sent } = result.value
+  said.value = written ? `${written} written, ${sent} sent.` : 'Nothing new is due.'
+  await reload()
+}
+</script>
+
+<template>
+  <main class="page stack" aria-labelledby="letters-title">
+    <div class="between">
+      <h1 id="letters-title">Reminders</h1>
+      <RouterLink :to="{ name: 'calendar' }">Calendar</RouterLink>
+    </div>
+    <ProblemNote :problem="problem ?? refused" />
+    <p v-if="outbox?.simulated" class="soft">
+      No mail server is set: letters are written here as they would go out, and stay here.
+    </p>
+    <div class="row">
+      <ElButton @click="write">Write what is due</ElButton>
+      <span role="status" class="soft">{{ said }}</span>
+    </div>
+    <p v-if="outbox && !outbox.letters.length" class="card">
+      None yet: a reminder is written some days before each visit, as House says.
+    </p>
+    <article v-for="letter in outbox?.letters" :key="letter.id" class="card" :aria-label="letter.subject">
+      <div class="between">
+        <h2>{{ letter.subject }}</h2>
+        <p class="small soft">written {{ asDay(letter.written_at) }}</p>
+      </div>
+      <p>
+        To {{ letter.to_name }}<span v-if="letter.to_address" class="soft">, {{ letter.to_address }}</span
+        ><span v-else class="decide">: no address is known</span>
+      </p>
+      <p v-if="letter.sent_at" class="small soft">Sent {{ asDay(letter.sent_at) }}.</p>
+      <p v-else-if="letter.failed" class="small decide">Not sent: {{ letter.failed }}.</p>
+      <pre>{{ letter.body }}</pre>
+    </article>
+  </main>
+</template>
+
+<style scoped>
+pre {
+  font: inherit;
+  white-space: pre-wrap;
+  margin: 0.6rem 0 0;
+  border-left: 2px solid var(--rule);
+  padding-left: 0.9rem;
+}
+</style>

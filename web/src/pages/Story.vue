@@ -1,0 +1,197 @@
+<script setup lang="ts">
+/** The story of a garment, round by round: what was seen, why, what was changed by how much, what it did. */
+import { ElButton } from 'element-plus'
+import { computed, ref, shallowRef } from 'vue'
+import { RouterLink } from 'vue-router'
+import { post, remove } from '@/api/client'
+import type { ClientStory, GarmentStory, Problem, RoundStory, StoryLink } from '@/api/types'
+import CoursePlot from '@/components/story/CoursePlot.vue'
+import StoryChapters from '@/components/story/StoryChapters.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
+import { useOrder } from '@/composables/useOrder'
+import { useResource } from '@/composables/useResource'
+import { asDay } from '@/days'
+
+const { unit } = useHouse()
+const { data: order } = useOrder()
+const at = () => (order.value ? `/api/orders/${order.value.id}/story` : undefined)
+const { data: story, problem } = useResource<GarmentStory>(at)
+const shows = ref(false)
+const { data: forClient } = useResource<ClientStory>(() => (shows.value ? `${at()}/client` : undefined))
+const link = shallowRef<StoryLink>()
+const ended = ref(false)
+const refused = shallowRef<Problem>()
+
+const warnings = computed(() => story.value?.courses.flatMap((course) => course.warning ?? []) ?? [])
+const BECAME = { gone: 'gone', better: 'better', same: 'the same', worse: 'worse', moved: 'moved' } as const
+const STAGE = { toile: 'toile', cloth: 'basted cloth', final: 'final fitting' } as const
+const address = computed(() => (link.value ? new URL(link.value.path, location.href).href : ''))
+const changes = (round: RoundStory) =>
+  round.changed.map((row) => `${row.name} ${row.change.mm > 0 ? '+' : ''}${row.change.text}`).join(', ')
+
+async function share(): Promise<void> {
+  const result = await post<StoryLink>(`${at()}/link`)
+  refused.value = result.ok ? undefined : result.problem
+  if (result.ok) link.value = result.value
+  ended.value = false
+}
+
+async function unshare(): Promise<void> {
+  const result = await remove(`${at()}/link`)
+  refused.value = result.ok ? undefined : result.problem
+  link.value = undefined
+  ended.value = result.ok
+}
+</script>
+
+<template>
+  <main class="stack" aria-labelledby="story-title">
+    <ProblemNote :problem="problem" />
+    <template v-if="story">
+      <div class="between">
+        <h1 id="story-title">The story of this garment</h1>
+        <div class="row no-print">
+          <a class="el-button" :href="`${at()}.pdf`">Story as PDF</a>
+          <a class="el-button" :href="`${at()}.pdf?client=true`">Her copy as PDF</a>
+          <ElButton :aria-pressed="shows" @click="shows = !shows">As she reads it</ElButton>
+        </div>
+      </div>
+      <ProblemNote :problem="refused" />
+      <section v-if="shows && forClient" class="card stack" aria-labelledby="hers-title">
+        <div class="between">
+          <h2 id="hers-title">As {{ forClient.client }} reads it</h2>
+          <div class="row">
+            <ElButton v-if="story.may_be_shown" type="primary" @click="share">Make her a link</ElButton>
+            <ElButton v-if="story.may_be_shown" @click="unshare">End all links</ElButton>
+            <p v-else class="small soft">
+              The house shows no stories to clients;
+              <RouterLink :to="{ name: 'house' }">House</RouterLink> turns it on.
+            </p>
+          </div>
+        </div>
+        <p v-if="link" role="status">
+          <label for="story-link">Her link, until {{ asDay(link.until) }}. It is shown once:</label>
+          <input id="story-link" class="plain" type="text" readonly :value="address" />
+        </p>
+        <p v-if="ended" role="status">No link leads to this story any more.</p>
+        <StoryChapters :story="forClient" />
+      </section>
+      <p v-if="!story.rounds.length" class="soft">
+        No fitting yet. Ordered {{ asDay(story.ordered_at) }}; its rounds will be told here one by one.
+      </p>
+      <template v-else>
+        <section class="card stack" aria-labelledby="course-title">
+          <h2 id="course-title">From round to round</h2>
+          <CoursePlot :story="story" />
+          <p v-for="warning in warnings" :key="warning" class="decide">{{ warning }}</p>
+        </section>
+        <article
+          v-for="round in story.rounds"
+          :key="round.id"
+          class="card stack"
+          :aria-label="`Round ${round.number}`"
+        >
+          <div class="between">
+            <h2>
+              <RouterLink :to="{ name: 'round', params: { id: story.order.id, round: round.id } }"
+                >Round {{ round.number }}</RouterLink
+              >
+            </h2>
+            <p class="soft">
+              {{ asDay(round.on) }}, version {{ round.version }}, {{ STAGE[round.stage] }}, {{ round.by
+              }}{{ round.closed ? '' : ', still open' }}
+            </p>
+          </div>
+          <p v-if="round.worn" class="small soft">Worn: {{ round.worn }}</p>
+          <ul v-if="round.became.length" class="plain-list became">
+            <li v-for="(became, index) in round.became" :key="index">
+              {{ became.said }}: <b :class="{ decide: became.mark === 'worse' }">{{ BECAME[became.mark] }}</b>
+            </li>
+          </ul>
+          <table v-if="round.seen.length">
+            <thead>
+              <tr>
+                <th scope="col">Seen</th>
+                <th scope="col" class="num">Per half, {{ unit }}</th>
+                <th scope="col">Decided</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="seen in round.seen" :key="seen.id">
+                <th scope="row">
+                  {{ seen.said }}
+                  <span v-if="seen.seen.note" class="soft small note">{{ seen.seen.note }}</span>
+                </th>
+                <td class="num">{{ seen.pins?.per_half.text ?? '' }}</td>
+                <td :class="{ decide: !seen.decided }">{{ seen.decided ?? 'Not decided' }}</td>
+              </tr>
+            </tbody>
+          </table>
+          <p v-else class="soft">Nothing new was seen.</p>
+          <p v-for="line in round.lines" :key="line.line" class="small">
+            <b>{{ line.name }}:</b>
+            {{ line.read ? (line.read.level ? 'level.' : line.read.says.join(' ')) : 'one height only.' }}
+          </p>
+          <div v-if="round.photographs.length" class="row">
+            <a v-for="each in round.photographs" :key="each.id" :href="`/api/photographs/${each.id}`">
+              <img
+                :src="`/api/photographs/${each.id}`"
+                alt="Photograph of this round"
+                class="thumb"
+                loading="lazy"
+              />
+            </a>
+          </div>
+          <p v-if="round.comfort">“{{ round.comfort }}”</p>
+          <p v-if="round.made_version">
+            It made <b>version {{ round.made_version }}</b
+            >{{ changes(round) ? `: ${changes(round)}.` : '.' }}
+          </p>
+        </article>
+        <p v-if="story.order.finished_at">Handed over on {{ asDay(story.order.finished_at) }}.</p>
+      </template>
+    </template>
+  </main>
+</template>
+
+<style scoped>
+article.stack {
+  gap: 0.6rem;
+}
+.note {
+  display: block;
+}
+.became {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.thumb {
+  height: 6rem;
+  width: auto;
+  border: 1px solid var(--rule);
+}
+table th[scope='row'] {
+  width: 42%;
+}
+@media (max-width: 700px) {
+  table,
+  tbody,
+  tr,
+  td,
+  table th[scope='row'] {
+    display: block;
+    width: auto;
+    text-align: left;
+    border: 0;
+  }
+  thead {
+    display: none;
+  }
+  tr {
+    border-bottom: 1px solid var(--rule);
+    padding: 0.3rem 0;
+  }
+}
+</style>
