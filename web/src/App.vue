@@ -122,7 +122,9 @@ nav a.router-link-exact-active {
   nav {
     order: 3;
     width: 100%;
-    gap: 1.4rem;
+    gap: 0.4rem;
+    justify-content: space-between;
+    font-size: 0.97rem;
   }
   nav a {
     padding: 0.5rem 0;

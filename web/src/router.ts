@@ -73,7 +73,12 @@ export const router = createRouter({
         { path: 'alter', name: 'alter', component: () => import('@/pages/Alter.vue') },
         { path: 'toile', name: 'toile', component: () => import('@/pages/Toile.vue') },
         { path: 'fit', name: 'fit', component: () => import('@/pages/Fit.vue') },
-        { path: 'fit/:round(\\d+)', name: 'round', component: () => import('@/pages/Fit.vue'), props: true },
+        {
+          path: 'fit/:round(\\d+)',
+          name: 'round',
+          component: () => import('@/pages/Fit.vue'),
+          props: (route) => ({ roundId: route.params['round'] }),
+        },
         { path: 'story', name: 'story', component: () => import('@/pages/Story.vue') },
         { path: 'dates', name: 'dates', component: () => import('@/pages/Dates.vue') },
         { path: 'cut', name: 'cut', component: () => import('@/pages/Cut.vue') },

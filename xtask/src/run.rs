@@ -1,7 +1,7 @@
 //! Running other programs, in the repository, with their failure told in one line.
 
 use std::fs;
-use std::path::Path;
+use std::path::{Path, PathBuf};
 use std::process::Command;
 use std::time::SystemTime;
 
@@ -39,6 +39,14 @@ pub(crate) fn npm(arguments: &[&str]) -> Step {
     let mut npm = command("npm");
     npm.args(arguments).current_dir(root().join("web"));
     checked(npm)
+}
+
+/// The files of a folder, by name.
+pub(crate) fn files(folder: &Path) -> Result<Vec<PathBuf>, String> {
+    let entries = fs::read_dir(folder).map_err(|error| format!("{}: {error}", folder.display()))?;
+    let mut files: Vec<PathBuf> = entries.flatten().map(|entry| entry.path()).collect();
+    files.sort();
+    Ok(files)
 }
 
 /// Makes a file look changed.

@@ -100,6 +100,15 @@ impl DevDb {
         Ok(format!("{}/{name}", self.server_url()))
     }
 
+    /// Runs statements in one database, such as a migration.
+    ///
+    /// # Errors
+    ///
+    /// [`DevDbError::Refused`] with what the server said.
+    pub fn run_in(&self, database: &str, sql: &str) -> Result<(), DevDbError> {
+        self.run(&format!("USE `{database}`;\n{sql}"))
+    }
+
     fn run(&self, sql: &str) -> Result<(), DevDbError> {
         let mut command = Command::new("mariadb");
         command

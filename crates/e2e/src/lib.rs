@@ -260,6 +260,61 @@ impl Browser {
         self.wait_for(format!("a button \u{201c}{name}\u{201d}"), pressed).await
     }
 
+    /// Presses a button inside the part of the page that carries this label.
+    ///
+    /// # Errors
+    ///
+    /// When there is none.
+    pub async fn press_within(&self, part: &str, name: &str) -> Walk {
+        const FIND: &str = "
+            const part = document.querySelector(`[aria-label=\"${arguments[0]}\"]`)
+            const wordsOf = (e) => (e.getAttribute('aria-label') ?? e.innerText).trim().replace(/\\s+/g, ' ')
+            const all = [...(part?.querySelectorAll('button, label, a') ?? [])].filter((e) => e.getClientRects().length && !e.disabled)
+            const found = all.find((e) => wordsOf(e) === arguments[1])
+            found?.scrollIntoView({ block: 'center' })
+            return found ?? null";
+        let pressed = async || {
+            let found = self.driver.execute(FIND, vec![json!(part), json!(name)]).await?;
+            Ok(!found.json().is_null() && found.element()?.click().await.is_ok())
+        };
+        self.wait_for(format!("\u{201c}{name}\u{201d} in \u{201c}{part}\u{201d}"), pressed).await
+    }
+
+    async fn place(&self, name: &str) -> Walk<WebElement> {
+        const FIND: &str = "
+            const place = document.querySelector(`g.place[aria-label=\"${arguments[0]}\"]`)
+            place?.scrollIntoView({ block: 'center' })
+            return place";
+        let mut found = None;
+        self.wait_for(format!("the place {name}"), async || {
+            found = self.element(FIND, name).await?;
+            Ok(found.is_some())
+        })
+        .await?;
+        found.ok_or_else(|| format!("no place {name}").into())
+    }
+
+    /// Taps a place on the figure or on the pattern.
+    ///
+    /// # Errors
+    ///
+    /// When it cannot be tapped.
+    pub async fn tap_place(&self, name: &str) -> Walk {
+        let tapped = async || Ok(self.place(name).await?.click().await.is_ok());
+        self.wait_for(format!("a tap on {name}"), tapped).await
+    }
+
+    /// Draws a line with the finger, from one place to another.
+    ///
+    /// # Errors
+    ///
+    /// What the driver says.
+    pub async fn draw_line(&self, from: &str, to: &str) -> Walk {
+        let (to, from) = (self.place(to).await?, self.place(from).await?);
+        let stroke = self.driver.action_chain().click_and_hold_element(&from).move_to_element_center(&to);
+        Ok(stroke.release().perform().await?)
+    }
+
     /// The field of this label.
     ///
     /// # Errors

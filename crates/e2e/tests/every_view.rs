@@ -2,7 +2,7 @@
 
 use yardwand_e2e::{Browser, Walk, walk_as};
 
-const VIEWS: [(&str, &str); 26] = [
+const VIEWS: [(&str, &str); 32] = [
     ("/", "Garments in hand"),
     ("/clients", "Search by any part of the name"),
     ("/clients/5", "Her story"),
@@ -27,8 +27,14 @@ const VIEWS: [(&str, &str); 26] = [
     ("/garments/2/plan", "Figures after the plan"),
     ("/garments/3/alter", "Recipe"),
     ("/garments/4/toile", "Fit it"),
-    ("/garments/5/fit", "From earlier rounds"),
-    ("/garments/6/cut", "Handed over on"),
+    ("/garments/5/fit", "Seen in this round"),
+    ("/garments/5/story", "From round to round"),
+    ("/garments/5/dates", "As they stand"),
+    ("/garments/6/cut", "Into her own block"),
+    ("/calendar", "iCalendar file"),
+    ("/letters", "No mail server is set"),
+    ("/level", "Mark a hem from the floor"),
+    ("/story/no-such-link", "this link has ended"),
 ];
 
 async fn clean(browser: &Browser, faults: &mut Vec<String>) -> Walk {
@@ -75,11 +81,11 @@ fn measuring_and_fitting_work_by_thumb_at_390_px() {
         browser.see("8 of 16 taken").await?;
         browser.see("Across front, inches").await?;
         browser.go("/garments/5/fit").await?;
-        browser.choose("side seam").await?;
+        browser.tap_place("side seam").await?;
         browser.choose("Swing").await?;
         browser.press("Keep this observation").await?;
         browser.see("Swing at side seam").await?;
-        browser.press("Watch").await?;
+        browser.press_within("Decide: Swing at side seam", "Watch").await?;
         browser.see("Watched").await?;
     });
 }

@@ -43,7 +43,7 @@ impl Store {
                 sqlx::query!("UPDATE orders SET created_at = ?, finished_at = IF(finished_at IS NULL, NULL, ? + INTERVAL 40 DAY) WHERE id = ?", at, at, id)
                     .execute(&self.pool)
                     .await?;
-                sqlx::query!("UPDATE clients c JOIN orders o ON o.client_id = c.id SET c.created_at = ? WHERE o.id = ?", at, id)
+                sqlx::query!("UPDATE clients c JOIN orders o ON o.client_id = c.id SET c.created_at = LEAST(c.created_at, ?) WHERE o.id = ?", at, id)
                     .execute(&self.pool)
                     .await?;
             }

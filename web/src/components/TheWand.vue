@@ -193,7 +193,11 @@ a {
     min-height: 44px;
   }
   .beside {
-    margin: 0.2rem 0 0;
+    margin: 0;
+  }
+  .beside a {
+    align-items: center;
+    min-height: 36px;
   }
   .mark,
   .past .mark,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { RouterLink, useRouter } from 'vue-router'
+import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { post } from '@/api/client'
 import type {
   CalibrationView,
@@ -30,6 +30,7 @@ import { useOrder } from '@/composables/useOrder'
 import { useRecipe } from '@/composables/useRecipe'
 import { useResource } from '@/composables/useResource'
 
+const route = useRoute()
 const router = useRouter()
 const { craft, house, unit } = useHouse()
 const { data: order, reload: reloadOrder } = useOrder()
@@ -53,7 +54,7 @@ watch(pattern, (view) => view && table.load(view))
 
 const stage = ref<number>()
 /** What is looked at: the table, seams walked, or two states beside each other. */
-const shown = ref<'table' | 'walk' | 'beside'>('table')
+const shown = ref<'table' | 'walk' | 'beside'>(route.query['shown'] === 'beside' ? 'beside' : 'table')
 const VIEWS = [
   { code: 'table', name: 'Cutting table' },
   { code: 'walk', name: 'Walk seams' },

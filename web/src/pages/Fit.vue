@@ -18,9 +18,9 @@ import { useOrder } from '@/composables/useOrder'
 import { useRound } from '@/composables/useRound'
 import { asDay } from '@/days'
 
-const props = defineProps<{ round?: string }>()
+const props = defineProps<{ roundId?: string }>()
 const { data: order, reload: reloadOrder } = useOrder()
-const id = computed(() => (props.round ? Number(props.round) : (order.value?.round_id ?? undefined)))
+const id = computed(() => (props.roundId ? Number(props.roundId) : (order.value?.round_id ?? undefined)))
 const { round, causes, problem, returned, letGo, pending, outbox, photographs, refresh } = useRound(id)
 const form = useTemplateRef('form')
 
@@ -34,10 +34,10 @@ const unmarked = computed(
 const STAGES = { toile: 'toile', cloth: 'basted cloth', final: 'final fitting' } as const
 
 const PARTS = [
-  { part: 'earlier', name: 'From before' },
-  { part: 'see', name: 'Seen now' },
-  { part: 'lines', name: 'Level lines' },
-  { part: 'photographs', name: 'Photographs' },
+  { part: 'earlier', name: 'Before' },
+  { part: 'see', name: 'Seen' },
+  { part: 'lines', name: 'Lines' },
+  { part: 'photographs', name: 'Photos' },
   { part: 'close', name: 'Close' },
 ] as const
 type Part = (typeof PARTS)[number]['part']
@@ -116,11 +116,8 @@ async function afterClose(): Promise<void> {
             {{ round.opened_by }}. {{ round.worn ? `Worn: ${round.worn}` : '' }}
           </p>
         </div>
-        <nav aria-label="Rounds and story" class="row small">
-          <RouterLink v-if="order.round_id !== round.id" :to="{ name: 'fit', params: { id: order.id } }"
-            >to round {{ order.round }}</RouterLink
-          >
-          <RouterLink :to="{ name: 'story', params: { id: order.id } }">The garment's story</RouterLink>
+        <nav v-if="order.round_id !== round.id" aria-label="Rounds" class="row small">
+          <RouterLink :to="{ name: 'fit', params: { id: order.id } }">to round {{ order.round }}</RouterLink>
         </nav>
       </div>
       <WaitingLine
@@ -276,12 +273,10 @@ async function afterClose(): Promise<void> {
 @media (max-width: 700px) {
   .parts {
     flex-wrap: nowrap;
-    overflow-x: auto;
-    margin: 0 -0.9rem;
-    padding: 0.35rem 0.9rem;
   }
   .parts button {
-    flex: none;
+    flex: 1 1 auto;
+    padding: 0.3rem;
     min-height: 2.8rem;
   }
 }

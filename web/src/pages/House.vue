@@ -88,11 +88,11 @@ async function save(): Promise<void> {
         <HouseEase />
         <HouseSets />
         <HousePrecision />
+        <HouseCalibration />
       </div>
       <div class="stack">
         <HouseDays />
         <HouseMeasuring />
-        <HouseCalibration />
       </div>
     </div>
   </main>

@@ -23,7 +23,9 @@ const link = shallowRef<StoryLink>()
 const ended = ref(false)
 const refused = shallowRef<Problem>()
 
-const warnings = computed(() => story.value?.courses.flatMap((course) => course.warning ?? []) ?? [])
+const warnings = computed(
+  () => story.value?.courses.flatMap(({ said, warning }) => (warning ? `${said}. ${warning}` : [])) ?? [],
+)
 const BECAME = { gone: 'gone', better: 'better', same: 'the same', worse: 'worse', moved: 'moved' } as const
 const STAGE = { toile: 'toile', cloth: 'basted cloth', final: 'final fitting' } as const
 const address = computed(() => (link.value ? new URL(link.value.path, location.href).href : ''))
@@ -129,7 +131,7 @@ async function unshare(): Promise<void> {
             </tbody>
           </table>
           <p v-else class="soft">Nothing new was seen.</p>
-          <p v-for="line in round.lines" :key="line.line" class="small">
+          <p v-for="line in round.lines" :key="line.line" class="small line">
             <b>{{ line.name }}:</b>
             {{ line.read ? (line.read.level ? 'level.' : line.read.says.join(' ')) : 'one height only.' }}
           </p>
@@ -147,6 +149,11 @@ async function unshare(): Promise<void> {
           <p v-if="round.made_version">
             It made <b>version {{ round.made_version }}</b
             >{{ changes(round) ? `: ${changes(round)}.` : '.' }}
+            <RouterLink
+              class="small no-print"
+              :to="{ name: 'alter', params: { id: story.order.id }, query: { shown: 'beside' } }"
+              >Lay versions over each other</RouterLink
+            >
           </p>
         </article>
         <p v-if="story.order.finished_at">Handed over on {{ asDay(story.order.finished_at) }}.</p>
@@ -166,6 +173,12 @@ article.stack {
   list-style: none;
   margin: 0;
   padding: 0;
+}
+.line b {
+  display: inline-block;
+}
+.line b::first-letter {
+  text-transform: uppercase;
 }
 .thumb {
   height: 6rem;

@@ -100,7 +100,7 @@ ul {
 }
 .garment {
   display: grid;
-  grid-template-columns: 84px minmax(10rem, 1.1fr) 2fr auto;
+  grid-template-columns: 84px minmax(10rem, 1.1fr) 2fr 7.5rem;
   gap: 1rem;
   align-items: center;
   text-decoration: none;

@@ -55,8 +55,7 @@ pub fn warning(points: &[CoursePoint], taken_for: Option<&str>, style: Style) ->
         Trend::Flips => "turned over",
         Trend::Steady | Trend::Shrinks => return None,
     };
-    let from = style.with_unit(before.mm);
-    let to = style.with_unit(now.mm);
+    let [from, to] = [before.mm, now.mm].map(|mm| amount(mm, trend(points), style));
     let known = taken_for.and_then(cause);
     let Some(taken) = known else {
         return Some(format!("It {happened} from {from} to {to}: the cause was probably another."));
@@ -77,6 +76,16 @@ pub fn warning(points: &[CoursePoint], taken_for: Option<&str>, style: Style) ->
         "It {happened} from {from} to {to} after “{}”: the cause was probably wrong; {instead}",
         taken.title.to_lowercase()
     ))
+}
+
+/// An amount in words: what turned over says which way it was.
+fn amount(mm: f64, trend: Trend, style: Style) -> String {
+    let text = style.with_unit(mm.abs());
+    match (trend, mm < 0.0) {
+        (Trend::Flips, true) => format!("{text} wanting"),
+        (Trend::Flips, false) => format!("{text} too much"),
+        _ => text,
+    }
 }
 
 #[cfg(test)]
@@ -105,5 +114,8 @@ mod tests {
         assert!(grew.contains("too little room for the bust"), "{grew}");
         let flipped = warning(&points(&[6.0, -8.0]), Some("hollow_chest"), Style::TENTHS).unwrap();
         assert!(flipped.contains("try its test again"), "{flipped}");
+        assert!(flipped.contains("from 0.6 cm too much to 0.8 cm wanting"), "{flipped}");
+        let wanting = warning(&points(&[-3.0, -6.0]), None, Style::TENTHS).unwrap();
+        assert!(wanting.contains("grew from 0.3 cm to 0.6 cm"), "{wanting}");
     }
 }

@@ -1,14 +1,17 @@
 //! The demo's fitting room: a second round in hand, a garment handed over and what it taught, and the dates.
 
-use chrono::{Days, TimeDelta, Utc};
+use chrono::{Datelike, Days, TimeDelta, Utc};
 use yardwand_core::alter::{Amounts, Recipe, make};
 use yardwand_core::body::{LineHeights, Side, catalogue};
 use yardwand_core::fitting::{
     BalanceLine, Decision, HouseCalendar, Lie, Mark, Observation, ObservationKind, Pinned, PinnedAs,
     PinnedOn, PlannedVisit, Posture, Visit, VisitKind, Wish, plan_dates,
 };
-use yardwand_store::{Aside, Backdated, BalanceRow, NewRound, NewVersion, RoundStage};
+use yardwand_store::{Aside, Backdated, BalanceRow, NewPhotograph, NewRound, NewVersion, RoundStage};
 
+use crate::picture::{Picture, taken_in};
+
+use super::photograph::toile_on_a_stand;
 use super::{STYLE, Seeded, Seeder, ago, drawn_of, player};
 
 fn tuck(depth: f64) -> Option<Pinned> {
@@ -112,7 +115,12 @@ impl Seeder<'_> {
             pinned: tuck(6.35),
             ..Observation::of(ObservationKind::Drag, "side seam")
         };
-        self.see(second, tight, 0, None).await?;
+        let tight = self.see(second, tight, 0, None).await?;
+        let Picture { bytes, width, height } = taken_in(&toile_on_a_stand()?)?;
+        let taken = Utc::now() - TimeDelta::hours(2);
+        let photograph =
+            NewPhotograph { observation: Some(tight), image: bytes, width, height, taken_at: taken };
+        self.store.add_photograph(second, &photograph, self.once).await?;
         Ok(())
     }
 
@@ -122,7 +130,6 @@ impl Seeder<'_> {
         let body =
             player(2.0, &[("bust_girth", 1.0), ("shoulder_length", -0.375), ("nape_to_waist_back", 0.5)]);
         let taken = self.order(client, "Midnight blue dress", 0, 120).await?;
-        self.store.backdate(Backdated::Order(taken.order), ago(120)).await?;
         self.measure(taken.client, &body, catalogue().len(), 116).await?;
         let (pattern, recipe) = self.pattern(taken.order, &body, "16").await?;
         let version = self.freeze(pattern, "16", &recipe, "First toile.", 105).await?;
@@ -140,6 +147,7 @@ impl Seeder<'_> {
         self.store.close_round(round, pattern, 1, None, self.once).await?;
         self.store.backdate(Backdated::Round(round), ago(98)).await?;
         self.store.finish_order(taken.order, true, 1, self.once.person).await?;
+        self.store.backdate(Backdated::Order(taken.order), ago(120)).await?;
         // What the earlier garments were planned with, and what the pins made of it.
         let earlier = [
             ("Black blouse", 820, 12.7),
@@ -193,6 +201,7 @@ impl Seeder<'_> {
         self.store.close_round(round, pattern, 2, Some(&made), self.once).await?;
         self.store.backdate(Backdated::Round(round), ago(days - 12)).await?;
         self.store.finish_order(order, true, 1, self.once.person).await?;
+        self.store.backdate(Backdated::Order(order), ago(days)).await?;
         Ok(())
     }
 
@@ -207,7 +216,11 @@ impl Seeder<'_> {
             let planned = |visit: Visit, on, settled| PlannedVisit { visit, name: visit.name(), on, settled };
             let visits = if facts.facts.round_open {
                 let been = |days: u64| today - Days::new(days);
-                let ahead = |share: i64| today + TimeDelta::days((wanted - today).num_days() * share / 10);
+                // A house that is open from Monday to Friday sees nobody on a Sunday.
+                let ahead = |share: i64| {
+                    let day = today + TimeDelta::days((wanted - today).num_days() * share / 10);
+                    day - Days::new(u64::from(day.weekday().num_days_from_monday().saturating_sub(4)))
+                };
                 vec![
                     planned(visit(VisitKind::Measuring, 1), been(42), true),
                     planned(visit(VisitKind::Cutting, 1), been(33), true),

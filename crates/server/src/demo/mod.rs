@@ -3,6 +3,7 @@
 mod fitting;
 mod library;
 mod measuring;
+mod photograph;
 
 use chrono::{Days, NaiveDate, TimeDelta, Utc};
 use yardwand_core::alter::{Recipe, make};

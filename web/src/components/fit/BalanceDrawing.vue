@@ -6,7 +6,7 @@ import type { Balance, BalanceLine, RoundView, Station } from '@/api/types'
 import { useHouse } from '@/composables/useHouse'
 
 const props = defineProps<{ round: RoundView; line: BalanceLine; read?: Balance }>()
-const { unit } = useHouse()
+const { units } = useHouse()
 
 /** How much larger than life a hike is drawn: an eighth of an inch would not be seen on a whole figure. */
 const LARGER = 5
@@ -116,7 +116,7 @@ function ends(picture: Picture) {
       <figcaption class="small soft">{{ picture.name }}</figcaption>
     </figure>
     <p class="small soft note">
-      Dashed: where the line hangs free. Above (+) and below (−) it in {{ unit }}, drawn {{ LARGER }} times
+      Dashed: where the line hangs free. Above (+) and below (−) it, {{ units }}, drawn {{ LARGER }} times
       larger.
     </p>
   </div>

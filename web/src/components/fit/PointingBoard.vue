@@ -249,6 +249,9 @@ svg {
   stroke: var(--woad);
   stroke-width: 5;
 }
+.drawn {
+  pointer-events: none;
+}
 .drawn line {
   stroke: var(--madder);
   stroke-width: 6;

@@ -7,9 +7,9 @@ import { useHouse } from '@/composables/useHouse'
 const props = defineProps<{ story: GarmentStory }>()
 const { unit } = useHouse()
 
-const WIDTH = 720
+const WIDTH = 860
 const HEIGHT = 240
-const PAD = { left: 46, right: 150, top: 18, bottom: 34 }
+const PAD = { left: 46, right: 290, top: 22, bottom: 34 }
 
 const rounds = computed(() => props.story.rounds)
 const courses = computed(() => props.story.courses)
@@ -53,38 +53,52 @@ const grid = computed(() => {
   const count = Math.floor(top.value / step) - from
   return Array.from({ length: count + 1 }, (_, index) => (from + index) * step)
 })
-const short = (said: string) => (said.length > 24 ? `${said.slice(0, 23)}…` : said)
+const short = (said: string) => (said.length > 44 ? `${said.slice(0, 43)}…` : said)
 </script>
 
 <template>
   <div class="stack">
-    <svg
-      v-if="courses.length"
-      :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
-      role="img"
-      :aria-label="`What was pinned per half by round, in ${unit}: ${courses.map((course) => course.said).join('; ')}`"
-    >
-      <g v-for="value in grid" :key="value">
-        <line class="rule" :x1="PAD.left" :x2="WIDTH - PAD.right" :y1="y(value)" :y2="y(value)" />
-        <text :x="PAD.left - 8" :y="y(value) + 4" text-anchor="end" class="axis">{{ value }}</text>
-      </g>
-      <text
-        v-for="round in rounds"
-        :key="round.id"
-        :x="x(round.number)"
-        :y="HEIGHT - 10"
-        text-anchor="middle"
-        class="axis"
+    <div class="wide">
+      <svg
+        v-if="courses.length"
+        :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
+        role="img"
+        :aria-label="`What was pinned per half by round, in ${unit}: ${courses.map((course) => course.said).join('; ')}`"
       >
-        round {{ round.number }}
-      </text>
-      <g v-for="line in lines" :key="line.said" :class="{ wrong: line.wrong }" class="course">
-        <title>{{ line.said }}</title>
-        <polyline :points="path(line.points)" />
-        <circle v-for="(at, index) in line.points" :key="index" :cx="at.x" :cy="at.y" r="4.5" />
-        <text :x="line.last.x + 10" :y="line.label + 4">{{ short(line.said) }}</text>
-      </g>
-    </svg>
+        <text :x="PAD.left" y="12" class="axis">
+          per half, {{ unit }}; above nought too much, below it wanting
+        </text>
+        <g v-for="value in grid" :key="value">
+          <line
+            class="rule"
+            :class="{ nought: value === 0 }"
+            :x1="PAD.left"
+            :x2="WIDTH - PAD.right"
+            :y1="y(value)"
+            :y2="y(value)"
+          />
+          <text :x="PAD.left - 8" :y="y(value) + 4" text-anchor="end" class="axis">
+            {{ Math.abs(value) }}
+          </text>
+        </g>
+        <text
+          v-for="round in rounds"
+          :key="round.id"
+          :x="x(round.number)"
+          :y="HEIGHT - 10"
+          text-anchor="middle"
+          class="axis"
+        >
+          round {{ round.number }}
+        </text>
+        <g v-for="line in lines" :key="line.said" :class="{ wrong: line.wrong }" class="course">
+          <title>{{ line.said }}</title>
+          <polyline :points="path(line.points)" />
+          <circle v-for="(at, index) in line.points" :key="index" :cx="at.x" :cy="at.y" r="4.5" />
+          <text :x="line.last.x + 10" :y="line.label + 4">{{ short(line.said) }}</text>
+        </g>
+      </svg>
+    </div>
     <table>
       <thead>
         <tr>
@@ -110,10 +124,17 @@ const short = (said: string) => (said.length > 24 ? `${said.slice(0, 23)}…` : 
 svg {
   display: block;
   width: 100%;
+  min-width: 640px;
   max-width: 860px;
+}
+.wide {
+  overflow-x: auto;
 }
 .rule {
   stroke: var(--rule);
+}
+.nought {
+  stroke: var(--ink);
 }
 .axis {
   font: 13px var(--sans);

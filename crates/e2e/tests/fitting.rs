@@ -1,0 +1,288 @@
+//! The fitting room as it is used: standing, by taps, with a bad line, by two at once.
+
+use std::path::PathBuf;
+
+use yardwand_e2e::{Browser, Walk, walk_as};
+
+/// A file to give to the page.
+fn file(name: &str, bytes: &[u8]) -> Walk<String> {
+    let place: PathBuf = std::env::temp_dir().join(format!("yardwand-{}-{name}", std::process::id()));
+    std::fs::write(&place, bytes)?;
+    Ok(place.display().to_string())
+}
+
+/// A picture as a phone might make it.
+fn picture() -> Walk<Vec<u8>> {
+    let picture = image::RgbImage::from_fn(320, 240, |x, y| image::Rgb([x as u8, y as u8, 120]));
+    let mut bytes = std::io::Cursor::new(Vec::new());
+    picture.write_to(&mut bytes, image::ImageFormat::Jpeg)?;
+    Ok(bytes.into_inner())
+}
+
+/// How often something is on the page.
+async fn count(browser: &Browser, css: &str) -> Walk<u64> {
+    let script = format!("return document.querySelectorAll(`{css}`).length");
+    Ok(browser.ask(&script).await?.as_u64().unwrap_or_default())
+}
+
+async fn counted(browser: &Browser, css: &str, wanted: u64) -> Walk {
+    browser.wait_for(format!("{wanted} of {css}"), async || Ok(count(browser, css).await? == wanted)).await
+}
+
+#[test]
+fn a_whole_round_by_taps_with_the_line_lost_in_the_middle() {
+    walk_as!("whole_round", (820, 1180), |browser| {
+        browser.sign_in().await?;
+        browser.go("/garments/4/toile").await?;
+        browser.fill("What she wears", "Her foundation, flat shoes").await?;
+        browser.press("Open fitting round 1").await?;
+        browser.headed("Fitting round 1").await?;
+        // A drag, drawn with the finger: where it is and where it points.
+        browser.draw_line("sleeve cap", "shoulder tip").await?;
+        browser.choose("Drag").await?;
+        browser.fill("How much is pinned", "1/4").await?;
+        browser.choose("tuck or opening, once").await?;
+        browser.see("per half 1/4").await?;
+        browser.press("Keep this observation").await?;
+        browser.see("Drag at sleeve cap towards shoulder tip").await?;
+        counted(&browser, "article[aria-label^='Drag at sleeve cap']", 1).await?;
+        // The first cause, in one tap, with its amount from the pins.
+        browser.see("Shoulder seam too short").await?;
+        browser.press("Take shoulder length").await?;
+        browser.see("Shoulder length 1/4 in on the seam").await?;
+
+        // The line goes. A fold and a photograph are entered all the same.
+        browser.cut_requests(true).await?;
+        browser.tap_place("front waist").await?;
+        browser.choose("Fold").await?;
+        browser.choose("across").await?;
+        browser.press("Keep this observation").await?;
+        browser.see("One entry waits for the line").await?;
+        browser.press("Photos").await?;
+        browser.field("Take a photograph").await?.send_keys(file("toile.jpg", &picture()?)?).await?;
+        browser.see("2 entries wait for the line").await?;
+        browser.cut_requests(false).await?;
+        browser.see_no_more("for the line").await?;
+        counted(&browser, "button[aria-label^='Photograph 1']", 1).await?;
+        browser.press("Seen").await?;
+        counted(&browser, "article[aria-label='Fold across at front waist']", 1).await?;
+        browser.press_within("Decide: Fold across at front waist", "Watch").await?;
+        browser.see("Watched").await?;
+
+        // Level lines: the back rises, and the rounded back that levels it is taken.
+        browser.press("Lines").await?;
+        for (station, height) in [
+            ("Centre front", "41 1/2"),
+            ("Her left", "41 1/2"),
+            ("Her right", "41 1/2"),
+            ("Centre back", "42"),
+        ] {
+            browser.fill(station, height).await?;
+            browser.type_keys(thirtyfour::Key::Tab + "").await?;
+        }
+        browser.see("At the centre back it rises 1/2 in.").await?;
+        browser.press("Take rounded back").await?;
+        browser.see("Taken").await?;
+
+        // Pins are counted back before she dresses.
+        browser.press("Close").await?;
+        browser.choose("sitting").await?;
+        browser.fill("Comfort, in her words", "I can sit").await?;
+        browser.fill("Pins that went in", "12").await?;
+        browser.fill("Pins that came back", "11").await?;
+        browser.press("Close round 1").await?;
+        browser.see("1 of 12 pins are not back").await?;
+        browser.fill("Pins that came back", "12").await?;
+        browser.press("Close round 1").await?;
+        browser.see("It made version 2 of the pattern.").await?;
+
+        // The next round begins with what was seen before.
+        browser.press("Cut the next toile").await?;
+        browser.press("Open fitting round 2").await?;
+        browser.headed("Fitting round 2").await?;
+        browser.see("From earlier rounds").await?;
+        counted(&browser, "article[aria-label^='Earlier: ']", 3).await?;
+        browser.press_within("Earlier: Drag at sleeve cap towards shoulder tip", "Gone").await?;
+        browser.press_within("Earlier: Fold across at front waist", "Moved").await?;
+        browser.press_within("Earlier: Hike or drop up at back waist", "Gone").await?;
+        browser.press("Close").await?;
+        browser.press("Close round 2").await?;
+        browser.see("Nothing was altered.").await?;
+        browser.press("Story").await?;
+        browser.headed("The story of this garment").await?;
+        browser.see("It made version 2: ").await?;
+        browser.see("Fold across at front waist: moved").await?;
+    });
+}
+
+#[test]
+fn a_closed_page_loses_nothing_and_nothing_is_doubled() {
+    walk_as!("closed_page", (390, 844), |browser| {
+        browser.sign_in().await?;
+        browser.go("/garments/5/fit").await?;
+        browser.see("Seen in this round").await?;
+        browser.cut_requests(true).await?;
+        browser.press("Back").await?;
+        browser.draw_line("shoulder blade", "back neck").await?;
+        browser.choose("Drag").await?;
+        browser.fill("In words", "both blades").await?;
+        browser.press("Keep this observation").await?;
+        browser.see("One entry waits for the line").await?;
+        // The page goes with the entry still here; the next one sends it.
+        browser.driver.refresh().await?;
+        browser.see("Drag at shoulder blade towards back neck").await?;
+        browser.see_no_more("for the line").await?;
+        counted(&browser, "article[aria-label='Drag at shoulder blade towards back neck']", 1).await?;
+        // An impossible depth comes back with its sentence, and the form still holds what was entered.
+        browser.press("Front").await?;
+        browser.tap_place("bust").await?;
+        browser.choose("Gape").await?;
+        browser.fill("In words", "nothing of this is lost").await?;
+        browser.fill("How much is pinned", "90").await?;
+        browser.press("Keep this observation").await?;
+        browser.see("no pin holds that much").await?;
+        let words = "return document.querySelector('#note').value";
+        if browser.ask(words).await?.as_str() != Some("nothing of this is lost") {
+            return Err("the form lost its words".into());
+        }
+        browser.fill("How much is pinned", "1/2").await?;
+        browser.press("Keep this observation").await?;
+        browser.see("Gape at bust").await?;
+    });
+}
+
+#[test]
+fn two_fitters_in_one_round_at_once() {
+    walk_as!("two_fitters", (390, 844), |browser| {
+        browser.sign_in().await?;
+        browser.go("/garments/5/fit").await?;
+        browser.see("Seen in this round").await?;
+        let (first, second) = browser.another_tab("/garments/5/fit").await?;
+        browser.see("Seen in this round").await?;
+        browser.tap_place("front neckline").await?;
+        browser.choose("Gape").await?;
+        browser.press("Keep this observation").await?;
+        // The other sees it without asking.
+        browser.driver.switch_to_window(first.clone()).await?;
+        browser.see("Gape at front neckline").await?;
+        // Both decide the same one: the later is told, and what the first decided stands.
+        browser.cut_requests(true).await?;
+        browser.press_within("Decide: Gape at front neckline", "Watch").await?;
+        browser.see("One entry waits for the line").await?;
+        browser.driver.switch_to_window(second).await?;
+        browser.press_within("Decide: Gape at front neckline", "Leave as it is").await?;
+        browser.fill("Why it stays", "the style wants it").await?;
+        browser.press("Leave it").await?;
+        browser.see("Left as it is: the style wants it").await?;
+        browser.driver.switch_to_window(first).await?;
+        browser.cut_requests(false).await?;
+        browser.see("Changed meanwhile").await?;
+        browser.see("Left as it is: the style wants it").await?;
+        counted(&browser, "article[aria-label='Gape at front neckline']", 1).await?;
+        browser.press("Let it go").await?;
+        browser.see_no_more("Changed meanwhile").await?;
+    });
+}
+
+#[test]
+fn what_is_no_photograph_is_turned_down_with_a_sentence() {
+    walk_as!("no_photograph", (820, 1180), |browser| {
+        browser.sign_in().await?;
+        browser.go("/garments/5/fit").await?;
+        browser.press("Photos").await?;
+        counted(&browser, "button[aria-label^='Photograph ']", 1).await?;
+        let field = browser.field("Take a photograph").await?;
+        field.send_keys(file("list.jpg", b"pins, chalk, muslin")?).await?;
+        browser.see("this is no photograph that can be read").await?;
+        counted(&browser, "button[aria-label^='Photograph ']", 1).await?;
+        let field = browser.field("Take a photograph").await?;
+        field.send_keys(file("stand.jpg", &picture()?)?).await?;
+        counted(&browser, "button[aria-label^='Photograph ']", 2).await?;
+        browser.see_no_more("this is no photograph").await?;
+    });
+}
+
+#[test]
+fn dates_are_planned_moved_and_read_on_the_calendar() {
+    walk_as!("dates", (1280, 900), |browser| {
+        browser.sign_in().await?;
+        browser.see("Who comes").await?;
+        browser.see("Look again at: ").await?;
+        browser.go("/garments/4/dates").await?;
+        browser.press("Plan the dates").await?;
+        browser.press("Keep these dates").await?;
+        browser.see_no_more("Keep these dates").await?;
+        // The second toile on the day of the first pushes nothing before today without a word.
+        browser.press("Move toile 1").await?;
+        let second = browser
+            .ask("return [...document.querySelectorAll('.visits li')].find((e) => e.innerText.includes('Toile 2') || e.innerText.includes('toile 2')).innerText")
+            .await?;
+        let field = browser.field("Move toile 1 to").await?;
+        let into = "const f = arguments[0]; const d = new Date(f.value); d.setUTCDate(d.getUTCDate() + 7);
+            f.value = d.toISOString().slice(0, 10); f.dispatchEvent(new Event('input')); f.dispatchEvent(new Event('change'))";
+        browser.driver.execute(into, vec![field.to_json()?]).await?;
+        browser.press("What would move?").await?;
+        browser.see("Toile 2 moves from").await?;
+        browser.press("Move it").await?;
+        browser.see_no_more("Move it").await?;
+        let moved = browser
+            .ask("return [...document.querySelectorAll('.visits li')].find((e) => e.innerText.includes('Toile 2') || e.innerText.includes('toile 2')).innerText")
+            .await?;
+        if second == moved {
+            return Err("toile 2 stayed where it was".into());
+        }
+        // A day on which the house is closed.
+        browser.press("Move toile 2").await?;
+        let field = browser.field("Move toile 2 to").await?;
+        let sunday = "const f = arguments[0]; const d = new Date(f.value); d.setUTCDate(d.getUTCDate() + (7 - d.getUTCDay()));
+            f.value = d.toISOString().slice(0, 10); f.dispatchEvent(new Event('input')); f.dispatchEvent(new Event('change'))";
+        browser.driver.execute(sunday, vec![field.to_json()?]).await?;
+        browser.press("What would move?").await?;
+        browser.see("The workroom is closed on Sunday").await?;
+        browser.press("Calendar").await?;
+        browser.headed("Calendar").await?;
+        browser.see("Clara Wynn-Osei").await?;
+        browser.press("Reminders").await?;
+        browser.press("Write what is due").await?;
+        browser.see("Dear Clara").await?;
+    });
+}
+
+#[test]
+fn a_client_reads_her_story_by_a_link_and_nothing_else() {
+    walk_as!("her_story", (390, 844), |browser| {
+        browser.sign_in().await?;
+        browser.go("/garments/5/story").await?;
+        browser.press("As she reads it").await?;
+        browser.press("Make her a link").await?;
+        let link = "return document.querySelector('#story-link')?.value ?? ''";
+        browser
+            .wait_for("her link", async || {
+                Ok(browser.ask(link).await?.as_str().is_some_and(|l| !l.is_empty()))
+            })
+            .await?;
+        let link = browser.ask(link).await?.as_str().unwrap_or_default().to_owned();
+        let path = link.find("/story/").map(|at| link[at..].to_owned()).ok_or("no path")?;
+        browser.press("Sign out").await?;
+        browser.see("Password").await?;
+        browser.go(&path).await?;
+        browser.headed("Long concert dress").await?;
+        browser.see("The shoulder seam was set to length.").await?;
+        for word in ["Strain", "short", "Full bust", "Workroom"] {
+            browser.see_no_more(word).await?;
+        }
+    });
+}
+
+#[test]
+fn what_lasts_goes_into_her_own_block() {
+    walk_as!("lasting", (1280, 900), |browser| {
+        browser.sign_in().await?;
+        browser.go("/garments/6/cut").await?;
+        browser.see("Into her own block").await?;
+        browser.press("Take what is ticked into her own block").await?;
+        browser.press("Look at her own block").await?;
+        browser.headed("Dorothea Lamb, own block").await?;
+        browser.see("Seams that join").await?;
+    });
+}
