@@ -175,7 +175,7 @@ fn types() -> Step {
 
 fn bench() -> Step {
     packages(&["mariadb-server"])?;
-    cargo(&["bench", "--package", "yardwand-core", "--bench", "craft"])?;
+    cargo(&["bench", "--package", "yardwand-core", "--bench", "craft", "--bench", "fitting"])?;
     front_end()?;
     let server = private_server("bench")?;
     let url = server.database("bench").map_err(|error| error.to_string())?;

@@ -28,13 +28,13 @@ const VIEWS: [(&str, &str); 32] = [
     ("/garments/3/alter", "Recipe"),
     ("/garments/4/toile", "Fit it"),
     ("/garments/5/fit", "Seen in this round"),
+    ("/story/no-such-link", "this link has ended"),
     ("/garments/5/story", "From round to round"),
     ("/garments/5/dates", "As they stand"),
     ("/garments/6/cut", "Into her own block"),
     ("/calendar", "iCalendar file"),
     ("/letters", "No mail server is set"),
     ("/level", "Mark a hem from the floor"),
-    ("/story/no-such-link", "this link has ended"),
 ];
 
 async fn clean(browser: &Browser, faults: &mut Vec<String>) -> Walk {

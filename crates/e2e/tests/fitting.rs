@@ -104,7 +104,7 @@ fn a_whole_round_by_taps_with_the_line_lost_in_the_middle() {
         counted(&browser, "article[aria-label^='Earlier: ']", 3).await?;
         browser.press_within("Earlier: Drag at sleeve cap towards shoulder tip", "Gone").await?;
         browser.press_within("Earlier: Fold across at front waist", "Moved").await?;
-        browser.press_within("Earlier: Hike or drop up at back waist", "Gone").await?;
+        browser.press_within("Earlier: Hike at back waist", "Gone").await?;
         browser.press("Close").await?;
         browser.press("Close round 2").await?;
         browser.see("Nothing was altered.").await?;

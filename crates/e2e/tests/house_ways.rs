@@ -90,10 +90,9 @@ fn the_place_of_an_observation_is_tapped_on_her_own_figure() {
         browser.sign_in().await?;
         browser.go("/garments/5/fit").await?;
         browser.see("Add an observation").await?;
-        let blade = browser.driver.find(thirtyfour::By::Css("svg [aria-label='shoulder blade']")).await?;
-        blade.scroll_into_view().await?;
-        blade.click().await?;
-        let chosen = "return document.querySelector('input[name=place]:checked')?.value ?? ''";
+        browser.press("Back").await?;
+        browser.tap_place("shoulder blade").await?;
+        let chosen = "return document.querySelector('#place').value";
         browser
             .wait_for("the place to be chosen", async || {
                 Ok(browser.ask(chosen).await?.as_str() == Some("shoulder blade"))

@@ -89,6 +89,17 @@ fn main() {
     report("the Compare page's data", || {
         read(&agent, &format!("{base}/api/orders/{order}/comparison"));
     });
+    let (garment, round) = long_story(&agent, &base, &by("Filippa"));
+    for (what, path) in [
+        ("its newest round", format!("/api/rounds/{round}")),
+        ("the causes of that round", format!("/api/rounds/{round}/causes")),
+        ("its story", format!("/api/orders/{garment}/story")),
+        ("its place on the wand", format!("/api/orders/{garment}")),
+    ] {
+        report(&format!("a garment with 12 rounds and 200 observations: {what}"), || {
+            read(&agent, &format!("{base}{path}"));
+        });
+    }
     let status = std::fs::read_to_string(format!("/proc/{}/status", server.id())).unwrap_or_default();
     let resident = status.lines().find(|l| l.starts_with("VmRSS")).unwrap_or("VmRSS: unknown");
     println!("server after the load: {}", resident.split_whitespace().collect::<Vec<_>>().join(" "));
@@ -129,6 +140,49 @@ fn veteran(agent: &Agent, base: &str) -> (Value, Value) {
     let client = found["items"][0]["id"].clone();
     let open = post(&format!("/api/clients/{client}/sessions"), json!({ "set_code": "dress" }))["id"].clone();
     (client, open)
+}
+
+/// Twelve rounds with 200 observations, most of them left as they are, some watched and marked from round to round.
+fn long_story(agent: &Agent, base: &str, order: &Value) -> (Value, Value) {
+    let post = |path: &str, body: Value| -> Value {
+        let mut answer = agent.post(format!("{base}{path}")).send_json(body).expect("answers");
+        answer.body_mut().read_json().unwrap_or_default()
+    };
+    let put = |path: &str, body: Value| {
+        let answer = agent.put(format!("{base}{path}")).send_json(body).expect("answers");
+        assert_eq!(answer.status(), 204, "{path}");
+    };
+    let mut newest = Value::Null;
+    for number in 1..=12 {
+        let round =
+            post(&format!("/api/orders/{}/rounds", order["id"]), json!({ "worn": "the same" }))["id"].clone();
+        let earlier = read(agent, &format!("{base}/api/rounds/{round}"))["earlier"].clone();
+        for seen in earlier.as_array().expect("earlier ones") {
+            let mark = if number % 3 == 0 { "better" } else { "same" };
+            put(
+                &format!("/api/rounds/{round}/marks"),
+                json!({ "observation_id": seen["id"], "mark": mark, "left": "1/8" }),
+            );
+        }
+        for index in 0..17.min(200 - (number - 1) * 17) {
+            let seen = json!({ "place": "front armhole", "towards": "bust", "kind": "drag", "depth": "1/4",
+                "pinned_as": "tuck", "note": format!("the {index}th of round {number}") });
+            let id = post(&format!("/api/rounds/{round}/observations"), seen)["id"].clone();
+            let decision = match index % 6 {
+                0 => json!({ "what": "watch" }),
+                _ => json!({ "what": "leave", "reason": "it is the stance" }),
+            };
+            put(&format!("/api/observations/{id}/decision"), json!({ "revision": 1, "decision": decision }));
+        }
+        let heights = json!({ "front": "41 1/2", "left": "41", "right": "41 1/2", "back": "42" });
+        put(&format!("/api/rounds/{round}/lines/waist"), heights);
+        if number < 12 {
+            let closed = post(&format!("/api/rounds/{round}/close"), json!({}));
+            assert!(closed.is_null(), "{closed}");
+        }
+        newest = round;
+    }
+    (order["id"].clone(), newest)
 }
 
 fn read(agent: &Agent, url: &str) -> Value {

@@ -5,7 +5,7 @@ use yardwand_core::fitting::{Decision, Mark, Observation};
 
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
-use crate::rounds::lock_open_round;
+use crate::rounds::{lock_open_round, lock_round_as_of};
 use crate::{Result, Store, StoreError};
 
 /// Something seen in a round.
@@ -47,7 +47,7 @@ impl Store {
     ///
     /// # Errors
     ///
-    /// [`StoreError::Refused`] in a closed round.
+    /// [`StoreError::Refused`] for one seen after the round was closed.
     pub async fn observe(
         &self,
         round: u64,
@@ -59,7 +59,7 @@ impl Store {
         if let Some(id) = saved_before(&mut tx, once, "observations").await? {
             return Ok(id);
         }
-        lock_open_round(&mut tx, round).await?;
+        lock_round_as_of(&mut tx, round, Some(seen_at)).await?;
         let seen = write("observation", seen)?;
         let added = sqlx::query!(
             "INSERT INTO observations (round_id, seen, seen_at, made_by) VALUES (?, ?, ?, ?)",

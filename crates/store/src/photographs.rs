@@ -3,7 +3,7 @@
 use chrono::{DateTime, Utc};
 
 use crate::audit::{Once, note, saved_before};
-use crate::rounds::lock_open_round;
+use crate::rounds::lock_round_as_of;
 use crate::{Result, Store, StoreError};
 
 /// A photograph as it is kept.
@@ -39,17 +39,17 @@ pub struct PhotographRow {
 }
 
 impl Store {
-    /// Keeps a photograph of an open round.
+    /// Keeps a photograph that was taken while the round was open.
     ///
     /// # Errors
     ///
-    /// [`StoreError::Refused`] in a closed round, or for an observation of another one.
+    /// [`StoreError::Refused`] for one taken after it was closed, or for an observation of another one.
     pub async fn add_photograph(&self, round: u64, new: &NewPhotograph, once: Once<'_>) -> Result<u64> {
         let mut tx = self.begin().await?;
         if let Some(id) = saved_before(&mut tx, once, "photographs").await? {
             return Ok(id);
         }
-        lock_open_round(&mut tx, round).await?;
+        lock_round_as_of(&mut tx, round, Some(new.taken_at)).await?;
         if let Some(observation) = new.observation {
             let own =
                 sqlx::query!("SELECT id FROM observations WHERE id = ? AND round_id = ?", observation, round)

@@ -280,11 +280,18 @@ impl Store {
 
 /// Locks a round that is still open, and counts the change that follows.
 pub(crate) async fn lock_open_round(tx: &mut Tx, id: u64) -> Result<()> {
+    lock_round_as_of(tx, id, None).await
+}
+
+/// The same for what was entered at some time: what waited for the line belongs to the round it was seen in, even if
+/// that was closed meanwhile.
+pub(crate) async fn lock_round_as_of(tx: &mut Tx, id: u64, entered: Option<DateTime<Utc>>) -> Result<()> {
     let row = sqlx::query!("SELECT closed_at FROM rounds WHERE id = ? FOR UPDATE", id)
         .fetch_optional(&mut **tx)
         .await?
         .ok_or(StoreError::NotFound { what: "round", id })?;
-    if row.closed_at.is_some() {
+    let closed = row.closed_at.map(|at| at.and_utc());
+    if closed.is_some_and(|closed| entered.is_none_or(|entered| entered >= closed)) {
         return Err(StoreError::Refused("this round is closed: open the next one"));
     }
     sqlx::query!("UPDATE rounds SET changes = changes + 1 WHERE id = ?", id).execute(&mut **tx).await?;

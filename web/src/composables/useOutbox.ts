@@ -18,13 +18,18 @@ export interface UseOutboxOptions {
   ready?: (entry: Waiting) => void
   /** A write that the server has taken, and what it answered. */
   sent: (entry: Waiting, answer: unknown) => void
-  /** A write that the server turned down: it is not tried again. */
-  refused: (entry: Waiting, problem: Problem) => void
+  /**
+   * A write that the server turned down: it is not tried again. `late` where whoever sent it has gone on, because the
+   * line was lost in between: then nobody else tells.
+   */
+  refused: (entry: Waiting, problem: Problem, late: boolean) => void
 }
 
 export interface UseOutboxReturn {
   /** Writes that are not at the server yet, oldest first. */
   waiting: DeepReadonly<Ref<Waiting[]>>
+  /** The last try found no line. */
+  lost: DeepReadonly<Ref<boolean>>
   /** Sends a write, now or when the line is back; resolves once it has been tried, with why it was turned down. */
   send: (
     path: string,
@@ -47,7 +52,10 @@ export function useOutbox(
   options: UseOutboxOptions,
 ): UseOutboxReturn {
   const waiting = ref<Waiting[]>([])
+  const lost = ref(false)
   const turnedDown = new Map<string, Problem>()
+  /** Keys whose sender still waits to be told. */
+  const awaited = new Set<string>()
   let running: Promise<void> | undefined
   let timer: ReturnType<typeof setTimeout> | undefined
 
@@ -63,9 +71,11 @@ export function useOutbox(
       options.ready?.(entry)
       const { body, key } = entry
       const result = await call(entry.method ?? 'POST', entry.path, { body, key, tries: 1 })
-      const lost = !result.ok && (result.problem.status === 0 || result.problem.status >= 500)
-      const signedOut = !result.ok && result.problem.status === 401
-      if (lost || signedOut) {
+      // Signed out is no answer to the write either: it waits until somebody is signed in again.
+      lost.value =
+        !result.ok &&
+        (result.problem.status === 0 || result.problem.status === 401 || result.problem.status >= 500)
+      if (lost.value) {
         clearTimeout(timer)
         timer = setTimeout(() => void flush(), AGAIN)
         return
@@ -75,7 +85,7 @@ export function useOutbox(
       if (result.ok) options.sent(entry, result.value)
       else {
         turnedDown.set(entry.key, result.problem)
-        options.refused(entry, result.problem)
+        options.refused(entry, result.problem, !awaited.has(entry.key))
       }
     }
   }
@@ -91,11 +101,13 @@ export function useOutbox(
     method?: Waiting['method'],
   ): Promise<Problem | undefined> {
     const key = crypto.randomUUID()
+    awaited.add(key)
     waiting.value.push({ key, path, body, method })
     keep()
     await flush()
     // Entered while the last try was ending: it has not been tried yet.
     if (waiting.value.some((entry) => entry.key === key)) await flush()
+    awaited.delete(key)
     return turnedDown.get(key)
   }
 
@@ -114,5 +126,5 @@ export function useOutbox(
     removeEventListener('online', online)
     clearTimeout(timer)
   })
-  return { waiting: readonly(waiting), send, flush }
+  return { waiting: readonly(waiting), lost: readonly(lost), send, flush }
 }

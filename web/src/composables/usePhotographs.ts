@@ -13,6 +13,8 @@ interface WaitingPhotograph {
 export interface UsePhotographsReturn {
   /** How many are not at the server yet. */
   waiting: DeepReadonly<Ref<number>>
+  /** The last try found no line. */
+  lost: DeepReadonly<Ref<boolean>>
   /** Why the last one was turned down. */
   problem: Readonly<ShallowRef<Problem | undefined>>
   /** Takes a photograph in: kept on this device until the server has it. */
@@ -29,6 +31,7 @@ export function usePhotographs(
   kept: () => void,
 ): UsePhotographsReturn {
   const waiting = ref(0)
+  const lost = ref(false)
   const problem = shallowRef<Problem>()
   let timer: ReturnType<typeof setTimeout> | undefined
   let running: Promise<void> | undefined
@@ -41,7 +44,10 @@ export function usePhotographs(
     for (const [key, photograph] of own) {
       const path = `/api/rounds/${photograph.round}/photographs?taken_at=${photograph.takenAt}`
       const result = await call('POST', path, { body: photograph.picture, key, tries: 1 })
-      if (!result.ok && (result.problem.status === 0 || result.problem.status >= 500)) {
+      lost.value =
+        !result.ok &&
+        (result.problem.status === 0 || result.problem.status === 401 || result.problem.status >= 500)
+      if (lost.value) {
         clearTimeout(timer)
         timer = setTimeout(() => void flush(), AGAIN)
         return
@@ -79,5 +85,5 @@ export function usePhotographs(
     removeEventListener('online', online)
     clearTimeout(timer)
   })
-  return { waiting: readonly(waiting), problem, take }
+  return { waiting: readonly(waiting), lost: readonly(lost), problem, take }
 }

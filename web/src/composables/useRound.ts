@@ -21,12 +21,19 @@ export function useRound(id: MaybeRefOrGetter<number | undefined>) {
   const { data: round, problem, reload } = useResource<RoundView>(path)
   const { data: causes, reload: weigh } = useResource<RoundCauses>(() => path() && `${path()}/causes`)
   const returned = shallowRef<Returned[]>([])
+  // What was turned down is kept on this device too, until somebody takes it up or lets it go.
+  const place = () => `yardwand-returned:round-${toValue(id)}`
+  function keep(entries: Returned[]): void {
+    returned.value = entries
+    if (entries.length) localStorage.setItem(place(), JSON.stringify(entries))
+    else localStorage.removeItem(place())
+  }
 
   const refresh = async () => void (await Promise.all([reload(), weigh()]))
   const outbox = useOutbox(() => (toValue(id) === undefined ? undefined : `round-${toValue(id)}`), {
     sent: () => void refresh(),
-    refused: (entry, why) => {
-      returned.value = [...returned.value, { entry, problem: why }]
+    refused: (entry, why, late) => {
+      if (late) keep([...returned.value, { entry, problem: why }])
       void refresh()
     },
   })
@@ -38,6 +45,7 @@ export function useRound(id: MaybeRefOrGetter<number | undefined>) {
     (now) => {
       source?.close()
       if (now === undefined) return
+      returned.value = JSON.parse(localStorage.getItem(place()) ?? '[]') as Returned[]
       source = new EventSource(`/api/rounds/${now}/events`)
       source.addEventListener('round', () => void refresh())
     },
@@ -45,9 +53,11 @@ export function useRound(id: MaybeRefOrGetter<number | undefined>) {
   )
   onScopeDispose(() => source?.close())
 
-  /** Observations that are not at the server yet. */
-  const pending = computed(() => outbox.waiting.value.filter((entry) => entry.path.endsWith('/observations')))
-  const letGo = (key: string) => (returned.value = returned.value.filter((each) => each.entry.key !== key))
+  /** Observations that found no line and wait for it. */
+  const pending = computed(() =>
+    outbox.lost.value ? outbox.waiting.value.filter((entry) => entry.path.endsWith('/observations')) : [],
+  )
+  const letGo = (key: string) => keep(returned.value.filter((each) => each.entry.key !== key))
 
   return { round, causes, problem, returned, letGo, pending, outbox, photographs, refresh }
 }

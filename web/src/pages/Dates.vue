@@ -105,7 +105,7 @@ const keyOf = (planned: PlannedVisit) => `${planned.visit.kind}-${planned.visit.
               <ElButton
                 size="small"
                 :aria-pressed="planned.settled"
-                :aria-label="`${planned.settled ? 'Let' : 'Keep'} ${planned.name} ${planned.settled ? 'move' : 'where it is'}`"
+                :aria-label="`${planned.settled ? 'Settled' : 'Settle'}: ${planned.name}`"
                 @click="settle(planned)"
                 >{{ planned.settled ? 'Settled' : 'Settle' }}</ElButton
               >

@@ -58,6 +58,9 @@ watch(
   () => void reloadOrder(),
 )
 
+/** Said only once a try has found no line: what goes through at once is not worth a word. */
+const lost = computed(() => outbox.lost.value || photographs.lost.value)
+
 const at = () => `/api/rounds/${round.value?.id}`
 const observe = (entry: ObservationEntry) => outbox.send(`${at()}/observations`, { ...entry })
 const decide = (seen: ObservationView, decision: Decision) =>
@@ -91,6 +94,11 @@ function takeUp(key: string, entry: Record<string, unknown>): void {
   letGo(key)
 }
 
+async function flush(): Promise<number> {
+  await outbox.flush()
+  return outbox.waiting.value.length + photographs.waiting.value
+}
+
 async function afterClose(): Promise<void> {
   await Promise.all([refresh(), reloadOrder()])
 }
@@ -120,12 +128,6 @@ async function afterClose(): Promise<void> {
           <RouterLink :to="{ name: 'fit', params: { id: order.id } }">to round {{ order.round }}</RouterLink>
         </nav>
       </div>
-      <WaitingLine
-        :waiting="outbox.waiting.value.length + photographs.waiting.value"
-        :returned="returned"
-        @take-up="takeUp"
-        @let-go="letGo"
-      />
       <div class="strip parts" role="group" aria-label="Parts of the round">
         <button
           v-for="each in parts"
@@ -223,9 +225,15 @@ async function afterClose(): Promise<void> {
         :order="order"
         :undecided="undecided.length"
         :unmarked="unmarked.length"
-        :waiting="outbox.waiting.value.length + photographs.waiting.value"
+        :flush="flush"
         :aside="aside"
         @closed="afterClose"
+      />
+      <WaitingLine
+        :waiting="lost ? outbox.waiting.value.length + photographs.waiting.value : 0"
+        :returned="returned"
+        @take-up="takeUp"
+        @let-go="letGo"
       />
     </template>
   </main>

@@ -3,8 +3,8 @@
 use image::codecs::jpeg::JpegEncoder;
 use image::{Rgb, RgbImage};
 
-const WIDTH: u32 = 720;
-const HEIGHT: u32 = 960;
+const WIDTH: u32 = 480;
+const HEIGHT: u32 = 640;
 
 /// Half the width of the figure at a height, both as shares of the picture.
 fn half_width(y: f64) -> f64 {

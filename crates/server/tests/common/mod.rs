@@ -148,6 +148,12 @@ impl Asker {
         Self::answer(request.send_json(body))
     }
 
+    /// Sends bytes as they are, under a key.
+    pub(crate) fn send(&self, path: &str, key: &str, bytes: &[u8]) -> Answer {
+        let request = self.agent.post(format!("{}{path}", self.base)).header("idempotency-key", key);
+        Self::answer(request.header("content-type", "application/octet-stream").send(bytes))
+    }
+
     pub(crate) fn put(&self, path: &str, body: &Value) -> Answer {
         Self::answer(self.agent.put(format!("{}{path}", self.base)).send_json(body))
     }

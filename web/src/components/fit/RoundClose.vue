@@ -13,8 +13,8 @@ const props = defineProps<{
   order: OrderView
   undecided: number
   unmarked: number
-  /** Entries that are not at the server yet. */
-  waiting: number
+  /** Sends what waits; resolves with how many entries are still not at the server. */
+  flush: () => Promise<number>
   /** Keeps what is noted beside the observations. */
   aside: (change: Record<string, unknown>) => Promise<Problem | undefined>
 }>()
@@ -50,6 +50,13 @@ function keepPins(which: 'pins_out' | 'pins_back', typed: string): void {
 }
 
 async function close(): Promise<void> {
+  // What was typed a moment ago goes first.
+  const waiting = await props.flush()
+  if (waiting) {
+    const detail = 'some entries wait for the line: close it when everything is at the server'
+    problem.value = { type: '', title: 'Not yet', status: 0, detail }
+    return
+  }
   const result = await post(`/api/rounds/${props.round.id}/close`)
   problem.value = result.ok ? undefined : result.problem
   if (result.ok) emit('closed')
@@ -116,11 +123,8 @@ async function close(): Promise<void> {
       </p>
       <ProblemNote :problem="problem" />
       <div>
-        <ElButton type="primary" :disabled="waiting > 0" @click="close"
-          >Close round {{ round.number }}</ElButton
-        >
+        <ElButton type="primary" @click="close">Close round {{ round.number }}</ElButton>
       </div>
-      <p v-if="waiting" class="small soft">It can be closed when everything is at the server.</p>
     </template>
     <template v-else>
       <p v-if="round.comfort">“{{ round.comfort }}”</p>

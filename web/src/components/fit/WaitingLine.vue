@@ -32,8 +32,13 @@ const isObservation = (each: Returned) => each.entry.path.endsWith('/observation
 </template>
 
 <style scoped>
+/* At the foot of the screen: what comes and goes there moves nothing that is about to be tapped. */
 .lines {
   gap: 0.5rem;
+  position: sticky;
+  bottom: 0.5rem;
+  z-index: 4;
+  background: var(--paper);
 }
 .waits {
   border-left: 4px solid var(--woad);
