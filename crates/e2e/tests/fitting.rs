@@ -30,8 +30,17 @@ async fn counted(browser: &Browser, css: &str, wanted: u64) -> Walk {
 }
 
 #[test]
-fn a_whole_round_by_taps_with_the_line_lost_in_the_middle() {
-    walk_as!("whole_round", (820, 1180), |browser| {
+fn a_whole_round_by_taps_with_the_line_lost_in_the_middle_on_a_tablet() {
+    whole_round("whole_round_820", (820, 1180));
+}
+
+#[test]
+fn a_whole_round_by_taps_with_the_line_lost_in_the_middle_on_a_phone() {
+    whole_round("whole_round_390", (390, 844));
+}
+
+fn whole_round(name: &str, size: (u32, u32)) {
+    walk_as!(name, size, |browser| {
         browser.sign_in().await?;
         browser.go("/garments/4/toile").await?;
         browser.fill("What she wears", "Her foundation, flat shoes").await?;
@@ -52,7 +61,7 @@ fn a_whole_round_by_taps_with_the_line_lost_in_the_middle() {
         browser.see("Shoulder length 1/4 in on the seam").await?;
 
         // The line goes. A fold and a photograph are entered all the same.
-        browser.cut_requests(true).await?;
+        browser.cut_line(true).await?;
         browser.tap_place("front waist").await?;
         browser.choose("Fold").await?;
         browser.choose("across").await?;
@@ -61,7 +70,7 @@ fn a_whole_round_by_taps_with_the_line_lost_in_the_middle() {
         browser.press("Photos").await?;
         browser.field("Take a photograph").await?.send_keys(file("toile.jpg", &picture()?)?).await?;
         browser.see("2 entries wait for the line").await?;
-        browser.cut_requests(false).await?;
+        browser.cut_line(false).await?;
         browser.see_no_more("for the line").await?;
         counted(&browser, "button[aria-label^='Photograph 1']", 1).await?;
         browser.press("Seen").await?;

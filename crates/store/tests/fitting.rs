@@ -167,7 +167,7 @@ async fn fill(house: &House, client: u64, roll: &mut impl FnMut(u64) -> u64) {
         subject: "Toile".into(),
         body: "Dear …".into(),
     };
-    assert_eq!(store.write_letters(&[letter.clone()]).await.unwrap(), 1);
+    assert_eq!(store.write_letters(std::slice::from_ref(&letter)).await.unwrap(), 1);
     assert_eq!(store.write_letters(&[letter]).await.unwrap(), 0, "a letter is written once");
     let away = Away { from: today, to: today + Days::new(1 + roll(9)), why: String::new() };
     store.add_away(client, &[away], once).await.unwrap();

@@ -71,7 +71,7 @@ impl Sign {
 
     /// How well an observation is this sign, from 0 to 1.
     pub fn matches(&self, seen: &Observation) -> f64 {
-        if self.kind != seen.kind || !self.at.iter().any(|place| *place == seen.place) {
+        if self.kind != seen.kind || !self.at.contains(&seen.place) {
             return 0.0;
         }
         let aim = match (&seen.towards, self.towards.is_empty()) {

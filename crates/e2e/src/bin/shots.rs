@@ -8,23 +8,23 @@ const WIDE: [(&str, &str, &str); 16] = [
     ("today", "/", "Garments in hand"),
     ("client", "/clients/5", "Her story"),
     ("figures", "/clients/5/figures", "Her figures now"),
-    ("history", "/clients/5/history", "Session by session"),
     ("measure", "/garments/1/measure", "Save and next"),
-    ("guide", "/guide", "Ankle girth"),
     ("form", "/forms/1", "Padding for a client"),
     ("block", "/blocks/2", "Seams that join"),
     ("construction", "/blocks/draft", "Seams that join"),
     ("compare", "/garments/2/compare", "Client against block"),
     ("plan", "/garments/2/plan", "Figures after the plan"),
     ("alter", "/garments/3/alter", "Recipe"),
-    ("walk", "/garments/3/alter", "Recipe"),
     ("toile", "/garments/4/toile", "Fit it"),
-    ("fit", "/garments/5/fit", "From earlier rounds"),
+    ("fit", "/garments/5/fit", "Seen in this round"),
+    ("lines", "/garments/5/fit", "Seen in this round"),
+    ("story", "/garments/5/story", "From round to round"),
+    ("calendar", "/calendar", "Clara Wynn-Osei"),
     ("house", "/house", "Usual ease"),
 ];
 const NARROW: [(&str, &str, &str); 2] = [
     ("measure-390", "/garments/1/measure", "Save and next"),
-    ("fit-390", "/garments/5/fit", "From earlier rounds"),
+    ("fit-390", "/garments/5/fit", "Seen in this round"),
 ];
 
 #[tokio::main]
@@ -57,11 +57,9 @@ async fn take(browser: &Browser) -> Walk {
         if name == "alter" {
             browser.press("1. Full bust").await?;
         }
-        if name == "walk" {
-            browser.press("Walk seams").await?;
-            browser.see("side seam: equally long").await?;
-            let half_way = "const at = document.querySelector('#walked'); at.value = 14; at.dispatchEvent(new Event('input'))";
-            browser.ask(half_way).await?;
+        if name == "lines" {
+            browser.press("Lines").await?;
+            browser.see("Mark a hem from the floor").await?;
         }
         browser.settled().await?;
         browser.picture(&place.join(format!("{name}.png"))).await?;
