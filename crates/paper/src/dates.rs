@@ -23,7 +23,11 @@ pub struct DayEntry {
 
 /// A calendar file of whole days. `stamp` is when it is written.
 pub fn calendar_file(name: &str, entries: &[DayEntry], stamp: DateTime<Utc>) -> String {
-    let mut calendar = Calendar::new();
+    let mut calendar = Calendar::empty();
+    // Who wrote the file stands in it, as RFC 5545, 3.7.3 wants.
+    for property in [("VERSION", "2.0"), ("PRODID", "-//Yardwand//Workroom//EN"), ("CALSCALE", "GREGORIAN")] {
+        calendar.append_property(property);
+    }
     calendar.name(name);
     for entry in entries {
         let mut event = Event::new();

@@ -65,6 +65,9 @@ fn lines_end_with_crlf_and_are_folded_at_75_octets_between_characters() {
         assert!(line.len() <= 77, "{} octets: {line:?}", line.len());
     }
     assert!(file.contains("\r\n "), "the description is folded");
+    for once in ["VERSION:2.0\r\n", "PRODID:-//Yardwand//Workroom//EN\r\n"] {
+        assert_eq!(file.matches(once).count(), 1, "{once:?}");
+    }
 }
 
 #[test]

@@ -279,6 +279,11 @@ async function afterClose(): Promise<void> {
   }
 }
 @media (max-width: 700px) {
+  /* The figure comes first where there is little room. */
+  #see-title {
+    position: absolute;
+    clip-path: inset(50%);
+  }
   .parts {
     flex-wrap: nowrap;
   }

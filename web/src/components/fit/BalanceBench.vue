@@ -134,7 +134,7 @@ const isTaken = (solution: Levelling) =>
                 :disabled="closed"
                 @change="change"
               />
-              caught on her<span class="visually-hidden"> at the {{ each.name.toLowerCase() }}</span></label
+              caught<span class="visually-hidden"> at the {{ each.name.toLowerCase() }}</span></label
             >
           </div>
         </div>

@@ -135,7 +135,7 @@ figure {
 svg {
   display: block;
   width: 100%;
-  max-height: 440px;
+  height: 400px;
   background: var(--raised);
   border: 1px solid var(--rule);
 }
@@ -157,5 +157,13 @@ text {
 }
 .note {
   grid-column: 1 / -1;
+}
+@media (max-width: 700px) {
+  .pictures {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  svg {
+    height: 340px;
+  }
 }
 </style>

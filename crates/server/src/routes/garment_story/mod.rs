@@ -1,33 +1,33 @@
-//! `/api/orders/{id}/story`: the story of a garment, round by round; as a client may read it; on paper; by a link.
+//! `/api/orders/{id}/story`: the story of a garment, round by round, as the workroom reads it; on paper.
+
+mod client;
 
 use axum::Json;
-use axum::extract::{Path, State};
-use axum::http::StatusCode;
+use axum::extract::State;
 use axum::response::Response;
-use chrono::{DateTime, NaiveDate, TimeDelta, Utc};
+use chrono::{DateTime, Utc};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::alter::FigureRow;
-use yardwand_core::alter::{Recipe, figures_beside};
-use yardwand_core::fitting::{CoursePoint, Decision, Mark, client_words};
+use yardwand_core::alter::{FigureRow, figures_beside};
+use yardwand_core::fitting::{CoursePoint, Mark};
 use yardwand_core::{Shown, Style};
 use yardwand_store::{BalanceRow, ObservationRow, PhotographRow, RoundRow, VersionRow};
+
+pub(crate) use client::ClientStory;
+use client::client_story;
 
 use super::print::{OnPaper, SheetPaper};
 use super::rounds::{
     BalanceLineView, FittingStage, ObservationView, PhotographView, line_view, observation_view,
 };
 use crate::AppState;
-use crate::auth::{SignedIn, hashed, new_token};
+use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Ask, HouseStyle, Id, Writer};
+use crate::extract::{Ask, HouseStyle, Id};
 use crate::sheets::story_sheet;
 use crate::views::{OrderView, attached};
-
-/// A link lasts so long.
-const LINK_LASTS: TimeDelta = TimeDelta::days(90);
 
 /// A round of the story.
 #[derive(Serialize, ToSchema)]
@@ -112,24 +112,6 @@ pub(crate) struct GarmentStory {
     pub(crate) may_be_shown: bool,
 }
 
-/// What a client reads: what was done, never what it says of her.
-#[derive(Serialize, ToSchema)]
-pub(crate) struct ClientStory {
-    pub(crate) house: String,
-    pub(crate) client: String,
-    pub(crate) garment: String,
-    pub(crate) wanted_on: Option<NaiveDate>,
-    pub(crate) chapters: Vec<Chapter>,
-}
-
-/// A part of it.
-#[derive(Serialize, ToSchema)]
-pub(crate) struct Chapter {
-    pub(crate) on: DateTime<Utc>,
-    pub(crate) title: String,
-    pub(crate) lines: Vec<String>,
-}
-
 #[derive(Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
 struct ForWhom {
@@ -138,26 +120,14 @@ struct ForWhom {
     #[param(required = false)]
     client: bool,
     /// The paper.
-    #[serde(default = "super::print::a4")]
+    #[serde(default = "crate::routes::print::a4")]
     #[param(inline, required = false)]
     paper: SheetPaper,
 }
 
-#[derive(Serialize, ToSchema)]
-struct StoryLink {
-    /// What follows the house's address. Shown once.
-    path: String,
-    until: DateTime<Utc>,
-}
-
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
-    OpenApiRouter::new()
-        .routes(routes!(story))
-        .routes(routes!(for_client))
-        .routes(routes!(paper))
-        .routes(routes!(share, unshare))
-        .routes(routes!(shared))
+    OpenApiRouter::new().routes(routes!(story)).routes(routes!(paper)).merge(client::routes())
 }
 
 /// All that a story is told from.
@@ -267,84 +237,6 @@ fn garment_story(told: Told, style: Style, may_be_shown: bool) -> GarmentStory {
     }
 }
 
-fn steps_in_words(recipe: &Recipe) -> Vec<String> {
-    let mut lines: Vec<String> = Vec::new();
-    for step in recipe.steps.iter().filter(|step| step.on) {
-        let words = client_words(&step.alteration).to_owned();
-        if !lines.contains(&words) {
-            lines.push(words);
-        }
-    }
-    lines
-}
-
-fn client_story(told: &Told, house: String) -> ClientStory {
-    let mut chapters = vec![Chapter {
-        on: told.ordered_at,
-        title: "Ordered".to_owned(),
-        lines: told
-            .order
-            .wanted_on
-            .iter()
-            .map(|day| format!("Wanted for {}.", day.format("%-d %B %Y")))
-            .collect(),
-    }];
-    if let Some(first) = told.versions.last() {
-        let mut lines = vec!["The pattern was drawn for you.".to_owned()];
-        lines.extend(steps_in_words(&first.recipe));
-        chapters.push(Chapter { on: first.made_at, title: "The pattern".to_owned(), lines });
-    }
-    for round in &told.rounds {
-        let own = told.seen.iter().filter(|row| row.round_id == round.id);
-        let mut lines: Vec<String> = Vec::new();
-        if !round.worn.is_empty() {
-            lines.push(format!("Worn: {}", round.worn));
-        }
-        for row in own {
-            if let Some(Decision::Alter { alteration, .. }) = &row.decision {
-                let words = client_words(alteration).to_owned();
-                if !lines.contains(&words) {
-                    lines.push(words);
-                }
-            }
-        }
-        let settled = told.seen.iter().flat_map(|row| &row.marks);
-        let settled = settled.filter(|m| m.round == round.number && m.mark == Mark::Gone).count();
-        match settled {
-            0 => {}
-            1 => lines.push("One thing from last time is settled.".to_owned()),
-            n => lines.push(format!("{n} things from last time are settled.")),
-        }
-        if !round.comfort.is_empty() {
-            lines.push(format!("You said: \u{201c}{}\u{201d}", round.comfort));
-        }
-        if lines.is_empty() {
-            lines.push("Nothing had to be changed.".to_owned());
-        }
-        let title = match FittingStage::from(round.stage) {
-            FittingStage::Toile => format!("Fitting {}, the toile", round.number),
-            FittingStage::Cloth => format!("Fitting {}, in cloth", round.number),
-            FittingStage::Final => format!("Fitting {}, the last", round.number),
-        };
-        chapters.push(Chapter { on: round.opened_at, title, lines });
-    }
-    if let Some(on) = told.order.finished_at {
-        chapters.push(Chapter {
-            on,
-            title: "Handed over".to_owned(),
-            lines: vec!["Wear it well.".to_owned()],
-        });
-    }
-    chapters.sort_by_key(|chapter| chapter.on);
-    ClientStory {
-        house,
-        client: told.order.client.clone(),
-        garment: told.order.garment.clone(),
-        wanted_on: told.order.wanted_on,
-        chapters,
-    }
-}
-
 /// The story of a garment.
 #[utoipa::path(get, path = "/api/orders/{id}/story", responses(
     (status = 200, body = GarmentStory), (status = 404, body = Problem)))]
@@ -356,18 +248,6 @@ async fn story(
 ) -> Result<Json<GarmentStory>, ApiError> {
     let shown = state.store.house().await?.shows_stories;
     Ok(Json(garment_story(told(&state, id).await?, style, shown)))
-}
-
-/// The story as the client would read it: to look at before it is shared.
-#[utoipa::path(get, path = "/api/orders/{id}/story/client", responses(
-    (status = 200, body = ClientStory), (status = 404, body = Problem)))]
-async fn for_client(
-    State(state): State<AppState>,
-    _: SignedIn,
-    Id(id): Id,
-) -> Result<Json<ClientStory>, ApiError> {
-    let house = state.store.house().await?.name;
-    Ok(Json(client_story(&told(&state, id).await?, house)))
 }
 
 /// The story on paper.
@@ -389,44 +269,4 @@ async fn paper(
         story_sheet(&garment_story(told, style, house.shows_stories), style, on.paper.into())?
     };
     Ok(attached("application/pdf", "story.pdf", bytes))
-}
-
-/// Makes a link by which the client reads her story, where the house shows stories.
-#[utoipa::path(post, path = "/api/orders/{id}/story/link", responses(
-    (status = 201, body = StoryLink), (status = 403, body = Problem)))]
-async fn share(
-    State(state): State<AppState>,
-    writer: Writer,
-    Id(id): Id,
-) -> Result<(StatusCode, Json<StoryLink>), ApiError> {
-    state.store.order(id).await?;
-    if !state.store.house().await?.shows_stories {
-        return Err(ApiError::Forbidden(
-            "the house shows no stories to clients: turn it on under House first",
-        ));
-    }
-    let token = new_token();
-    let until = Utc::now() + LINK_LASTS;
-    state.store.share_story(id, &hashed(&token), until, writer.once()).await?;
-    Ok((StatusCode::CREATED, Json(StoryLink { path: format!("/story/{token}"), until })))
-}
-
-/// Ends every link to this story.
-#[utoipa::path(delete, path = "/api/orders/{id}/story/link", responses((status = 204)))]
-async fn unshare(State(state): State<AppState>, writer: Writer, Id(id): Id) -> Result<StatusCode, ApiError> {
-    state.store.unshare_story(id, writer.person.id).await?;
-    Ok(StatusCode::NO_CONTENT)
-}
-
-/// The story a link leads to. Nobody signs in for it.
-#[utoipa::path(get, path = "/api/shared/{token}", params(("token" = String, Path, description = "From the link.")),
-    responses((status = 200, body = ClientStory), (status = 404, body = Problem)))]
-async fn shared(
-    State(state): State<AppState>,
-    Path(token): Path<String>,
-) -> Result<Json<ClientStory>, ApiError> {
-    let order = state.store.shared_story(&hashed(&token)).await?;
-    let gone = || ApiError::NotFound("this link has ended: ask the workroom for a new one".to_owned());
-    let house = state.store.house().await?.name;
-    Ok(Json(client_story(&told(&state, order.ok_or_else(gone)?).await?, house)))
 }
