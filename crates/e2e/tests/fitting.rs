@@ -212,52 +212,6 @@ fn what_is_no_photograph_is_turned_down_with_a_sentence() {
 }
 
 #[test]
-fn dates_are_planned_moved_and_read_on_the_calendar() {
-    walk_as!("dates", (1280, 900), |browser| {
-        browser.sign_in().await?;
-        browser.see("Who comes").await?;
-        browser.see("Look again at: ").await?;
-        browser.go("/garments/4/dates").await?;
-        browser.press("Plan the dates").await?;
-        browser.press("Keep these dates").await?;
-        browser.see_no_more("Keep these dates").await?;
-        // The second toile on the day of the first pushes nothing before today without a word.
-        browser.press("Move toile 1").await?;
-        let second = browser
-            .ask("return [...document.querySelectorAll('.visits li')].find((e) => e.innerText.includes('Toile 2') || e.innerText.includes('toile 2')).innerText")
-            .await?;
-        let field = browser.field("Move toile 1 to").await?;
-        let into = "const f = arguments[0]; const d = new Date(f.value); d.setUTCDate(d.getUTCDate() + 7);
-            f.value = d.toISOString().slice(0, 10); f.dispatchEvent(new Event('input')); f.dispatchEvent(new Event('change'))";
-        browser.driver.execute(into, vec![field.to_json()?]).await?;
-        browser.press("What would move?").await?;
-        browser.see("Toile 2 moves from").await?;
-        browser.press("Move it").await?;
-        browser.see_no_more("Move it").await?;
-        let moved = browser
-            .ask("return [...document.querySelectorAll('.visits li')].find((e) => e.innerText.includes('Toile 2') || e.innerText.includes('toile 2')).innerText")
-            .await?;
-        if second == moved {
-            return Err("toile 2 stayed where it was".into());
-        }
-        // A day on which the house is closed.
-        browser.press("Move toile 2").await?;
-        let field = browser.field("Move toile 2 to").await?;
-        let sunday = "const f = arguments[0]; const d = new Date(f.value); d.setUTCDate(d.getUTCDate() + (7 - d.getUTCDay()));
-            f.value = d.toISOString().slice(0, 10); f.dispatchEvent(new Event('input')); f.dispatchEvent(new Event('change'))";
-        browser.driver.execute(sunday, vec![field.to_json()?]).await?;
-        browser.press("What would move?").await?;
-        browser.see("The workroom is closed on Sunday").await?;
-        browser.press("Calendar").await?;
-        browser.headed("Calendar").await?;
-        browser.see("Clara Wynn-Osei").await?;
-        browser.press("Reminders").await?;
-        browser.press("Write what is due").await?;
-        browser.see("Dear Clara").await?;
-    });
-}
-
-#[test]
 fn a_client_reads_her_story_by_a_link_and_nothing_else() {
     walk_as!("her_story", (390, 844), |browser| {
         browser.sign_in().await?;

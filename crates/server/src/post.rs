@@ -14,6 +14,9 @@ use yardwand_store::{House, NewLetter, Store, StoreError, VisitRow};
 /// How often due letters are looked for.
 const LOOK: Duration = Duration::from_secs(900);
 
+/// A letter that did not go out is tried again after so many minutes.
+const AGAIN: u32 = 14;
+
 /// How letters go out.
 #[derive(Clone, Debug, Default)]
 pub struct Post(Option<Arc<Mail>>);
@@ -121,11 +124,9 @@ pub(crate) async fn send_waiting(store: &Store, post: &Post) -> Result<u64, Stor
         return Ok(0);
     }
     let mut sent = 0;
-    while let Some(id) = store.letter_to_send().await? {
-        let letters = store.letters(10_000).await?;
-        let Some(row) = letters.into_iter().find(|row| row.id == id) else { continue };
+    while let Some(row) = store.letter_to_send(AGAIN).await? {
         let went = post.send(&row.letter).await;
-        store.letter_went(id, went.as_ref().err().map(String::as_str)).await?;
+        store.letter_went(row.id, went.as_ref().err().map(String::as_str)).await?;
         sent += u64::from(went.is_ok());
     }
     Ok(sent)
@@ -158,6 +159,59 @@ mod tests {
         );
         assert_eq!(address_in("<a.b@c.example>."), Some("a.b@c.example"));
         assert_eq!(address_in("at the stage door @ six"), None);
+    }
+
+    /// A mail server as RFC 5321 has it, as far as one letter needs it. It returns what it was sent.
+    async fn receive_one(listener: tokio::net::TcpListener) -> String {
+        use tokio::io::{AsyncBufReadExt, AsyncWriteExt, BufReader};
+        let (line, _) = listener.accept().await.unwrap();
+        let (read, mut write) = line.into_split();
+        let mut lines = BufReader::new(read).lines();
+        let mut letter = None;
+        write.write_all(b"220 mail.example ready\r\n").await.unwrap();
+        while let Some(line) = lines.next_line().await.unwrap() {
+            let answer = match (&mut letter, line.as_str()) {
+                (Some(_), ".") => return letter.take().unwrap_or_default(),
+                (Some(text), line) => {
+                    *text += &format!("{line}\n");
+                    continue;
+                }
+                (None, "DATA") => {
+                    letter = Some(String::new());
+                    "354 go on"
+                }
+                (None, "QUIT") => "221 bye",
+                _ => "250 well",
+            };
+            write.write_all(format!("{answer}\r\n").as_bytes()).await.unwrap();
+        }
+        String::new()
+    }
+
+    #[tokio::test]
+    async fn a_letter_goes_out_through_the_house_s_own_mail_server() {
+        let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
+        let port = listener.local_addr().unwrap().port();
+        let post = Post::through(&format!("smtp://127.0.0.1:{port}"), "house@workroom.example").unwrap();
+        let day = NaiveDate::from_ymd_opt(2027, 3, 1).unwrap();
+        let letter = NewLetter {
+            visit_id: 1,
+            on_day: day,
+            to_name: "Clara".into(),
+            to_address: "clara@orchestra.example".into(),
+            subject: "The workroom: Monday".into(),
+            body: "Please bring the shoes.".into(),
+        };
+        // The server hangs up once it has the letter: whether that counts as sent is the library's to say.
+        let (received, _) = tokio::join!(receive_one(listener), post.send(&letter));
+        for part in ["From: house@workroom.example", "clara@orchestra.example", "Please bring the shoes."] {
+            assert!(received.contains(part), "{received}");
+        }
+        // Nobody listens there any more: the letter says why it did not go, without her address.
+        let lost = post.send(&letter).await.unwrap_err();
+        assert_eq!(lost, "the mail server could not be reached");
+        let nowhere = NewLetter { to_address: String::new(), ..letter };
+        assert_eq!(post.send(&nowhere).await.unwrap_err(), "her address cannot be read");
     }
 
     #[test]

@@ -164,6 +164,30 @@ fn a_round_is_not_closed_while_something_in_it_is_open() {
 }
 
 #[test]
+fn one_cause_seen_in_two_places_alters_the_pattern_once() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let round = open_round(&owner);
+    let also = json!({ "place": "centre front", "kind": "strain" });
+    owner.post(&format!("{round}/observations"), &also).id();
+    let decision = json!({ "what": "alter", "alteration": "full_bust", "amounts": { "amount": 6.0 },
+        "cause": "little_bust" });
+    for seen in owner.get(&round).body["observations"].as_array().unwrap() {
+        let body = json!({ "revision": seen["revision"], "decision": decision });
+        assert_eq!(owner.put(&format!("/api/observations/{}/decision", seen["id"]), &body).status, 204);
+    }
+    let refused = owner.post(&format!("{round}/close"), &json!({}));
+    assert_eq!((refused.status, &refused.body["pointer"]), (422, &json!("/observations")));
+    let detail = refused.detail();
+    assert!(detail.contains("would alter the pattern twice: watch one of them"), "{detail}");
+    let last = owner.get(&round).body["observations"][1].clone();
+    let watch = json!({ "revision": last["revision"], "decision": { "what": "watch" } });
+    assert_eq!(owner.put(&format!("/api/observations/{}/decision", last["id"]), &watch).status, 204);
+    assert_eq!(owner.post(&format!("{round}/close"), &json!({})).status, 204);
+    assert_eq!(owner.get(&round).body["made_version"], 3);
+}
+
+#[test]
 fn a_photograph_is_written_anew_and_gone_with_the_client() {
     let house = House::with_demo();
     let owner = house.owner();

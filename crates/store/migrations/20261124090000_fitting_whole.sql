@@ -73,6 +73,7 @@ CREATE TABLE letters (
   subject VARCHAR(200) NOT NULL,
   body TEXT NOT NULL,
   written_at DATETIME(3) NOT NULL DEFAULT UTC_TIMESTAMP(3),
+  taken_at DATETIME(3) NULL,
   sent_at DATETIME(3) NULL,
   failed VARCHAR(400) NOT NULL DEFAULT '',
   UNIQUE KEY letters_once (visit_id, on_day),

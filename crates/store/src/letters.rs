@@ -94,26 +94,42 @@ impl Store {
         Ok(row.collect())
     }
 
-    /// Takes the oldest letter that has an address and has not gone out, for sending: no other server gets it
-    /// meanwhile. `failed` letters are tried again.
+    /// Takes the oldest letter that has an address, has not gone out and whose date is not past, for sending. No server
+    /// gets it again before `again` minutes are over: whether it failed or its server did.
     ///
     /// # Errors
     ///
     /// [`crate::StoreError::Database`].
-    pub async fn letter_to_send(&self) -> Result<Option<u64>> {
+    pub async fn letter_to_send(&self, again: u32) -> Result<Option<LetterRow>> {
         let mut tx = self.begin().await?;
         let row = sqlx::query!(
-            "SELECT id FROM letters WHERE sent_at IS NULL AND to_address <> '' AND failed = '' \
-             ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED"
+            "SELECT id, visit_id, on_day, to_name, to_address, subject, body, written_at, sent_at, failed \
+             FROM letters WHERE sent_at IS NULL AND to_address <> '' AND on_day >= UTC_DATE() \
+             AND (taken_at IS NULL OR taken_at <= UTC_TIMESTAMP(3) - INTERVAL ? MINUTE) \
+             ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED",
+            again
         )
         .fetch_optional(&mut *tx)
         .await?;
-        let Some(row) = row else { return Ok(None) };
-        sqlx::query!("UPDATE letters SET failed = 'on its way' WHERE id = ?", row.id)
+        let Some(r) = row else { return Ok(None) };
+        sqlx::query!("UPDATE letters SET taken_at = UTC_TIMESTAMP(3) WHERE id = ?", r.id)
             .execute(&mut *tx)
             .await?;
         tx.commit().await?;
-        Ok(Some(row.id))
+        Ok(Some(LetterRow {
+            id: r.id,
+            letter: NewLetter {
+                visit_id: r.visit_id,
+                on_day: r.on_day,
+                to_name: r.to_name,
+                to_address: r.to_address,
+                subject: r.subject,
+                body: r.body,
+            },
+            written_at: r.written_at.and_utc(),
+            sent_at: r.sent_at.map(|at| at.and_utc()),
+            failed: r.failed,
+        }))
     }
 
     /// Notes that a letter went out, or why it did not.

@@ -8,6 +8,8 @@ interface WaitingPhotograph {
   round: number
   picture: Blob
   takenAt: string
+  /** The observation it shows; the round as a whole without. */
+  observation?: number
 }
 
 export interface UsePhotographsReturn {
@@ -18,7 +20,7 @@ export interface UsePhotographsReturn {
   /** Why the last one was turned down. */
   problem: Readonly<ShallowRef<Problem | undefined>>
   /** Takes a photograph in: kept on this device until the server has it. */
-  take: (picture: Blob) => Promise<void>
+  take: (picture: Blob, observation?: number) => Promise<void>
 }
 
 /** How long to wait before the next try, in milliseconds. */
@@ -42,7 +44,9 @@ export function usePhotographs(
     )
     waiting.value = own.length
     for (const [key, photograph] of own) {
-      const path = `/api/rounds/${photograph.round}/photographs?taken_at=${photograph.takenAt}`
+      const ask = new URLSearchParams({ taken_at: photograph.takenAt })
+      if (photograph.observation !== undefined) ask.set('observation', String(photograph.observation))
+      const path = `/api/rounds/${photograph.round}/photographs?${ask}`
       const result = await call('POST', path, { body: photograph.picture, key, tries: 1 })
       lost.value =
         !result.ok &&
@@ -64,11 +68,11 @@ export function usePhotographs(
     return running
   }
 
-  async function take(picture: Blob): Promise<void> {
+  async function take(picture: Blob, observation?: number): Promise<void> {
     const of = toValue(round)
     if (of === undefined) return
     problem.value = undefined
-    const photograph = { round: of, picture, takenAt: new Date().toISOString() }
+    const photograph = { round: of, picture, takenAt: new Date().toISOString(), observation }
     await set(crypto.randomUUID(), photograph, store)
     waiting.value += 1
     await flush()

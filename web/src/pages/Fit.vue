@@ -71,6 +71,15 @@ const aside = (change: Record<string, unknown>) => outbox.send(`${at()}/aside`, 
 
 const causesOf = (seen: ObservationView): Suggestion[] =>
   causes.value?.each.find((each) => each.observation_id === seen.id)?.causes ?? []
+/** Another observation of this round for which the same was already decided. */
+const takenFor = (cause: Suggestion, but?: ObservationView): string | undefined =>
+  round.value?.observations.find(
+    ({ id: other, decision }) =>
+      other !== but?.id &&
+      decision?.what === 'alter' &&
+      decision.cause === cause.cause &&
+      (decision.side ?? null) === (cause.side ?? null),
+  )?.said
 /** Which of this round's observations a cause explains. */
 const explained = (cause: Suggestion) =>
   cause.explains
@@ -153,7 +162,7 @@ async function afterClose(): Promise<void> {
       </section>
 
       <div v-show="part === 'see'" class="two" :class="{ alone: closed }">
-        <section v-if="!closed" class="stack" aria-labelledby="see-title">
+        <section v-if="!closed" class="stack form" aria-labelledby="see-title">
           <h2 id="see-title">Add an observation</h2>
           <ObservationForm ref="form" :round="round" :keep="observe" />
         </section>
@@ -171,13 +180,15 @@ async function afterClose(): Promise<void> {
             <p class="small soft">
               What all {{ causes.observations.length }} observations come from, weighed at once.
             </p>
-            <ol class="plain-list">
+            <ol class="together">
               <CauseCard
                 v-for="(cause, index) in causes.together"
                 :key="cause.cause"
                 :cause="cause"
                 :rank="index + 1"
-                :takes="explained(cause).some((seen) => !seen.decision)"
+                :open="index === 0"
+                :taken-for="takenFor(cause)"
+                :takes="!takenFor(cause) && explained(cause).some((seen) => !seen.decision)"
                 @take="takeTogether(cause)"
               >
                 Explains:
@@ -195,6 +206,8 @@ async function afterClose(): Promise<void> {
             :seen="seen"
             :causes="causesOf(seen)"
             :closed="closed"
+            :next="seen.id === undecided[0]?.id"
+            :taken-for="(cause) => takenFor(cause, seen)"
             :decide="(decision) => decide(seen, decision)"
             @gone="refresh"
           />
@@ -211,6 +224,7 @@ async function afterClose(): Promise<void> {
         <h2 id="photographs-title">Photographs</h2>
         <PhotographWall
           :photographs="round.photographs"
+          :observations="round.observations"
           :waiting="photographs.waiting.value"
           :problem="photographs.problem.value"
           :closed="closed"
@@ -266,6 +280,15 @@ async function afterClose(): Promise<void> {
   font-size: 0.85rem;
   text-align: center;
 }
+.together {
+  list-style: none;
+  margin: 0.5rem 0 0;
+  padding: 0;
+}
+.two > .form {
+  position: sticky;
+  top: 3.6rem;
+}
 .waiting {
   border-style: dashed;
   border-color: var(--ink-soft);
@@ -276,6 +299,9 @@ async function afterClose(): Promise<void> {
 @media (max-width: 1100px) {
   .two {
     grid-template-columns: minmax(0, 1fr);
+  }
+  .two > .form {
+    position: static;
   }
 }
 @media (max-width: 700px) {

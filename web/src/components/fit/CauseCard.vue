@@ -4,14 +4,22 @@ import { ElButton } from 'element-plus'
 import type { Suggestion } from '@/api/types'
 import { useHouse } from '@/composables/useHouse'
 
-defineProps<{ cause: Suggestion; rank: number; takes: boolean }>()
-defineEmits<{ take: [] }>()
+defineProps<{
+  cause: Suggestion
+  rank: number
+  takes: boolean
+  /** Its evidence is shown at once. @default false */
+  open?: boolean
+  /** What it was already taken for in this round: taken once more, the pattern would be altered twice. */
+  takenFor?: string
+}>()
+defineEmits<{ take: []; watch: [] }>()
 const { unit } = useHouse()
 </script>
 
 <template>
   <li class="cause">
-    <details :open="rank === 1">
+    <details :open="open">
       <summary>
         <span class="rank figure">{{ rank }}</span> <strong>{{ cause.title }}</strong>
       </summary>
@@ -23,7 +31,13 @@ const { unit } = useHouse()
         <li v-for="says in cause.speaks_against" :key="says"><b class="decide">against</b> {{ says }}</li>
       </ul>
     </details>
-    <div class="do">
+    <div v-if="takenFor" class="do">
+      <span class="small">
+        {{ cause.alteration_name }} is already taken for “{{ takenFor.toLowerCase() }}”.
+      </span>
+      <ElButton v-if="takes" @click="$emit('watch')">Watch it with that</ElButton>
+    </div>
+    <div v-else class="do">
       <span class="small"
         >{{ cause.alteration_name }} <b class="figure changed">{{ cause.amount.text }} {{ unit }}</b>
         {{ cause.on }}{{ cause.side ? `, on the ${cause.side}` : '' }}

@@ -13,6 +13,10 @@ const props = defineProps<{
   seen: ObservationView
   causes: readonly Suggestion[]
   closed: boolean
+  /** It is the one to look at now: its evidence is shown at once. */
+  next: boolean
+  /** What a cause was already taken for in this round. */
+  takenFor: (cause: Suggestion) => string | undefined
   /** Decides; resolves with why it was turned down. */
   decide: (decision: Decision) => Promise<Problem | undefined>
 }>()
@@ -106,8 +110,11 @@ async function takeBack(): Promise<void> {
             :key="cause.cause"
             :cause="cause"
             :rank="index + 1"
+            :open="next && index === 0"
+            :taken-for="takenFor(cause)"
             :takes="true"
             @take="take(cause)"
+            @watch="settle({ what: 'watch' })"
           />
         </ol>
       </template>

@@ -3,24 +3,29 @@
 import { ElButton } from 'element-plus'
 import { ref, shallowRef } from 'vue'
 import { remove } from '@/api/client'
-import type { PhotographView, Problem } from '@/api/types'
+import type { ObservationView, PhotographView, Problem } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 
-defineProps<{
+const props = defineProps<{
   photographs: readonly PhotographView[]
+  /** What was seen in the round: a photograph may show one of them. */
+  observations: readonly ObservationView[]
   /** How many are not at the server yet. */
   waiting: number
   problem?: Problem
   closed: boolean
 }>()
-const emit = defineEmits<{ take: [picture: Blob]; gone: [] }>()
+const emit = defineEmits<{ take: [picture: Blob, observation?: number]; gone: [] }>()
 const TIME = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
 const refused = shallowRef<Problem>()
 const large = ref<number>()
+const shows = ref<number>()
+const said = (photograph: PhotographView) =>
+  props.observations.find((seen) => seen.id === photograph.observation_id)?.said
 
 function taken(event: Event): void {
   const input = event.target as HTMLInputElement
-  for (const file of input.files ?? []) emit('take', file)
+  for (const file of input.files ?? []) emit('take', file, shows.value)
   input.value = ''
 }
 
@@ -44,6 +49,13 @@ async function drop(id: number): Promise<void> {
         multiple
         @change="taken"
       />
+    </div>
+    <div v-if="!closed && observations.length" class="field">
+      <label for="shows">It shows</label>
+      <select id="shows" v-model="shows">
+        <option :value="undefined">the whole toile</option>
+        <option v-for="seen in observations" :key="seen.id" :value="seen.id">{{ seen.said }}</option>
+      </select>
     </div>
     <p class="small soft">
       Each is written anew without place, camera or name, and kept in the house's own database. Ask her first.
@@ -69,6 +81,7 @@ async function drop(id: number): Promise<void> {
             loading="lazy"
           />
         </button>
+        <p v-if="said(each)" class="small soft">{{ said(each) }}</p>
       </li>
     </ul>
     <p v-else class="soft">None yet.</p>

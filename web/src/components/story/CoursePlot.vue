@@ -8,8 +8,10 @@ const props = defineProps<{ story: GarmentStory }>()
 const { unit } = useHouse()
 
 const WIDTH = 860
-const HEIGHT = 240
-const PAD = { left: 46, right: 290, top: 22, bottom: 34 }
+const HEIGHT = 262
+/** More open observations than this are told by their number alone. */
+const MOST_DOTS = 12
+const PAD = { left: 46, right: 290, top: 22, bottom: 56 }
 
 const rounds = computed(() => props.story.rounds)
 const courses = computed(() => props.story.courses)
@@ -81,16 +83,23 @@ const short = (said: string) => (said.length > 44 ? `${said.slice(0, 43)}…` : 
             {{ Math.abs(value) }}
           </text>
         </g>
-        <text
-          v-for="round in rounds"
-          :key="round.id"
-          :x="x(round.number)"
-          :y="HEIGHT - 10"
-          text-anchor="middle"
-          class="axis"
-        >
-          round {{ round.number }}
-        </text>
+        <g v-for="round in rounds" :key="round.id">
+          <text :x="x(round.number)" :y="HEIGHT - 32" text-anchor="middle" class="axis">
+            round {{ round.number }}
+          </text>
+          <!-- A dot for each observation that is still open after the round. -->
+          <circle
+            v-for="dot in Math.min(round.open, MOST_DOTS)"
+            :key="dot"
+            class="open"
+            r="3.5"
+            :cx="x(round.number) + (dot - (Math.min(round.open, MOST_DOTS) + 1) / 2) * 10"
+            :cy="HEIGHT - 20"
+          />
+          <text :x="x(round.number)" :y="HEIGHT - 3" text-anchor="middle" class="axis">
+            {{ round.open }} open
+          </text>
+        </g>
         <g v-for="line in lines" :key="line.said" :class="{ wrong: line.wrong }" class="course">
           <title>{{ line.said }}</title>
           <polyline :points="path(line.points)" />
@@ -135,6 +144,9 @@ svg {
 }
 .nought {
   stroke: var(--ink);
+}
+.open {
+  fill: var(--madder);
 }
 .axis {
   font: 13px var(--sans);

@@ -23,7 +23,9 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::alter::Recipe;
 use yardwand_core::body::{FigureDrawing, View, draw_figure};
-use yardwand_core::fitting::{Decision, PlaceOnFigure, PlaceOnPiece, Posture, places_on, places_on_pieces};
+use yardwand_core::fitting::{
+    Decision, PlaceOnFigure, PlaceOnPiece, Posture, cause, places_on, places_on_pieces,
+};
 use yardwand_core::pattern::{PieceDrawing, draw_pattern};
 use yardwand_store::{NewRound, ObservationRow, PhotographRow, RoundRow, RoundStage};
 
@@ -283,6 +285,14 @@ async fn close(
         let says = format!("{} of {out} pins are not back: look for them before she dresses", out - back);
         return Err(ApiError::field("/pins_back", says));
     }
+    if let Some((title, first, second)) = decided_twice(&own) {
+        let says = format!(
+            "“{title}” is decided both for “{}” and for “{}”, and would alter the pattern twice: watch one of them",
+            first.seen.said(),
+            second.seen.said()
+        );
+        return Err(ApiError::field("/observations", says));
+    }
     let pattern_id = state.store.order(round.order_id).await?.pattern_id;
     let pattern_id =
         pattern_id.ok_or_else(|| ApiError::NotFound("this garment has no pattern".to_owned()))?;
@@ -295,6 +305,22 @@ async fn close(
     };
     state.store.close_round(id, pattern_id, pattern.revision, made.as_ref(), writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)
+}
+
+/// Two observations decided for the same cause on the same side: one cause shows in several places and is answered once.
+fn decided_twice<'a>(
+    own: &[&'a ObservationRow],
+) -> Option<(&'static str, &'a ObservationRow, &'a ObservationRow)> {
+    let key = |row: &ObservationRow| match &row.decision {
+        Some(Decision::Alter { cause: Some(cause), side, .. }) => Some((cause.clone(), *side)),
+        _ => None,
+    };
+    own.iter().enumerate().find_map(|(index, first)| {
+        let of_first = key(first)?;
+        let second = own[index + 1..].iter().find(|second| key(second).as_ref() == Some(&of_first))?;
+        let title = cause(&of_first.0).map_or("the same cause", |cause| cause.title.as_str());
+        Some((title, *first, *second))
+    })
 }
 
 /// The recipe of the version that was on the body: decisions are made about that, not about later tries.

@@ -1,0 +1,182 @@
+//! What a person's hands do on a page: press, type, choose, tap, draw; everything found by the words beside it.
+
+use serde_json::json;
+use thirtyfour::prelude::*;
+
+use crate::{Browser, Walk};
+
+impl Browser {
+    /// Presses the button, link or tab of this name; an exact name before one that begins so.
+    ///
+    /// # Errors
+    ///
+    /// When there is none, or it cannot be pressed.
+    pub async fn press(&self, name: &str) -> Walk {
+        const FIND: &str = "
+            // A switch is an unseen input inside the thing one presses.
+            const seen = (e) => e.closest('.el-switch') ?? e
+            const shown = (e) => seen(e).getClientRects().length > 0 && !e.disabled
+            const nameOf = (e) => (e.getAttribute('aria-label') ?? e.innerText ?? '').trim().replace(/\\s+/g, ' ')
+            const all = [...document.querySelectorAll('button, a, [role=switch], summary')].filter(shown)
+            const dialog = document.querySelector('.el-dialog')
+            const near = dialog && dialog.getClientRects().length ? all.filter((e) => dialog.contains(e)) : all
+            for (const among of [near, all]) {
+              const found = among.find((e) => nameOf(e) === arguments[0]) ?? among.find((e) => nameOf(e).startsWith(arguments[0]))
+              if (found) { seen(found).scrollIntoView({ block: 'center' }); return seen(found) }
+            }
+            return null";
+        let pressed = async || match self.element(FIND, name).await? {
+            Some(found) => Ok(found.click().await.is_ok()),
+            None => Ok(false),
+        };
+        self.wait_for(format!("a button \u{201c}{name}\u{201d}"), pressed).await
+    }
+
+    /// Presses a button inside the part of the page that carries this label.
+    ///
+    /// # Errors
+    ///
+    /// When there is none.
+    pub async fn press_within(&self, part: &str, name: &str) -> Walk {
+        const FIND: &str = "
+            const part = document.querySelector(`[aria-label=\"${arguments[0]}\"]`)
+            const wordsOf = (e) => (e.getAttribute('aria-label') ?? e.innerText).trim().replace(/\\s+/g, ' ')
+            const all = [...(part?.querySelectorAll('button, label, a') ?? [])].filter((e) => e.getClientRects().length && !e.disabled)
+            const found = all.find((e) => wordsOf(e) === arguments[1])
+            found?.scrollIntoView({ block: 'center' })
+            return found ?? null";
+        let pressed = async || {
+            let found = self.driver.execute(FIND, vec![json!(part), json!(name)]).await?;
+            Ok(!found.json().is_null() && found.element()?.click().await.is_ok())
+        };
+        self.wait_for(format!("\u{201c}{name}\u{201d} in \u{201c}{part}\u{201d}"), pressed).await
+    }
+
+    async fn place(&self, name: &str) -> Walk<WebElement> {
+        const FIND: &str = "
+            const place = document.querySelector(`g.place[aria-label=\"${arguments[0]}\"]`)
+            place?.scrollIntoView({ block: 'center' })
+            return place";
+        let mut found = None;
+        self.wait_for(format!("the place {name}"), async || {
+            found = self.element(FIND, name).await?;
+            Ok(found.is_some())
+        })
+        .await?;
+        found.ok_or_else(|| format!("no place {name}").into())
+    }
+
+    /// Taps a place on the figure or on the pattern.
+    ///
+    /// # Errors
+    ///
+    /// When it cannot be tapped.
+    pub async fn tap_place(&self, name: &str) -> Walk {
+        let tapped = async || Ok(self.place(name).await?.click().await.is_ok());
+        self.wait_for(format!("a tap on {name}"), tapped).await
+    }
+
+    /// Draws a line with the finger, from one place to another.
+    ///
+    /// # Errors
+    ///
+    /// What the driver says.
+    pub async fn draw_line(&self, from: &str, to: &str) -> Walk {
+        let (to, from) = (self.place(to).await?, self.place(from).await?);
+        let stroke = self.driver.action_chain().click_and_hold_element(&from).move_to_element_center(&to);
+        Ok(stroke.release().perform().await?)
+    }
+
+    /// The field of this label.
+    ///
+    /// # Errors
+    ///
+    /// When there is none.
+    pub async fn field(&self, label: &str) -> Walk<WebElement> {
+        const FIND: &str = "
+            const wordsOf = (e) => e.innerText.trim().replace(/\\s+/g, ' ')
+            const shown = (e) => e.getClientRects().length > 0
+            const labels = [...document.querySelectorAll('label')].filter(shown)
+            const label = labels.find((e) => wordsOf(e) === arguments[0]) ?? labels.find((e) => wordsOf(e).startsWith(arguments[0]))
+            return label ? (label.control ?? label.querySelector('input')) : null";
+        let mut found = None;
+        self.wait_for(format!("a field \u{201c}{label}\u{201d}"), async || {
+            found = self.element(FIND, label).await?;
+            Ok(found.is_some())
+        })
+        .await?;
+        found.ok_or_else(|| format!("no field {label}").into())
+    }
+
+    /// The field of this label where it is another element than an input: a select, a text of several lines.
+    ///
+    /// # Errors
+    ///
+    /// When there is none.
+    pub async fn field_of(&self, label: &str, element: &str) -> Walk<WebElement> {
+        let field = self.field(label).await?;
+        if field.tag_name().await?.eq_ignore_ascii_case(element) {
+            Ok(field)
+        } else {
+            Err(format!("the field {label} is no {element}").into())
+        }
+    }
+
+    /// Puts text into a field that is named without a label beside it.
+    ///
+    /// # Errors
+    ///
+    /// When there is none.
+    pub async fn fill_named(&self, name: &str, text: impl Into<TypingData>) -> Walk {
+        const FIND: &str = "return document.querySelector(`input[aria-label=\"${arguments[0]}\"]`)";
+        let mut found = None;
+        self.wait_for(format!("a field named {name}"), async || {
+            found = self.element(FIND, name).await?;
+            Ok(found.is_some())
+        })
+        .await?;
+        let field = found.ok_or_else(|| format!("no field named {name}"))?;
+        Ok(field.send_keys(text).await?)
+    }
+
+    /// Puts text into a field, as typed.
+    ///
+    /// # Errors
+    ///
+    /// When the field cannot be typed into.
+    pub async fn fill(&self, label: &str, text: &str) -> Walk {
+        let field = self.field(label).await?;
+        // A dialog that is still opening takes no keys yet.
+        let selected = async || Ok(field.send_keys(Key::Control + "a").await.is_ok());
+        self.wait_for(format!("the field \u{201c}{label}\u{201d} to take keys"), selected).await?;
+        Ok(field.send_keys(text).await?)
+    }
+
+    /// Types into whatever has the focus.
+    ///
+    /// # Errors
+    ///
+    /// What the driver says.
+    pub async fn type_keys(&self, keys: impl Into<TypingData>) -> Walk {
+        Ok(self.driver.active_element().await?.send_keys(keys.into()).await?)
+    }
+
+    /// Chooses the chip or radio of this label.
+    ///
+    /// # Errors
+    ///
+    /// When there is none.
+    pub async fn choose(&self, label: &str) -> Walk {
+        const FIND: &str = "
+            const wordsOf = (e) => e.innerText.trim().replace(/\\s+/g, ' ')
+            const labels = [...document.querySelectorAll('label')].filter((e) => e.getClientRects().length > 0)
+            const label = labels.find((e) => wordsOf(e) === arguments[0])
+            label?.scrollIntoView({ block: 'center' })
+            return label ?? null";
+        let chosen = async || match self.element(FIND, label).await? {
+            Some(found) => Ok(found.click().await.is_ok()),
+            None => Ok(false),
+        };
+        self.wait_for(format!("\u{201c}{label}\u{201d} to be chosen"), chosen).await
+    }
+}

@@ -1,0 +1,170 @@
+//! The calendar as it is used: a garment's dates, her days, the house's, and what the house has learnt.
+
+use thirtyfour::WebElement;
+use yardwand_e2e::{Browser, Walk, walk_as};
+
+/// Sets a date field so many days later; `d` is the day it holds.
+async fn later(browser: &Browser, field: &WebElement, days: &str) -> Walk {
+    let script = format!(
+        "const f = arguments[0]; const d = new Date(f.value || Date.now()); d.setUTCDate(d.getUTCDate() + ({days}));
+         f.value = d.toISOString().slice(0, 10); f.dispatchEvent(new Event('input')); f.dispatchEvent(new Event('change'))"
+    );
+    browser.driver.execute(script, vec![field.to_json()?]).await?;
+    Ok(())
+}
+
+#[test]
+fn dates_are_planned_moved_and_read_on_the_calendar() {
+    walk_as!("dates", (1280, 900), |browser| {
+        browser.sign_in().await?;
+        browser.see("Who comes").await?;
+        browser.see("Look again at: ").await?;
+        browser.go("/garments/4/dates").await?;
+        browser.press("Plan the dates").await?;
+        browser.press("Keep these dates").await?;
+        browser.see_no_more("Keep these dates").await?;
+        // The second toile on the day of the first pushes nothing before today without a word.
+        browser.press("Move toile 1").await?;
+        let second = browser
+            .ask("return [...document.querySelectorAll('.visits li')].find((e) => e.innerText.includes('Toile 2') || e.innerText.includes('toile 2')).innerText")
+            .await?;
+        let field = browser.field("Move toile 1 to").await?;
+        later(&browser, &field, "7").await?;
+        browser.press("What would move?").await?;
+        browser.see("Toile 2 moves from").await?;
+        browser.press("Move it").await?;
+        browser.see_no_more("Move it").await?;
+        let moved = browser
+            .ask("return [...document.querySelectorAll('.visits li')].find((e) => e.innerText.includes('Toile 2') || e.innerText.includes('toile 2')).innerText")
+            .await?;
+        if second == moved {
+            return Err("toile 2 stayed where it was".into());
+        }
+        // A day on which the house is closed.
+        browser.press("Move toile 2").await?;
+        let field = browser.field("Move toile 2 to").await?;
+        later(&browser, &field, "7 - d.getUTCDay()").await?;
+        browser.press("What would move?").await?;
+        browser.see("The workroom is closed on Sunday").await?;
+        browser.press("Calendar").await?;
+        browser.headed("Calendar").await?;
+        browser.see("Clara Wynn-Osei").await?;
+        browser.press("Reminders").await?;
+        browser.press("Write what is due").await?;
+        browser.see("Dear Clara").await?;
+    });
+}
+
+#[test]
+fn her_days_are_typed_and_read_from_her_calendar() {
+    walk_as!("her_days", (1280, 900), |browser| {
+        browser.sign_in().await?;
+        browser.go("/clients/4").await?;
+        browser.see("None known.").await?;
+        browser.press("Add days").await?;
+        later(&browser, &browser.field("From").await?, "9").await?;
+        later(&browser, &browser.field("To").await?, "3").await?;
+        browser.fill("Why, if she says", "on tour").await?;
+        browser.press("Add these days").await?;
+        browser.see("she comes back before she leaves").await?;
+        later(&browser, &browser.field("To").await?, "9").await?;
+        browser.press("Add these days").await?;
+        browser.see("on tour").await?;
+        // A calendar with nothing in it, and one with a day.
+        let place = std::env::temp_dir().join(format!("yardwand-{}-her.ics", std::process::id()));
+        std::fs::write(&place, "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nEND:VCALENDAR\r\n")?;
+        let field = browser.field("Or from her calendar").await?;
+        field.send_keys(place.display().to_string()).await?;
+        browser.see("A field is wrong.").await?;
+        browser.see("on tour").await?;
+        std::fs::write(
+            &place,
+            "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//EN\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20260101T000000Z\r\n\
+             DTSTART;VALUE=DATE:20330301\r\nDTEND;VALUE=DATE:20330304\r\nSUMMARY:Concert\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n",
+        )?;
+        browser.field("Or from her calendar").await?.send_keys(place.display().to_string()).await?;
+        browser.see("One time is new.").await?;
+        browser.see("1 Mar 2033 to 3 Mar 2033").await?;
+        browser.see_no_more("Concert").await?;
+        browser.press("Take out 1 Mar 2033").await?;
+        browser.see_no_more("1 Mar 2033 to").await?;
+    });
+}
+
+#[test]
+fn a_closed_time_of_the_house_stands_on_the_calendar() {
+    walk_as!("closed", (1280, 900), |browser| {
+        browser.sign_in().await?;
+        browser.press("House").await?;
+        browser.press("Add a closed time").await?;
+        browser.fill_named("Closed time 1, why", "stocktaking").await?;
+        browser.fill("One toile to the next", "900").await?;
+        let most = "return document.querySelector('#gap-toile_to_toile').checkValidity()";
+        browser.press("Save days and dates").await?;
+        if browser.ask(most).await?.as_bool() != Some(false) {
+            return Err("900 working days between toiles were taken".into());
+        }
+        browser.fill("One toile to the next", "6").await?;
+        browser.press("Save days and dates").await?;
+        browser.see("Saved.").await?;
+        browser.press("Calendar").await?;
+        browser.see("stocktaking").await?;
+    });
+}
+
+#[test]
+fn what_pins_made_of_plans_is_offered_at_the_cutting_table_and_taken_by_hand() {
+    walk_as!("calibration", (1280, 900), |browser| {
+        browser.sign_in().await?;
+        browser.go("/house").await?;
+        browser.see("What pins made of plans").await?;
+        browser.see("\u{d7} 1.33").await?;
+        browser.go("/garments/3/alter").await?;
+        browser.see("Recipe").await?;
+        browser.press("Add an alteration").await?;
+        browser.fill("Find", "rounded").await?;
+        browser.press("Rounded back").await?;
+        browser.fill("Amount", "3/8").await?;
+        browser.type_keys(thirtyfour::Key::Tab + "").await?;
+        browser.see("it ends at 1.33 times what the plan said (n = 5").await?;
+        browser.press("Make it \u{d7} 1.33").await?;
+        let amount = "return document.querySelector('.step.inhand input[type=text]').value";
+        browser
+            .wait_for("the corrected amount", async || Ok(browser.ask(amount).await?.as_str() == Some("1/2")))
+            .await?;
+        // Taken once, and it says so; one step of undo brings the plan's own back.
+        browser.see_no_more("Make it \u{d7} 1.33").await?;
+        browser.press("Undo").await?;
+        browser.see("Make it \u{d7} 1.33").await?;
+    });
+}
+
+#[test]
+fn a_hem_is_marked_from_the_floor_to_its_cutting_line() {
+    walk_as!("hem", (390, 844), |browser| {
+        browser.sign_in().await?;
+        browser.press("Forms").await?;
+        browser.press("Level lines and hems").await?;
+        browser.headed("Level and hem").await?;
+        browser.fill("Finished hem above the floor", "12").await?;
+        browser.fill("Turned up below it", "1").await?;
+        browser.fill_named("Edge above the floor at Front", "9").await?;
+        browser.fill_named("Edge above the floor at Back", "9 x").await?;
+        browser.press("Find the cutting line").await?;
+        browser.see("is not part of a length").await?;
+        browser.fill_named("Edge above the floor at Back", thirtyfour::Key::Backspace + "").await?;
+        browser.fill_named("Edge above the floor at Back", "1/2").await?;
+        browser.press("Find the cutting line").await?;
+        browser.see("Measure up from the edge at each place").await?;
+        // 12 less 9 to the hem, 1 less to the cut; behind half an inch less.
+        let cut =
+            "return [...document.querySelectorAll('td.changed')].map((e) => e.innerText.trim()).join('|')";
+        browser
+            .wait_for("the cutting line", async || Ok(browser.ask(cut).await?.as_str() == Some("2||1 1/2|")))
+            .await?;
+        browser.fill("Centre front", "40").await?;
+        browser.fill("Centre back", "41").await?;
+        browser.type_keys(thirtyfour::Key::Tab + "").await?;
+        browser.see("Front less back").await?;
+    });
+}
