@@ -71,15 +71,14 @@ impl Sign {
 
     /// How well an observation is this sign, from 0 to 1.
     pub fn matches(&self, seen: &Observation) -> f64 {
-        if self.kind != seen.kind || !self.at.contains(&seen.place) {
+        if self.kind != seen.kind {
             return 0.0;
         }
-        let aim = match (&seen.towards, self.towards.is_empty()) {
-            (None, true) => 1.0,
-            (None, false) => OPEN_AIM,
-            (Some(_), true) => UNSPOKEN_AIM,
-            (Some(towards), false) if self.towards.contains(towards) => 1.0,
-            (Some(_), false) => 0.0,
+        let as_drawn = self.aim(&seen.place, seen.towards.as_deref());
+        // A fold has two ends and no head: it may be drawn from either. A drag points at what is short.
+        let aim = match (self.kind, &seen.towards) {
+            (ObservationKind::Fold, Some(towards)) => as_drawn.max(self.aim(towards, Some(&seen.place))),
+            _ => as_drawn,
         };
         let one = seen.side != Side::Both;
         let side = match (one, self.on_one_side) {
@@ -90,6 +89,20 @@ impl Sign {
         aim * side
             * detail(self.lie, seen.lie, OPEN_LIE, UNSPOKEN_LIE)
             * detail(self.posture, seen.in_posture(), OPEN_POSTURE, UNSPOKEN_POSTURE)
+    }
+}
+
+impl Sign {
+    /// How well a place, and what it points at, are those of the sign.
+    fn aim(&self, place: &str, towards: Option<&str>) -> f64 {
+        let has = |names: &[String], name: &str| names.iter().any(|known| known == name);
+        match towards {
+            _ if !has(&self.at, place) => 0.0,
+            None if self.towards.is_empty() => 1.0,
+            None => OPEN_AIM,
+            Some(_) if self.towards.is_empty() => UNSPOKEN_AIM,
+            Some(towards) => f64::from(u8::from(has(&self.towards, towards))),
+        }
     }
 }
 
@@ -175,6 +188,10 @@ mod tests {
         assert_eq!(how_well(drag, "drag at upper arm"), OPEN_AIM);
         assert_eq!(how_well(drag, "drag at upper arm towards underarm"), 0.0);
         assert_eq!(how_well(drag, "fold at upper arm towards shoulder tip"), 0.0);
+        // A fold drawn from its other end is the same fold; a drag that points the other way is another.
+        let wedge = "fold at underarm towards neck side";
+        assert_eq!(how_well(wedge, "fold at neck side towards underarm"), 1.0);
+        assert_eq!(how_well(drag, "drag at shoulder tip towards upper arm"), 0.0);
         assert_eq!(how_well("fold across at back waist", "fold along at back waist"), 0.0);
         assert_eq!(how_well("gape at front armhole", "gape at front armhole on the left"), UNSPOKEN_SIDE);
         assert_eq!(how_well("strain at underarm", "strain at underarm when arms lifted"), UNSPOKEN_POSTURE);

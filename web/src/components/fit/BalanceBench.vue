@@ -4,11 +4,12 @@
  * heights are kept as they are typed; without one (a form, a skirt on a stand) nothing is kept.
  */
 import { ElButton, ElInput } from 'element-plus'
-import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { post, put } from '@/api/client'
 import type { Balance, BalanceLine, Levelling, Made, Problem, RoundView, Station } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
+import { useKept } from '@/composables/useKept'
 import BalanceDrawing from './BalanceDrawing.vue'
 
 const props = defineProps<{
@@ -32,32 +33,35 @@ const STATIONS: { key: 'front' | 'left' | 'right' | 'back'; station: Station; na
   { key: 'right', station: 'right', name: 'Her right' },
   { key: 'back', station: 'centre_back', name: 'Centre back' },
 ]
+const KEYS = [...STATIONS.map((each) => each.key), 'caught'] as const
 const line = ref<BalanceLine>('waist')
-const entry = reactive({ front: '', left: '', right: '', back: '', caught: [] as Station[] })
 const read = shallowRef<Balance | null>()
 const problem = shallowRef<Problem>()
 const busy = ref(false)
 
 const kept = computed(() => props.round?.lines.find((each) => each.line === line.value))
-// What was kept of the line, here or by the other fitter; what is being typed stays.
-watch(
-  [line, () => kept.value?.texts.join('|'), () => kept.value?.caught.join()],
-  () => {
-    const [front = '', left = '', right = '', back = ''] = kept.value?.texts ?? []
-    Object.assign(entry, { front, left, right, back, caught: [...(kept.value?.caught ?? [])] })
-    read.value = kept.value?.read ?? undefined
-    problem.value = undefined
-  },
-  { immediate: true },
-)
+const { entry, touch, settle, reset } = useKept(() => {
+  const [front = '', left = '', right = '', back = ''] = kept.value?.texts ?? []
+  return { front, left, right, back, caught: [...(kept.value?.caught ?? [])] as Station[] }
+})
+watch(line, () => {
+  reset()
+  problem.value = undefined
+})
+watch([line, () => kept.value?.read], () => (read.value = kept.value?.read ?? undefined), { immediate: true })
 
 async function change(): Promise<void> {
   const asked = { ...entry, caught: [...entry.caught] }
+  const of = line.value
+  // Into the outbox before anything is waited for: what was typed later is sent later.
+  const sending = props.round && props.send?.(`/api/rounds/${props.round.id}/lines/${of}`, asked, 'PUT')
   const result = await post<Balance | null>('/api/balance', asked)
+  const unread = result.ok || result.problem.status === 0 ? undefined : result.problem
+  const refused = sending ? await sending : unread
+  if (of !== line.value) return
   if (result.ok) read.value = result.value
-  problem.value = result.ok || result.problem.status === 0 ? undefined : result.problem
-  if (problem.value || !props.round || !props.send) return
-  problem.value = await props.send(`/api/rounds/${props.round.id}/lines/${line.value}`, asked, 'PUT')
+  problem.value = refused
+  if (!refused) for (const key of KEYS) settle(key, asked[key])
 }
 
 /** Where a levelling is written down, so that the round carries it. */
@@ -123,6 +127,7 @@ const isTaken = (solution: Levelling) =>
                 v-model="entry[each.key]"
                 :disabled="closed"
                 autocomplete="off"
+                @input="touch(each.key)"
                 @change="change"
               />
             </div>
@@ -132,7 +137,7 @@ const isTaken = (solution: Levelling) =>
                 type="checkbox"
                 :value="each.station"
                 :disabled="closed"
-                @change="change"
+                @change="(touch('caught'), change())"
               />
               caught<span class="visually-hidden"> at the {{ each.name.toLowerCase() }}</span></label
             >

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 /** The end of a round: comfort, postures, pins counted back, and what it makes. */
 import { ElButton, ElInput } from 'element-plus'
-import { reactive, shallowRef, watch } from 'vue'
+import { shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import { post } from '@/api/client'
 import type { OrderView, Posture, Problem, RoundView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
+import { useKept } from '@/composables/useKept'
 
 const props = defineProps<{
   round: RoundView
@@ -21,23 +22,18 @@ const props = defineProps<{
 const emit = defineEmits<{ closed: [] }>()
 const { craft } = useHouse()
 const problem = shallowRef<Problem>()
-const entry = reactive({ comfort: '', postures: [] as Posture[], out: '', back: '' })
-
 const text = (count?: number | null) => (count === undefined || count === null ? '' : String(count))
-watch(
-  () => props.round,
-  ({ comfort, postures, pins_out: out, pins_back: back }, before) => {
-    // What the other fitter wrote comes in; what is being typed here stays.
-    if (comfort !== before?.comfort) entry.comfort = comfort
-    if (postures.join() !== before?.postures.join()) entry.postures = [...postures]
-    if (out !== before?.pins_out) entry.out = text(out)
-    if (back !== before?.pins_back) entry.back = text(back)
-  },
-  { immediate: true },
-)
+const { entry, touch, settle } = useKept(() => ({
+  comfort: props.round.comfort,
+  postures: [...props.round.postures] as Posture[],
+  pins_out: text(props.round.pins_out),
+  pins_back: text(props.round.pins_back),
+}))
 
-async function keep(change: Record<string, unknown>): Promise<void> {
+async function keep(key: keyof typeof entry, change: Record<string, unknown>): Promise<void> {
+  const sent = entry[key]
   problem.value = await props.aside(change)
+  if (!problem.value) settle(key, sent)
 }
 
 function keepPins(which: 'pins_out' | 'pins_back', typed: string): void {
@@ -46,7 +42,7 @@ function keepPins(which: 'pins_out' | 'pins_back', typed: string): void {
     problem.value = { type: '', title: 'Pins', status: 0, detail: 'count them in whole numbers, such as 24' }
     return
   }
-  void keep({ [which]: count })
+  void keep(which, { [which]: count })
 }
 
 async function close(): Promise<void> {
@@ -75,7 +71,8 @@ async function close(): Promise<void> {
           type="textarea"
           :rows="2"
           maxlength="1000"
-          @change="keep({ comfort: entry.comfort })"
+          @input="touch('comfort')"
+          @change="keep('comfort', { comfort: entry.comfort })"
         />
       </div>
       <fieldset class="chips">
@@ -85,7 +82,7 @@ async function close(): Promise<void> {
             v-model="entry.postures"
             type="checkbox"
             :value="each.posture"
-            @change="keep({ postures: entry.postures })"
+            @change="(touch('postures'), keep('postures', { postures: [...entry.postures] }))"
           /><span>{{ each.name }}</span>
         </label>
       </fieldset>
@@ -94,24 +91,26 @@ async function close(): Promise<void> {
           <label for="pins-out">Pins that went in</label>
           <input
             id="pins-out"
-            v-model="entry.out"
+            v-model="entry.pins_out"
             class="plain figure"
             type="text"
             inputmode="numeric"
             autocomplete="off"
-            @change="keepPins('pins_out', entry.out)"
+            @input="touch('pins_out')"
+            @change="keepPins('pins_out', entry.pins_out)"
           />
         </div>
         <div class="field">
           <label for="pins-back">Pins that came back</label>
           <input
             id="pins-back"
-            v-model="entry.back"
+            v-model="entry.pins_back"
             class="plain figure"
             type="text"
             inputmode="numeric"
             autocomplete="off"
-            @change="keepPins('pins_back', entry.back)"
+            @input="touch('pins_back')"
+            @change="keepPins('pins_back', entry.pins_back)"
           />
         </div>
       </div>
