@@ -252,6 +252,12 @@ svg {
 .drawn {
   pointer-events: none;
 }
+/* A thumb must find a way past the figure to scroll. */
+@media (max-width: 700px) {
+  svg {
+    max-height: 52vh;
+  }
+}
 .drawn line {
   stroke: var(--madder);
   stroke-width: 6;
