@@ -7,7 +7,8 @@ use yardwand_core::Style;
 use yardwand_core::alter::make;
 use yardwand_core::body::Body;
 use yardwand_core::compare::{
-    BlockSize, CUP_OVER, DifferenceGrade, EaseSet, Plan, PlanChanges, School, choose_size, compare, ease_set,
+    BlockSize, CUP_OVER, DifferenceGrade, EaseSet, Plan, PlanChanges, SizeSchool, choose_size, compare,
+    ease_set,
 };
 use yardwand_core::draft::{Direct, draft_direct};
 use yardwand_core::pattern::{Figure, measure};
@@ -104,7 +105,7 @@ fn a_full_cup_starts_from_the_frame_and_says_why() {
         .with("snp_to_bust_point", 266.7 + 14.0)
         .with("snp_to_waist_front", 431.8 + 20.0);
     let choices = choose_size(&client, &sizes, standard(), CUP_OVER, STYLE).unwrap();
-    assert_eq!(choices.choices[0].school, School::UpperBust, "{choices:#?}");
+    assert_eq!(choices.choices[0].school, SizeSchool::UpperBust, "{choices:#?}");
     assert_eq!(choices.choices[0].size, "12");
     assert_eq!(choices.choices[1].size, "16");
     assert!(choices.choices[0].total.mm < choices.choices[1].total.mm);

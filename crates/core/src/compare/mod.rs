@@ -13,4 +13,4 @@ pub use ease::{DesignEase, EaseSet, ease_set, ease_sets};
 pub use explain::{Explanation, explain};
 pub use order::{OrderError, PlanChanges};
 pub use plan::{DroppedLine, Plan, PlanLine, Prediction, plan};
-pub use size::{BlockSize, BlockSource, CUP_OVER, School, SizeChoice, SizeChoices, choose_size};
+pub use size::{BlockSize, BlockSource, CUP_OVER, SizeChoice, SizeChoices, SizeSchool, choose_size};

@@ -73,7 +73,7 @@ pub const CUP_OVER: f64 = 25.0;
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
-pub enum School {
+pub enum SizeSchool {
     /// By the upper bust: frame, neck and shoulders fit, the bust is opened.
     UpperBust,
     /// By the bust: the shoulders and chest are narrowed.
@@ -85,7 +85,7 @@ pub enum School {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct SizeChoice {
     /// The school.
-    pub school: School,
+    pub school: SizeSchool,
     /// The size's name.
     pub size: String,
     /// Why this size.
@@ -147,8 +147,9 @@ pub fn choose_size(
             write(by_bust.cup())
         )
     };
-    let frame = choice(School::UpperBust, by_frame, why)?;
-    let bust = choice(School::Bust, by_bust, format!("Bust {}, nearest in the house sizes.", write(bust)))?;
+    let frame = choice(SizeSchool::UpperBust, by_frame, why)?;
+    let bust =
+        choice(SizeSchool::Bust, by_bust, format!("Bust {}, nearest in the house sizes.", write(bust)))?;
     let same = by_frame.label == by_bust.label;
     let [first, second] = if frame.1 <= bust.1 { [frame, bust] } else { [bust, frame] };
     let why = if same {
@@ -165,7 +166,7 @@ pub fn choose_size(
     Some(SizeChoices { choices: vec![first.0, second.0], why })
 }
 
-fn to_choice(school: School, size: &BlockSize, why: String, plan: &Plan, style: Style) -> SizeChoice {
+fn to_choice(school: SizeSchool, size: &BlockSize, why: String, plan: &Plan, style: Style) -> SizeChoice {
     let line =
         |line: &super::PlanLine| format!("{} {} {}", line.name, style.with_unit(line.amount.mm), line.on);
     SizeChoice {
