@@ -1,7 +1,7 @@
 //! Letters: reminders as they were written, and whether they went out. The simulated outbox that ships with the
 //! application is this table.
 
-use chrono::{DateTime, NaiveDate, Utc};
+use chrono::{DateTime, NaiveDate, NaiveDateTime, Utc};
 
 use crate::{Result, Store};
 
@@ -37,6 +37,39 @@ pub struct LetterRow {
     pub failed: String,
 }
 
+/// A letter as its columns hold it.
+struct Columns {
+    id: u64,
+    visit_id: u64,
+    on_day: NaiveDate,
+    to_name: String,
+    to_address: String,
+    subject: String,
+    body: String,
+    written_at: NaiveDateTime,
+    sent_at: Option<NaiveDateTime>,
+    failed: String,
+}
+
+impl From<Columns> for LetterRow {
+    fn from(r: Columns) -> Self {
+        Self {
+            id: r.id,
+            letter: NewLetter {
+                visit_id: r.visit_id,
+                on_day: r.on_day,
+                to_name: r.to_name,
+                to_address: r.to_address,
+                subject: r.subject,
+                body: r.body,
+            },
+            written_at: r.written_at.and_utc(),
+            sent_at: r.sent_at.map(|at| at.and_utc()),
+            failed: r.failed,
+        }
+    }
+}
+
 impl Store {
     /// Writes letters; of one visit and date only one, whoever writes it. Says how many were new.
     ///
@@ -70,28 +103,15 @@ impl Store {
     ///
     /// [`crate::StoreError::Database`].
     pub async fn letters(&self, most: u32) -> Result<Vec<LetterRow>> {
-        let rows = sqlx::query!(
+        let rows = sqlx::query_as!(
+            Columns,
             "SELECT id, visit_id, on_day, to_name, to_address, subject, body, written_at, sent_at, failed \
              FROM letters ORDER BY id DESC LIMIT ?",
             most
         )
         .fetch_all(&self.pool)
         .await?;
-        let row = rows.into_iter().map(|r| LetterRow {
-            id: r.id,
-            letter: NewLetter {
-                visit_id: r.visit_id,
-                on_day: r.on_day,
-                to_name: r.to_name,
-                to_address: r.to_address,
-                subject: r.subject,
-                body: r.body,
-            },
-            written_at: r.written_at.and_utc(),
-            sent_at: r.sent_at.map(|at| at.and_utc()),
-            failed: r.failed,
-        });
-        Ok(row.collect())
+        Ok(rows.into_iter().map(LetterRow::from).collect())
     }
 
     /// Takes the oldest letter that has an address, has not gone out and whose date is not past, for sending. No server
@@ -102,7 +122,8 @@ impl Store {
     /// [`crate::StoreError::Database`].
     pub async fn letter_to_send(&self, again: u32) -> Result<Option<LetterRow>> {
         let mut tx = self.begin().await?;
-        let row = sqlx::query!(
+        let row = sqlx::query_as!(
+            Columns,
             "SELECT id, visit_id, on_day, to_name, to_address, subject, body, written_at, sent_at, failed \
              FROM letters WHERE sent_at IS NULL AND to_address <> '' AND on_day >= UTC_DATE() \
              AND (taken_at IS NULL OR taken_at <= UTC_TIMESTAMP(3) - INTERVAL ? MINUTE) \
@@ -116,20 +137,7 @@ impl Store {
             .execute(&mut *tx)
             .await?;
         tx.commit().await?;
-        Ok(Some(LetterRow {
-            id: r.id,
-            letter: NewLetter {
-                visit_id: r.visit_id,
-                on_day: r.on_day,
-                to_name: r.to_name,
-                to_address: r.to_address,
-                subject: r.subject,
-                body: r.body,
-            },
-            written_at: r.written_at.and_utc(),
-            sent_at: r.sent_at.map(|at| at.and_utc()),
-            failed: r.failed,
-        }))
+        Ok(Some(r.into()))
     }
 
     /// Notes that a letter went out, or why it did not.

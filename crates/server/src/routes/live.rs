@@ -12,21 +12,21 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode, header};
 use axum::response::Sse;
-use axum::response::sse::{Event, KeepAlive};
+use axum::response::sse::Event;
 use chrono::{TimeDelta, Utc};
 use futures_util::Stream;
-use futures_util::stream::unfold;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::{Length, Unit};
-use yardwand_store::TapeRow;
+use yardwand_store::{Store, StoreError, TapeRow};
 
 use crate::AppState;
 use crate::auth::{SignedIn, hashed, new_token};
 use crate::error::{ApiError, Problem};
 use crate::extract::{Doc, Id, Writer};
+use crate::live::{Watched, event};
 
 /// How often a stream looks.
 const LOOK: Duration = Duration::from_millis(200);
@@ -81,12 +81,24 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
 }
 
 struct Watch {
-    state: AppState,
+    store: Store,
     session: u64,
     changes: Option<u32>,
-    tape: Option<TapeView>,
-    first: bool,
-    looks: u32,
+    /// What the tape said last; nothing before the first look.
+    tape: Option<Option<TapeView>>,
+}
+
+impl Watched for Watch {
+    async fn look(&mut self) -> Result<Option<Event>, StoreError> {
+        let changes = self.store.session_changes(self.session).await?;
+        if self.changes.replace(changes) != Some(changes) {
+            return Ok(Some(event("session", &SessionChanged { changes })));
+        }
+        let tape = self.store.tape(self.session).await?.map(TapeView::from);
+        let told = self.tape.as_ref() != Some(&tape);
+        self.tape = Some(tape);
+        Ok(told.then(|| event("tape", &self.tape)))
+    }
 }
 
 /// Entries and tape of a session as they happen.
@@ -98,37 +110,8 @@ async fn events(
     Id(session): Id,
 ) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, ApiError> {
     state.store.session_changes(session).await?;
-    let watch = Watch { state, session, changes: None, tape: None, first: true, looks: 0 };
-    Ok(Sse::new(unfold(watch, next)).keep_alive(KeepAlive::new().interval(Duration::from_secs(15))))
-}
-
-/// The next thing that happens; the end of the stream when the server stops or the session is gone.
-async fn next(mut watch: Watch) -> Option<(Result<Event, Infallible>, Watch)> {
-    loop {
-        let changes = watch.state.store.session_changes(watch.session).await.ok()?;
-        if watch.changes != Some(changes) {
-            watch.changes = Some(changes);
-            return Some((told("session", &SessionChanged { changes }), watch));
-        }
-        let tape = watch.state.store.tape(watch.session).await.ok()?.map(TapeView::from);
-        if watch.first || watch.tape != tape {
-            watch.first = false;
-            watch.tape.clone_from(&tape);
-            return Some((told("tape", &tape), watch));
-        }
-        watch.looks += 1;
-        if watch.looks > LOOKS {
-            return None;
-        }
-        tokio::select! {
-            () = tokio::time::sleep(LOOK) => {}
-            () = watch.state.live.stopped() => return None,
-        }
-    }
-}
-
-fn told<T: Serialize>(name: &str, what: &T) -> Result<Event, Infallible> {
-    Ok(Event::default().event(name).data(serde_json::to_string(what).unwrap_or_default()))
+    let watch = Watch { store: state.store, session, changes: None, tape: None };
+    Ok(crate::live::events(state.live, watch, LOOK, LOOKS))
 }
 
 /// Pairs a tape with an open session.

@@ -2,6 +2,7 @@
 
 mod aside;
 mod causes;
+mod closing;
 mod evidence;
 mod observations;
 mod photographs;
@@ -13,28 +14,24 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::Sse;
-use axum::response::sse::{Event, KeepAlive};
+use axum::response::sse::Event;
 use chrono::{DateTime, Utc};
 use futures_util::Stream;
-use futures_util::stream::unfold;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::alter::Recipe;
 use yardwand_core::body::{FigureDrawing, View, draw_figure};
-use yardwand_core::fitting::{
-    Decision, PlaceOnFigure, PlaceOnPiece, Posture, cause, places_on, places_on_pieces,
-};
+use yardwand_core::fitting::{PlaceOnFigure, PlaceOnPiece, Posture, places_on, places_on_pieces};
 use yardwand_core::pattern::{PieceDrawing, draw_pattern};
-use yardwand_store::{NewRound, ObservationRow, PhotographRow, RoundRow, RoundStage};
+use yardwand_store::{NewRound, PhotographRow, RoundRow, RoundStage, Store, StoreError};
 
-use super::patterns::version_of;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Doc, HouseStyle, Id, Writer};
 use crate::figures::body_of_client;
+use crate::live::{Watched, event};
 use crate::views::{Made, OrderView, VersionView, optional_words};
 
 pub(super) use aside::{BalanceLineView, line_view};
@@ -149,11 +146,11 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(list, open))
         .routes(routes!(get))
-        .routes(routes!(close))
         .routes(routes!(events))
         .merge(observations::routes())
         .merge(aside::routes())
         .merge(causes::routes())
+        .merge(closing::routes())
         .merge(photographs::routes())
 }
 
@@ -253,105 +250,23 @@ async fn get(
     }))
 }
 
-/// Closes a round. Decided alterations are added to the recipe and become the next version of the pattern.
-#[utoipa::path(post, path = "/api/rounds/{id}/close", responses(
-    (status = 204), (status = 409, body = Problem), (status = 422, body = Problem)))]
-async fn close(
-    State(state): State<AppState>,
-    writer: Writer,
-    HouseStyle(style): HouseStyle,
-    Id(id): Id,
-) -> Result<StatusCode, ApiError> {
-    let round = state.store.round(id).await?;
-    let seen = state.store.observations(round.order_id).await?;
-    let own: Vec<&ObservationRow> = seen.iter().filter(|o| o.round_id == id).collect();
-    let undecided = own.iter().filter(|o| o.decision.is_none()).count();
-    if undecided > 0 {
-        let says =
-            format!("{undecided} of {} observations are not decided: alter, leave or watch each", own.len());
-        return Err(ApiError::field("/observations", says));
-    }
-    let unmarked = seen.iter().filter(|o| o.round < round.number && was_open_before(o, round.number));
-    let unmarked = unmarked.filter(|o| o.marks.iter().all(|m| m.round != round.number)).count();
-    if unmarked > 0 {
-        let says = format!(
-            "{unmarked} earlier observations are not marked: say whether each is gone, better, same, worse or moved"
-        );
-        return Err(ApiError::field("/earlier", says));
-    }
-    if let (Some(out), back) = (round.pins_out, round.pins_back.unwrap_or(0))
-        && back < out
-    {
-        let says = format!("{} of {out} pins are not back: look for them before she dresses", out - back);
-        return Err(ApiError::field("/pins_back", says));
-    }
-    if let Some((title, first, second)) = decided_twice(&own) {
-        let says = format!(
-            "“{title}” is decided both for “{}” and for “{}”, and would alter the pattern twice: watch one of them",
-            first.seen.said(),
-            second.seen.said()
-        );
-        return Err(ApiError::field("/observations", says));
-    }
-    let pattern_id = state.store.order(round.order_id).await?.pattern_id;
-    let pattern_id =
-        pattern_id.ok_or_else(|| ApiError::NotFound("this garment has no pattern".to_owned()))?;
-    let pattern = state.store.pattern(pattern_id).await?;
-    let recipe = with_decisions(&round, &own, fitted_recipe(&state, &round).await?);
-    let made = if own.iter().any(|o| matches!(o.decision, Some(Decision::Alter { .. }))) {
-        Some(version_of(&pattern, recipe, format!("Decided in fitting round {}.", round.number), style)?)
-    } else {
-        None
-    };
-    state.store.close_round(id, pattern_id, pattern.revision, made.as_ref(), writer.once()).await?;
-    Ok(StatusCode::NO_CONTENT)
-}
-
-/// Two observations decided for the same cause on the same side: one cause shows in several places and is answered once.
-fn decided_twice<'a>(
-    own: &[&'a ObservationRow],
-) -> Option<(&'static str, &'a ObservationRow, &'a ObservationRow)> {
-    let key = |row: &ObservationRow| match &row.decision {
-        Some(Decision::Alter { cause: Some(cause), side, .. }) => Some((cause.clone(), *side)),
-        _ => None,
-    };
-    own.iter().enumerate().find_map(|(index, first)| {
-        let of_first = key(first)?;
-        let second = own[index + 1..].iter().find(|second| key(second).as_ref() == Some(&of_first))?;
-        let title = cause(&of_first.0).map_or("the same cause", |cause| cause.title.as_str());
-        Some((title, *first, *second))
-    })
-}
-
-/// The recipe of the version that was on the body: decisions are made about that, not about later tries.
-async fn fitted_recipe(state: &AppState, round: &RoundRow) -> Result<Recipe, ApiError> {
-    Ok(state.store.version(round.version_id).await?.recipe)
-}
-
-fn with_decisions(round: &RoundRow, own: &[&ObservationRow], recipe: Recipe) -> Recipe {
-    own.iter().fold(recipe, |recipe, seen| match &seen.decision {
-        Some(Decision::Alter { alteration, amounts, side, .. }) => {
-            let reason = format!("Round {}: {}.", round.number, seen.seen.said().to_lowercase());
-            let recipe = recipe.and(alteration, amounts.clone(), &reason);
-            match side {
-                Some(side) => recipe.on_one_side(*side),
-                None => recipe,
-            }
-        }
-        _ => recipe,
-    })
-}
-
 #[derive(Serialize)]
 struct RoundChanged {
     changes: u32,
 }
 
 struct Watch {
-    state: AppState,
+    store: Store,
     round: u64,
     changes: Option<u32>,
-    looks: u32,
+}
+
+impl Watched for Watch {
+    async fn look(&mut self) -> Result<Option<Event>, StoreError> {
+        let changes = self.store.round_changes(self.round).await?;
+        let told = self.changes.replace(changes) != Some(changes);
+        Ok(told.then(|| event("round", &RoundChanged { changes })))
+    }
 }
 
 /// Tells whenever something was entered in a round: read it anew.
@@ -363,25 +278,6 @@ async fn events(
     Id(round): Id,
 ) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, ApiError> {
     state.store.round_changes(round).await?;
-    let watch = Watch { state, round, changes: None, looks: 0 };
-    Ok(Sse::new(unfold(watch, next)).keep_alive(KeepAlive::new().interval(Duration::from_secs(15))))
-}
-
-async fn next(mut watch: Watch) -> Option<(Result<Event, Infallible>, Watch)> {
-    loop {
-        let changes = watch.state.store.round_changes(watch.round).await.ok()?;
-        if watch.changes != Some(changes) {
-            watch.changes = Some(changes);
-            let data = serde_json::to_string(&RoundChanged { changes }).unwrap_or_default();
-            return Some((Ok(Event::default().event("round").data(data)), watch));
-        }
-        watch.looks += 1;
-        if watch.looks > LOOKS {
-            return None;
-        }
-        tokio::select! {
-            () = tokio::time::sleep(LOOK) => {}
-            () = watch.state.live.stopped() => return None,
-        }
-    }
+    let watch = Watch { store: state.store, round, changes: None };
+    Ok(crate::live::events(state.live, watch, LOOK, LOOKS))
 }
