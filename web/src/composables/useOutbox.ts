@@ -1,7 +1,8 @@
-import { onScopeDispose, readonly, ref, toValue, watch } from 'vue'
+import { readonly, ref, toValue, watch } from 'vue'
 import type { DeepReadonly, MaybeRefOrGetter, Ref } from 'vue'
 import { call } from '@/api/client'
 import type { Problem } from '@/api/types'
+import { isUnanswered, useRetry } from './useRetry'
 
 /** A write that waits for the line. */
 export interface Waiting {
@@ -52,12 +53,9 @@ export function useOutbox(
   options: UseOutboxOptions,
 ): UseOutboxReturn {
   const waiting = ref<Waiting[]>([])
-  const lost = ref(false)
   const turnedDown = new Map<string, Problem>()
   /** Keys whose sender still waits to be told. */
   const awaited = new Set<string>()
-  let running: Promise<void> | undefined
-  let timer: ReturnType<typeof setTimeout> | undefined
 
   const place = () => `yardwand-outbox:${toValue(name)}`
   function keep(): void {
@@ -65,21 +63,13 @@ export function useOutbox(
     else localStorage.removeItem(place())
   }
 
-  async function drain(): Promise<void> {
+  async function drain(): Promise<boolean> {
     while (waiting.value[0]) {
       const entry = waiting.value[0]
       options.ready?.(entry)
       const { body, key } = entry
       const result = await call(entry.method ?? 'POST', entry.path, { body, key, tries: 1 })
-      // Signed out is no answer to the write either: it waits until somebody is signed in again.
-      lost.value =
-        !result.ok &&
-        (result.problem.status === 0 || result.problem.status === 401 || result.problem.status >= 500)
-      if (lost.value) {
-        clearTimeout(timer)
-        timer = setTimeout(() => void flush(), AGAIN)
-        return
-      }
+      if (!result.ok && isUnanswered(result.problem)) return false
       waiting.value.shift()
       keep()
       if (result.ok) options.sent(entry, result.value)
@@ -88,12 +78,9 @@ export function useOutbox(
         options.refused(entry, result.problem, !awaited.has(entry.key))
       }
     }
+    return true
   }
-
-  function flush(): Promise<void> {
-    running ??= drain().finally(() => (running = undefined))
-    return running
-  }
+  const { lost, flush } = useRetry(drain, AGAIN)
 
   async function send(
     path: string,
@@ -120,11 +107,5 @@ export function useOutbox(
     },
     { immediate: true },
   )
-  const online = () => void flush()
-  addEventListener('online', online)
-  onScopeDispose(() => {
-    removeEventListener('online', online)
-    clearTimeout(timer)
-  })
-  return { waiting: readonly(waiting), lost: readonly(lost), send, flush }
+  return { waiting: readonly(waiting), lost, send, flush }
 }

@@ -1,8 +1,9 @@
 import { createStore, del, entries, set } from 'idb-keyval'
-import { onScopeDispose, readonly, ref, shallowRef, toValue, watch } from 'vue'
+import { readonly, ref, shallowRef, toValue, watch } from 'vue'
 import type { DeepReadonly, MaybeRefOrGetter, Ref, ShallowRef } from 'vue'
 import { call } from '@/api/client'
 import type { Problem } from '@/api/types'
+import { isUnanswered, useRetry } from './useRetry'
 
 interface WaitingPhotograph {
   round: number
@@ -33,12 +34,9 @@ export function usePhotographs(
   kept: () => void,
 ): UsePhotographsReturn {
   const waiting = ref(0)
-  const lost = ref(false)
   const problem = shallowRef<Problem>()
-  let timer: ReturnType<typeof setTimeout> | undefined
-  let running: Promise<void> | undefined
 
-  async function drain(): Promise<void> {
+  async function drain(): Promise<boolean> {
     const own = (await entries<string, WaitingPhotograph>(store)).filter(
       ([, photograph]) => photograph.round === toValue(round),
     )
@@ -48,25 +46,15 @@ export function usePhotographs(
       if (photograph.observation !== undefined) ask.set('observation', String(photograph.observation))
       const path = `/api/rounds/${photograph.round}/photographs?${ask}`
       const result = await call('POST', path, { body: photograph.picture, key, tries: 1 })
-      lost.value =
-        !result.ok &&
-        (result.problem.status === 0 || result.problem.status === 401 || result.problem.status >= 500)
-      if (lost.value) {
-        clearTimeout(timer)
-        timer = setTimeout(() => void flush(), AGAIN)
-        return
-      }
+      if (!result.ok && isUnanswered(result.problem)) return false
       await del(key, store)
       waiting.value -= 1
       problem.value = result.ok ? undefined : result.problem
       if (result.ok) kept()
     }
+    return true
   }
-
-  function flush(): Promise<void> {
-    running ??= drain().finally(() => (running = undefined))
-    return running
-  }
+  const { lost, flush } = useRetry(drain, AGAIN)
 
   async function take(picture: Blob, observation?: number): Promise<void> {
     const of = toValue(round)
@@ -83,11 +71,5 @@ export function usePhotographs(
     (id) => id !== undefined && void flush(),
     { immediate: true },
   )
-  const online = () => void flush()
-  addEventListener('online', online)
-  onScopeDispose(() => {
-    removeEventListener('online', online)
-    clearTimeout(timer)
-  })
-  return { waiting: readonly(waiting), lost: readonly(lost), problem, take }
+  return { waiting: readonly(waiting), lost, problem, take }
 }

@@ -20,6 +20,11 @@ const GAPS = [
   { key: 'cloth_to_final', name: 'Basted cloth to final fitting' },
   { key: 'final_to_delivery', name: 'Final fitting to delivery' },
 ] as const
+const COUNTS = [
+  { key: 'a_day', name: 'Clients a day at most', low: 1, high: 50, unit: '' },
+  { key: 'reading_days', name: 'Readings may be this old at cutting', low: 1, high: 730, unit: 'days' },
+  { key: 'remind_days', name: 'A reminder is written before a visit', low: 0, high: 30, unit: 'days' },
+] as const
 const entry = reactive<{ calendar?: HouseCalendar; shows: boolean }>({ shows: false })
 
 watch(
@@ -67,45 +72,18 @@ async function save(): Promise<void> {
           /><span class="small soft">working days</span></span
         >
       </div>
-      <div class="field">
-        <label for="a-day">Clients a day at most</label>
+      <div v-for="count in COUNTS" :key="count.key" class="field">
+        <label :for="`count-${count.key}`">{{ count.name }}</label>
         <span class="count"
           ><input
-            id="a-day"
-            v-model.number="entry.calendar.a_day"
+            :id="`count-${count.key}`"
+            v-model.number="entry.calendar[count.key]"
             class="plain figure"
             type="number"
-            min="1"
-            max="50"
+            :min="count.low"
+            :max="count.high"
             required
-        /></span>
-      </div>
-      <div class="field">
-        <label for="reading-days">Readings may be this old at cutting</label>
-        <span class="count"
-          ><input
-            id="reading-days"
-            v-model.number="entry.calendar.reading_days"
-            class="plain figure"
-            type="number"
-            min="1"
-            max="730"
-            required
-          /><span class="small soft">days</span></span
-        >
-      </div>
-      <div class="field">
-        <label for="remind-days">A reminder is written before a visit</label>
-        <span class="count"
-          ><input
-            id="remind-days"
-            v-model.number="entry.calendar.remind_days"
-            class="plain figure"
-            type="number"
-            min="0"
-            max="30"
-            required
-          /><span class="small soft">days</span></span
+          /><span class="small soft">{{ count.unit }}</span></span
         >
       </div>
     </div>

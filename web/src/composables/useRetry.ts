@@ -1,0 +1,46 @@
+import { onScopeDispose, readonly, ref } from 'vue'
+import type { DeepReadonly, Ref } from 'vue'
+import type { Problem } from '@/api/types'
+
+export interface UseRetryReturn {
+  /** The last try found no line. */
+  lost: DeepReadonly<Ref<boolean>>
+  /** Tries now; one try at a time. */
+  flush: () => Promise<void>
+}
+
+/**
+ * Whether a write has had no answer: no line, a server in trouble, or nobody signed in. It waits then; anything else is
+ * an answer.
+ */
+export const isUnanswered = ({ status }: Problem): boolean => status === 0 || status === 401 || status >= 500
+
+/**
+ * Sends what waits, again when the line is back and after a while. `drain` resolves with whether it found a line;
+ * `again` is how long to wait before the next try, in milliseconds.
+ */
+export function useRetry(drain: () => Promise<boolean>, again: number): UseRetryReturn {
+  const lost = ref(false)
+  let running: Promise<void> | undefined
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let ended = false
+
+  async function attempt(): Promise<void> {
+    clearTimeout(timer)
+    lost.value = !(await drain())
+    if (lost.value && !ended) timer = setTimeout(() => void flush(), again)
+  }
+  function flush(): Promise<void> {
+    running ??= attempt().finally(() => (running = undefined))
+    return running
+  }
+
+  const online = () => void flush()
+  addEventListener('online', online)
+  onScopeDispose(() => {
+    ended = true
+    removeEventListener('online', online)
+    clearTimeout(timer)
+  })
+  return { lost: readonly(lost), flush }
+}
