@@ -126,6 +126,16 @@ fn a_line_is_read_kept_and_its_levelling_becomes_a_decision() {
     let view = owner.get(&round).body;
     let hip = view["lines"].as_array().unwrap().iter().find(|l| l["line"] == "hip").unwrap();
     assert_eq!(hip["texts"], json!(["41 1/2", "41 1/2", "41 1/2", "42"]));
+    let take =
+        |station: &str| owner.post(&format!("{round}/lines/hip/levelling"), &json!({ "station": station }));
+    let taken = take("centre_back").id();
+    let all = owner.get(&round).body["observations"].clone();
+    let seen = all.as_array().unwrap().iter().find(|o| o["id"] == taken).unwrap();
+    assert_eq!(
+        (&seen["said"], &seen["decision"]["cause"]),
+        (&json!("Hike at back hem"), &json!("rounded_back"))
+    );
+    assert_eq!(take("left").body["pointer"], "/station", "the line is level there");
     let tall = json!({ "front": "110" });
     let refused = owner.put(&format!("{round}/lines/hip"), &tall);
     assert!(refused.status == 422 && refused.detail().contains("the floor is not that far"));

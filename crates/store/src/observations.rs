@@ -55,16 +55,44 @@ impl Store {
         seen_at: DateTime<Utc>,
         once: Once<'_>,
     ) -> Result<u64> {
+        self.keep_observation(round, seen, None, seen_at, once).await
+    }
+
+    /// Keeps an observation together with what is decided about it.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Refused`] in a closed round.
+    pub async fn observe_decided(
+        &self,
+        round: u64,
+        seen: &Observation,
+        decision: &Decision,
+        once: Once<'_>,
+    ) -> Result<u64> {
+        self.keep_observation(round, seen, Some(decision), Utc::now(), once).await
+    }
+
+    async fn keep_observation(
+        &self,
+        round: u64,
+        seen: &Observation,
+        decision: Option<&Decision>,
+        seen_at: DateTime<Utc>,
+        once: Once<'_>,
+    ) -> Result<u64> {
         let mut tx = self.begin().await?;
         if let Some(id) = saved_before(&mut tx, once, "observations").await? {
             return Ok(id);
         }
         lock_round_as_of(&mut tx, round, Some(seen_at)).await?;
         let seen = write("observation", seen)?;
+        let decision = decision.map(|decision| write("decision", decision)).transpose()?;
         let added = sqlx::query!(
-            "INSERT INTO observations (round_id, seen, seen_at, made_by) VALUES (?, ?, ?, ?)",
+            "INSERT INTO observations (round_id, seen, decision, seen_at, made_by) VALUES (?, ?, ?, ?, ?)",
             round,
             seen,
+            decision,
             seen_at.naive_utc(),
             once.person
         )

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 /** The fitting room: one round, used standing. What is entered is kept here first and sent once. */
-import { computed, ref, watch } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import { useTemplateRef } from 'vue'
 import type { Decision, Mark, ObservationEntry, ObservationView, Suggestion } from '@/api/types'
 import BalanceBench from '@/components/fit/BalanceBench.vue'
 import CauseCard from '@/components/fit/CauseCard.vue'
@@ -14,6 +13,7 @@ import PhotographWall from '@/components/fit/PhotographWall.vue'
 import RoundClose from '@/components/fit/RoundClose.vue'
 import WaitingLine from '@/components/fit/WaitingLine.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { decidedFor } from '@/components/fit/decided'
 import { useOrder } from '@/composables/useOrder'
 import { useRound } from '@/composables/useRound'
 import { asDay } from '@/days'
@@ -73,13 +73,7 @@ const causesOf = (seen: ObservationView): Suggestion[] =>
   causes.value?.each.find((each) => each.observation_id === seen.id)?.causes ?? []
 /** Another observation of this round for which the same was already decided. */
 const takenFor = (cause: Suggestion, but?: ObservationView): string | undefined =>
-  round.value?.observations.find(
-    ({ id: other, decision }) =>
-      other !== but?.id &&
-      decision?.what === 'alter' &&
-      decision.cause === cause.cause &&
-      (decision.side ?? null) === (cause.side ?? null),
-  )?.said
+  round.value && decidedFor(round.value.observations, cause, but)?.said
 /** Which of this round's observations a cause explains. */
 const explained = (cause: Suggestion) =>
   cause.explains
@@ -216,7 +210,7 @@ async function afterClose(): Promise<void> {
 
       <section v-if="part === 'lines'" class="stack" aria-labelledby="lines-title">
         <h2 id="lines-title">Level lines</h2>
-        <BalanceBench :round="round" :closed="closed" :send="outbox.send" @taken="refresh" />
+        <BalanceBench :round="round" :closed="closed" :send="outbox.send" />
         <HemBench v-if="!closed" />
       </section>
 

@@ -1,10 +1,11 @@
 //! Balance lines: heights of one line at stations round the body, what they say of the hang, and what levels it.
-//! The same sums serve for marking a form level and for marking a hem.
+//! The same sums serve for marking a form level.
 
 use serde::{Deserialize, Serialize};
 
+use super::{Decision, Lie, Observation, ObservationKind};
 use crate::alter::{Amounts, alteration};
-use crate::body::LineHeights;
+use crate::body::{LineHeights, Side};
 use crate::pattern::WornSide;
 use crate::{Shown, Style};
 
@@ -103,6 +104,10 @@ pub struct StationOff {
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Levelling {
+    /// The station it levels.
+    pub station: Station,
+    /// The line rises there; it sinks otherwise.
+    pub rises: bool,
     /// Code of the cause.
     pub cause: String,
     /// In a sentence.
@@ -200,6 +205,8 @@ fn solve(offs: &[(Station, f64)], style: Style) -> Vec<Levelling> {
         let way = if mm > 0.0 { "rises" } else { "sinks" };
         let stops = done.amount().abs() + LEVEL_ENOUGH < mm.abs();
         solutions.push(Levelling {
+            station,
+            rises: mm > 0.0,
             cause: cause.to_owned(),
             says: format!(
                 "The line {way} {} at the {}: {} {}{on}.",
@@ -272,58 +279,35 @@ fn median(mut heights: Vec<f64>) -> Option<f64> {
     }
 }
 
-/// One place of a hem: from the edge as it hangs to the cutting line.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct HemPlace {
-    /// Which place, as it was named.
-    pub name: String,
-    /// From the edge up to the finished hem; negative where the cloth does not reach it.
-    pub to_hem: Shown,
-    /// From the edge up to where it is cut, the allowance left on.
-    pub cut_off: Shown,
-}
-
-/// A hem marked from the floor.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct HemMarks {
-    /// Each place.
-    pub places: Vec<HemPlace>,
-    /// The lowest hem the cloth reaches everywhere with its allowance, above the floor.
-    pub lowest: Shown,
-    /// Whether the wanted hem can be cut.
-    pub reaches: bool,
-    /// In a sentence.
-    pub says: String,
-}
-
-/// From the heights of the edge above the floor to the cutting line: `wanted` is the finished hem above the floor,
-/// `allowance` what is turned up below it. All in millimetres. `None` without a place.
-pub fn mark_hem(edges: &[(String, f64)], wanted: f64, allowance: f64, style: Style) -> Option<HemMarks> {
-    let highest = edges.iter().map(|(_, mm)| *mm).max_by(f64::total_cmp)?;
-    let lowest = highest + allowance;
-    let reaches = wanted + 1e-9 >= lowest;
-    let places = edges.iter().map(|(name, edge)| HemPlace {
-        name: name.clone(),
-        to_hem: style.show(wanted - edge),
-        cut_off: style.show(wanted - allowance - edge),
-    });
-    let says = if reaches {
-        "Measure up from the edge at each place, mark, and join the marks.".to_owned()
-    } else {
-        let names: Vec<&str> = edges
-            .iter()
-            .filter(|(_, edge)| edge + allowance > wanted + 1e-9)
-            .map(|(name, _)| name.as_str())
-            .collect();
-        format!(
-            "The cloth is too short at {}: finish it {} above the floor, or face it.",
-            names.join(", "),
-            style.with_unit(lowest)
-        )
-    };
-    Some(HemMarks { places: places.collect(), lowest: style.show(lowest), reaches, says })
+impl Levelling {
+    /// What is written down when it is taken up: the line's fault as a fitter would enter it, and the decision.
+    pub fn taken(&self, line: BalanceLine) -> (Observation, Decision) {
+        let low = matches!(line, BalanceLine::Hip | BalanceLine::Hem);
+        let place = match self.station {
+            Station::CentreBack if low => "back hem",
+            Station::CentreBack => "back waist",
+            Station::CentreFront if low => "front hem",
+            Station::CentreFront => "front waist",
+            Station::Left | Station::Right => "waist at the side",
+        };
+        let seen = Observation {
+            lie: Some(if self.rises { Lie::Up } else { Lie::Down }),
+            side: self.side.map_or(Side::Both, |side| match side {
+                WornSide::Left => Side::Left,
+                WornSide::Right => Side::Right,
+            }),
+            note: format!("{}: {}", line.name(), self.says),
+            ..Observation::of(ObservationKind::Hike, place)
+        };
+        let decision = Decision::Alter {
+            alteration: self.alteration.clone(),
+            amounts: self.amounts.clone(),
+            side: self.side,
+            cause: Some(self.cause.clone()),
+            overruled: String::new(),
+        };
+        (seen, decision)
+    }
 }
 
 #[cfg(test)]
@@ -342,6 +326,22 @@ mod tests {
         let [only] = read.solutions.as_slice() else { panic!("{:?}", read.solutions) };
         assert_eq!((only.alteration.as_str(), only.amounts.amount()), ("rounded_back", 15.0));
         assert_eq!(only.residual.mm, 0.0);
+    }
+
+    #[test]
+    fn a_levelling_is_written_down_where_the_line_is_off() {
+        let taken = |line, at: LineHeights| {
+            let read = read_balance(at, &[], Style::EIGHTHS).unwrap();
+            let (seen, decision) = read.solutions[0].taken(line);
+            (seen.said(), decision.cause().unwrap_or_default().to_owned())
+        };
+        let behind = heights(1000.0, 1000.0, 1000.0, 1010.0);
+        let rounded = "rounded_back".to_owned();
+        assert_eq!(taken(BalanceLine::Waist, behind), ("Hike at back waist".to_owned(), rounded.clone()));
+        assert_eq!(taken(BalanceLine::Hip, behind), ("Hike at back hem".to_owned(), rounded));
+        let left = heights(1000.0, 992.0, 1000.0, 1000.0);
+        let low = ("Drop at waist at the side, on the left".to_owned(), "low_shoulder".to_owned());
+        assert_eq!(taken(BalanceLine::Bust, left), low);
     }
 
     #[test]
@@ -384,21 +384,5 @@ mod tests {
             read_balance(LineHeights { front: Some(1.0), ..LineHeights::default() }, &[], Style::TENTHS)
                 .is_none()
         );
-    }
-
-    #[test]
-    fn a_hem_is_cut_from_the_edge_and_says_where_the_cloth_is_short() {
-        let edges = [("front".to_owned(), 400.0), ("back".to_owned(), 430.0)];
-        let marks = mark_hem(&edges, 480.0, 40.0, Style::TENTHS).unwrap();
-        let cut: Vec<f64> = marks.places.iter().map(|place| place.cut_off.mm).collect();
-        assert_eq!(cut, [40.0, 10.0]);
-        assert!(marks.reaches);
-        let short = mark_hem(&edges, 460.0, 40.0, Style::TENTHS).unwrap();
-        assert!(!short.reaches);
-        assert_eq!(
-            short.says,
-            "The cloth is too short at back: finish it 47.0 cm above the floor, or face it."
-        );
-        assert!(mark_hem(&[], 460.0, 40.0, Style::TENTHS).is_none());
     }
 }

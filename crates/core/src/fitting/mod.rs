@@ -7,6 +7,7 @@ mod calibration;
 mod causes;
 mod client_words;
 mod course;
+mod hem;
 mod lasting;
 mod observation;
 mod pins;
@@ -15,9 +16,7 @@ mod sign;
 mod standing;
 mod weigh;
 
-pub use balance::{
-    Balance, BalanceLine, HemMarks, HemPlace, Levelling, Station, StationOff, mark_hem, read_balance,
-};
+pub use balance::{Balance, BalanceLine, Levelling, Station, StationOff, read_balance};
 pub use calendar::{
     Away, Booked, DatePlan, Gaps, HouseCalendar, MoveSaid, PlannedVisit, Visit, VisitKind, Wish, move_visit,
     plan_dates,
@@ -26,6 +25,7 @@ pub use calibration::{CalibratedBy, Calibration, PlannedAndPinned, calibrate};
 pub use causes::{Cause, cause, causes};
 pub use client_words::client_words;
 pub use course::{CoursePoint, Trend, trend, warning};
+pub use hem::{HemMarks, HemPlace, mark_hem};
 pub use lasting::{LastingStep, lasting_steps, own_block};
 pub use observation::{Decision, Drawn, Lie, Mark, Observation, ObservationKind, Posture, Sureness, is_open};
 pub use pins::{DEEPEST_PIN, PinAmounts, Pinned, PinnedAs, PinnedOn};

@@ -5,20 +5,21 @@
  */
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { post, put } from '@/api/client'
-import type { Balance, BalanceLine, Levelling, Made, Problem, RoundView, Station } from '@/api/types'
+import { post } from '@/api/client'
+import type { Balance, BalanceLine, Levelling, Problem, RoundView, Station } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useKept } from '@/composables/useKept'
+import type { UseOutboxReturn } from '@/composables/useOutbox'
 import BalanceDrawing from './BalanceDrawing.vue'
+import { decidedFor } from './decided'
 
 const props = defineProps<{
   round?: RoundView
   closed?: boolean
-  /** Keeps a line of the round; resolves with why it was turned down. */
-  send?: (path: string, body: Record<string, unknown>, method: 'PUT') => Promise<Problem | undefined>
+  /** Sends a write of the round; resolves with why it was turned down. */
+  send?: UseOutboxReturn['send']
 }>()
-const emit = defineEmits<{ taken: [] }>()
 const { unit } = useHouse()
 
 const LINES: { line: BalanceLine; name: string }[] = [
@@ -64,42 +65,16 @@ async function change(): Promise<void> {
   if (!refused) for (const key of KEYS) settle(key, asked[key])
 }
 
-/** Where a levelling is written down, so that the round carries it. */
-function placeOf(solution: Levelling): { place: string; kind: string; lie: string; side: string } {
-  const first = Object.values(solution.amounts)[0]
-  const lie = solution.alteration === 'shoulder_slope' ? 'down' : Number(first) < 0 ? 'down' : 'up'
-  const side = solution.side ?? 'both'
-  const low = line.value === 'hip' || line.value === 'hem'
-  if (solution.alteration === 'rounded_back')
-    return { place: low ? 'back hem' : 'back waist', kind: 'hike', lie, side }
-  if (solution.alteration === 'length')
-    return { place: low ? 'front hem' : 'front waist', kind: 'hike', lie, side }
-  return { place: 'waist at the side', kind: 'hike', lie, side }
-}
-
 async function take(solution: Levelling): Promise<void> {
-  if (!props.round) return
+  if (!props.round || !props.send) return
   busy.value = true
-  const seen = { ...placeOf(solution), note: `${kept.value?.name ?? line.value}: ${solution.says}` }
-  const made = await post<Made>(`/api/rounds/${props.round.id}/observations`, seen)
-  problem.value = made.ok ? undefined : made.problem
-  if (made.ok) {
-    const { alteration, amounts, side, cause } = solution
-    const decision = { what: 'alter', alteration, amounts, side, cause, overruled: '' }
-    const decided = await put(`/api/observations/${made.value.id}/decision`, { revision: 1, decision })
-    problem.value = decided.ok ? undefined : decided.problem
-    emit('taken')
-  }
+  const path = `/api/rounds/${props.round.id}/lines/${line.value}/levelling`
+  problem.value = await props.send(path, { station: solution.station })
   busy.value = false
 }
 /** A levelling that is already in the round's decisions. */
 const isTaken = (solution: Levelling) =>
-  props.round?.observations.some(
-    ({ decision }) =>
-      decision?.what === 'alter' &&
-      decision.alteration === solution.alteration &&
-      decision.cause === solution.cause,
-  )
+  Boolean(props.round && decidedFor(props.round.observations, solution))
 </script>
 
 <template>

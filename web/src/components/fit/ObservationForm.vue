@@ -45,14 +45,13 @@ const PINNED_ON = [
   { on: 'that_side', name: 'that side alone' },
 ]
 
-watch(
-  () => seen.kind,
-  () => (seen.lie = ''),
-)
-watch(
-  () => seen.side,
-  (side) => (seen.pinned_on = side === 'both' ? 'both_sides' : 'that_side'),
-)
+/** Chosen by hand: an entry that is taken up again keeps what it came with. */
+function chooseKind(): void {
+  seen.lie = ''
+}
+function chooseSide(): void {
+  seen.pinned_on = seen.side === 'both' ? 'both_sides' : 'that_side'
+}
 
 function point(pointed: Pointed): void {
   seen.place = pointed.place
@@ -63,11 +62,14 @@ function point(pointed: Pointed): void {
 const pins = shallowRef<PinsView | null>()
 watch(
   () => [seen.depth, seen.pinned_as, seen.pinned_on, seen.lie] as const,
-  async ([depth, pinned_as, pinned_on, lie]) => {
+  async ([depth, pinned_as, pinned_on, lie], _, onCleanup) => {
     pins.value = null
     if (!depth.trim()) return
-    const result = await post<PinsView | null>('/api/pins', { depth, pinned_as, pinned_on, lie: lie || null })
-    if (result.ok && depth === seen.depth) pins.value = result.value
+    const own = new AbortController()
+    onCleanup(() => own.abort())
+    const asked = { depth, pinned_as, pinned_on, lie: lie || null }
+    const result = await post<PinsView | null>('/api/pins', asked, own.signal)
+    if (result.ok && !own.signal.aborted) pins.value = result.value
   },
 )
 
@@ -131,9 +133,13 @@ defineExpose({ takeUp })
       <fieldset class="chips">
         <legend class="legend">What</legend>
         <label v-for="each in craft?.observation_kinds" :key="each.kind" class="chip" :title="each.looks">
-          <input v-model="seen.kind" type="radio" name="kind" :value="each.kind" /><span>{{
-            each.name
-          }}</span>
+          <input
+            v-model="seen.kind"
+            type="radio"
+            name="kind"
+            :value="each.kind"
+            @change="chooseKind"
+          /><span>{{ each.name }}</span>
         </label>
       </fieldset>
       <p v-if="kind" class="small soft">{{ kind.looks }}</p>
@@ -146,9 +152,13 @@ defineExpose({ takeUp })
       <fieldset class="chips">
         <legend class="legend">On</legend>
         <label v-for="each in SIDES" :key="each.side" class="chip">
-          <input v-model="seen.side" type="radio" name="side" :value="each.side" /><span>{{
-            each.name
-          }}</span>
+          <input
+            v-model="seen.side"
+            type="radio"
+            name="side"
+            :value="each.side"
+            @change="chooseSide"
+          /><span>{{ each.name }}</span>
         </label>
       </fieldset>
       <fieldset class="chips">

@@ -17,7 +17,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Doc, HouseStyle, Id, Writer};
-use crate::views::optional_words;
+use crate::views::{Made, optional_words};
 
 /// The tallest height of a line above the floor, in millimetres.
 const TALLEST: f64 = 2500.0;
@@ -53,6 +53,12 @@ struct HeightsEntry {
     /// Stations where the line is caught on the body.
     #[serde(default)]
     caught: Vec<Station>,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct LevellingEntry {
+    /// The station whose levelling is taken up.
+    station: Station,
 }
 
 #[derive(Deserialize, ToSchema)]
@@ -103,6 +109,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(set_aside))
         .routes(routes!(keep_line))
+        .routes(routes!(take_levelling))
         .routes(routes!(balance))
         .routes(routes!(hem))
 }
@@ -168,6 +175,29 @@ async fn keep_line(
     let row = BalanceRow { round_id, line, heights: entry.checked(style)?, caught: entry.caught };
     state.store.set_balance(&row, writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)
+}
+
+/// Takes up what levels a kept line: the fault is written down and decided, in one.
+#[utoipa::path(post, path = "/api/rounds/{id}/lines/{line}/levelling", request_body = LevellingEntry, responses(
+    (status = 201, body = Made), (status = 409, body = Problem), (status = 422, body = Problem)))]
+async fn take_levelling(
+    State(state): State<AppState>,
+    writer: Writer,
+    HouseStyle(style): HouseStyle,
+    Path((round, line)): Path<(u64, BalanceLine)>,
+    Doc(entry): Doc<LevellingEntry>,
+) -> Result<(StatusCode, Json<Made>), ApiError> {
+    let order = state.store.round(round).await?.order_id;
+    let kept = state.store.balances(order).await?;
+    let kept = kept.into_iter().find(|row| row.round_id == round && row.line == line);
+    let read = kept.and_then(|row| read_balance(row.heights, &row.caught, style));
+    let solution = read.and_then(|read| read.solutions.into_iter().find(|s| s.station == entry.station));
+    let solution = solution.ok_or_else(|| {
+        ApiError::field("/station", "the line is level there now: nothing is left to take up")
+    })?;
+    let (seen, decision) = solution.taken(line);
+    let id = state.store.observe_decided(round, &seen, &decision, writer.once()).await?;
+    Ok((StatusCode::CREATED, Json(Made { id })))
 }
 
 /// Reads a line off its heights: on a toile, on a form, round a body. Nothing is kept.
