@@ -113,7 +113,7 @@ async function save(): Promise<void> {
         >
       </div>
     </fieldset>
-    <label class="row"
+    <label class="shows"
       ><input v-model="entry.shows" type="checkbox" /> Clients may read the story of their garment, in neutral
       words, by a link</label
     >
@@ -138,6 +138,12 @@ async function save(): Promise<void> {
 }
 .count input {
   max-width: 5rem;
+}
+.shows {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 0.6rem;
+  align-items: baseline;
 }
 .closed {
   border: 0;
