@@ -1,4 +1,5 @@
 import { createRouter, createWebHistory } from 'vue-router'
+import { fieldsRead } from '@/composables/usePendingFields'
 import { useHouse } from '@/composables/useHouse'
 
 export const router = createRouter({
@@ -86,6 +87,11 @@ export const router = createRouter({
     },
     { path: '/:nowhere(.*)', name: 'nowhere', component: () => import('@/pages/Nowhere.vue') },
   ],
+})
+
+// An amount typed just before a link is pressed is read before the page goes.
+router.beforeEach(async () => {
+  await fieldsRead()
 })
 
 router.beforeEach(async (to) => {

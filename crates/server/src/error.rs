@@ -126,6 +126,7 @@ impl ApiError {
             Self::Stale { .. } | Self::Store(StoreError::Stale { .. }) => {
                 (S::CONFLICT, "stale", "Changed meanwhile")
             }
+            Self::Store(StoreError::KeyUsed) => (S::CONFLICT, "key-used", "Saved already, and otherwise"),
             Self::Store(StoreError::Overtaken { .. }) => (S::CONFLICT, "overtaken", "Entered meanwhile"),
             Self::Store(StoreError::Refused(_)) => (S::CONFLICT, "refused", "Not as things stand"),
             Self::Store(_) | Self::Paper(_) => {

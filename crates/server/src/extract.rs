@@ -10,6 +10,7 @@ use yardwand_store::{Once, Person};
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::ApiError;
+use crate::fingerprint::Fingerprint;
 
 /// A JSON document. 400 where it cannot be read, 413 above [`crate::BODY_LIMIT`].
 pub(crate) struct Doc<T>(pub(crate) T);
@@ -68,12 +69,13 @@ impl FromRequestParts<AppState> for HouseStyle {
 pub(crate) struct Writer {
     pub(crate) person: Person,
     key: Option<String>,
+    fingerprint: Option<[u8; 32]>,
 }
 
 impl Writer {
     /// Who writes, once.
     pub(crate) fn once(&self) -> Once<'_> {
-        Once::keyed(self.person.id, self.key.as_deref())
+        Once::keyed(self.person.id, self.key.as_deref()).of(self.fingerprint)
     }
 }
 
@@ -90,6 +92,7 @@ impl FromRequestParts<AppState> for Writer {
         if key.as_ref().is_some_and(|key| key.is_empty() || key.len() > 36) {
             return Err(ApiError::Unreadable("an idempotency key has 1 to 36 characters".to_owned()));
         }
-        Ok(Self { person, key })
+        let fingerprint = parts.extensions.get::<Fingerprint>().map(|fingerprint| fingerprint.0);
+        Ok(Self { person, key, fingerprint })
     }
 }

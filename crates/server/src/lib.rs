@@ -11,6 +11,7 @@ mod demo;
 mod error;
 mod extract;
 mod figures;
+mod fingerprint;
 mod limit;
 mod live;
 mod picture;
@@ -37,7 +38,7 @@ pub use auth::hash_password;
 pub use command::{Craft, CraftError, list_alterations, run_craft};
 pub use demo::{DEMO_EMAIL, DEMO_PASSWORD, seed_demo};
 pub use live::Live;
-pub use post::{Post, keep_posting};
+pub use post::{Post, keep_house};
 pub use tape::StandInTape;
 
 /// The largest body a request may have, in bytes.
@@ -107,6 +108,7 @@ pub fn app(state: AppState) -> Router {
         .0
         .fallback(assets::serve)
         .with_state(state)
+        .layer(axum::middleware::from_fn(fingerprint::take))
         .layer(axum::middleware::from_fn(auth::same_origin))
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(axum::middleware::from_fn(limit::turn_down))

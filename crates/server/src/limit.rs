@@ -12,15 +12,20 @@ use crate::{BODY_LIMIT, PHOTO_LIMIT};
 /// What is read and thrown away before the line is cut, in bytes.
 const PATIENCE: usize = 64 << 20;
 
+/// The most bytes a body may have at this address, and what is said of more.
+pub(crate) fn limit_of(path: &str) -> (usize, ApiError) {
+    if path.ends_with("/photographs") {
+        (PHOTO_LIMIT, ApiError::LARGE_PHOTOGRAPH)
+    } else {
+        (BODY_LIMIT, ApiError::LARGE)
+    }
+}
+
 /// Turns down a body that says it is too large. A sender that is still sending would otherwise see a
 /// broken line instead of the sentence.
 pub(crate) async fn turn_down(request: Request, next: Next) -> Response {
     let length = request.headers().get(header::CONTENT_LENGTH).and_then(|value| value.to_str().ok());
-    let (limit, problem) = if request.uri().path().ends_with("/photographs") {
-        (PHOTO_LIMIT, ApiError::LARGE_PHOTOGRAPH)
-    } else {
-        (BODY_LIMIT, ApiError::LARGE)
-    };
+    let (limit, problem) = limit_of(request.uri().path());
     let too_large = length.and_then(|text| text.parse::<usize>().ok()).is_some_and(|bytes| bytes > limit);
     if !too_large {
         return next.run(request).await;

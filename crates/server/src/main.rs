@@ -7,7 +7,7 @@ use clap::{Parser, Subcommand};
 use tokio::net::TcpListener;
 use tracing_subscriber::EnvFilter;
 use yardwand_server::{
-    AppState, Craft, Live, Post, StandInTape, hash_password, keep_posting, list_alterations, openapi,
+    AppState, Craft, Live, Post, StandInTape, hash_password, keep_house, list_alterations, openapi,
     run_craft, seed_demo, serve,
 };
 use yardwand_store::{Role, Store};
@@ -138,12 +138,23 @@ async fn run(command: Command) -> Done {
                 Some(server) => Post::through(&server, &mail_from)?,
                 None => Post::default(),
             };
-            tokio::spawn(keep_posting(store.clone(), post.clone()));
+            tokio::spawn(keep_house(store.clone(), post.clone()));
             let state = AppState { store, secure_cookies, live: Live::default(), post };
             serve(listener, state, stopped()).await?;
         }
         Command::Migrate { database } => Store::connect(&database).await?.migrate().await?,
         Command::UserAdd { database, name, email, role } => {
+            // Before the database is asked for anything.
+            let role = Role::named(&role)
+                .ok_or_else(|| format!("“{role}” is no role: owner, cutter, fitter, assistant or reader"))?;
+            if name.trim().is_empty() || name.contains(char::is_control) {
+                return Err("the name is empty or holds a line break: write it on one line".into());
+            }
+            if email.trim().parse::<lettre::Address>().is_err() {
+                return Err(
+                    format!("“{email}” is no e-mail address: write it like marit@workroom.example").into()
+                );
+            }
             let store = Store::connect(&database).await?;
             store.migrate().await?;
             let mut password = String::new();
@@ -152,9 +163,8 @@ async fn run(command: Command) -> Done {
             if password.chars().count() < 10 {
                 return Err("a password has at least ten characters: three words do well".into());
             }
-            let role = Role::from_code(&role);
-            let email = email.trim().to_lowercase();
-            store.add_person(&name, &email, &hash_password(password)?, role).await?;
+            let (name, email) = (name.trim(), email.trim().to_lowercase());
+            store.add_person(name, &email, &hash_password(password)?, role).await?;
             println!("{name} may sign in as {email} ({}).", role.code());
         }
         Command::Draft

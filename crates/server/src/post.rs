@@ -51,8 +51,8 @@ impl Post {
         let address = letter.to_address.parse().map_err(|_| "her address cannot be read".to_owned())?;
         let message = Message::builder()
             .from(mail.from.clone())
-            .to(Mailbox::new(Some(letter.to_name.clone()), address))
-            .subject(letter.subject.clone())
+            .to(Mailbox::new(Some(one_line(&letter.to_name)), address))
+            .subject(one_line(&letter.subject))
             .body(letter.body.clone())
             .map_err(|error| error.to_string())?;
         mail.server.send(message).await.map(|_| ()).map_err(|error| {
@@ -65,6 +65,11 @@ impl Post {
             .to_owned()
         })
     }
+}
+
+/// The text on one line: names of earlier versions of this program may hold line breaks, and a letter's head may not.
+fn one_line(text: &str) -> String {
+    text.replace(char::is_control, " ")
 }
 
 /// The address in what is known of how a client is reached.
@@ -132,16 +137,21 @@ pub(crate) async fn send_waiting(store: &Store, post: &Post) -> Result<u64, Stor
     Ok(sent)
 }
 
-/// Writes and sends what is due, now and from time to time, until the server stops. Any number of servers may do so:
-/// a letter is written once.
-pub async fn keep_posting(store: Store, post: Post) {
+/// Writes and sends what is due, and forgets what nobody asks for any more, now and from time to time, until the
+/// server stops. Any number of servers may do so: a letter is written once. A turn that fails, or even panics, is
+/// logged and does not end the next one.
+pub async fn keep_house(store: Store, post: Post) {
     loop {
-        let done = async {
+        let (store, post) = (store.clone(), post.clone());
+        let turn = tokio::spawn(async move {
+            store.forget_old().await?;
             write_reminders(&store, Utc::now().date_naive()).await?;
             send_waiting(&store, &post).await
-        };
-        if let Err(error) = done.await {
-            tracing::warn!(%error, "letters could not be written");
+        });
+        match turn.await {
+            Ok(Ok(_)) => {}
+            Ok(Err(error)) => tracing::warn!(%error, "letters could not be written"),
+            Err(_) => tracing::error!("writing letters broke off: it is tried again at the next turn"),
         }
         tokio::time::sleep(LOOK).await;
     }
@@ -212,6 +222,24 @@ mod tests {
         assert_eq!(lost, "the mail server could not be reached");
         let nowhere = NewLetter { to_address: String::new(), ..letter };
         assert_eq!(post.send(&nowhere).await.unwrap_err(), "her address cannot be read");
+    }
+
+    #[tokio::test]
+    async fn a_line_break_in_a_name_ends_no_letter() {
+        let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
+        let port = listener.local_addr().unwrap().port();
+        let post = Post::through(&format!("smtp://127.0.0.1:{port}"), "house@workroom.example").unwrap();
+        let letter = NewLetter {
+            visit_id: 1,
+            on_day: NaiveDate::from_ymd_opt(2027, 3, 1).unwrap(),
+            to_name: "Clara\r\nBcc: all@orchestra.example".into(),
+            to_address: "clara@orchestra.example".into(),
+            subject: "The workroom:\nMonday".into(),
+            body: "Please bring the shoes.".into(),
+        };
+        let (received, _) = tokio::join!(receive_one(listener), post.send(&letter));
+        assert!(received.contains("The workroom: Monday"), "{received}");
+        assert!(!received.lines().any(|line| line.starts_with("Bcc")), "{received}");
     }
 
     #[test]

@@ -122,7 +122,7 @@ pub(crate) fn sentence(text: &str) -> String {
     chars.next().map_or_else(String::new, |first| format!("{}{}.", first.to_uppercase(), chars.as_str()))
 }
 
-/// Text that must say something, trimmed.
+/// One line of text that must say something, trimmed.
 pub(crate) fn words(pointer: &str, name: &str, text: &str, most: usize) -> Result<String, ApiError> {
     let text = optional_words(pointer, name, text, most)?;
     if text.is_empty() {
@@ -132,12 +132,29 @@ pub(crate) fn words(pointer: &str, name: &str, text: &str, most: usize) -> Resul
     }
 }
 
-/// Text that may be empty, trimmed.
+/// One line of text that may be empty, trimmed. Control characters are refused: a line break in a name
+/// would break a letter's head or a calendar's line.
 pub(crate) fn optional_words(pointer: &str, name: &str, text: &str, most: usize) -> Result<String, ApiError> {
+    let text = optional_lines(pointer, name, text, most)?;
+    if text.contains(char::is_control) {
+        let says =
+            format!("{name} holds a line break or another sign that cannot be seen: write it on one line");
+        return Err(ApiError::field(pointer, says));
+    }
+    Ok(text)
+}
+
+/// Text of one or several lines that may be empty, trimmed. Of the control characters only line breaks and tabs
+/// belong into it.
+pub(crate) fn optional_lines(pointer: &str, name: &str, text: &str, most: usize) -> Result<String, ApiError> {
     let text = text.trim();
     let long = text.chars().count();
     if long > most {
         return Err(ApiError::field(pointer, format!("{name} has {long} characters: at most {most} fit")));
+    }
+    if text.contains(|c: char| c.is_control() && !matches!(c, '\n' | '\r' | '\t')) {
+        let says = format!("{name} holds a sign that cannot be seen: type it anew");
+        return Err(ApiError::field(pointer, says));
     }
     Ok(text.to_owned())
 }

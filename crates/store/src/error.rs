@@ -32,6 +32,11 @@ pub enum StoreError {
         /// What.
         typed: String,
     },
+    /// The key of this write was made for another one.
+    #[error(
+        "something else was saved under the key of this write, and this was not saved: look at what is there, then save again"
+    )]
+    KeyUsed,
     /// The row cannot take this change any more.
     #[error("{0}")]
     Refused(&'static str),

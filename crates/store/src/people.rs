@@ -2,7 +2,7 @@
 
 use chrono::{DateTime, NaiveDateTime, Utc};
 
-use crate::{Result, Store};
+use crate::{Result, Store, StoreError};
 
 /// What a person may do.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -31,15 +31,16 @@ impl Role {
         }
     }
 
+    /// The role of this name.
+    pub fn named(code: &str) -> Option<Self> {
+        [Self::Owner, Self::Cutter, Self::Fitter, Self::Assistant, Self::Reader]
+            .into_iter()
+            .find(|role| role.code() == code)
+    }
+
     /// From its stored form; what is unknown may only look.
     pub fn from_code(code: &str) -> Self {
-        match code {
-            "owner" => Self::Owner,
-            "cutter" => Self::Cutter,
-            "fitter" => Self::Fitter,
-            "assistant" => Self::Assistant,
-            _ => Self::Reader,
-        }
+        Self::named(code).unwrap_or(Self::Reader)
     }
 }
 
@@ -59,7 +60,7 @@ impl Store {
     ///
     /// # Errors
     ///
-    /// [`crate::StoreError::Database`], also where the address is taken.
+    /// [`StoreError::Refused`] where the address is taken, [`StoreError::Database`].
     pub async fn add_person(&self, name: &str, email: &str, password_hash: &str, role: Role) -> Result<u64> {
         let added = sqlx::query!(
             "INSERT INTO people (name, email, password_hash, role) VALUES (?, ?, ?, ?)",
@@ -69,7 +70,13 @@ impl Store {
             role.code()
         )
         .execute(&self.pool)
-        .await?;
+        .await
+        .map_err(|error| match error.as_database_error() {
+            Some(known) if known.is_unique_violation() => {
+                StoreError::Refused("somebody signs in with this address already: give another")
+            }
+            _ => error.into(),
+        })?;
         Ok(added.last_insert_id())
     }
 
@@ -160,6 +167,21 @@ impl Store {
     /// [`crate::StoreError::Database`].
     pub async fn forget_attempts(&self, email: &str) -> Result<()> {
         sqlx::query!("DELETE FROM sign_in_attempts WHERE email = ?", email).execute(&self.pool).await?;
+        Ok(())
+    }
+
+    /// Forgets keys of writes after a month and failed attempts to sign in after a day: nobody asks for them any more.
+    ///
+    /// # Errors
+    ///
+    /// [`crate::StoreError::Database`].
+    pub async fn forget_old(&self) -> Result<()> {
+        sqlx::query!("DELETE FROM saved_once WHERE at < UTC_TIMESTAMP(3) - INTERVAL 30 DAY")
+            .execute(&self.pool)
+            .await?;
+        sqlx::query!("DELETE FROM sign_in_attempts WHERE at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY")
+            .execute(&self.pool)
+            .await?;
         Ok(())
     }
 }

@@ -1,9 +1,13 @@
 <script setup lang="ts">
-/** A length typed as the tape says it; read by the core, never here. Arrow keys add a step. */
-import { ref, useId, watch } from 'vue'
+/**
+ * A length typed as the tape says it; read by the core, never here. Arrow keys add a step. While its text is not read
+ * yet the field is pending: whatever saves waits for it (`fieldsRead`).
+ */
+import { ref, useId, useTemplateRef, watch } from 'vue'
 import { readLength, writtenLength } from '@/api/lengths'
 import type { Problem } from '@/api/types'
 import { useHouse } from '@/composables/useHouse'
+import { usePendingField } from '@/composables/usePendingFields'
 
 const props = defineProps<{
   label: string
@@ -11,42 +15,70 @@ const props = defineProps<{
   modelValue: number | null
   /** May be left empty. @default false */
   optional?: boolean
+  /** The least it may be, in millimetres. @default no limit */
+  least?: number
+  /** The most it may be, in millimetres. @default no limit */
+  most?: number
 }>()
 const emit = defineEmits<{ 'update:modelValue': [mm: number | null] }>()
 
 const id = useId()
 const { house, unit } = useHouse()
+const input = useTemplateRef<HTMLInputElement>('input')
 const text = ref('')
 const problem = ref<Problem>()
+/** The text that stands for the value: what differs from it is not read yet. */
+let settled = ''
+const { hold, release } = usePendingField({ read, focus: () => input.value?.focus() })
 
 watch(
   () => props.modelValue,
   async (mm) => {
-    if (mm === null) {
-      text.value = ''
-      return
-    }
-    const written = await writtenLength(mm)
-    if (written !== undefined && props.modelValue === mm) text.value = written
+    // What is being typed is not written over.
+    const before = text.value
+    if (before !== settled) return
+    const written = mm === null ? '' : await writtenLength(mm)
+    if (written === undefined || props.modelValue !== mm || text.value !== before) return
+    settled = text.value = written
+    problem.value = undefined
   },
   { immediate: true },
 )
 
-async function read(): Promise<void> {
-  problem.value = undefined
-  if (text.value.trim() === '' && props.optional) {
-    emit('update:modelValue', null)
-    return
+let reading: Promise<boolean> | undefined
+/** Reads until what stands in the field is read: typing goes on while an answer is under way. */
+function read(): Promise<boolean> {
+  reading ??= readOn().finally(() => (reading = undefined))
+  return reading
+}
+
+async function readOn(): Promise<boolean> {
+  while (text.value !== settled) {
+    const asked = text.value
+    if (asked.trim() === '' && props.optional) {
+      settled = asked
+      emit('update:modelValue', null)
+      break
+    }
+    const shown = await readLength(asked, props.least, props.most)
+    if (text.value !== asked) continue
+    problem.value = shown.ok ? undefined : shown.problem
+    if (!shown.ok) return false
+    settled = asked
+    emit('update:modelValue', shown.value.mm)
   }
-  const shown = await readLength(text.value)
-  if (shown.ok) emit('update:modelValue', shown.value.mm)
-  else problem.value = shown.problem
+  problem.value = undefined
+  release()
+  return true
 }
 
 function step(by: number): void {
   const size = house.value?.step ?? 1
+  settled = text.value
+  release()
   emit('update:modelValue', Math.round(((props.modelValue ?? 0) + by * size) / size) * size)
 }
+defineExpose({ focus: () => input.value?.select() })
 </script>
 
 <template>
@@ -55,12 +87,14 @@ function step(by: number): void {
     <span class="length">
       <input
         :id="id"
+        ref="input"
         v-model="text"
         class="plain figure"
         type="text"
         autocomplete="off"
         :aria-invalid="problem !== undefined"
         :aria-describedby="problem ? `${id}-problem` : undefined"
+        @input="hold"
         @change="read"
         @keydown.up.prevent="step(1)"
         @keydown.down.prevent="step(-1)"

@@ -2,14 +2,12 @@
 import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
-import { post } from '@/api/client'
 import type {
   CalibrationView,
   ComparisonView,
   Offer,
   PatternView,
   PlanLine,
-  Problem,
   Recipe,
   Setting,
   Step,
@@ -24,6 +22,7 @@ import StatesBeside from '@/components/alter/StatesBeside.vue'
 import WalkSeams from '@/components/alter/WalkSeams.vue'
 import FaultMarks from '@/components/drawing/FaultMarks.vue'
 import PatternDrawing from '@/components/drawing/PatternDrawing.vue'
+import { useAction } from '@/composables/useAction'
 import { useFaults } from '@/composables/useFaults'
 import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
@@ -69,7 +68,6 @@ const checks = computed(() => {
 })
 const { picked, faults } = useFaults(() => checks.value)
 const why = ref('')
-const refused = shallowRef<Problem>()
 const knownOf = (code: string) => craft.value?.alterations.find((each) => each.code === code)
 const known = computed(() => knownOf(stepInHand.value?.alteration ?? ''))
 const viewOf = (id: number) => preview.value?.steps.find((step) => step.id === id)
@@ -112,9 +110,11 @@ function correct(id: number, code: string, mm: number, reason: string): void {
   })
 }
 
+/** The step that was added last: its amount is what is typed next. */
+const added = ref<number>()
 function add(code: string, amounts: Step['amounts'], reason = '', side: WornSide | null = null): void {
   const id = Math.max(0, ...recipe.value.steps.map((step) => step.id)) + 1
-  inHand.value = id
+  added.value = inHand.value = id
   shown.value = 'table'
   change((draft) => draft.steps.push({ id, alteration: code, amounts, side, on: true, reason }))
 }
@@ -168,14 +168,21 @@ function nudged(steps: number): void {
   set(inHand.value, 'amount', amount.value + steps * (house.value?.step ?? 1))
 }
 
-async function freeze(): Promise<void> {
-  if (!(await table.settled())) return
-  const result = await post(`/api/patterns/${pattern.value?.id}/versions`, { why: why.value })
-  refused.value = result.ok ? undefined : result.problem
-  if (!result.ok) return
-  await reloadOrder()
-  await router.push({ name: 'toile', params: { id: order.value?.id } })
-}
+const {
+  run: freeze,
+  busy: freezing,
+  problem: refused,
+} = useAction(
+  async () => {
+    if (!(await table.settled())) return undefined
+    const body = { why: why.value, revision: table.revision.value }
+    return { path: `/api/patterns/${pattern.value?.id}/versions`, body }
+  },
+  async () => {
+    await reloadOrder()
+    await router.push({ name: 'toile', params: { id: order.value?.id } })
+  },
+)
 
 function keyed(event: KeyboardEvent): void {
   if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
@@ -240,6 +247,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               :view="viewOf(step.id)"
               :known="knownOf(step.alteration)"
               :in-hand="step.id === inHand"
+              :fresh="step.id === added"
               :learnt="learntOf(step.alteration)"
               @take="table.take(step.id)"
               @toggle="(on) => edit(step.id, (each) => (each.on = on))"
@@ -273,7 +281,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
                 placeholder="What is it for?"
               />
             </div>
-            <ElButton type="primary" native-type="submit">Save version</ElButton>
+            <ElButton type="primary" native-type="submit" :aria-busy="freezing">Save version</ElButton>
             <p v-if="!preview.ready" class="small decide">
               A check fails or a step is refused: look before you cut.
             </p>

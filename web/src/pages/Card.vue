@@ -1,11 +1,11 @@
 <script setup lang="ts">
 /** A card: a bought or old block measured by hand into the table. Enough to compare, to plan and for a worksheet. */
 import { ElButton, ElInput } from 'element-plus'
-import { reactive, shallowRef } from 'vue'
+import { reactive } from 'vue'
 import { useRouter } from 'vue-router'
-import { post } from '@/api/client'
-import type { CardField, Made, Problem } from '@/api/types'
+import type { CardField, Made } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
@@ -14,14 +14,16 @@ const { units } = useHouse()
 const { data: fields, problem: unread } = useResource<CardField[]>('/api/cards')
 const entry = reactive({ name: '', why: '', size: '', bust: '', upper_bust: '' })
 const figures = reactive<Record<string, string>>({})
-const problem = shallowRef<Problem>()
-const fault = (pointer: string) => (problem.value?.pointer === pointer ? problem.value.detail : undefined)
 
-async function keep(): Promise<void> {
-  const result = await post<Made>('/api/cards', { ...entry, figures })
-  problem.value = result.ok ? undefined : result.problem
-  if (result.ok) await router.push({ name: 'block', params: { id: result.value.id } })
-}
+const {
+  run: keep,
+  busy,
+  problem,
+} = useAction<Made>(
+  () => ({ path: '/api/cards', body: { ...entry, figures } }),
+  (made) => router.push({ name: 'block', params: { id: made.id } }),
+)
+const fault = (pointer: string) => (problem.value?.pointer === pointer ? problem.value.detail : undefined)
 </script>
 
 <template>
@@ -76,7 +78,7 @@ async function keep(): Promise<void> {
           }}</span>
         </div>
       </fieldset>
-      <div><ElButton type="primary" native-type="submit">Keep the card</ElButton></div>
+      <div><ElButton type="primary" native-type="submit" :aria-busy="busy">Keep the card</ElButton></div>
     </form>
   </main>
 </template>

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
-import { computed, reactive, ref, shallowRef } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { post, put } from '@/api/client'
-import type { BlockView, ClientView, Made, OrderView, Problem } from '@/api/types'
+import type { BlockView, ClientView, Made, OrderView } from '@/api/types'
 import AwayDays from '@/components/dates/AwayDays.vue'
 import ClientTabs from '@/components/ClientTabs.vue'
 import FigurePicture from '@/components/FigurePicture.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
 import { asDay, today } from '@/days'
 
@@ -18,44 +18,66 @@ const { data: client, problem, reload } = useResource<ClientView>(() => `/api/cl
 const { data: blocks } = useResource<BlockView[]>(() => `/api/blocks?client=${props.id}`)
 const ownBlocks = computed(() => blocks.value?.filter((block) => block.client_id !== null) ?? [])
 const dialog = ref<'edit' | 'order' | 'consent'>()
-const refused = shallowRef<Problem>()
 const entry = reactive({ name: '', contact: '', notes: '' })
 const order = reactive({ garment: '', wantedOn: '', toiles: 2 })
 const consent = reactive({ givenOn: today(), purpose: 'Figures and patterns, to dress her.', reviewOn: '' })
 const newestFirst = computed(() => [...(client.value?.story ?? [])].reverse())
 
 function open(which: 'edit' | 'order' | 'consent'): void {
-  refused.value = undefined
   const { name = '', contact = '', notes = '' } = client.value ?? {}
   Object.assign(entry, { name, contact, notes })
   Object.assign(order, { garment: '', wantedOn: '', toiles: 2 })
   dialog.value = which
 }
 
-async function done(result: { ok: true } | { ok: false; problem: Problem }): Promise<void> {
-  refused.value = result.ok ? undefined : result.problem
-  if (!result.ok) return
+async function done(): Promise<void> {
   dialog.value = undefined
   await reload()
 }
 
-const saveEntry = async () =>
-  done(await put(`/api/clients/${props.id}`, { revision: client.value?.revision, ...entry }))
-const saveConsent = async () =>
-  done(
-    await post(`/api/clients/${props.id}/consents`, {
+/** A dialog that is opened again is another action. */
+const opens = () => dialog.value !== undefined
+const {
+  run: saveEntry,
+  busy: savingEntry,
+  problem: entryProblem,
+} = useAction(
+  () => ({
+    method: 'PUT',
+    path: `/api/clients/${props.id}`,
+    body: { revision: client.value?.revision, ...entry },
+  }),
+  done,
+  { opens },
+)
+const {
+  run: saveConsent,
+  busy: savingConsent,
+  problem: consentProblem,
+} = useAction(
+  () => ({
+    path: `/api/clients/${props.id}/consents`,
+    body: {
       given_on: consent.givenOn,
       purpose: consent.purpose,
       review_on: consent.reviewOn || null,
-    }),
-  )
-
-async function takeOrder(): Promise<void> {
-  const body = { garment: order.garment, wanted_on: order.wantedOn || null, toiles: order.toiles }
-  const result = await post<Made>(`/api/clients/${props.id}/orders`, body)
-  refused.value = result.ok ? undefined : result.problem
-  if (result.ok) await router.push({ name: 'measure', params: { id: result.value.id } })
-}
+    },
+  }),
+  done,
+  { opens },
+)
+const {
+  run: takeOrder,
+  busy: taking,
+  problem: orderProblem,
+} = useAction<Made>(
+  () => ({
+    path: `/api/clients/${props.id}/orders`,
+    body: { garment: order.garment, wanted_on: order.wantedOn || null, toiles: order.toiles },
+  }),
+  (made) => router.push({ name: 'measure', params: { id: made.id } }),
+  { opens },
+)
 
 function pageOf(garment: OrderView) {
   const stage = garment.standing.stage === 'done' ? 'cut' : garment.standing.stage
@@ -174,7 +196,8 @@ function pageOf(garment: OrderView) {
         :open="dialog === 'edit'"
         title="Edit client"
         action="Save"
-        :problem="refused"
+        :busy="savingEntry"
+        :problem="entryProblem"
         @close="dialog = undefined"
         @submit="saveEntry"
       >
@@ -195,7 +218,8 @@ function pageOf(garment: OrderView) {
         :open="dialog === 'order'"
         title="Take an order"
         action="Take the order and measure"
-        :problem="refused"
+        :busy="taking"
+        :problem="orderProblem"
         @close="dialog = undefined"
         @submit="takeOrder"
       >
@@ -216,7 +240,8 @@ function pageOf(garment: OrderView) {
         :open="dialog === 'consent'"
         title="Record consent"
         action="Save consent"
-        :problem="refused"
+        :busy="savingConsent"
+        :problem="consentProblem"
         @close="dialog = undefined"
         @submit="saveConsent"
       >

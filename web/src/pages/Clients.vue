@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElDialog, ElInput } from 'element-plus'
-import { reactive, ref, shallowRef } from 'vue'
+import { ElButton, ElCheckbox, ElInput } from 'element-plus'
+import { reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { post } from '@/api/client'
-import type { ClientSummary, Made, Problem } from '@/api/types'
+import type { ClientSummary, Made } from '@/api/types'
+import FormDialog from '@/components/FormDialog.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
 import { today } from '@/days'
 
@@ -15,7 +16,6 @@ const { data: found, problem } = useResource<{ items: ClientSummary[]; next: str
 )
 
 const adding = ref(false)
-const refused = shallowRef<Problem>()
 const entry = reactive({ name: '', contact: '', notes: '', agreed: false, givenOn: today(), purpose: '' })
 
 function begin(): void {
@@ -27,17 +27,22 @@ function begin(): void {
     givenOn: today(),
     purpose: 'Figures and patterns, to dress her.',
   })
-  refused.value = undefined
   adding.value = true
 }
 
-async function add(): Promise<void> {
-  const consent = entry.agreed ? { given_on: entry.givenOn, purpose: entry.purpose } : null
-  const { name, contact, notes } = entry
-  const result = await post<Made>('/api/clients', { name, contact, notes, consent })
-  refused.value = result.ok ? undefined : result.problem
-  if (result.ok) await router.push({ name: 'client', params: { id: result.value.id } })
-}
+const {
+  run: add,
+  busy,
+  problem: refused,
+} = useAction<Made>(
+  () => {
+    const consent = entry.agreed ? { given_on: entry.givenOn, purpose: entry.purpose } : null
+    const { name, contact, notes } = entry
+    return { path: '/api/clients', body: { name, contact, notes, consent } }
+  },
+  (made) => router.push({ name: 'client', params: { id: made.id } }),
+  { opens: adding },
+)
 </script>
 
 <template>
@@ -62,39 +67,40 @@ async function add(): Promise<void> {
         </RouterLink>
       </li>
     </ul>
-    <ElDialog v-model="adding" title="Add a client" width="min(560px, 94vw)" align-center>
-      <form class="stack" @submit.prevent="add">
+    <FormDialog
+      :open="adding"
+      title="Add a client"
+      action="Save client"
+      :busy="busy"
+      :problem="refused"
+      @close="adding = false"
+      @submit="add"
+    >
+      <div class="field">
+        <label for="name">Name</label>
+        <ElInput id="name" v-model="entry.name" maxlength="120" autocomplete="off" />
+      </div>
+      <div class="field">
+        <label for="contact">Telephone or address</label>
+        <ElInput id="contact" v-model="entry.contact" maxlength="254" autocomplete="off" />
+      </div>
+      <div class="field">
+        <label for="notes">Notes</label>
+        <ElInput id="notes" v-model="entry.notes" type="textarea" :rows="3" />
+      </div>
+      <ElCheckbox v-model="entry.agreed" label="She agrees that her figures are kept" />
+      <div v-if="entry.agreed" class="consent">
         <div class="field">
-          <label for="name">Name</label>
-          <ElInput id="name" v-model="entry.name" maxlength="120" autocomplete="off" />
+          <label for="given">Agreed on</label>
+          <input id="given" v-model="entry.givenOn" type="date" required />
         </div>
         <div class="field">
-          <label for="contact">Telephone or address</label>
-          <ElInput id="contact" v-model="entry.contact" maxlength="254" autocomplete="off" />
+          <label for="purpose">Purpose</label>
+          <ElInput id="purpose" v-model="entry.purpose" />
         </div>
-        <div class="field">
-          <label for="notes">Notes</label>
-          <ElInput id="notes" v-model="entry.notes" type="textarea" :rows="3" />
-        </div>
-        <ElCheckbox v-model="entry.agreed" label="She agrees that her figures are kept" />
-        <div v-if="entry.agreed" class="consent">
-          <div class="field">
-            <label for="given">Agreed on</label>
-            <input id="given" v-model="entry.givenOn" type="date" required />
-          </div>
-          <div class="field">
-            <label for="purpose">Purpose</label>
-            <ElInput id="purpose" v-model="entry.purpose" />
-          </div>
-        </div>
-        <p v-else class="small soft">Without consent she can be entered now and asked before measuring.</p>
-        <ProblemNote :problem="refused" />
-        <div class="row">
-          <ElButton type="primary" native-type="submit">Save client</ElButton>
-          <ElButton @click="adding = false">Cancel</ElButton>
-        </div>
-      </form>
-    </ElDialog>
+      </div>
+      <p v-else class="small soft">Without consent she can be entered now and asked before measuring.</p>
+    </FormDialog>
   </main>
 </template>
 

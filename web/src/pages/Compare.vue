@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { computed, reactive, ref, shallowRef } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { post, put } from '@/api/client'
-import type { ComparisonView, Made, Planned, Problem } from '@/api/types'
+import type { ComparisonView, Made } from '@/api/types'
 import LaidOver from '@/components/drawing/LaidOver.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
 import { useResource } from '@/composables/useResource'
@@ -19,7 +19,6 @@ const { data: view, problem } = useResource<ComparisonView>(() => {
   for (const [key, value] of Object.entries(wanted)) if (value !== undefined) ask.set(key, String(value))
   return order.value ? `/api/orders/${order.value.id}/comparison?${ask}` : undefined
 })
-const refused = shallowRef<Problem>()
 const GRADES = { fits: 'fits', alter: 'alter', remeasure: 'measure again', missing: 'not measured' } as const
 const SCHOOLS = { upper_bust: 'By the upper bust', bust: 'By the bust' } as const
 const ready = computed(() => (order.value?.missing ?? 1) === 0)
@@ -31,24 +30,29 @@ function chooseBlock(event: Event): void {
   wanted.size = undefined
 }
 
+const goToPlan = () => router.push({ name: 'plan', params: { id: order.value?.id } })
 /** Keeps what is compared here as the start of the plan, and goes there. */
-async function toPlan(): Promise<void> {
+const {
+  run: toPlan,
+  busy,
+  problem: unplanned,
+} = useAction(async () => {
   const now = view.value
-  if (!now || !order.value) return
+  if (!now || !order.value) return undefined
   const changed = wanted.block !== undefined || wanted.size !== undefined || wanted.ease !== undefined
-  if (changed || now.plan_revision === 0) {
-    const result = await put<Planned>(`/api/orders/${order.value.id}/plan`, {
-      revision: now.plan_revision,
-      block_id: now.block_id,
-      size: now.size,
-      ease_set: now.ease.code,
-      changes: now.changes,
-    })
-    refused.value = result.ok ? undefined : result.problem
-    if (!result.ok) return
+  if (!changed && now.plan_revision !== 0) {
+    await goToPlan()
+    return undefined
   }
-  await router.push({ name: 'plan', params: { id: order.value.id } })
-}
+  const body = {
+    revision: now.plan_revision,
+    block_id: now.block_id,
+    size: now.size,
+    ease_set: now.ease.code,
+    changes: now.changes,
+  }
+  return { method: 'PUT', path: `/api/orders/${order.value.id}/plan`, body }
+}, goToPlan)
 
 const anchor = ref<'neck' | 'waist'>('neck')
 /** Rows of the comparison that a cause explains are marked when it is pointed at. */
@@ -58,11 +62,10 @@ const again = computed(() => [
 ])
 
 /** Opens a session at just these readings. */
-async function measureAgain(codes: readonly string[]): Promise<void> {
-  const result = await post<Made>(`/api/clients/${order.value?.client_id}/sessions`, { codes })
-  refused.value = result.ok ? undefined : result.problem
-  if (result.ok) await router.push({ name: 'session', params: { id: result.value.id } })
-}
+const { run: measureAgain, problem: unopened } = useAction<Made, [codes: readonly string[]]>(
+  (codes) => ({ path: `/api/clients/${order.value?.client_id}/sessions`, body: { codes } }),
+  (made) => router.push({ name: 'session', params: { id: made.id } }),
+)
 </script>
 
 <template>
@@ -256,9 +259,9 @@ async function measureAgain(codes: readonly string[]): Promise<void> {
           </section>
         </div>
       </div>
-      <ProblemNote :problem="refused" />
+      <ProblemNote :problem="unplanned ?? unopened" />
       <div class="row">
-        <ElButton type="primary" @click="toPlan"
+        <ElButton type="primary" :aria-busy="busy" @click="toPlan"
           >To the plan: {{ view.plan.lines.length }}
           {{ view.plan.lines.length === 1 ? 'line' : 'lines' }}</ElButton
         >

@@ -1,23 +1,25 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { shallowRef } from 'vue'
+import { watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import { put } from '@/api/client'
-import type { Problem } from '@/api/types'
+import type {} from '@/api/types'
 import LastingPanel from '@/components/fit/LastingPanel.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useOrder } from '@/composables/useOrder'
 import { asDay } from '@/days'
 
 const { data: order, reload } = useOrder()
-const refused = shallowRef<Problem>()
 
-async function finish(finished: boolean): Promise<void> {
-  const body = { revision: order.value?.revision, finished }
-  const result = await put(`/api/orders/${order.value?.id}/finished`, body)
-  refused.value = result.ok ? undefined : result.problem
-  await reload()
-}
+const { run: finish, problem: refused } = useAction<unknown, [finished: boolean]>(
+  (finished) => ({
+    method: 'PUT',
+    path: `/api/orders/${order.value?.id}/finished`,
+    body: { revision: order.value?.revision, finished },
+  }),
+  reload,
+)
+watch(refused, () => void reload())
 </script>
 
 <template>

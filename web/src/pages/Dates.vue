@@ -3,9 +3,9 @@
 import { ElButton } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import { post, put } from '@/api/client'
 import type { DatePlan, DatesView, MoveSaid, PlannedVisit, Problem } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useOrder } from '@/composables/useOrder'
 import { useResource } from '@/composables/useResource'
 import { asDay, asWeekday, today } from '@/days'
@@ -19,7 +19,6 @@ const plan = shallowRef<DatePlan>()
 const moving = ref<PlannedVisit>()
 const to = ref('')
 const said = shallowRef<MoveSaid>()
-const busy = ref(false)
 
 watch(
   dates,
@@ -31,22 +30,40 @@ watch(
 const last = computed(() => dates.value?.visits.at(-1))
 const late = computed(() => last.value && dates.value?.wanted_on && last.value.on > dates.value.wanted_on)
 
-async function propose(): Promise<void> {
-  plan.value = undefined
-  if (!wish.wanted) {
-    refused.value = { type: '', title: 'No day', status: 0, detail: 'say for which day she wants it' }
-    return
-  }
-  const result = await post<DatePlan>(`${at()}/proposal`, { wanted_on: wish.wanted, toiles: wish.toiles })
-  refused.value = result.ok ? undefined : result.problem
-  if (result.ok) plan.value = result.value
-}
+const { run: propose, problem: unplanned } = useAction<DatePlan>(
+  () => {
+    plan.value = undefined
+    refused.value = undefined
+    if (!wish.wanted) {
+      refused.value = { type: '', title: 'No day', status: 0, detail: 'say for which day she wants it' }
+      return undefined
+    }
+    return { path: `${at()}/proposal`, body: { wanted_on: wish.wanted, toiles: wish.toiles } }
+  },
+  (answer) => (plan.value = answer),
+  { repeats: true },
+)
 
-async function keep(earliest: boolean): Promise<void> {
-  const body = { wanted_on: wish.wanted, toiles: wish.toiles, take_earliest: earliest }
-  await write(await put(at(), { revision: dates.value?.revision, ...body }))
-  if (!refused.value) plan.value = undefined
-}
+const {
+  run: keep,
+  busy: keeping,
+  problem: unkept,
+} = useAction<unknown, [earliest: boolean]>(
+  (earliest) => ({
+    method: 'PUT',
+    path: at(),
+    body: {
+      revision: dates.value?.revision,
+      wanted_on: wish.wanted,
+      toiles: wish.toiles,
+      take_earliest: earliest,
+    },
+  }),
+  async () => {
+    plan.value = undefined
+    await written()
+  },
+)
 
 function take(planned: PlannedVisit): void {
   moving.value = planned
@@ -55,31 +72,42 @@ function take(planned: PlannedVisit): void {
   refused.value = undefined
 }
 
-async function move(keepIt: boolean): Promise<void> {
-  if (!moving.value) return
-  busy.value = true
-  const body = { revision: dates.value?.revision, visit: moving.value.visit, to: to.value, keep: keepIt }
-  const result = await post<MoveSaid>(`${at()}/move`, body)
-  said.value = result.ok ? result.value : undefined
-  if (keepIt) await write(result)
-  else refused.value = result.ok ? undefined : result.problem
-  if (keepIt && result.ok) moving.value = undefined
-  busy.value = false
-}
+/** Says what moves along; with `keepIt` it is moved. */
+const {
+  run: move,
+  busy,
+  problem: unmoved,
+} = useAction<MoveSaid, [keepIt: boolean]>(
+  (keepIt) =>
+    moving.value && {
+      path: `${at()}/move`,
+      body: { revision: dates.value?.revision, visit: moving.value.visit, to: to.value, keep: keepIt },
+    },
+  async (answer, keepIt) => {
+    said.value = answer
+    if (!keepIt) return
+    moving.value = undefined
+    await written()
+  },
+  { opens: moving, repeats: true },
+)
 
-const settle = async (planned: PlannedVisit) =>
-  write(
-    await post(`${at()}/settled`, {
-      revision: dates.value?.revision,
-      visit: planned.visit,
-      settled: !planned.settled,
-    }),
-  )
+const { run: settle, problem: unsettled } = useAction<unknown, [planned: PlannedVisit]>(
+  (planned) => ({
+    path: `${at()}/settled`,
+    body: { revision: dates.value?.revision, visit: planned.visit, settled: !planned.settled },
+  }),
+  written,
+)
 
-async function write(result: { ok: true } | { ok: false; problem: Problem }): Promise<void> {
-  refused.value = result.ok ? undefined : result.problem
+async function written(): Promise<void> {
   await Promise.all([reload(), reloadOrder()])
 }
+/** Somebody else was faster: what stands now is shown beside the sentence. */
+watch([unkept, unmoved, unsettled], (problems) => {
+  said.value = undefined
+  if (problems.some((each) => each?.status === 409)) void written()
+})
 const keyOf = (planned: PlannedVisit) => `${planned.visit.kind}-${planned.visit.number}`
 </script>
 
@@ -131,14 +159,14 @@ const keyOf = (planned: PlannedVisit) => `${planned.visit.kind}-${planned.visit.
             <p v-if="said.late" class="decide">{{ said.late }}</p>
           </div>
           <div class="row">
-            <ElButton v-if="!said" type="primary" native-type="submit" :loading="busy"
+            <ElButton v-if="!said" type="primary" native-type="submit" :aria-busy="busy"
               >What would move?</ElButton
             >
-            <ElButton v-else type="primary" :loading="busy" @click="move(true)">Move it</ElButton>
+            <ElButton v-else type="primary" :aria-busy="busy" @click="move(true)">Move it</ElButton>
             <ElButton @click="moving = undefined">Never mind</ElButton>
           </div>
         </form>
-        <ProblemNote :problem="refused" />
+        <ProblemNote :problem="refused ?? unplanned ?? unkept ?? unmoved ?? unsettled" />
       </section>
       <section class="card stack" aria-labelledby="plan-title">
         <h2 id="plan-title">Plan back from the wanted day</h2>
@@ -165,8 +193,10 @@ const keyOf = (planned: PlannedVisit) => `${planned.visit.kind}-${planned.visit.
             </li>
           </ol>
           <div class="row">
-            <ElButton v-if="plan.feasible" type="primary" @click="keep(false)">Keep these dates</ElButton>
-            <ElButton v-else type="primary" @click="keep(true)"
+            <ElButton v-if="plan.feasible" type="primary" :aria-busy="keeping" @click="keep(false)"
+              >Keep these dates</ElButton
+            >
+            <ElButton v-else type="primary" :aria-busy="keeping" @click="keep(true)"
               >Keep the earliest: {{ asDay(plan.earliest) }}</ElButton
             >
           </div>

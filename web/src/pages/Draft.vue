@@ -1,15 +1,15 @@
 <script setup lang="ts">
 /** The drafting table: a client's own block, or a house master from a size table. */
 import { ElButton, ElInput } from 'element-plus'
-import { computed, reactive, ref, shallowRef } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { post } from '@/api/client'
-import type { ClientView, Made, Problem } from '@/api/types'
+import type { ClientView, Made } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import BesidePanel from '@/components/draft/BesidePanel.vue'
 import ConstantsPanel from '@/components/draft/ConstantsPanel.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
 import ConstructionPlayer from '@/components/drawing/ConstructionPlayer.vue'
+import { useAction } from '@/composables/useAction'
 import { useDraft } from '@/composables/useDraft'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
@@ -39,7 +39,6 @@ const VIEWS = [
   { code: 'beside', name: 'Beside another method' },
 ] as const
 const view = ref<(typeof VIEWS)[number]['code']>('block')
-const refused = shallowRef<Problem>()
 const keeping = ref(false)
 const entry = reactive({ name: props.name ?? '', why: '', sizes: [] as string[] })
 const methodName = ref('')
@@ -52,37 +51,41 @@ function show(code: (typeof VIEWS)[number]['code']): void {
   if (code !== 'beside') choice.beside = ''
 }
 
-async function keep(): Promise<void> {
-  const ease_set = choice.ease_set ?? null
-  const result = props.id
-    ? await post<Made>(`/api/clients/${props.id}/blocks`, { method: method.value, ease_set, why: entry.why })
-    : await post<Made>('/api/blocks', {
-        name: entry.name,
-        why: entry.why,
-        table: choice.table,
-        sizes: entry.sizes,
-        method: method.value,
-        ease_set,
-      })
-  refused.value = result.ok ? undefined : result.problem
-  if (result.ok) await router.push({ name: 'block', params: { id: result.value.id } })
-}
+const {
+  run: keep,
+  busy,
+  problem: unkept,
+} = useAction<Made>(
+  () => {
+    const ease_set = choice.ease_set ?? null
+    const drafted = { why: entry.why, method: method.value, ease_set }
+    if (props.id) return { path: `/api/clients/${props.id}/blocks`, body: drafted }
+    return {
+      path: '/api/blocks',
+      body: { ...drafted, name: entry.name, table: choice.table, sizes: entry.sizes },
+    }
+  },
+  (made) => router.push({ name: 'block', params: { id: made.id } }),
+)
 
-async function keepMethod(): Promise<void> {
-  const result = await post<Made>('/api/house/methods', { name: methodName.value, method: method.value })
-  refused.value = result.ok ? undefined : result.problem
-  if (!result.ok) return
-  methodSaid.value = `Kept as “${methodName.value}”.`
-  methodName.value = ''
-  await reloadDrafting()
-}
+const {
+  run: keepMethod,
+  busy: keepingMethod,
+  problem: methodProblem,
+} = useAction<Made>(
+  () => ({ path: '/api/house/methods', body: { name: methodName.value, method: method.value } }),
+  async () => {
+    methodSaid.value = `Kept as “${methodName.value}”.`
+    methodName.value = ''
+    await reloadDrafting()
+  },
+)
 
 /** Opens a session with just the readings that are wanting or contradict each other. */
-async function measure(): Promise<void> {
-  const result = await post<Made>(`/api/clients/${props.id}/sessions`, { codes: draft.value?.readings })
-  refused.value = result.ok ? undefined : result.problem
-  if (result.ok) await router.push({ name: 'session', params: { id: result.value.id } })
-}
+const { run: measure, problem: unmeasured } = useAction<Made>(
+  () => ({ path: `/api/clients/${props.id}/sessions`, body: { codes: draft.value?.readings } }),
+  (made) => router.push({ name: 'session', params: { id: made.id } }),
+)
 </script>
 
 <template>
@@ -124,7 +127,7 @@ async function measure(): Promise<void> {
           <input v-model="entry.sizes" type="checkbox" :value="each" /><span>{{ each }}</span>
         </label>
       </fieldset>
-      <div><ElButton type="primary" native-type="submit">Keep the master</ElButton></div>
+      <div><ElButton type="primary" native-type="submit" :aria-busy="busy">Keep the master</ElButton></div>
     </form>
     <div class="card controls">
       <template v-if="!id">
@@ -182,7 +185,7 @@ async function measure(): Promise<void> {
     <p v-if="drafting" class="small soft">
       {{ drafting.kinds.find((each) => each.kind === choice.kind)?.trusts }} {{ id ? '' : table?.note }}
     </p>
-    <ProblemNote :problem="problem ?? refused" />
+    <ProblemNote :problem="problem ?? unkept ?? methodProblem ?? unmeasured" />
     <div v-if="draft?.refused" class="card stack">
       <p>
         <span class="decide">Not yet.</span> {{ draft.refused }}
@@ -216,7 +219,7 @@ async function measure(): Promise<void> {
             aria-label="Name of the method"
             placeholder="Name of the method"
           />
-          <ElButton native-type="submit">Keep as a method of the house</ElButton>
+          <ElButton native-type="submit" :aria-busy="keepingMethod">Keep as a method of the house</ElButton>
           <span v-if="methodSaid" role="status" class="soft">{{ methodSaid }}</span>
         </form>
       </template>

@@ -2,9 +2,10 @@
 /** One dress form: its own figures, the padding it needs for a client, and its level lines. */
 import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
-import { get, put } from '@/api/client'
+import { get } from '@/api/client'
 import type { ClientSummary, FormView, LevelEntry, Padding, Problem } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
@@ -57,20 +58,27 @@ watch(
   { immediate: true },
 )
 
-async function save(): Promise<void> {
-  const body = {
-    revision: form.value?.revision,
-    name: name.value,
-    figures: WANTED.map((code) => ({ code, text: figures[code] ?? '' })),
-    levels: levels.value.filter((level) => PLACES.some((place) => level[place]?.trim())),
-  }
-  const result = await put<FormView>(`/api/forms/${props.id}`, body)
-  refused.value = result.ok ? undefined : result.problem
-  saved.value = result.ok
-  if (!result.ok) return
-  form.value = result.value
-  await pad()
-}
+const {
+  run: save,
+  busy,
+  problem: unsaved,
+} = useAction<FormView>(
+  () => {
+    saved.value = false
+    const body = {
+      revision: form.value?.revision,
+      name: name.value,
+      figures: WANTED.map((code) => ({ code, text: figures[code] ?? '' })),
+      levels: levels.value.filter((level) => PLACES.some((place) => level[place]?.trim())),
+    }
+    return { method: 'PUT', path: `/api/forms/${props.id}`, body }
+  },
+  async (now) => {
+    saved.value = true
+    form.value = now
+    await pad()
+  },
+)
 
 async function pad(): Promise<void> {
   padding.value = undefined
@@ -84,7 +92,7 @@ watch(client, () => void pad())
 
 <template>
   <main class="page stack" aria-labelledby="form-title">
-    <ProblemNote :problem="problem ?? refused" />
+    <ProblemNote :problem="problem ?? unsaved ?? refused" />
     <template v-if="form">
       <h1 id="form-title">{{ form.name }}</h1>
       <div class="two">
@@ -132,7 +140,7 @@ watch(client, () => void pad())
             </tbody>
           </table>
           <div class="row">
-            <ElButton type="primary" native-type="submit">Save the form</ElButton>
+            <ElButton type="primary" native-type="submit" :aria-busy="busy">Save the form</ElButton>
             <span v-if="saved" role="status" class="soft">Saved.</span>
           </div>
         </form>

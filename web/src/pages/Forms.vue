@@ -1,26 +1,28 @@
 <script setup lang="ts">
 /** The dress forms of the house. */
 import { ElButton, ElInput } from 'element-plus'
-import { ref, shallowRef } from 'vue'
+import { ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { post } from '@/api/client'
-import type { FormView, Made, Problem } from '@/api/types'
+import type { FormView, Made } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
 const router = useRouter()
 const { unit } = useHouse()
 const { data: forms, problem } = useResource<FormView[]>('/api/forms')
-const refused = shallowRef<Problem>()
 const name = ref('')
 const text = (form: FormView, code: string) => form.figures.find((figure) => figure.code === code)?.text ?? ''
 
-async function add(): Promise<void> {
-  const result = await post<Made>('/api/forms', { name: name.value, figures: [], levels: [] })
-  refused.value = result.ok ? undefined : result.problem
-  if (result.ok) await router.push({ name: 'form', params: { id: result.value.id } })
-}
+const {
+  run: add,
+  busy,
+  problem: refused,
+} = useAction<Made>(
+  () => ({ path: '/api/forms', body: { name: name.value, figures: [], levels: [] } }),
+  (made) => router.push({ name: 'form', params: { id: made.id } }),
+)
 </script>
 
 <template>
@@ -60,7 +62,9 @@ async function add(): Promise<void> {
         <label for="form-name">Name of a new form</label>
         <ElInput id="form-name" v-model="name" maxlength="120" placeholder="Linen form, size 12" />
       </div>
-      <ElButton type="primary" native-type="submit" :disabled="!name.trim()">Add the form</ElButton>
+      <ElButton type="primary" native-type="submit" :aria-busy="busy" :disabled="!name.trim()"
+        >Add the form</ElButton
+      >
     </form>
   </main>
 </template>

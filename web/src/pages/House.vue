@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
-import { reactive, ref, shallowRef, watch } from 'vue'
+import { reactive, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import { put } from '@/api/client'
-import type { HouseView, Problem, Style } from '@/api/types'
+import type { HouseView, Style } from '@/api/types'
 import HouseCalibration from '@/components/house/HouseCalibration.vue'
 import HouseDays from '@/components/house/HouseDays.vue'
 import HouseEase from '@/components/house/HouseEase.vue'
@@ -11,10 +10,10 @@ import HouseMeasuring from '@/components/house/HouseMeasuring.vue'
 import HousePrecision from '@/components/house/HousePrecision.vue'
 import HouseSets from '@/components/house/HouseSets.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 
 const { house, craft } = useHouse()
-const problem = shallowRef<Problem>()
 const saved = ref(false)
 const entry = reactive({ name: '', style: 'inch 8', ease: 'standard' })
 
@@ -35,14 +34,22 @@ watch(
   { immediate: true },
 )
 
-async function save(): Promise<void> {
-  const style = STYLES.find((each) => each.code === entry.style)?.style
-  const body = { revision: house.value?.revision, name: entry.name, style, ease_set: entry.ease }
-  const result = await put<HouseView>('/api/house', body)
-  saved.value = result.ok
-  problem.value = result.ok ? undefined : result.problem
-  if (result.ok) house.value = result.value
-}
+const {
+  run: save,
+  busy,
+  problem,
+} = useAction<HouseView>(
+  () => {
+    saved.value = false
+    const style = STYLES.find((each) => each.code === entry.style)?.style
+    const body = { revision: house.value?.revision, name: entry.name, style, ease_set: entry.ease }
+    return { method: 'PUT', path: '/api/house', body }
+  },
+  (now) => {
+    saved.value = true
+    house.value = now
+  },
+)
 </script>
 
 <template>
@@ -81,7 +88,7 @@ async function save(): Promise<void> {
           </p>
           <ProblemNote :problem="problem" />
           <div class="row">
-            <ElButton type="primary" native-type="submit">Save</ElButton>
+            <ElButton type="primary" native-type="submit" :aria-busy="busy">Save</ElButton>
             <span v-if="saved" role="status" class="soft">Saved.</span>
           </div>
         </form>

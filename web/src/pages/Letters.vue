@@ -1,26 +1,29 @@
 <script setup lang="ts">
 /** The outbox: reminders as they are written; simulated until the house sets a mail server. */
 import { ElButton } from 'element-plus'
-import { ref, shallowRef } from 'vue'
+import { ref } from 'vue'
 import { RouterLink } from 'vue-router'
-import { post } from '@/api/client'
-import type { Outbox, Problem } from '@/api/types'
+import type { Outbox } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
 const { data: outbox, problem, reload } = useResource<Outbox>('/api/letters')
-const refused = shallowRef<Problem>()
 const said = ref('')
 
-async function write(): Promise<void> {
-  const result = await post<{ written: number; sent: number }>('/api/letters')
-  refused.value = result.ok ? undefined : result.problem
-  if (!result.ok) return
-  const { written, sent } = result.value
-  said.value = written ? `${written} written, ${sent} sent.` : 'Nothing new is due.'
-  await reload()
-}
+const {
+  run: write,
+  busy,
+  problem: refused,
+} = useAction<{ written: number; sent: number }>(
+  () => ({ path: '/api/letters' }),
+  async ({ written, sent }) => {
+    said.value = written ? `${written} written, ${sent} sent.` : 'Nothing new is due.'
+    await reload()
+  },
+  { repeats: true },
+)
 </script>
 
 <template>
@@ -34,7 +37,7 @@ async function write(): Promise<void> {
       No mail server is set: letters are written here as they would go out, and stay here.
     </p>
     <div class="row">
-      <ElButton @click="write">Write what is due</ElButton>
+      <ElButton :aria-busy="busy" @click="write">Write what is due</ElButton>
       <span role="status" class="soft">{{ said }}</span>
     </div>
     <p v-if="outbox && !outbox.letters.length" class="card">

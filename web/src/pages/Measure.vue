@@ -1,18 +1,18 @@
 <script setup lang="ts">
 /** Measuring for a garment: takes up the client's open session where it was left. */
 import { ElButton } from 'element-plus'
-import { ref, shallowRef, watch } from 'vue'
+import { ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { get, post } from '@/api/client'
-import type { Made, Problem } from '@/api/types'
+import { get } from '@/api/client'
+import type { Made } from '@/api/types'
 import MeasureBench from '@/components/measure/MeasureBench.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useOrder } from '@/composables/useOrder'
 
 const router = useRouter()
 const { data: order, reload: reloadOrder } = useOrder()
 const sessionId = ref<number>()
-const problem = shallowRef<Problem>()
 
 watch(
   order,
@@ -22,15 +22,21 @@ watch(
   { immediate: true },
 )
 
-async function begin(): Promise<void> {
-  const result = await post<Made>(`/api/clients/${order.value?.client_id}/sessions`, {
-    set_code: 'bodice_direct',
-  })
-  problem.value = result.ok ? undefined : result.problem
-  if (!result.ok) return
-  sessionId.value = result.value.id
-  await reloadOrder()
-}
+const {
+  run: begin,
+  busy,
+  problem,
+} = useAction<Made>(
+  () => ({
+    path: `/api/clients/${order.value?.client_id}/sessions`,
+    body: { set_code: 'bodice_direct' },
+  }),
+  async (made) => {
+    sessionId.value = made.id
+    await reloadOrder()
+  },
+  { repeats: true },
+)
 
 async function closed(): Promise<void> {
   const fresh = await get<{ missing: number }>(`/api/orders/${order.value?.id}`)
@@ -60,7 +66,7 @@ async function closed(): Promise<void> {
         {{ order.missing }} of {{ order.wanted }} readings are wanted. Foundation on, elastic at the waist, a
         string at the armpits; then begin.
       </p>
-      <div><ElButton type="primary" @click="begin">Begin measuring</ElButton></div>
+      <div><ElButton type="primary" :aria-busy="busy" @click="begin">Begin measuring</ElButton></div>
     </template>
   </main>
 </template>

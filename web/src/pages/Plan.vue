@@ -3,10 +3,11 @@
 import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { post, put } from '@/api/client'
+import { put } from '@/api/client'
 import type { ComparisonView, Made, Plan, PlanChanges, PlanLine, Planned, Problem, Step } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
 import { useResource } from '@/composables/useResource'
@@ -95,15 +96,23 @@ const recipe = computed(() => {
   return { form: 1, steps }
 })
 
-async function begin(): Promise<void> {
-  await saving
-  const body = { block_id: view.value?.block_id, size: view.value?.size, recipe: recipe.value }
-  const result = await post<Made>(`/api/orders/${order.value?.id}/pattern`, body)
-  refused.value = result.ok ? undefined : result.problem
-  if (!result.ok) return
-  await reloadOrder()
-  await router.push({ name: 'alter', params: { id: order.value?.id } })
-}
+const {
+  run: begin,
+  busy,
+  problem: unbegun,
+} = useAction<Made>(
+  async () => {
+    await saving
+    // What was typed last was turned down: it is mended before anything is begun with it.
+    if (refused.value) return undefined
+    const body = { block_id: view.value?.block_id, size: view.value?.size, recipe: recipe.value }
+    return { path: `/api/orders/${order.value?.id}/pattern`, body }
+  },
+  async () => {
+    await reloadOrder()
+    await router.push({ name: 'alter', params: { id: order.value?.id } })
+  },
+)
 </script>
 
 <template>
@@ -129,7 +138,7 @@ async function begin(): Promise<void> {
         >
       </div>
     </div>
-    <ProblemNote :problem="problem ?? refused" />
+    <ProblemNote :problem="problem ?? refused ?? unbegun" />
     <p class="visually-hidden" role="status">{{ said }}</p>
     <div v-if="plan" class="halves">
       <section class="stack" aria-label="Lines of the plan">
@@ -234,7 +243,7 @@ async function begin(): Promise<void> {
       <p v-else-if="isCard" class="soft">
         A card has no geometry to cut from: work from the worksheet, or compare with a drawn block.
       </p>
-      <ElButton v-else type="primary" @click="begin">
+      <ElButton v-else type="primary" :aria-busy="busy" @click="begin">
         Begin the pattern from size {{ view?.size }} with {{ recipe.steps.length }}
         {{ recipe.steps.length === 1 ? 'alteration' : 'alterations' }}
       </ElButton>

@@ -3,13 +3,14 @@
 import { ElButton, ElCheckbox, ElInput, ElMessageBox } from 'element-plus'
 import { computed, reactive, ref, shallowRef } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { post, put, remove } from '@/api/client'
+import { remove } from '@/api/client'
 import type { FigureView, Made, Problem, ProfileView } from '@/api/types'
 import ClientTabs from '@/components/ClientTabs.vue'
 import FigurePicture from '@/components/FigurePicture.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import LevelPanel from '@/components/LevelPanel.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
@@ -47,7 +48,6 @@ function remarks(figure: FigureView): string[] {
 }
 
 function openPosture(): void {
-  refused.value = undefined
   Object.assign(posture, {
     notes: profile.value?.posture.join('\n') ?? '',
     changing: profile.value?.changing ?? false,
@@ -55,24 +55,35 @@ function openPosture(): void {
   dialog.value = 'posture'
 }
 
-async function savePosture(): Promise<void> {
-  const notes = posture.notes
-    .split('\n')
-    .map((line) => line.trim())
-    .filter(Boolean)
-  const body = { revision: profile.value?.revision, notes, changing: posture.changing }
-  const result = await put(`/api/clients/${props.id}/posture`, body)
-  refused.value = result.ok ? undefined : result.problem
-  if (!result.ok) return
-  dialog.value = undefined
-  await reload()
-}
+const {
+  run: savePosture,
+  busy: savingPosture,
+  problem: postureProblem,
+} = useAction(
+  () => {
+    const notes = posture.notes
+      .split('\n')
+      .map((line) => line.trim())
+      .filter(Boolean)
+    const body = { revision: profile.value?.revision, notes, changing: posture.changing }
+    return { method: 'PUT', path: `/api/clients/${props.id}/posture`, body }
+  },
+  async () => {
+    dialog.value = undefined
+    await reload()
+  },
+  { opens: dialog },
+)
 
-async function measure(): Promise<void> {
-  const result = await post<Made>(`/api/clients/${props.id}/sessions`, { set_code: set.value })
-  refused.value = result.ok ? undefined : result.problem
-  if (result.ok) await router.push({ name: 'session', params: { id: result.value.id } })
-}
+const {
+  run: measure,
+  busy: beginning,
+  problem: unbegun,
+} = useAction<Made>(
+  () => ({ path: `/api/clients/${props.id}/sessions`, body: { set_code: set.value } }),
+  (made) => router.push({ name: 'session', params: { id: made.id } }),
+  { opens: dialog },
+)
 
 async function erase(): Promise<void> {
   const name = profile.value?.client ?? ''
@@ -223,7 +234,8 @@ async function erase(): Promise<void> {
         :open="dialog === 'posture'"
         title="How she stands"
         action="Save"
-        :problem="refused"
+        :busy="savingPosture"
+        :problem="postureProblem"
         @close="dialog = undefined"
         @submit="savePosture"
       >
@@ -243,7 +255,8 @@ async function erase(): Promise<void> {
         :open="dialog === 'measure'"
         title="Measure her"
         action="Begin"
-        :problem="refused"
+        :busy="beginning"
+        :problem="unbegun"
         @close="dialog = undefined"
         @submit="measure"
       >

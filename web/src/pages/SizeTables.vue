@@ -3,9 +3,10 @@
 import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref, shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
-import { post, remove } from '@/api/client'
+import { post } from '@/api/client'
 import type { Drafting, Made, Problem, SizeTableRead } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
@@ -33,21 +34,24 @@ async function look(): Promise<void> {
   read.value = result.ok ? result.value : undefined
 }
 
-async function keep(): Promise<void> {
-  const result = await post<Made>('/api/house/size-tables', { name: entry.name, csv: entry.csv })
-  problem.value = result.ok ? undefined : result.problem
-  if (!result.ok) return
-  said.value = `“${entry.name}” is kept.`
-  Object.assign(entry, { name: '', csv: '', file: '' })
-  read.value = undefined
-  await reload()
-}
+const {
+  run: keep,
+  busy,
+  problem: unkept,
+} = useAction<Made>(
+  () => ({ path: '/api/house/size-tables', body: { name: entry.name, csv: entry.csv } }),
+  async () => {
+    said.value = `“${entry.name}” is kept.`
+    Object.assign(entry, { name: '', csv: '', file: '' })
+    read.value = undefined
+    await reload()
+  },
+)
 
-async function drop(id: number): Promise<void> {
-  const result = await remove(`/api/house/size-tables/${id}`)
-  problem.value = result.ok ? undefined : result.problem
-  if (result.ok) await reload()
-}
+const { run: drop, problem: undropped } = useAction<unknown, [id: number]>(
+  (id) => ({ method: 'DELETE', path: `/api/house/size-tables/${id}` }),
+  reload,
+)
 </script>
 
 <template>
@@ -57,7 +61,7 @@ async function drop(id: number): Promise<void> {
       A master's sizes are <RouterLink :to="{ name: 'draft' }">drafted from a table</RouterLink>. What a table
       does not say is estimated from what it says.
     </p>
-    <ProblemNote :problem="problem ?? unread" />
+    <ProblemNote :problem="problem ?? unkept ?? undropped ?? unread" />
     <ul>
       <li v-for="table in drafting?.tables" :key="table.code" class="card between">
         <div>
@@ -113,7 +117,7 @@ async function drop(id: number): Promise<void> {
             aria-label="Name of the table"
             placeholder="Name of the table"
           />
-          <ElButton type="primary" native-type="submit">Keep the table</ElButton>
+          <ElButton type="primary" native-type="submit" :aria-busy="busy">Keep the table</ElButton>
         </form>
       </template>
       <p v-if="said" role="status">{{ said }}</p>

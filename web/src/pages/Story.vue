@@ -3,11 +3,11 @@
 import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
-import { post, remove } from '@/api/client'
-import type { ClientStory, GarmentStory, Problem, RoundStory, StoryLink } from '@/api/types'
+import type { ClientStory, GarmentStory, RoundStory, StoryLink } from '@/api/types'
 import CoursePlot from '@/components/story/CoursePlot.vue'
 import StoryChapters from '@/components/story/StoryChapters.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
 import { useResource } from '@/composables/useResource'
@@ -21,7 +21,6 @@ const shows = ref(false)
 const { data: forClient } = useResource<ClientStory>(() => (shows.value ? `${at()}/client` : undefined))
 const link = shallowRef<StoryLink>()
 const ended = ref(false)
-const refused = shallowRef<Problem>()
 
 const warnings = computed(
   () => story.value?.courses.flatMap(({ said, warning }) => (warning ? `${said}. ${warning}` : [])) ?? [],
@@ -32,19 +31,22 @@ const address = computed(() => (link.value ? new URL(link.value.path, location.h
 const changes = (round: RoundStory) =>
   round.changed.map((row) => `${row.name} ${row.change.mm > 0 ? '+' : ''}${row.change.text}`).join(', ')
 
-async function share(): Promise<void> {
-  const result = await post<StoryLink>(`${at()}/link`)
-  refused.value = result.ok ? undefined : result.problem
-  if (result.ok) link.value = result.value
-  ended.value = false
-}
+const { run: share, problem: unshared } = useAction<StoryLink>(
+  () => ({ path: `${at()}/link` }),
+  (answer) => {
+    link.value = answer
+    ended.value = false
+  },
+  { repeats: true },
+)
 
-async function unshare(): Promise<void> {
-  const result = await remove(`${at()}/link`)
-  refused.value = result.ok ? undefined : result.problem
-  link.value = undefined
-  ended.value = result.ok
-}
+const { run: unshare, problem: unended } = useAction(
+  () => ({ method: 'DELETE', path: `${at()}/link` }),
+  () => {
+    link.value = undefined
+    ended.value = true
+  },
+)
 </script>
 
 <template>
@@ -59,7 +61,7 @@ async function unshare(): Promise<void> {
           <ElButton :aria-pressed="shows" @click="shows = !shows">As she reads it</ElButton>
         </div>
       </div>
-      <ProblemNote :problem="refused" />
+      <ProblemNote :problem="unshared ?? unended" />
       <section v-if="shows && forClient" class="card stack" aria-labelledby="hers-title">
         <div class="between">
           <h2 id="hers-title">As {{ forClient.client }} reads it</h2>

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { computed, reactive, ref, shallowRef } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { post } from '@/api/client'
-import type { FittingStage, Made, PatternView, Problem } from '@/api/types'
+import type { FittingStage, Made, PatternView } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useOrder } from '@/composables/useOrder'
+import { fieldsRead } from '@/composables/usePendingFields'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
@@ -15,7 +16,6 @@ const { data: order, reload: reloadOrder } = useOrder()
 const { data: pattern, problem } = useResource<PatternView>(() =>
   order.value?.pattern_id ? `/api/patterns/${order.value.pattern_id}` : undefined,
 )
-const refused = shallowRef<Problem>()
 const paper = ref<'a4' | 'letter'>('a4')
 const worn = ref('')
 const stage = ref<FittingStage>('toile')
@@ -30,6 +30,8 @@ const EDGES = [
   ['neckline', 'Neckline', 9.525],
   ['armhole', 'Armhole', 9.525],
 ] as const
+/** The widest allowance there is, in millimetres. */
+const MOST = 60
 const allowance = reactive<Record<string, number>>(
   Object.fromEntries(EDGES.map(([edge, , mm]) => [edge, mm])),
 )
@@ -40,13 +42,24 @@ function link(kind: 'pdf' | 'svg'): string {
   return `/api/versions/${version.value?.id}/${kind}?${ask}`
 }
 
-async function fit(): Promise<void> {
-  const body = { version_id: version.value?.id, worn: worn.value, stage: stage.value }
-  const result = await post<Made>(`/api/orders/${order.value?.id}/rounds`, body)
-  refused.value = result.ok ? undefined : result.problem
-  if (!result.ok) return
-  await reloadOrder()
-  await router.push({ name: 'round', params: { id: order.value?.id, round: result.value.id } })
+const {
+  run: fit,
+  busy,
+  problem: refused,
+} = useAction<Made>(
+  () => ({
+    path: `/api/orders/${order.value?.id}/rounds`,
+    body: { version_id: version.value?.id, worn: worn.value, stage: stage.value },
+  }),
+  async (made) => {
+    await reloadOrder()
+    await router.push({ name: 'round', params: { id: order.value?.id, round: made.id } })
+  },
+)
+
+/** The sheet as the fields say: a length typed a moment ago is read first. */
+async function take(kind: 'pdf' | 'svg'): Promise<void> {
+  if (await fieldsRead()) location.assign(link(kind))
 }
 </script>
 
@@ -80,6 +93,8 @@ async function fit(): Promise<void> {
             :key="edge"
             :label="`${name} allowance`"
             :model-value="allowance[edge] ?? 0"
+            :least="0"
+            :most="MOST"
             @update:model-value="allowance[edge] = $event ?? 0"
           />
         </div>
@@ -87,8 +102,10 @@ async function fit(): Promise<void> {
           Nothing is added on the fold. Print at 100 %, and measure both test squares before cutting.
         </p>
         <div class="row">
-          <a class="el-button el-button--primary" :href="link('pdf')">PDF in tiles</a>
-          <a class="el-button" :href="link('svg')">SVG in millimetres</a>
+          <a class="el-button el-button--primary" :href="link('pdf')" @click.prevent="take('pdf')"
+            >PDF in tiles</a
+          >
+          <a class="el-button" :href="link('svg')" @click.prevent="take('svg')">SVG in millimetres</a>
         </div>
       </section>
       <form class="card stack" aria-labelledby="fit-title" @submit.prevent="fit">
@@ -125,7 +142,7 @@ async function fit(): Promise<void> {
             <input id="worn" v-model="worn" class="plain" type="text" maxlength="400" />
           </div>
           <ProblemNote :problem="refused" />
-          <ElButton type="primary" native-type="submit"
+          <ElButton type="primary" native-type="submit" :aria-busy="busy"
             >Open fitting round {{ (order?.round ?? 0) + 1 }}</ElButton
           >
         </template>

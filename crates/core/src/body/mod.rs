@@ -16,7 +16,7 @@ pub use catalogue::{
 };
 pub use caution::{Consent, cautions};
 pub use checks::{
-    Beside, Earlier, Finding, FindingKind, Grade, Repair, check_age, check_body, check_reading,
+    Beside, Earlier, Finding, FindingKind, Grade, Repair, cannot_be, check_age, check_body, check_reading,
 };
 pub use figure::{FigureDrawing, Frame, Tapeline, draw_figure, draw_tape};
 pub use form::{Padding, PaddingLevel, padding};
@@ -89,6 +89,12 @@ impl Body {
                 self.0.insert(code.clone(), mm);
             }
         }
+        self
+    }
+
+    /// The same body without figures that cannot be a body's: what is drawn from it keeps its shape.
+    pub fn plausible(mut self) -> Self {
+        self.0.retain(|code, mm| measurement(code).is_none_or(|row| !cannot_be(row, *mm)));
         self
     }
 

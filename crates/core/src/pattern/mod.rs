@@ -6,6 +6,7 @@
 mod allowance;
 mod check;
 mod curve;
+mod cut_line;
 mod drawing;
 mod measure;
 mod names;
@@ -17,11 +18,13 @@ mod truing;
 mod walk;
 mod walk_frames;
 
-pub use allowance::{Allowances, cut_line};
+pub use allowance::Allowances;
 pub use check::{
-    Check, CheckCode, Fault, KINK_LIMIT, LabelFacts, WAIST_DART_LIMIT, check_labels, check_pattern,
+    Check, CheckCode, Fault, KINK_LIMIT, LabelFacts, WAIST_DART_LIMIT, check_cut_lines, check_labels,
+    check_pattern,
 };
 pub use curve::{Curve, quarter_turn, turn_degrees};
+pub use cut_line::cut_line;
 pub(crate) use drawing::short_svg;
 pub use drawing::{
     DartDrawing, LevelDrawing, PieceDrawing, Pt, SeamDrawing, ViewBox, draw_pattern, draw_piece,

@@ -17,7 +17,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Ask, Doc, HouseStyle, Id, Writer};
 use crate::figures::{figure_of, grouped, name_of, profile_of};
-use crate::views::{Based, Made, OrderView, Page, optional_words, words};
+use crate::views::{Based, Made, OrderView, Page, optional_lines, optional_words, words};
 
 /// Clients on one page.
 const PAGE: u32 = 50;
@@ -100,7 +100,7 @@ impl ClientEntry {
         Ok(NewClient {
             name: words("/name", "The name", &self.name, 120)?,
             contact: optional_words("/contact", "The contact", &self.contact, 254)?,
-            notes: optional_words("/notes", "The notes", &self.notes, 4000)?,
+            notes: optional_lines("/notes", "The notes", &self.notes, 4000)?,
             consent: self.consent.map(|consent| consent.checked("/consent")).transpose()?,
         })
     }

@@ -192,6 +192,10 @@ fn checked_calendar(calendar: HouseCalendar) -> Result<HouseCalendar, ApiError> 
 struct LengthAsked {
     /// What was typed; a minus is allowed here, since amounts have a sign.
     text: String,
+    /// The least it may be, in millimetres.
+    least: Option<f64>,
+    /// The most it may be, in millimetres.
+    most: Option<f64>,
 }
 
 /// Routes of this module.
@@ -255,5 +259,18 @@ async fn length(
 ) -> Result<Json<Shown>, ApiError> {
     let mm =
         Length::read_signed(&asked.text, style.unit()).map_err(|error| ApiError::length("/text", &error))?;
+    let (least, most) = (asked.least.unwrap_or(f64::NEG_INFINITY), asked.most.unwrap_or(f64::INFINITY));
+    if !(least..=most).contains(&mm) {
+        let bound = |mm: f64| style.write(Length::from_mm(mm));
+        let says = match (asked.least, asked.most) {
+            (Some(least), Some(most)) => format!("between {} and {}", bound(least), style.with_unit(most)),
+            (Some(least), None) => format!("{} or more", style.with_unit(least)),
+            _ => format!("{} at most", style.with_unit(most)),
+        };
+        return Err(ApiError::field(
+            "/text",
+            format!("{} does not fit here: give {says}", style.with_unit(mm)),
+        ));
+    }
     Ok(Json(style.show(mm)))
 }

@@ -11,7 +11,7 @@ use utoipa_axum::routes;
 use yardwand_core::Style;
 use yardwand_core::alter::{Preview, Recipe, make, preview};
 use yardwand_core::pattern::{Check, LabelFacts, check_labels};
-use yardwand_store::{NewVersion, PatternRow};
+use yardwand_store::{NewVersion, PatternRow, StoreError};
 
 use super::comparison::chosen;
 use crate::AppState;
@@ -45,6 +45,9 @@ struct PreviewAsked {
 struct VersionEntry {
     #[serde(default)]
     why: String,
+    /// The recipe's revision that is meant: 409 where it was changed since. The newest if left out.
+    #[serde(default)]
+    revision: Option<u32>,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -200,6 +203,10 @@ async fn freeze(
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let why = optional_words("/why", "The reason", &entry.why, 400)?;
     let pattern = state.store.pattern(id).await?;
+    if let Some(saw) = entry.revision.filter(|saw| *saw != pattern.revision) {
+        let stale = StoreError::Stale { what: "recipe", now: pattern.revision, saw };
+        return Err(ApiError::from(stale).with_current(None::<()>));
+    }
     let version = version_of(&pattern, pattern.recipe.clone(), why, style)?;
     let id = state.store.add_version(id, &version, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))

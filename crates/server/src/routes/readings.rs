@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::body::{Finding, Measurement, Side, Taken, measurement};
+use yardwand_core::body::{Finding, Measurement, Side, Taken, cannot_be, measurement};
 use yardwand_core::{Entered, Length, Shown, Unit};
 use yardwand_store::NewReading;
 
@@ -140,6 +140,15 @@ async fn record(
     if net(&entered, &taken).is_none() {
         return Err(ApiError::field("/taken/ease_mm", "there is more ease than length: check both"));
     }
+    let stands = entry.stands.as_deref().map(|by| words("/stands", "The initials", by, 12)).transpose()?;
+    if stands.is_none() && net(&entered, &taken).is_some_and(|net| cannot_be(row, net.length.mm())) {
+        let says = format!(
+            "{} cannot be a body\u{2019}s {}: measure again, or say with your initials that it stands",
+            entered.with_unit(),
+            row.name.to_lowercase()
+        );
+        return Err(ApiError::field("/stands", says));
+    }
     if entered.typed.chars().count() > 40 {
         return Err(ApiError::field("/text", "a reading has at most 40 characters: write just the length"));
     }
@@ -149,7 +158,7 @@ async fn record(
         entered,
         taken,
         note: optional_words("/note", "The note", &entry.note, 200)?,
-        stands: entry.stands.map(|initials| words("/stands", "The initials", &initials, 12)).transpose()?,
+        stands,
         again: entry.again,
         saw: entry.saw,
     };

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** One step of the recipe: what was done and why; in hand, with everything that can be set. */
 import { ElButton, ElSwitch } from 'element-plus'
-import { computed, useId } from 'vue'
+import { computed, onMounted, useId, useTemplateRef } from 'vue'
 import LengthField from '@/components/LengthField.vue'
 import type {
   AlterationView,
@@ -23,6 +23,8 @@ const props = defineProps<{
   view?: StepView
   known?: AlterationView
   inHand: boolean
+  /** It was added just now: its amount is what is typed next. @default false */
+  fresh?: boolean
   /** What the house has learnt of this alteration, where it is steady enough to be offered. */
   learnt?: CalibrationView
 }>()
@@ -41,6 +43,10 @@ const emit = defineEmits<{
 }>()
 
 const id = useId()
+const amountField = useTemplateRef('amountField')
+onMounted(() => {
+  if (props.fresh) amountField.value?.focus()
+})
 const { unit } = useHouse()
 const first = computed(() => props.known?.params[0])
 const choices = computed(() => props.known?.params.filter((param) => param.on === 'choice') ?? [])
@@ -114,6 +120,7 @@ const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEle
       </div>
       <LengthField
         v-else
+        ref="amountField"
         label="Amount"
         :model-value="number(first) ?? 0"
         @update:model-value="emit('set', 'amount', $event)"

@@ -2,9 +2,10 @@
 /** Days a client cannot come: typed, or read from her calendar's file. Of a file only the days are kept. */
 import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref, shallowRef } from 'vue'
-import { post, remove } from '@/api/client'
+import { post } from '@/api/client'
 import type { AwayView, BusyView, Problem } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
 import { asDay, today } from '@/days'
 
@@ -15,16 +16,17 @@ const problem = shallowRef<Problem>()
 const busy = shallowRef<BusyView>()
 const open = ref(false)
 
-async function done(result: { ok: true } | { ok: false; problem: Problem }): Promise<void> {
-  problem.value = result.ok ? undefined : result.problem
-  if (result.ok) await reload()
-}
-
-async function add(): Promise<void> {
-  const result = await post(`/api/clients/${props.client}/away`, { ...entry, to: entry.to || entry.from })
-  await done(result)
-  if (result.ok) Object.assign(entry, { from: '', to: '', why: '' })
-}
+const {
+  run: add,
+  busy: adding,
+  problem: unadded,
+} = useAction(
+  () => ({ path: `/api/clients/${props.client}/away`, body: { ...entry, to: entry.to || entry.from } }),
+  async () => {
+    Object.assign(entry, { from: '', to: '', why: '' })
+    await reload()
+  },
+)
 
 async function readFile(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
@@ -32,10 +34,14 @@ async function readFile(event: Event): Promise<void> {
   if (!file) return
   const result = await post<BusyView>(`/api/clients/${props.client}/busy`, { content: await file.text() })
   busy.value = result.ok ? result.value : undefined
-  await done(result)
+  problem.value = result.ok ? undefined : result.problem
+  if (result.ok) await reload()
   input.value = ''
 }
-const drop = async (id: number) => done(await remove(`/api/away/${id}`))
+const { run: drop, problem: undropped } = useAction<unknown, [id: number]>(
+  (id) => ({ method: 'DELETE', path: `/api/away/${id}` }),
+  reload,
+)
 </script>
 
 <template>
@@ -77,7 +83,7 @@ const drop = async (id: number) => done(await remove(`/api/away/${id}`))
           <label for="away-why">Why, if she says</label>
           <ElInput id="away-why" v-model="entry.why" maxlength="200" />
         </div>
-        <ElButton native-type="submit">Add these days</ElButton>
+        <ElButton native-type="submit" :aria-busy="adding">Add these days</ElButton>
       </form>
       <div class="field">
         <label for="busy">Or from her calendar (.ics); only the days are kept</label>
@@ -87,7 +93,7 @@ const drop = async (id: number) => done(await remove(`/api/away/${id}`))
         {{ busy.added === 1 ? 'One time is new.' : `${busy.added} times are new.` }}
         <span v-for="line in busy.left_out" :key="line" class="small soft">{{ line }} </span>
       </p>
-      <ProblemNote :problem="problem" />
+      <ProblemNote :problem="problem ?? unadded ?? undropped" />
     </template>
   </section>
 </template>

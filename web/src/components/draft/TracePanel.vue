@@ -7,6 +7,7 @@ import { post } from '@/api/client'
 import type { ClientSummary, Made, Problem, TracePreview } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
+import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
@@ -59,11 +60,14 @@ const room = computed(() => {
   return boxes
 })
 
-async function keep(): Promise<void> {
-  const result = await post<Made>(`/api/blocks/${props.blockId}/traces`, { ...ask.value, why: entry.why })
-  problem.value = result.ok ? undefined : result.problem
-  if (result.ok) await router.push({ name: 'block', params: { id: result.value.id } })
-}
+const {
+  run: keep,
+  busy,
+  problem: unkept,
+} = useAction<Made>(
+  () => ({ path: `/api/blocks/${props.blockId}/traces`, body: { ...ask.value, why: entry.why } }),
+  (made) => router.push({ name: 'block', params: { id: made.id } }),
+)
 </script>
 
 <template>
@@ -105,10 +109,10 @@ async function keep(): Promise<void> {
           <label for="trace-why">Why it is traced</label>
           <ElInput id="trace-why" v-model="entry.why" maxlength="400" />
         </div>
-        <ElButton native-type="submit" type="primary">Keep the trace</ElButton>
+        <ElButton native-type="submit" type="primary" :aria-busy="busy">Keep the trace</ElButton>
       </template>
     </form>
-    <ProblemNote :problem="problem" />
+    <ProblemNote :problem="problem ?? unkept" />
     <p v-if="!ready" class="soft">Choose a client, or type a girth, and the nest is traced at once.</p>
     <template v-if="trace">
       <p>{{ trace.says }} <span class="soft">The master stays as it is.</span></p>

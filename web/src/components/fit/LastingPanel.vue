@@ -3,16 +3,15 @@
 import { ElButton, ElInput } from 'element-plus'
 import { ref, shallowRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import { post } from '@/api/client'
-import type { LastingView, Made, Problem } from '@/api/types'
+import type { LastingView, Made } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
 
 const props = defineProps<{ order: number }>()
 const { data: lasting } = useResource<LastingView>(() => `/api/orders/${props.order}/lasting`)
 const chosen = ref<number[]>([])
 const name = ref('')
-const problem = shallowRef<Problem>()
 const made = shallowRef<Made>()
 
 watch(lasting, (now) => {
@@ -20,12 +19,14 @@ watch(lasting, (now) => {
   chosen.value = now?.steps.filter((step) => step.lasting).map((step) => step.id) ?? []
 })
 
-async function take(): Promise<void> {
-  const body = { name: name.value, steps: chosen.value }
-  const result = await post<Made>(`/api/orders/${props.order}/own-block`, body)
-  problem.value = result.ok ? undefined : result.problem
-  made.value = result.ok ? result.value : undefined
-}
+const {
+  run: take,
+  busy,
+  problem,
+} = useAction<Made>(
+  () => ({ path: `/api/orders/${props.order}/own-block`, body: { name: name.value, steps: chosen.value } }),
+  (block) => (made.value = block),
+)
 </script>
 
 <template>
@@ -59,7 +60,7 @@ async function take(): Promise<void> {
       Kept. <RouterLink :to="{ name: 'block', params: { id: made.id } }">Look at her own block</RouterLink>
     </p>
     <div>
-      <ElButton native-type="submit" :disabled="!chosen.length"
+      <ElButton native-type="submit" :aria-busy="busy" :disabled="!chosen.length"
         >Take what is ticked into her own block</ElButton
       >
     </div>

@@ -7,6 +7,7 @@ import type { Decision, ObservationView, Problem, Suggestion } from '@/api/types
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
+import { fieldsRead } from '@/composables/usePendingFields'
 import CauseCard from './CauseCard.vue'
 
 const props = defineProps<{
@@ -38,12 +39,21 @@ const other = shallowRef<Suggestion>()
 const showing = ref(false)
 const first = computed(() => props.causes[0])
 
-async function settle(decision: Decision): Promise<void> {
-  problem.value = await props.decide(decision)
-  if (problem.value) return
-  way.value = undefined
-  reason.value = ''
-  showing.value = false
+const busy = ref(false)
+/** Decides once; what was typed last is read first. `decision` is asked for only then. */
+async function settle(decision: () => Decision): Promise<void> {
+  if (busy.value) return
+  busy.value = true
+  try {
+    if (!(await fieldsRead())) return
+    problem.value = await props.decide(decision())
+    if (problem.value) return
+    way.value = undefined
+    reason.value = ''
+    showing.value = false
+  } finally {
+    busy.value = false
+  }
 }
 
 /** Takes a cause; another than the first asks why, and keeps it. */
@@ -53,7 +63,7 @@ function take(cause: Suggestion): void {
     way.value = 'overrule'
     return
   }
-  void settle(of(cause, ''))
+  void settle(() => of(cause, ''))
 }
 
 const of = (cause: Suggestion, overruled: string): Decision => ({
@@ -66,13 +76,13 @@ const of = (cause: Suggestion, overruled: string): Decision => ({
 })
 
 function byHand(): void {
-  void settle({
+  void settle(() => ({
     what: 'alter',
     alteration: alteration.value,
     amounts: { amount: amount.value ?? 0 },
     side: props.seen.seen.side === 'both' ? undefined : props.seen.seen.side,
     overruled: reason.value,
-  })
+  }))
 }
 
 async function takeBack(): Promise<void> {
@@ -114,7 +124,7 @@ async function takeBack(): Promise<void> {
             :taken-for="takenFor(cause)"
             :takes="true"
             @take="take(cause)"
-            @watch="settle({ what: 'watch' })"
+            @watch="settle(() => ({ what: 'watch' }))"
           />
         </ol>
       </template>
@@ -125,7 +135,7 @@ async function takeBack(): Promise<void> {
         <ElButton v-if="seen.decision && causes.length" @click="showing = !showing">Causes</ElButton>
         <ElButton :aria-pressed="way === 'alter'" @click="way = 'alter'">Alter by hand</ElButton>
         <ElButton :aria-pressed="way === 'leave'" @click="way = 'leave'">Leave as it is</ElButton>
-        <ElButton @click="settle({ what: 'watch' })">Watch</ElButton>
+        <ElButton @click="settle(() => ({ what: 'watch' }))">Watch</ElButton>
       </div>
       <form v-if="way === 'alter'" class="stack" @submit.prevent="byHand">
         <div class="field">
@@ -142,12 +152,12 @@ async function takeBack(): Promise<void> {
           <label :for="`why-${seen.id}`">Why not “{{ first.title.toLowerCase() }}”</label>
           <ElInput :id="`why-${seen.id}`" v-model="reason" maxlength="400" />
         </div>
-        <ElButton type="primary" native-type="submit">Decide this alteration</ElButton>
+        <ElButton type="primary" native-type="submit" :aria-busy="busy">Decide this alteration</ElButton>
       </form>
       <form
         v-if="way === 'overrule' && other && first"
         class="stack"
-        @submit.prevent="settle(of(other, reason))"
+        @submit.prevent="settle(() => of(other!, reason))"
       >
         <div class="field">
           <label :for="`overrule-${seen.id}`"
@@ -155,14 +165,14 @@ async function takeBack(): Promise<void> {
           >
           <ElInput :id="`overrule-${seen.id}`" v-model="reason" maxlength="400" />
         </div>
-        <ElButton type="primary" native-type="submit">Decide so</ElButton>
+        <ElButton type="primary" native-type="submit" :aria-busy="busy">Decide so</ElButton>
       </form>
-      <form v-if="way === 'leave'" class="stack" @submit.prevent="settle({ what: 'leave', reason })">
+      <form v-if="way === 'leave'" class="stack" @submit.prevent="settle(() => ({ what: 'leave', reason }))">
         <div class="field">
           <label :for="`reason-${seen.id}`">Why it stays</label>
           <ElInput :id="`reason-${seen.id}`" v-model="reason" maxlength="400" />
         </div>
-        <ElButton type="primary" native-type="submit">Leave it</ElButton>
+        <ElButton type="primary" native-type="submit" :aria-busy="busy">Leave it</ElButton>
       </form>
       <ProblemNote :problem="problem" />
     </template>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** One thing seen: where, what, how it lies, how much. Made for one thumb; the words are the trade's. */
 import { ElButton, ElInput } from 'element-plus'
-import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { computed, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { post } from '@/api/client'
 import type { Drawn, ObservationEntry, PinsView, Problem, RoundView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
+import { useUnsaved } from '@/composables/useUnsaved'
 import PointingBoard from './PointingBoard.vue'
 import type { Pointed } from './PointingBoard.vue'
 
@@ -15,6 +16,7 @@ const props = defineProps<{
   keep: (entry: ObservationEntry) => Promise<Problem | undefined>
 }>()
 const { craft, unit } = useHouse()
+const placeField = useTemplateRef<HTMLSelectElement>('placeField')
 const problem = shallowRef<Problem>()
 const busy = ref(false)
 
@@ -79,6 +81,7 @@ async function keepIt(): Promise<void> {
     problem.value = { type: '', title: 'Not yet', status: 0, detail: `choose ${field}` }
     return
   }
+  if (busy.value) return
   busy.value = true
   const entry = {
     ...seen,
@@ -89,8 +92,15 @@ async function keepIt(): Promise<void> {
   problem.value = await props.keep(entry as ObservationEntry)
   busy.value = false
   // What was turned down stays in the form, with the sentence that says why.
-  if (!problem.value) Object.assign(seen, fresh())
+  if (problem.value) return
+  Object.assign(seen, fresh())
+  // The next one begins with its place.
+  placeField.value?.focus({ preventScroll: true })
 }
+
+/** Something is written here that is not kept yet. */
+const halfWritten = computed(() => JSON.stringify(seen) !== JSON.stringify(fresh()))
+useUnsaved(() => halfWritten.value)
 
 /** Puts an entry that was turned down back into the form. */
 function takeUp(entry: Partial<ObservationEntry>): void {
@@ -117,7 +127,7 @@ defineExpose({ takeUp })
       <div class="where">
         <div class="field">
           <label for="place">Where</label>
-          <select id="place" v-model="seen.place">
+          <select id="place" ref="placeField" v-model="seen.place">
             <option value="">tap it, or choose</option>
             <option v-for="place in craft?.places" :key="place" :value="place">{{ place }}</option>
           </select>
@@ -216,7 +226,7 @@ defineExpose({ takeUp })
         sure of it</label
       >
       <ProblemNote :problem="problem" />
-      <ElButton type="primary" native-type="submit" :loading="busy">Keep this observation</ElButton>
+      <ElButton type="primary" native-type="submit" :aria-busy="busy">Keep this observation</ElButton>
     </div>
   </form>
 </template>

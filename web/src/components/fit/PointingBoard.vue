@@ -126,6 +126,14 @@ function up(event: PointerEvent): void {
   emit('pointed', { place, towards: aim === place ? undefined : aim, drawn })
 }
 
+/** Left and right of one place have different names: hers, so from the front her left is on the right. */
+function nameOf(spot: Spot): string {
+  const twins = board.value?.spots.filter((each) => each.name === spot.name) ?? []
+  if (twins.length < 2 || !figure.value) return spot.name
+  const onTheRight = spot.at.x > Math.min(...twins.map((each) => each.at.x))
+  return `${spot.name}, her ${onTheRight === (board.value?.key !== 'back') ? 'left' : 'right'}`
+}
+
 function choose(spot: Spot): void {
   emit('pointed', { place: spot.name, drawn: { ...board.value?.on, from: spot.at, to: spot.at } })
 }
@@ -168,12 +176,12 @@ function choose(spot: Spot): void {
         tabindex="0"
         class="place"
         :class="{ chosen: chosen === spot.name, aim: towards === spot.name }"
-        :aria-label="spot.name"
+        :aria-label="nameOf(spot)"
         :aria-pressed="chosen === spot.name"
         @keydown.enter.prevent="choose(spot)"
         @keydown.space.prevent="choose(spot)"
       >
-        <title>{{ spot.name }}</title>
+        <title>{{ nameOf(spot) }}</title>
         <circle :cx="spot.at.x" :cy="spot.at.y" :r="24 * size" class="reach" />
         <circle :cx="spot.at.x" :cy="spot.at.y" :r="9 * size" class="mark" />
       </g>

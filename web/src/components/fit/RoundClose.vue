@@ -3,9 +3,9 @@
 import { ElButton, ElInput } from 'element-plus'
 import { shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
-import { post } from '@/api/client'
 import type { OrderView, Posture, Problem, RoundView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useKept } from '@/composables/useKept'
 
@@ -45,18 +45,24 @@ function keepPins(which: 'pins_out' | 'pins_back', typed: string): void {
   void keep(which, { [which]: count })
 }
 
-async function close(): Promise<void> {
-  // What was typed a moment ago goes first.
-  const waiting = await props.flush()
-  if (waiting) {
-    const detail = 'some entries wait for the line: close it when everything is at the server'
-    problem.value = { type: '', title: 'Not yet', status: 0, detail }
-    return
-  }
-  const result = await post(`/api/rounds/${props.round.id}/close`)
-  problem.value = result.ok ? undefined : result.problem
-  if (result.ok) emit('closed')
-}
+const {
+  run: close,
+  busy,
+  problem: unclosed,
+} = useAction(
+  async () => {
+    problem.value = undefined
+    // What was typed a moment ago goes first.
+    const waiting = await props.flush()
+    if (waiting) {
+      const detail = 'some entries wait for the line: close it when everything is at the server'
+      problem.value = { type: '', title: 'Not yet', status: 0, detail }
+      return undefined
+    }
+    return { path: `/api/rounds/${props.round.id}/close` }
+  },
+  () => emit('closed'),
+)
 </script>
 
 <template>
@@ -120,9 +126,9 @@ async function close(): Promise<void> {
         Decided alterations become the next version of the pattern; what is left or watched stays in the
         story.
       </p>
-      <ProblemNote :problem="problem" />
+      <ProblemNote :problem="problem ?? unclosed" />
       <div>
-        <ElButton type="primary" @click="close">Close round {{ round.number }}</ElButton>
+        <ElButton type="primary" :aria-busy="busy" @click="close">Close round {{ round.number }}</ElButton>
       </div>
     </template>
     <template v-else>

@@ -1,15 +1,14 @@
 <script setup lang="ts">
 /** How the house plans: open days, gaps between the steps, what a day holds, closed times; and what clients may read. */
 import { ElButton } from 'element-plus'
-import { reactive, ref, shallowRef, watch } from 'vue'
-import { put } from '@/api/client'
-import type { HouseCalendar, HouseView, Problem } from '@/api/types'
+import { reactive, ref, watch } from 'vue'
+import type { HouseCalendar, HouseView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { today } from '@/days'
 
 const { house } = useHouse()
-const problem = shallowRef<Problem>()
 const saved = ref(false)
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 const GAPS = [
@@ -37,15 +36,23 @@ watch(
   { immediate: true },
 )
 
-async function save(): Promise<void> {
-  if (!house.value) return
-  const { revision, name, style, ease_set } = house.value
-  const body = { revision, name, style, ease_set, calendar: entry.calendar, shows_stories: entry.shows }
-  const result = await put<HouseView>('/api/house', body)
-  saved.value = result.ok
-  problem.value = result.ok ? undefined : result.problem
-  if (result.ok) house.value = result.value
-}
+const {
+  run: save,
+  busy,
+  problem,
+} = useAction<HouseView>(
+  () => {
+    saved.value = false
+    if (!house.value) return undefined
+    const { revision, name, style, ease_set } = house.value
+    const body = { revision, name, style, ease_set, calendar: entry.calendar, shows_stories: entry.shows }
+    return { method: 'PUT', path: '/api/house', body }
+  },
+  (now) => {
+    saved.value = true
+    house.value = now
+  },
+)
 </script>
 
 <template>
@@ -119,7 +126,7 @@ async function save(): Promise<void> {
     >
     <ProblemNote :problem="problem" />
     <div class="row">
-      <ElButton type="primary" native-type="submit">Save days and dates</ElButton>
+      <ElButton type="primary" native-type="submit" :aria-busy="busy">Save days and dates</ElButton>
       <span v-if="saved" role="status" class="soft">Saved.</span>
     </div>
   </form>

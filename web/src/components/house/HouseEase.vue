@@ -1,17 +1,17 @@
 <script setup lang="ts">
 /** The house's own ease sets: wearing and design ease, what the cloth gives, and whether reach counts. */
 import { ElButton, ElInput } from 'element-plus'
-import { reactive, ref, shallowRef } from 'vue'
-import { get, post, put, remove } from '@/api/client'
+import { reactive, ref } from 'vue'
+import { get } from '@/api/client'
 import { writtenLength } from '@/api/lengths'
-import type { Craft, HouseEaseView, Problem } from '@/api/types'
+import type { Craft, HouseEaseView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
 const { craft, units } = useHouse()
 const { data: own, reload } = useResource<HouseEaseView[]>('/api/house/ease-sets')
-const problem = shallowRef<Problem>()
 const editing = ref<HouseEaseView | 'new'>()
 const FIELDS = [
   { key: 'bust', name: 'Bust' },
@@ -32,7 +32,6 @@ async function written(mm: number): Promise<string> {
 }
 
 async function edit(view: HouseEaseView | 'new'): Promise<void> {
-  problem.value = undefined
   Object.assign(entry, { name: '', note: '', stretch: '', reach: false, wearing: empty(), design: empty() })
   if (view !== 'new') {
     const { set } = view
@@ -48,22 +47,35 @@ async function edit(view: HouseEaseView | 'new'): Promise<void> {
   editing.value = view
 }
 
-async function done(result: { ok: true } | { ok: false; problem: Problem }): Promise<void> {
-  problem.value = result.ok ? undefined : result.problem
-  if (!result.ok) return
+async function done(): Promise<void> {
   editing.value = undefined
   await reload()
   const known = await get<Craft>('/api/craft')
   if (known.ok) craft.value = known.value
 }
 
-async function save(): Promise<void> {
-  const view = editing.value
-  if (!view) return
-  if (view === 'new') await done(await post('/api/house/ease-sets', entry))
-  else await done(await put(`/api/house/ease-sets/${view.id}`, { revision: view.revision, ...entry }))
-}
-const drop = async (view: HouseEaseView) => done(await remove(`/api/house/ease-sets/${view.id}`))
+const {
+  run: save,
+  busy,
+  problem: unsaved,
+} = useAction(
+  () => {
+    const view = editing.value
+    if (!view) return undefined
+    if (view === 'new') return { path: '/api/house/ease-sets', body: entry }
+    return {
+      method: 'PUT',
+      path: `/api/house/ease-sets/${view.id}`,
+      body: { revision: view.revision, ...entry },
+    }
+  },
+  done,
+  { opens: editing },
+)
+const { run: drop, problem: undropped } = useAction<unknown, [view: HouseEaseView]>(
+  (view) => ({ method: 'DELETE', path: `/api/house/ease-sets/${view.id}` }),
+  done,
+)
 </script>
 
 <template>
@@ -86,7 +98,7 @@ const drop = async (view: HouseEaseView) => done(await remove(`/api/house/ease-s
         </span>
       </li>
     </ul>
-    <ProblemNote :problem="problem" />
+    <ProblemNote :problem="unsaved ?? undropped" />
     <form v-if="editing" class="stack" @submit.prevent="save">
       <div class="field">
         <label for="ease-name">Name of the ease set</label>
@@ -113,7 +125,7 @@ const drop = async (view: HouseEaseView) => done(await remove(`/api/house/ease-s
                 type="text"
                 autocomplete="off"
                 :aria-label="`${part.name}, ${field.name.toLowerCase()}`"
-                :aria-invalid="problem?.pointer === `/${part.key}/${field.key}`"
+                :aria-invalid="unsaved?.pointer === `/${part.key}/${field.key}`"
               />
             </td>
           </tr>
@@ -128,7 +140,7 @@ const drop = async (view: HouseEaseView) => done(await remove(`/api/house/ease-s
         that was measured</label
       >
       <div class="row">
-        <ElButton type="primary" native-type="submit">Save the ease set</ElButton>
+        <ElButton type="primary" native-type="submit" :aria-busy="busy">Save the ease set</ElButton>
         <ElButton @click="editing = undefined">Never mind</ElButton>
       </div>
     </form>

@@ -1,18 +1,17 @@
 <script setup lang="ts">
 /** How the house measures: its schools, its finger, how old a reading may be. */
 import { ElButton } from 'element-plus'
-import { computed, reactive, ref, shallowRef, watch } from 'vue'
-import { put } from '@/api/client'
-import type { HouseView, MeasuringView, Problem } from '@/api/types'
+import { computed, reactive, ref, watch } from 'vue'
+import type { HouseView, MeasuringView } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import SchoolSelects from '@/components/measure/SchoolSelects.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useCatalogue } from '@/composables/useCatalogue'
+import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 
 const { house } = useHouse()
 const { catalogue } = useCatalogue()
-const problem = shallowRef<Problem>()
 const saved = ref(false)
 const entry = reactive<MeasuringView>({
   schools: {},
@@ -45,15 +44,23 @@ function earlier(code: string): void {
   entry.route = codes.slice(0, Math.max(at + 1, entry.route.length))
 }
 
-async function save(): Promise<void> {
-  const now = house.value
-  if (!now) return
-  const { revision, name, style, ease_set } = now
-  const result = await put<HouseView>('/api/house', { revision, name, style, ease_set, measuring: entry })
-  saved.value = result.ok
-  problem.value = result.ok ? undefined : result.problem
-  if (result.ok) house.value = result.value
-}
+const {
+  run: save,
+  busy,
+  problem,
+} = useAction<HouseView>(
+  () => {
+    saved.value = false
+    if (!house.value) return undefined
+    const { revision, name, style, ease_set } = house.value
+    const body = { revision, name, style, ease_set, measuring: entry }
+    return { method: 'PUT', path: '/api/house', body }
+  },
+  (now) => {
+    saved.value = true
+    house.value = now
+  },
+)
 </script>
 
 <template>
@@ -109,7 +116,7 @@ async function save(): Promise<void> {
     </details>
     <ProblemNote :problem="problem" />
     <div class="row">
-      <ElButton type="primary" native-type="submit">Save how we measure</ElButton>
+      <ElButton type="primary" native-type="submit" :aria-busy="busy">Save how we measure</ElButton>
       <span v-if="saved" role="status" class="soft">Saved.</span>
     </div>
   </form>

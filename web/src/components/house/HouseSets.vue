@@ -1,38 +1,45 @@
 <script setup lang="ts">
 /** The house's own measurement sets. */
 import { ElButton, ElInput } from 'element-plus'
-import { computed, reactive, ref, shallowRef } from 'vue'
-import { post, put, remove } from '@/api/client'
-import type { Problem, SetView } from '@/api/types'
+import { computed, reactive, ref } from 'vue'
+import type { SetView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useCatalogue } from '@/composables/useCatalogue'
 
 const { catalogue, reload } = useCatalogue()
-const problem = shallowRef<Problem>()
 const editing = ref<SetView | 'new'>()
 const entry = reactive<{ name: string; codes: string[] }>({ name: '', codes: [] })
 const own = computed(() => catalogue.value?.sets.filter((set) => set.house_id != null) ?? [])
 
 function edit(set: SetView | 'new'): void {
   editing.value = set
-  problem.value = undefined
   Object.assign(entry, set === 'new' ? { name: '', codes: [] } : { name: set.name, codes: [...set.codes] })
 }
 
-async function done(result: { ok: true } | { ok: false; problem: Problem }): Promise<void> {
-  problem.value = result.ok ? undefined : result.problem
-  if (!result.ok) return
+async function done(): Promise<void> {
   editing.value = undefined
   await reload()
 }
 
-async function save(): Promise<void> {
-  const set = editing.value
-  if (!set) return
-  if (set === 'new') await done(await post('/api/sets', { ...entry }))
-  else await done(await put(`/api/sets/${set.house_id}`, { revision: set.revision, ...entry }))
-}
-const drop = async (set: SetView) => done(await remove(`/api/sets/${set.house_id}`))
+const {
+  run: save,
+  busy,
+  problem: unsaved,
+} = useAction(
+  () => {
+    const set = editing.value
+    if (!set) return undefined
+    if (set === 'new') return { path: '/api/sets', body: { ...entry } }
+    return { method: 'PUT', path: `/api/sets/${set.house_id}`, body: { revision: set.revision, ...entry } }
+  },
+  done,
+  { opens: editing },
+)
+const { run: drop, problem: undropped } = useAction<unknown, [set: SetView]>(
+  (set) => ({ method: 'DELETE', path: `/api/sets/${set.house_id}` }),
+  done,
+)
 </script>
 
 <template>
@@ -55,7 +62,7 @@ const drop = async (set: SetView) => done(await remove(`/api/sets/${set.house_id
         </span>
       </li>
     </ul>
-    <ProblemNote :problem="problem" />
+    <ProblemNote :problem="unsaved ?? undropped" />
     <form v-if="editing" class="stack" @submit.prevent="save">
       <div class="field">
         <label for="set-name">Name of the set</label>
@@ -69,7 +76,7 @@ const drop = async (set: SetView) => done(await remove(`/api/sets/${set.house_id
         </label>
       </fieldset>
       <div class="row">
-        <ElButton type="primary" native-type="submit">Save the set</ElButton>
+        <ElButton type="primary" native-type="submit" :aria-busy="busy">Save the set</ElButton>
         <ElButton @click="editing = undefined">Never mind</ElButton>
       </div>
     </form>

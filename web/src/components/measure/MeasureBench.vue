@@ -16,6 +16,7 @@ import ProblemNote from '@/components/ProblemNote.vue'
 import { useMedia } from '@/composables/useMedia'
 import { useMeasuring } from '@/composables/useMeasuring'
 import type { ReadingDraft } from '@/composables/useMeasuring'
+import { fieldsRead } from '@/composables/usePendingFields'
 import { asDay } from '@/days'
 
 const props = defineProps<{ sessionId: number }>()
@@ -36,6 +37,7 @@ const live = shallowRef<CheckView>()
 /** What `live` was said of: a slow answer to "15 3/" must not stop "15 3/4". */
 let checked = ''
 const field = useTemplateRef<HTMLInputElement>('reading')
+const initialsField = useTemplateRef<HTMLInputElement>('initialsField')
 const noteField = useTemplateRef<HTMLInputElement>('noteField')
 
 const measuring = useMeasuring(() => props.sessionId, {
@@ -154,8 +156,17 @@ const draftOf = (typed: string, stands: string | null): ReadingDraft => ({
   saw: entry.value?.takes.at(-1)?.id ?? 0,
 })
 
-async function record(): Promise<void> {
-  if (!row.value || closed.value) return
+/** What stands in the field cannot be a body: it is kept only with initials behind it. */
+const impossible = computed(
+  () =>
+    text.value.trim() !== '' &&
+    live.value?.findings.some((finding) => finding.grade === 'stop') === true &&
+    checked === text.value,
+)
+
+async function record(stands: string | null = null): Promise<void> {
+  // Ease that was typed a moment ago belongs to this reading.
+  if (!row.value || closed.value || !(await fieldsRead())) return
   if (text.value.trim() === '') {
     await go(at.value + 1)
     return
@@ -164,10 +175,15 @@ async function record(): Promise<void> {
     field.value?.focus()
     return
   }
+  if (impossible.value && !stands) {
+    initialsField.value?.focus()
+    return
+  }
   const here = at.value
   const from = side.value
   const wantsThird = live.value?.findings.some((finding) => finding.kind === 'repeat')
-  const sent = measuring.record(draftOf(text.value.trim(), null))
+  const sent = measuring.record(draftOf(text.value.trim(), stands))
+  initials.value = ''
   // Left is followed by right, a repeat too far off by a third take, anything else by what is still open.
   if (wantsThird) {
     await go(here, from)
@@ -324,6 +340,19 @@ async function close(name: string): Promise<void> {
               :quiet="Boolean(closed)"
               @repair="repair"
             />
+            <div v-if="impossible && !closed" class="row">
+              <label for="impossible">If it stands all the same, your initials</label>
+              <input
+                id="impossible"
+                ref="initialsField"
+                v-model="initials"
+                class="plain initials"
+                type="text"
+                maxlength="12"
+                @keydown.enter.prevent="initials.trim() && record(initials.trim())"
+              />
+              <ElButton :disabled="!initials.trim()" @click="record(initials.trim())">It stands</ElButton>
+            </div>
             <div
               v-if="
                 entry && entry.findings.some((f) => f.grade !== 'note') && !entry.stands && !text && !closed
@@ -357,7 +386,7 @@ async function close(name: string): Promise<void> {
           </div>
           <MethodForm v-if="method" v-model="method" :code="code" />
           <div v-if="!closed" class="row">
-            <ElButton type="primary" @click="record">Save and next</ElButton>
+            <ElButton type="primary" @click="record()">Save and next</ElButton>
             <ElButton :disabled="at === 0" @click="go(at - 1)">Back</ElButton>
             <ElButton @click="skipping = !skipping">Skip</ElButton>
             <ElButton v-if="entry" :aria-pressed="again" @click="again = !again">Repeat</ElButton>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Before a session is closed: everything doubtful first, then what is missing, then the rest. */
 import { ElButton, ElInput } from 'element-plus'
-import { computed, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import type { EntryView, SessionRowView } from '@/api/types'
 import FindingLine from './FindingLine.vue'
 import { useHouse } from '@/composables/useHouse'
@@ -38,6 +38,8 @@ const sound = computed(() => lines.value.filter((line) => !isDoubtful(line)))
 const missing = computed(() =>
   props.rows.map((row, index) => ({ row, index })).filter(({ row }) => !row.entries.length),
 )
+/** The focus stands where the next thing is typed. */
+onMounted(() => document.getElementById(doubtful.value.length ? 'review-initials' : 'signed')?.focus())
 </script>
 
 <template>

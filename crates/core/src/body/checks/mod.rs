@@ -14,6 +14,7 @@ use serde::{Deserialize, Serialize};
 use super::{Body, FINGER, Measurement, Side, Taken, Worth, measurement, worth};
 use crate::{Entered, Length, Style};
 
+pub use range::cannot_be;
 pub use record::check_age;
 
 /// How serious a finding is.

@@ -13,12 +13,17 @@ pub(super) fn holds(row: &Measurement, mm: f64) -> bool {
     (row.low..=row.high).contains(&mm)
 }
 
+/// Whether so many millimetres cannot be this measurement of an adult body at all.
+pub fn cannot_be(row: &Measurement, mm: f64) -> bool {
+    mm < STOP_BELOW * row.low || mm > STOP_ABOVE * row.high
+}
+
 pub(super) fn check(row: &Measurement, entered: &Entered, style: Style) -> Option<Finding> {
     let mm = entered.length.mm();
     if holds(row, mm) {
         return None;
     }
-    let cannot_be = mm < STOP_BELOW * row.low || mm > STOP_ABOVE * row.high;
+    let cannot_be = cannot_be(row, mm);
     let slip = unit_slip(row, entered);
     let swap = if slip.is_none() { swaps(entered).find(|repair| holds(row, repair.mm)) } else { None };
     let usual = format!(

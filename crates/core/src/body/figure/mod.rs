@@ -167,6 +167,15 @@ mod tests {
     }
 
     #[test]
+    fn a_reading_that_cannot_be_draws_no_spike() {
+        let sound = draw_figure(View::Front, &Body::default());
+        for (code, mm) in [("waist_girth", 9144.0), ("bust_girth", 94.0), ("shoulder_width", 3000.0)] {
+            let drawn = draw_figure(View::Front, &Body::default().with(code, mm));
+            assert_eq!(drawn.body, sound.body, "{code} {mm}");
+        }
+    }
+
+    #[test]
     fn longer_legs_stand_on_a_lower_floor() {
         let body = Body::default().with("height", 1650.0);
         let floor = |mm| draw_figure(View::Side, &body.clone().with("waist_to_floor", mm)).bounds.height;

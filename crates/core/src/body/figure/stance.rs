@@ -76,7 +76,7 @@ pub(super) struct Stance {
 impl Stance {
     /// Reads what is known; the rest is estimated from it, or stands at the middle figure.
     pub(super) fn of(body: &Body) -> Self {
-        let (own, middle) = (body.clone().estimated(), Body::middle());
+        let (own, middle) = (body.clone().plausible().estimated(), Body::middle());
         let get = |code: &str| own.get(code).or(middle.get(code)).unwrap_or(0.0);
         let round = |code: &str| get(code) / (2.0 * PI);
         let half = |code: &str| round(code) * WIDER;

@@ -1,6 +1,7 @@
-//! The "before you cut" list: seven rules, each with figures, each able to fail, each fault with its place.
+//! The "before you cut" list: eight rules, each with figures, each able to fail, each fault with its place.
 
 mod corners;
+mod cutting;
 mod darts;
 mod labels;
 mod outline;
@@ -13,6 +14,7 @@ use super::drawing::Pt;
 use super::piece::{Pattern, PieceKind, WornSide};
 use crate::Style;
 
+pub use cutting::check_cut_lines;
 pub use darts::WAIST_DART_LIMIT;
 pub use labels::{LabelFacts, check_labels};
 pub use outline::KINK_LIMIT;
@@ -50,10 +52,12 @@ pub enum CheckCode {
     SideBalance,
     /// Everything a piece must say is on it.
     Labels,
+    /// The cutting line stands its allowance off.
+    CutLine,
 }
 
 impl CheckCode {
-    /// The number of the rule on the "before you cut" list, 1 to 7.
+    /// The number of the rule on the "before you cut" list, 1 to 8.
     pub const fn rule(self) -> u8 {
         match self {
             Self::SideSeams | Self::Shoulders | Self::CapEase | Self::SleeveSeam | Self::PrincessSeam => 1,
@@ -63,6 +67,7 @@ impl CheckCode {
             Self::Notches => 5,
             Self::SideBalance => 6,
             Self::Labels => 7,
+            Self::CutLine => 8,
         }
     }
 
@@ -83,6 +88,7 @@ impl CheckCode {
             Self::Notches => "Notches fall together",
             Self::SideBalance => "Side seams balance",
             Self::Labels => "Every piece is labelled",
+            Self::CutLine => "The cutting line stands off",
         }
     }
 }
@@ -111,7 +117,7 @@ impl Fault {
 pub struct Check {
     /// Which rule.
     pub code: CheckCode,
-    /// Its number on the list, 1 to 7.
+    /// Its number on the list, 1 to 8.
     pub rule: u8,
     /// The rule in the trade's words.
     pub name: String,
@@ -172,5 +178,6 @@ fn check_worn(pattern: &Pattern, style: Style) -> Vec<Check> {
     checks.push(seams::notches(pattern, style));
     checks.push(darts::darts(pattern, style));
     checks.push(outline::outline(pattern));
+    checks.push(cutting::cutting(pattern, style));
     checks
 }

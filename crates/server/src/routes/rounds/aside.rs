@@ -17,7 +17,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Doc, HouseStyle, Id, Writer};
-use crate::views::{Made, optional_words};
+use crate::views::{Made, optional_lines, optional_words};
 
 /// The tallest height of a line above the floor, in millimetres.
 const TALLEST: f64 = 2500.0;
@@ -150,7 +150,7 @@ async fn set_aside(
     Doc(entry): Doc<AsideEntry>,
 ) -> Result<StatusCode, ApiError> {
     let comfort =
-        entry.comfort.map(|said| optional_words("/comfort", "Her words", &said, 1000)).transpose()?;
+        entry.comfort.map(|said| optional_lines("/comfort", "Her words", &said, 1000)).transpose()?;
     for (pointer, pins) in [("/pins_out", entry.pins_out), ("/pins_back", entry.pins_back)] {
         if pins.is_some_and(|pins| pins > MOST_PINS) {
             return Err(ApiError::field(pointer, format!("more than {MOST_PINS} pins: count again")));
