@@ -6,8 +6,10 @@ use krilla::geom::{PathBuilder, Point as PdfPoint, Transform};
 use krilla::page::PageSettings;
 use krilla::paint::{Fill, Stroke, StrokeDash};
 use krilla::surface::Surface;
-use krilla::text::{Font, TextDirection};
+use krilla::text::TextDirection;
 use kurbo::{BezPath, PathEl, Point, Rect};
+
+use super::fonts::{BOX_WIDTH, Fonts, Typeface};
 
 /// Points in a millimetre.
 const POINTS: f64 = 72.0 / 25.4;
@@ -43,24 +45,6 @@ pub enum PaperError {
     Write(String),
 }
 
-pub(crate) struct Fonts {
-    pub(crate) regular: Font,
-    pub(crate) bold: Font,
-}
-
-impl Fonts {
-    pub(crate) fn shipped() -> Result<Self, PaperError> {
-        Ok(Self {
-            regular: font(include_bytes!("../fonts/AlegreyaSans-Regular.ttf"))?,
-            bold: font(include_bytes!("../fonts/AlegreyaSans-Bold.ttf"))?,
-        })
-    }
-}
-
-fn font(data: &'static [u8]) -> Result<Font, PaperError> {
-    Font::new(data.into(), 0).ok_or(PaperError::Font)
-}
-
 pub(crate) fn finished(document: Document) -> Result<Vec<u8>, PaperError> {
     document.finish().map_err(|error| PaperError::Write(format!("{error:?}")))
 }
@@ -68,6 +52,7 @@ pub(crate) fn finished(document: Document) -> Result<Vec<u8>, PaperError> {
 pub(crate) fn page(
     document: &mut Document,
     paper: Paper,
+    fonts: &Fonts,
     draw: impl FnOnce(&mut Surface<'_>),
 ) -> Result<(), PaperError> {
     let (width, height) = paper.size();
@@ -78,6 +63,10 @@ pub(crate) fn page(
     // From here on everything is drawn in millimetres.
     surface.push_transform(&Transform::from_scale(POINTS as f32, POINTS as f32));
     draw(&mut surface);
+    if fonts.drew_boxes() {
+        let note = "A box stands for a sign that no font of this program has.";
+        text(&mut surface, &fonts.regular, Point::new(10.0, height - 3.0), 2.6, note);
+    }
     surface.pop();
     surface.finish();
     page.finish();
@@ -107,11 +96,23 @@ pub(crate) fn stroke(surface: &mut Surface<'_>, path: &BezPath, width: f64, dash
     surface.draw_path(&path);
 }
 
-pub(crate) fn text(surface: &mut Surface<'_>, font: &Font, at: Point, size: f64, words: &str) {
-    surface.set_stroke(None);
-    surface.set_fill(Some(Fill { paint: rgb::Color::new(22, 48, 43).into(), ..Fill::default() }));
-    let at = PdfPoint::from_xy(at.x as f32, at.y as f32);
-    surface.draw_text(at, font.clone(), size as f32, words, false, TextDirection::Auto);
+pub(crate) fn text(surface: &mut Surface<'_>, face: &Typeface, at: Point, size: f64, words: &str) {
+    let mut x = at.x;
+    for run in face.runs(words) {
+        match run.font {
+            Some(font) => {
+                surface.set_stroke(None);
+                surface.set_fill(Some(Fill { paint: rgb::Color::new(22, 48, 43).into(), ..Fill::default() }));
+                let from = PdfPoint::from_xy(x as f32, at.y as f32);
+                surface.draw_text(from, font.clone(), size as f32, &run.text, false, TextDirection::Auto);
+            }
+            None => {
+                let (left, right) = (x + size * 0.06, x + size * (BOX_WIDTH - 0.06));
+                stroke(surface, &rect_path(Rect::new(left, at.y - size * 0.68, right, at.y)), 0.15, None);
+            }
+        }
+        x += run.width * size;
+    }
 }
 
 pub(crate) fn to_pdf(path: &BezPath) -> Option<krilla::geom::Path> {

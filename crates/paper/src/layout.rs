@@ -1,9 +1,11 @@
 //! Pieces laid side by side on one plane, with everything that is drawn on them.
 
-use kurbo::{Affine, BezPath, Point, Rect, Shape};
+use kurbo::{Affine, BezPath, Line, Point, Rect, Shape};
 use yardwand_core::Style;
 use yardwand_core::pattern::{Allowances, Pattern, PieceDrawing, PieceKind, cut_line, draw_piece};
 
+/// No cutting line stands further off than this, in millimetres: a mitre of the widest allowance.
+const FURTHEST: f64 = 3.0 * Allowances::MOST;
 /// Room between pieces, in millimetres.
 const BETWEEN: f64 = 12.0;
 
@@ -65,22 +67,88 @@ pub fn lay_out(pattern: &Pattern, allowances: &Allowances) -> (Vec<Laid>, Rect) 
 
 fn laid_piece(drawing: &PieceDrawing, grain: (Point, Point), cutting: BezPath, place: Affine) -> Laid {
     let path = |svg: &str| place * BezPath::from_svg(svg).unwrap_or_default();
+    let cutting = place * cutting;
     let point = |p: yardwand_core::pattern::Pt| place * Point::new(p.x, p.y);
     let punches = drawing.darts.iter().map(|dart| point(dart.point)).chain(drawing.bust_point.map(point));
     Laid {
         kind: drawing.kind,
         name: drawing.name.clone(),
         cut: drawing.cut.clone(),
-        cutting: place * cutting,
         net: path(&drawing.outline),
         seams: drawing.seams.iter().map(|seam| (seam.name.clone(), path(&seam.path))).collect(),
-        darts: drawing.darts.iter().map(|dart| path(&dart.legs)).collect(),
-        folds: drawing.darts.iter().map(|dart| path(&dart.fold)).collect(),
+        darts: drawing.darts.iter().map(|dart| reaching(&path(&dart.legs), &cutting, Ends::Both)).collect(),
+        folds: drawing.darts.iter().map(|dart| reaching(&path(&dart.fold), &cutting, Ends::First)).collect(),
         punches: punches.collect(),
         levels: drawing.levels.iter().map(|level| (level.name.clone(), path(&level.path))).collect(),
-        notches: drawing.notches.iter().map(|notch| path(notch)).collect(),
+        notches: drawing.notches.iter().map(|notch| snip(&path(notch), &cutting)).collect(),
         grain: path(&drawing.grain),
         fold_edge: drawing.seams.iter().find(|seam| seam.fold).map(|seam| path(&seam.path)),
+        cutting,
         label_at: place * (grain.0.lerp(grain.1, 0.32) + (8.0, 0.0)),
     }
+}
+
+/// How deep a notch is snipped into the allowance, in millimetres.
+const SNIP: f64 = 6.0;
+/// What of the allowance a notch always leaves whole, in millimetres.
+const WHOLE: f64 = 1.0;
+
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Ends {
+    First,
+    Both,
+}
+
+fn points_of(path: &BezPath) -> Vec<Point> {
+    path.elements().iter().filter_map(kurbo::PathEl::end_point).collect()
+}
+
+fn polyline(points: &[Point]) -> BezPath {
+    let mut path = BezPath::new();
+    for (index, point) in points.iter().enumerate() {
+        if index == 0 { path.move_to(*point) } else { path.line_to(*point) }
+    }
+    path
+}
+
+/// A line whose ends run on to the cutting line: what is sewn is marked to the edge that is cut.
+fn reaching(line: &BezPath, cutting: &BezPath, ends: Ends) -> BezPath {
+    let mut points = points_of(line);
+    let last = points.len().saturating_sub(1);
+    // A two-pointed dart lies inside the piece and comes back to where it began.
+    if points.len() < 2 || points[0].distance(points[last]) < 1e-6 {
+        return line.clone();
+    }
+    points[0] = run_on(points[1], points[0], cutting);
+    if ends == Ends::Both {
+        points[last] = run_on(points[last - 1], points[last], cutting);
+    }
+    polyline(&points)
+}
+
+/// A notch as it is snipped: from the cut edge inwards, never to the stitching line. Where nothing is added it is
+/// drawn into the piece, as a mark.
+fn snip(notch: &BezPath, cutting: &BezPath) -> BezPath {
+    let points = points_of(notch);
+    let [on_seam, inside] = points.as_slice() else { return notch.clone() };
+    let edge = run_on(*inside, *on_seam, cutting);
+    let room = edge.distance(*on_seam);
+    if room <= WHOLE {
+        return notch.clone();
+    }
+    let depth = SNIP.min(room - WHOLE);
+    polyline(&[edge, edge.lerp(*on_seam, depth / room)])
+}
+
+/// Where the line from one point through another first meets the cutting line behind the second.
+fn run_on(from: Point, through: Point, cutting: &BezPath) -> Point {
+    let along = through - from;
+    let length = along.hypot();
+    if length < 1e-9 {
+        return through;
+    }
+    let far = Line::new(through, through + along * (FURTHEST / length));
+    let hits = cutting.segments().flat_map(|seg| seg.intersect_line(far).to_vec());
+    let nearest = hits.map(|hit| hit.line_t).min_by(f64::total_cmp);
+    nearest.map_or(through, |t| far.p0.lerp(far.p1, t))
 }

@@ -4,6 +4,7 @@
 //! millimetres until the very last step; a PDF is written in points of 1/72 in.
 
 mod dates;
+mod fonts;
 mod ink;
 mod label;
 mod layout;
@@ -18,6 +19,6 @@ pub use ink::{Paper, PaperError};
 pub use label::Label;
 pub use layout::{Laid, lay_out};
 pub use pdf::{Tiling, tiled_pdf};
-pub use sheet::{Sheet, SheetRow, measuring_sheet};
+pub use sheet::{Sheet, SheetRow, SheetSide, measuring_sheet};
 pub use svg::true_size_svg;
 pub use worksheet::{Cell, Column, Item, Mark, Stroke, Worksheet, worksheet};

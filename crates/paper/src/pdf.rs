@@ -8,7 +8,8 @@ use krilla::surface::Surface;
 use kurbo::{BezPath, PathEl, Point, Rect};
 use yardwand_core::pattern::{Allowances, Pattern};
 
-use super::ink::{Fonts, Paper, PaperError, finished, line, page, rect_path, stroke, text, to_pdf};
+use super::fonts::Fonts;
+use super::ink::{Paper, PaperError, finished, line, page, rect_path, stroke, text, to_pdf};
 use super::{Label, Laid, lay_out};
 
 /// Unprinted border of a page, in millimetres.
@@ -65,9 +66,11 @@ pub fn tiled_pdf(
         .filter(|&(column, row)| pieces.iter().any(|piece| touches(piece, tiling.tile(column, row))))
         .collect();
     let mut document = Document::new();
-    page(&mut document, paper, |surface| cover(surface, &fonts, &pieces, &tiling, &used, label))?;
+    page(&mut document, paper, &fonts, |surface| cover(surface, &fonts, &pieces, &tiling, &used, label))?;
     for &(column, row) in &used {
-        page(&mut document, paper, |surface| tile(surface, &fonts, &pieces, &tiling, (column, row), label))?;
+        page(&mut document, paper, &fonts, |surface| {
+            tile(surface, &fonts, &pieces, &tiling, (column, row), label)
+        })?;
     }
     finished(document)
 }

@@ -5,7 +5,8 @@ use krilla::Document;
 use krilla::surface::Surface;
 use kurbo::{Affine, BezPath, Point, Rect, Shape};
 
-use super::ink::{Fonts, Paper, PaperError, finished, line, page, stroke, text};
+use super::fonts::Fonts;
+use super::ink::{Paper, PaperError, finished, line, page, stroke, text};
 
 /// Unprinted border, in millimetres.
 const MARGIN: f64 = 15.0;
@@ -13,8 +14,6 @@ const MARGIN: f64 = 15.0;
 const SIZE: f64 = 3.7;
 /// From line to line, in millimetres.
 const LEADING: f64 = 4.9;
-/// How wide a letter is on average, as a share of its size: a little more than the font's own.
-const LETTER: f64 = 0.5;
 
 /// A line of a drawing.
 #[derive(Clone, Debug, PartialEq)]
@@ -113,16 +112,18 @@ pub fn worksheet(sheet: &Worksheet, paper: Paper) -> Result<Vec<u8>, PaperError>
     let fonts = Fonts::shipped()?;
     let (width, height) = paper.size();
     let inner = width - 2.0 * MARGIN;
-    let parts: Vec<Part> = sheet.items.iter().flat_map(|item| parts_of(item, inner)).collect();
+    let parts: Vec<Part> = sheet.items.iter().flat_map(|item| parts_of(item, inner, &fonts)).collect();
     let pages = paginated(&parts, height - 2.0 * MARGIN - 26.0, height - 2.0 * MARGIN - 8.0);
     let mut document = Document::new();
     for (number, on_page) in pages.iter().enumerate() {
         let foot = format!("{}. Page {} of {}", sheet.title, number + 1, pages.len());
-        page(&mut document, paper, |surface| {
+        page(&mut document, paper, &fonts, |surface| {
             let mut top = MARGIN;
             if number == 0 {
                 text(surface, &fonts.bold, Point::new(MARGIN, top + 6.0), 7.0, &sheet.title);
-                for (row, words) in wrapped(&sheet.under, inner, SIZE).iter().take(2).enumerate() {
+                for (row, words) in
+                    fonts.regular.wrapped(&sheet.under, inner, SIZE).iter().take(2).enumerate()
+                {
                     let at = Point::new(MARGIN, top + 12.5 + LEADING * row as f64);
                     text(surface, &fonts.regular, at, SIZE, words);
                 }
@@ -163,13 +164,14 @@ const ABREAST: usize = 3;
 /// Between stages side by side, in millimetres.
 const APART: f64 = 5.0;
 
-fn parts_of(item: &Item, inner: f64) -> Vec<Part<'_>> {
+fn parts_of<'a>(item: &'a Item, inner: f64, fonts: &Fonts) -> Vec<Part<'a>> {
+    let wrapped = |words: &str, width: f64| fonts.regular.wrapped(words, width, SIZE);
     let part = |height, ink, keeps_next| Part { height, ink, keeps_next };
     match item {
         Item::Heading(words) => vec![part(9.5, Ink::Heading(words), true)],
         Item::Words(words) => {
-            let lines = wrapped(words, inner, SIZE).into_iter();
-            let mut parts: Vec<Part<'_>> = lines.map(|line| part(LEADING, Ink::Words(line), false)).collect();
+            let lines = wrapped(words, inner).into_iter();
+            let mut parts: Vec<Part<'a>> = lines.map(|line| part(LEADING, Ink::Words(line), false)).collect();
             parts.push(part(2.2, Ink::Gap, false));
             parts
         }
@@ -179,7 +181,7 @@ fn parts_of(item: &Item, inner: f64) -> Vec<Part<'_>> {
                 let cells: Vec<Vec<String>> = row
                     .iter()
                     .zip(columns)
-                    .map(|(cell, column)| wrapped(cell, inner * column.share - 2.0, SIZE))
+                    .map(|(cell, column)| wrapped(cell, inner * column.share - 2.0))
                     .collect();
                 let lines = cells.iter().map(Vec::len).max().unwrap_or(1).max(1);
                 parts.push(part(LEADING * lines as f64 + 1.4, Ink::Row(columns, cells), false));
@@ -195,7 +197,7 @@ fn parts_of(item: &Item, inner: f64) -> Vec<Part<'_>> {
             .map(|row| {
                 let cells: Vec<(Vec<String>, &[Stroke])> = row
                     .iter()
-                    .map(|cell| (wrapped(&cell.words, cell_width(inner), SIZE), cell.strokes.as_slice()))
+                    .map(|cell| (wrapped(&cell.words, cell_width(inner)), cell.strokes.as_slice()))
                     .collect();
                 let lines = cells.iter().map(|(words, _)| words.len()).max().unwrap_or(0);
                 let words = LEADING * lines as f64 + 2.0;
@@ -326,33 +328,9 @@ fn draw_small(surface: &mut Surface<'_>, fonts: &Fonts, strokes: &[Stroke], mark
     }
 }
 
-/// Words broken into lines of at most this width.
-fn wrapped(words: &str, width: f64, size: f64) -> Vec<String> {
-    let most = (width / (size * LETTER)).floor().max(4.0) as usize;
-    let mut lines: Vec<String> = Vec::new();
-    for word in words.split_whitespace() {
-        match lines.last_mut().filter(|last| last.chars().count() + 1 + word.chars().count() <= most) {
-            Some(last) => {
-                last.push(' ');
-                last.push_str(word);
-            }
-            None => lines.push(word.to_owned()),
-        }
-    }
-    lines
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
-
-    #[test]
-    fn words_are_broken_between_and_never_lost() {
-        let words = "Draw the armhole: square from the shoulder, straight down past the across line.";
-        let lines = wrapped(words, 60.0, SIZE);
-        assert!(lines.len() > 1 && lines.iter().all(|line| line.chars().count() <= 32), "{lines:?}");
-        assert_eq!(lines.join(" "), words);
-    }
 
     #[test]
     fn a_heading_goes_to_the_next_page_with_what_follows() {
@@ -361,7 +339,8 @@ mod tests {
             Item::Heading("Front".to_owned()),
             Item::Drawing { strokes: Vec::new(), marks: Vec::new(), height: 30.0 },
         ];
-        let parts: Vec<Part<'_>> = items.iter().flat_map(|item| parts_of(item, 180.0)).collect();
+        let fonts = Fonts::shipped().unwrap();
+        let parts: Vec<Part<'_>> = items.iter().flat_map(|item| parts_of(item, 180.0, &fonts)).collect();
         let pages = paginated(&parts, 40.0, 200.0);
         assert_eq!(pages.len(), 2);
         assert!(matches!(pages[1][0].ink, Ink::Heading("Front")));

@@ -12,7 +12,7 @@ use yardwand_paper::tables::{
     Column, Mapping, ReadingIn, ReadingOut, Table, TableError, interpret, without_twins, write_csv,
     write_json,
 };
-use yardwand_paper::{Paper, Sheet, SheetRow, measuring_sheet};
+use yardwand_paper::{Paper, Sheet, SheetRow, SheetSide, measuring_sheet};
 
 fn day(text: &str) -> NaiveDate {
     text.parse().unwrap()
@@ -173,9 +173,13 @@ fn sheet() -> Sheet {
     let row = |row: &yardwand_core::body::Measurement| SheetRow {
         name: row.name.clone(),
         how: row.how.clone(),
-        last: "37 3/8".into(),
-        takes: vec!["37 1/2".into()],
+        sides: vec![SheetSide {
+            name: String::new(),
+            last: "37 3/8".into(),
+            takes: ["37 1/2", "37 5/8", "37 3/4", "37 7/8"].map(str::to_owned).to_vec(),
+        }],
         note: "stands (MH)".into(),
+        drawing: Vec::new(),
     };
     Sheet {
         client: "Ada \u{141}ucja".into(),
@@ -203,6 +207,24 @@ fn the_sheet_holds_every_row_on_pages_of_the_right_size() {
             );
         }
     }
+}
+
+/// Read back by lopdf: every instruction whole, every take, the fourth too.
+#[test]
+fn the_sheet_keeps_every_word_and_every_take() {
+    let document = Document::load_mem(&measuring_sheet(&sheet(), Paper::A4).unwrap()).unwrap();
+    let pages: Vec<u32> = document.get_pages().keys().copied().collect();
+    let text = document.extract_text(&pages).unwrap();
+    let words: String = text.split_whitespace().collect::<Vec<_>>().join(" ");
+    for row in catalogue() {
+        for word in row.how.split_whitespace() {
+            assert!(words.contains(word), "{}: {word:?} is missing", row.code);
+        }
+    }
+    assert!(!words.contains('\u{2026}'), "something was cut short");
+    assert_eq!(words.matches("37 1/2").count(), catalogue().len());
+    assert_eq!(words.matches("37 7/8").count(), catalogue().len(), "the fourth take");
+    assert!(words.contains("\u{141}ucja"), "{}", &words[..200]);
 }
 
 #[test]

@@ -240,3 +240,42 @@ fn the_cutting_line_keeps_its_distance() {
         assert!(piece.cutting.area().abs() > piece.net.area().abs());
     }
 }
+
+/// Snipping where a notch is drawn must not cut the garment, and a dart is marked to the edge that is cut.
+#[test]
+fn notches_and_dart_legs_reach_the_cutting_line() {
+    use kurbo::{BezPath, ParamCurveNearest, Point};
+    let off = |point: Point, line: &BezPath| {
+        let near = line.segments().map(|seg| seg.nearest(point, 1e-9).distance_sq);
+        near.fold(f64::MAX, f64::min).sqrt()
+    };
+    let ends = |line: &BezPath| -> Vec<Point> {
+        line.elements().iter().filter_map(kurbo::PathEl::end_point).collect()
+    };
+    let mut seen = (0, 0);
+    for allowances in [Allowances::default(), Allowances { side: 40.0, waist: 5.0, ..Allowances::default() }]
+    {
+        for piece in lay_out(&pattern(), &allowances).0 {
+            for notch in &piece.notches {
+                let [edge, inside] = ends(notch)[..] else { panic!("{notch:?}") };
+                assert!(off(edge, &piece.cutting) < 0.01, "{} {edge:?}", piece.name);
+                assert!(off(inside, &piece.net) > 0.9, "{} {inside:?} cuts the garment", piece.name);
+                seen.0 += 1;
+            }
+            for dart in piece.darts.iter().filter(|dart| ends(dart).len() == 3) {
+                for end in [ends(dart)[0], ends(dart)[2]] {
+                    assert!(off(end, &piece.cutting) < 0.01, "{} {end:?}", piece.name);
+                }
+                seen.1 += 1;
+            }
+            assert!(
+                piece
+                    .folds
+                    .iter()
+                    .filter(|fold| ends(fold).len() == 2)
+                    .all(|fold| { off(ends(fold)[0], &piece.cutting) < 0.01 })
+            );
+        }
+    }
+    assert!(seen.0 >= 4 && seen.1 >= 4, "{seen:?}");
+}

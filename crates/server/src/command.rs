@@ -213,7 +213,7 @@ fn exported(asked: ExportAsked) -> Result<Vec<u8>, CraftError> {
         block: asked.label.block,
         version: asked.label.version,
         date: asked.label.date,
-        allowance: allowance_note(&asked.allowances, asked.style),
+        allowance: allowance_note(&asked.allowances, &asked.pattern, asked.style),
         altered_for: asked.label.altered_for,
     };
     let pdf = |paper| {

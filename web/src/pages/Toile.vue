@@ -29,6 +29,8 @@ const EDGES = [
   ['waist', 'Waist', 12.7],
   ['neckline', 'Neckline', 9.525],
   ['armhole', 'Armhole', 9.525],
+  ['centre', 'Centre seam', 25.4],
+  ['hem', 'Hem', 25.4],
 ] as const
 /** The widest allowance there is, in millimetres. */
 const MOST = 60

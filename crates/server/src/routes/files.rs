@@ -2,14 +2,15 @@
 
 use axum::extract::State;
 use axum::response::Response;
+use kurbo::{BezPath, Shape};
 use serde::Deserialize;
 use utoipa::IntoParams;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Unit;
-use yardwand_core::body::{Side, measurement};
+use yardwand_core::body::{Body, Frame, Measurement, Side, draw_figure, draw_tape, measurement};
 use yardwand_paper::tables::{ReadingOut, write_csv, write_json};
-use yardwand_paper::{Paper, Sheet, SheetRow, measuring_sheet};
+use yardwand_paper::{Paper, Sheet, SheetRow, SheetSide, Stroke, measuring_sheet};
 use yardwand_store::{ReadingRow, SessionRow};
 
 use super::print::SheetPaper;
@@ -87,17 +88,52 @@ async fn json(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<
     Ok(attached("application/json", &format!("readings-{id}.json"), write_json(&out(&state, id).await?)))
 }
 
-fn sheet_rows(codes: &[String], last: impl Fn(&str) -> String) -> Vec<SheetRow> {
+/// A blank row for each measurement, with the tape drawn on the figure and, where it has sides, boxes for both.
+fn sheet_rows(codes: &[String], body: &Body, last: impl Fn(&str, Side) -> String) -> Vec<SheetRow> {
     let row = |code: &String| {
         let row = measurement(code)?;
+        let sides: &[Side] = if row.sides { &[Side::Left, Side::Right] } else { &[Side::Both] };
+        let boxes = |side: &Side| SheetSide {
+            name: side_name(*side).to_owned(),
+            last: last(code, *side),
+            takes: Vec::new(),
+        };
         Some(SheetRow {
             name: row.name.clone(),
             how: row.how.clone(),
-            last: last(code),
+            sides: sides.iter().map(boxes).collect(),
+            drawing: tape_drawing(row, body),
             ..SheetRow::default()
         })
     };
     codes.iter().filter_map(row).collect()
+}
+
+const fn side_name(side: Side) -> &'static str {
+    match side {
+        Side::Both => "",
+        Side::Left => "left",
+        Side::Right => "right",
+    }
+}
+
+/// The tape of a measurement on the figure it is taken on.
+fn tape_drawing(row: &Measurement, body: &Body) -> Vec<Stroke> {
+    let Some(tape) = draw_tape(&row.tape, body) else { return Vec::new() };
+    let figure = draw_figure(tape.view, body);
+    // The core writes these paths itself; one that could not be read would only be missing here.
+    let read = |text: &String, strong| BezPath::from_svg(text).ok().map(|path| Stroke { path, strong });
+    let thin = figure.body.iter().filter_map(|text| read(text, false));
+    let outlines: Vec<Stroke> = match tape.frame {
+        Frame::Whole => thin.collect(),
+        // Legs would make the rest too small to see.
+        Frame::Upper => {
+            let lowest = figure.upper.y + figure.upper.height;
+            let above = |stroke: &Stroke| stroke.path.bounding_box().y1 <= lowest + 60.0;
+            thin.filter(above).collect()
+        }
+    };
+    outlines.into_iter().chain(read(&tape.path, true)).collect()
 }
 
 const fn unit_name(unit: Unit) -> &'static str {
@@ -117,7 +153,8 @@ async fn blank(
 ) -> Result<Response, ApiError> {
     let (_, set, codes) = set_of(&state.store, &asked.set).await?;
     let house = state.store.house().await?;
-    let rows = sheet_rows(&house.measuring.in_order(&codes), |_| String::new());
+    let body = Body::middle();
+    let rows = sheet_rows(&house.measuring.in_order(&codes), &body, |_, _| String::new());
     let unit = unit_name(house.style.unit()).to_owned();
     let sheet = Sheet { set, unit, rows, ..Sheet::default() };
     Ok(attached("application/pdf", "measuring-sheet.pdf", measuring_sheet(&sheet, asked.paper.into())?))
@@ -135,11 +172,11 @@ async fn blank_for(
     let client = state.store.client(id).await?;
     let (_, set, codes) = set_of(&state.store, &asked.set).await?;
     let (house, profile) = (state.store.house().await?, profile_of_client(&state.store, id).await?);
-    let last = |code: &str| {
-        let mm = profile.get(code).and_then(|figure| figure.mm);
+    let last = |code: &str, side: Side| {
+        let mm = profile.get(code).and_then(|figure| figure.of(side).or(figure.mm));
         mm.map(|mm| house.style.show(mm).text).unwrap_or_default()
     };
-    let rows = sheet_rows(&house.measuring.in_order(&codes), last);
+    let rows = sheet_rows(&house.measuring.in_order(&codes), &profile.body(), last);
     let unit = unit_name(house.style.unit()).to_owned();
     let sheet = Sheet { client: client.name, set, unit, rows, ..Sheet::default() };
     Ok(attached("application/pdf", "measuring-sheet.pdf", measuring_sheet(&sheet, asked.paper.into())?))
@@ -173,34 +210,38 @@ async fn filled(
             .iter()
             .find(|skip| skip.code == row.code)
             .map(|skip| format!("left out: {}", skip.reason));
+        let mut remarks: Vec<String> = left_out.into_iter().collect();
+        let mut boxes = Vec::new();
         for side in if sides.is_empty() { vec![Side::Both] } else { sides } {
             let takes = bench.takes(&row.code, side);
-            let last = takes.last();
-            let stands =
-                last.and_then(|take| take.stands.clone()).map(|initials| format!("stands ({initials})"));
-            let note = last.map(|take| take.note.clone()).filter(|note| !note.is_empty());
-            let method = last.map(|take| take.taken.says()).unwrap_or_default();
-            let remarks: Vec<String> =
-                left_out.clone().into_iter().chain(stands).chain(note).chain(method).collect();
-            rows.push(SheetRow {
-                name: format!(
-                    "{}{}",
-                    name_of(&row.code),
-                    match side {
-                        Side::Both => "",
-                        Side::Left => ", left",
-                        Side::Right => ", right",
-                    }
-                ),
-                how: row.how.clone(),
+            let of_side = |said: String| match side_name(side) {
+                "" => said,
+                name => format!("{name}: {said}"),
+            };
+            for take in &takes {
+                let stands =
+                    take.stands.as_ref().map(|by| of_side(format!("{} stands ({by})", take.entered.typed)));
+                let note = Some(take.note.clone()).filter(|note| !note.is_empty()).map(of_side);
+                remarks.extend(stands.into_iter().chain(note));
+            }
+            let method = takes.last().map(|take| take.taken.says()).unwrap_or_default();
+            remarks.extend(method.into_iter().filter(|said| !remarks.contains(said)).collect::<Vec<_>>());
+            boxes.push(SheetSide {
+                name: side_name(side).to_owned(),
                 last: bench
                     .earlier(&row.code, side)
                     .map(|e| bench.style().show(e.mm).text)
                     .unwrap_or_default(),
                 takes: takes.iter().map(|take| take.entered.typed.clone()).collect(),
-                note: remarks.join("; "),
             });
         }
+        rows.push(SheetRow {
+            name: name_of(&row.code),
+            how: row.how.clone(),
+            sides: boxes,
+            note: remarks.join("; "),
+            drawing: Vec::new(),
+        });
     }
     let sheet = Sheet {
         client: client.name,

@@ -7,7 +7,7 @@ use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Style;
-use yardwand_core::pattern::{Allowances, Pattern};
+use yardwand_core::pattern::{Allowances, Edge, Pattern, Seam, check_cut_lines};
 use yardwand_paper::{Label, Paper, tiled_pdf, true_size_svg};
 
 use crate::AppState;
@@ -64,12 +64,15 @@ pub(super) struct OnPaper {
 }
 
 impl PrintAsked {
-    fn allowances(&self) -> Result<Allowances, ApiError> {
+    fn allowances(&self, style: Style) -> Result<Allowances, ApiError> {
         let house = Allowances::default();
         let of = |name: &str, asked: Option<f64>, usual: f64| match asked {
-            Some(mm) if !(0.0..=60.0).contains(&mm) => Err(ApiError::field(
+            Some(mm) if !(0.0..=Allowances::MOST).contains(&mm) => Err(ApiError::field(
                 &format!("/{name}"),
-                format!("the {name} allowance must lie between 0 and 60 mm"),
+                format!(
+                    "the {name} allowance must lie between nothing and {}",
+                    style.with_unit(Allowances::MOST)
+                ),
             )),
             other => Ok(other.unwrap_or(usual)),
         };
@@ -98,7 +101,7 @@ struct Printed {
 }
 
 async fn printed(state: &AppState, id: u64, asked: &PrintAsked, style: Style) -> Result<Printed, ApiError> {
-    let allowances = asked.allowances()?;
+    let allowances = asked.allowances(style)?;
     let version = state.store.version(id).await?;
     let pattern = state.store.pattern(version.pattern_id).await?;
     let order = state.store.order(pattern.order_id).await?.order;
@@ -108,29 +111,41 @@ async fn printed(state: &AppState, id: u64, asked: &PrintAsked, style: Style) ->
         block: pattern.block_name,
         version: version.version,
         date: version.made_at.format("%-d %B %Y").to_string(),
-        allowance: allowance_note(&allowances, style),
+        allowance: allowance_note(&allowances, &version.pattern, style),
         altered_for: version.recipe.altered_for(),
     };
+    // A line that cannot be cut is not printed.
+    let cutting = check_cut_lines(&version.pattern, &allowances, style);
+    if !cutting.passed {
+        return Err(ApiError::field("/side", format!("{}: choose narrower allowances", cutting.says)));
+    }
     Ok(Printed { pattern: version.pattern, allowances, label })
 }
 
 /// What was added at the edges, as one sentence: the commonest figure first, then what differs.
-pub(crate) fn allowance_note(allowances: &Allowances, style: Style) -> String {
+pub(crate) fn allowance_note(allowances: &Allowances, pattern: &Pattern, style: Style) -> String {
     if *allowances == Allowances::NONE {
         return "No allowance: add it on the cloth.".to_owned();
     }
-    let edges = [
-        ("side", allowances.side),
-        ("shoulder", allowances.shoulder),
-        ("waist", allowances.waist),
-        ("neckline", allowances.neckline),
-        ("armhole", allowances.armhole),
+    let edges: [(&str, f64, &[Seam]); 7] = [
+        ("side", allowances.side, &[Seam::Side, Seam::UnderSleeve, Seam::Princess]),
+        ("shoulder", allowances.shoulder, &[Seam::Shoulder]),
+        ("waist", allowances.waist, &[Seam::Waist]),
+        ("neckline", allowances.neckline, &[Seam::Neckline]),
+        ("armhole", allowances.armhole, &[Seam::Armhole, Seam::Cap]),
+        ("centre seam", allowances.centre, &[Seam::CentreFront, Seam::CentreBack]),
+        ("hem", allowances.hem, &[Seam::Hem]),
     ];
+    // Only what this pattern has: a waisted bodice has no hem.
+    let has = |seams: &[Seam]| {
+        let sewn = |edge: &Edge| !edge.fold && seams.contains(&edge.seam);
+        pattern.pieces.iter().any(|piece| piece.edges.iter().any(sewn))
+    };
     let usual = allowances.side;
     let others: Vec<String> = edges
         .iter()
-        .filter(|(_, mm)| *mm != usual)
-        .map(|(name, mm)| format!("{name} {}", style.write(yardwand_core::Length::from_mm(*mm))))
+        .filter(|(_, mm, seams)| *mm != usual && has(seams))
+        .map(|(name, mm, _)| format!("{name} {}", style.write(yardwand_core::Length::from_mm(*mm))))
         .collect();
     let unit = style.with_unit(usual);
     if others.is_empty() {
