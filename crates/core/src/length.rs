@@ -8,8 +8,8 @@ use serde::{Deserialize, Serialize};
 
 use crate::INCH;
 
-/// The longest length that is read: 120 inches, a little over three metres.
-const LONGEST: f64 = 120.0 * INCH;
+/// The longest length that is read, in millimetres: no tape is longer.
+pub(crate) const LONGEST: f64 = 3000.0;
 
 /// "A thread over" or "under": a sixteenth of an inch.
 const THREAD: f64 = INCH / 16.0;
@@ -165,7 +165,7 @@ pub enum LengthFault {
     #[error("there are two numbers: write one length, such as 37 3/8")]
     TwoNumbers,
     /// Longer than any tape.
-    #[error("that is over 120 in (3 m): check the unit")]
+    #[error("that is over 3 m (118 in): check the unit")]
     TooLong,
 }
 

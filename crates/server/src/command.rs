@@ -167,6 +167,8 @@ fn json<T: Serialize>(answer: &T) -> Result<Vec<u8>, CraftError> {
 }
 
 fn drafted(asked: DraftAsked) -> Result<Drafted, CraftError> {
+    asked.body.validate().map_err(CraftError)?;
+    asked.method.validate().map_err(CraftError)?;
     let draft = draft(&asked.body, &asked.method, asked.style).map_err(|e| CraftError(e.to_string()))?;
     Ok(Drafted {
         steps: step_views(&draft.steps, asked.style),
@@ -178,7 +180,9 @@ fn drafted(asked: DraftAsked) -> Result<Drafted, CraftError> {
 }
 
 fn compared(asked: CompareAsked) -> Result<Compared, CraftError> {
-    asked.block.pattern().map_or(Ok(()), Pattern::validate).map_err(CraftError)?;
+    asked.body.validate().map_err(CraftError)?;
+    asked.block.validate().map_err(CraftError)?;
+    asked.changes.validate().map_err(CraftError)?;
     let ease =
         ease_set(&asked.ease).ok_or_else(|| CraftError(format!("no ease set is called “{}”", asked.ease)))?;
     let plan = plan(&asked.body, &asked.block, ease, &asked.changes, asked.style)
@@ -207,6 +211,7 @@ fn altered(asked: AlterAsked) -> Result<AlteredDoc, CraftError> {
 
 fn exported(asked: ExportAsked) -> Result<Vec<u8>, CraftError> {
     asked.pattern.validate().map_err(CraftError)?;
+    asked.allowances.validate(asked.style).map_err(CraftError)?;
     let label = Label {
         client: asked.label.client,
         garment: asked.label.garment,

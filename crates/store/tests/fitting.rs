@@ -207,9 +207,9 @@ async fn a_tap_that_is_repeated_keeps_one_photograph_and_one_observation() {
     let store = &house.store;
     let seen = Observation::of(ObservationKind::Gape, "front neckline");
     for _ in 0..3 {
-        let once = Once { person: house.person, key: Some("observation, once") };
+        let once = Once::keyed(house.person, Some("observation, once"));
         store.observe(round, &seen, Utc::now(), once).await.unwrap();
-        let once = Once { person: house.person, key: Some("photograph, once") };
+        let once = Once::keyed(house.person, Some("photograph, once"));
         store.add_photograph(round, &photograph(None, Utc::now()), once).await.unwrap();
     }
     assert_eq!(store.observations(order).await.unwrap().len(), 1);

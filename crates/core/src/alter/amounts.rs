@@ -7,6 +7,11 @@ use serde::{Deserialize, Serialize};
 use super::AlterError;
 use crate::{Length, PerHalf, Style};
 
+/// Lengths under this are nothing, in millimetres.
+const LEAST: f64 = 0.05;
+/// Shares under this are nothing.
+const LEAST_SHARE: f64 = 0.0005;
+
 /// What a value is measured on.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -215,9 +220,16 @@ impl<'a> Given<'a> {
     /// A number; `None` where it is left to the alteration.
     pub(super) fn number(&self, code: &str) -> Option<f64> {
         match self.amounts.0.get(code) {
-            Some(Setting::Number(value)) => Some(*value),
+            Some(Setting::Number(value)) => Some(if self.is_too_little(code, *value) { 0.0 } else { *value }),
             _ => self.params.iter().find(|param| param.code == code).and_then(|param| param.default),
         }
+    }
+
+    /// Whether a value is too small to be meant: no chalk line shows it.
+    fn is_too_little(&self, code: &str, value: f64) -> bool {
+        let param = self.params.iter().find(|param| param.code == code);
+        let least = if param.is_some_and(|p| p.on == MeasuredOn::Share) { LEAST_SHARE } else { LEAST };
+        value.abs() < least
     }
 
     /// The chosen way, or the usual one.

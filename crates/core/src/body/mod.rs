@@ -29,6 +29,8 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 
+use crate::length::LONGEST;
+
 /// A body as figures: measurement code to millimetres, snug, without ease.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -90,6 +92,22 @@ impl Body {
             }
         }
         self
+    }
+
+    /// Whether a body from outside can be drafted from: figures of the catalogue, each more than nothing and no longer
+    /// than any tape.
+    ///
+    /// # Errors
+    ///
+    /// A sentence that names the measurement.
+    pub fn validate(&self) -> Result<(), String> {
+        for (code, mm) in self.iter() {
+            let row = measurement(code).ok_or_else(|| format!("no measurement is called \u{201c}{code}\u{201d}"))?;
+            if !(mm > 0.0 && mm <= LONGEST) {
+                return Err(format!("{} must be more than 0 and at most {LONGEST} mm", row.name));
+            }
+        }
+        Ok(())
     }
 
     /// The same body without figures that cannot be a body's: what is drawn from it keeps its shape.

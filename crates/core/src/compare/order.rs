@@ -20,6 +20,20 @@ pub struct PlanChanges {
     pub order: Vec<String>,
 }
 
+impl PlanChanges {
+    /// Whether changes from outside can be planned with: every amount a number within a metre.
+    ///
+    /// # Errors
+    ///
+    /// A sentence that names the line.
+    pub fn validate(&self) -> Result<(), String> {
+        match self.amounts.iter().find(|(_, mm)| !(mm.abs() <= 1000.0)) {
+            Some((key, _)) => Err(format!("the amount of \u{201c}{key}\u{201d} must be at most 1000 mm")),
+            None => Ok(()),
+        }
+    }
+}
+
 /// An order that cannot be worked in.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 #[error("{after} cannot come before {before}: {reason}")]

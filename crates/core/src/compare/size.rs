@@ -30,6 +30,9 @@ pub struct BlockSize {
     pub source: BlockSource,
 }
 
+/// No figure of a card is larger, in millimetres.
+const MOST_ON_A_CARD: f64 = 3000.0;
+
 impl BlockSize {
     /// A drawn size.
     pub fn drawn(label: &str, figure: Body, pattern: Pattern) -> Self {
@@ -41,6 +44,26 @@ impl BlockSize {
         match &self.source {
             BlockSource::Drawn(pattern) => Some(pattern),
             BlockSource::Card(_) => None,
+        }
+    }
+
+    /// Whether a block from outside can be compared: a sound pattern or figures, and a sound house figure.
+    ///
+    /// # Errors
+    ///
+    /// A sentence that names what is wrong.
+    pub fn validate(&self) -> Result<(), String> {
+        self.figure.validate()?;
+        match &self.source {
+            BlockSource::Drawn(pattern) => pattern.validate(),
+            BlockSource::Card(figures) => {
+                match figures.iter().find(|(_, value)| !(value.abs() <= MOST_ON_A_CARD)) {
+                    Some((figure, _)) => {
+                        Err(format!("{} must be at most {MOST_ON_A_CARD} mm", figure.name()))
+                    }
+                    None => Ok(()),
+                }
+            }
         }
     }
 

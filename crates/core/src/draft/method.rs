@@ -114,6 +114,23 @@ pub struct Parameter {
     set: fn(&mut Method, f64),
 }
 
+impl Method {
+    /// Whether every constant of a method from outside lies within its limits.
+    ///
+    /// # Errors
+    ///
+    /// A sentence that names the constant and its limits.
+    pub fn validate(&self) -> Result<(), String> {
+        for row in PARAMETERS {
+            let value = row.of(self);
+            if !(row.least..=row.most).contains(&value) {
+                return Err(format!("{} must lie between {} and {}", row.name, row.least, row.most));
+            }
+        }
+        Ok(())
+    }
+}
+
 impl Parameter {
     /// Its value in a method.
     pub fn of(&self, method: &Method) -> f64 {

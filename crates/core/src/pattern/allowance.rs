@@ -3,6 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::piece::Seam;
+use crate::Style;
 
 /// The house's allowances by edge, in millimetres. On the fold there is none.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
@@ -44,6 +45,30 @@ impl Allowances {
 
     /// The widest allowance there is, in millimetres.
     pub const MOST: f64 = 60.0;
+
+    /// Whether allowances from outside can be drawn.
+    ///
+    /// # Errors
+    ///
+    /// A sentence that names the edge and the limit.
+    pub fn validate(&self, style: Style) -> Result<(), String> {
+        let edges = [
+            ("side", self.side),
+            ("shoulder", self.shoulder),
+            ("waist", self.waist),
+            ("neckline", self.neckline),
+            ("armhole", self.armhole),
+            ("centre", self.centre),
+            ("hem", self.hem),
+        ];
+        match edges.iter().find(|(_, mm)| !(0.0..=Self::MOST).contains(mm)) {
+            Some((name, _)) => {
+                let most = style.with_unit(Self::MOST);
+                Err(format!("the {name} allowance must lie between nothing and {most}"))
+            }
+            None => Ok(()),
+        }
+    }
 
     /// What an edge of this seam gets.
     pub fn of(&self, seam: Seam, fold: bool) -> f64 {

@@ -18,6 +18,12 @@ const PLACE_ACCURACY: f64 = 1e-3;
 /// Ends nearer than this are one point, in millimetres.
 pub(crate) const SAME_POINT: f64 = 1e-6;
 
+/// No point of a pattern from outside lies further from the origin, in millimetres.
+pub(crate) const FURTHEST: f64 = 5000.0;
+
+/// A seam line from outside has at most so many parts.
+const MOST_SEGMENTS: usize = 400;
+
 /// A connected, open run of straight lines and cubics. Never empty.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Curve(Vec<PathSeg>);
@@ -305,11 +311,32 @@ impl<'de> Deserialize<'de> for Curve {
         if segments.is_empty() {
             return Err(D::Error::custom("a seam line needs at least two points"));
         }
-        if segments.iter().any(|seg| !(seg.start().is_finite() && seg.end().is_finite())) {
-            return Err(D::Error::custom("a seam line has a coordinate that is no number"));
+        if segments.len() > MOST_SEGMENTS {
+            return Err(D::Error::custom(format!("a seam line has at most {MOST_SEGMENTS} parts")));
+        }
+        if !path.elements().iter().flat_map(points_of).all(is_on_the_table) {
+            let says = format!("a seam line has a point that is no number, or beyond {FURTHEST} mm");
+            return Err(D::Error::custom(says));
         }
         Ok(Self(segments))
     }
+}
+
+/// Every point of a path element, handles too.
+fn points_of(el: &kurbo::PathEl) -> impl Iterator<Item = Point> + use<> {
+    use kurbo::PathEl;
+    let points: [Option<Point>; 3] = match *el {
+        PathEl::MoveTo(p) | PathEl::LineTo(p) => [Some(p), None, None],
+        PathEl::QuadTo(a, p) => [Some(a), Some(p), None],
+        PathEl::CurveTo(a, b, p) => [Some(a), Some(b), Some(p)],
+        PathEl::ClosePath => [None; 3],
+    };
+    points.into_iter().flatten()
+}
+
+/// Whether a point from outside can be worked with: a number, and on a table of a believable size.
+pub(crate) fn is_on_the_table(point: Point) -> bool {
+    point.x.abs() <= FURTHEST && point.y.abs() <= FURTHEST
 }
 
 /// One closed path along curves that follow each other; ends a rounding apart are taken as one point.

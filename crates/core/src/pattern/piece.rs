@@ -7,7 +7,7 @@
 use kurbo::{BezPath, Point, Rect};
 use serde::{Deserialize, Serialize};
 
-use super::curve::{Curve, SAME_POINT, closed_path};
+use super::curve::{Curve, FURTHEST, SAME_POINT, closed_path, is_on_the_table};
 pub use super::names::{DartPlace, LevelName, PieceKind, Seam};
 pub(super) use super::names::{GarmentPart, WornSide};
 
@@ -144,6 +144,50 @@ pub struct Piece {
 }
 
 impl Piece {
+    /// The most edges, and the most of any mark, that a piece from outside may have.
+    const MOST_PARTS: usize = 200;
+
+    /// Whether a piece from outside can be worked on: closed, every figure finite and within its limit, and no two
+    /// darts in one place.
+    fn validate(&self) -> Result<(), String> {
+        let parts =
+            [self.edges.len(), self.darts.len(), self.two_pointed.len(), self.gathers.len(), self.levels.len()];
+        let marks = self.levels.iter().map(|level| level.points.len()).chain([self.notches.len()]);
+        if parts.into_iter().chain(marks).any(|count| count > Self::MOST_PARTS) {
+            return Err(format!("there are more than {} edges or marks of a kind", Self::MOST_PARTS));
+        }
+        let of_dart = |dart: &Dart| [dart.pivot, dart.point];
+        let of_two = |dart: &TwoPointedDart| [dart.upper, dart.lower, dart.first, dart.second, dart.point];
+        let points = self.darts.iter().flat_map(of_dart).chain(self.two_pointed.iter().flat_map(of_two));
+        let lines = self.levels.iter().flat_map(|level| level.points.iter().copied());
+        if !points.chain(lines).chain([self.grain.0, self.grain.1]).all(is_on_the_table) {
+            return Err(format!("a dart, level or grain line has a point that is no number, or beyond {FURTHEST} mm"));
+        }
+        let along = self.notches.iter().map(|notch| notch.from_underarm);
+        let gathers = self.gathers.iter().flat_map(|gather| [gather.from_underarm, gather.flat, gather.amount]);
+        if along.chain(gathers).any(|mm| !(mm.abs() <= FURTHEST)) {
+            return Err(format!("a notch or gathers have a length that is no number, or beyond {FURTHEST} mm"));
+        }
+        if self.grain.0.distance(self.grain.1) < SAME_POINT {
+            return Err("its grain line has no length".to_owned());
+        }
+        if !self.is_closed() {
+            return Err("its outline does not close".to_owned());
+        }
+        for (index, dart) in self.darts.iter().enumerate() {
+            if self.darts[..index].iter().any(|other| other.place == dart.place) {
+                return Err(format!("it has two darts called {}: a place holds one", dart.place.name()));
+            }
+            let Some((first, second)) = self.mouth(dart.place) else {
+                return Err(format!("its {} has no two legs in the outline", dart.place.name()));
+            };
+            if first.distance(dart.pivot) < SAME_POINT || second.distance(dart.pivot) < SAME_POINT {
+                return Err(format!("its {} has a leg without length", dart.place.name()));
+            }
+        }
+        Ok(())
+    }
+
     /// Cut instruction, from whether the centre lies on the fold and whether left and right differ.
     pub fn cut_instruction(&self) -> &'static str {
         let on_fold = self.edges.iter().any(|edge| edge.fold);
@@ -431,6 +475,9 @@ impl Pattern {
         Self { pieces: self.pieces.iter().filter(is_worn).cloned().collect(), ..self.clone() }
     }
 
+    /// The most pieces a pattern from outside may have.
+    pub const MOST_PIECES: usize = 40;
+
     /// Whether a document read from outside can be worked on: known form, closed pieces.
     ///
     /// # Errors
@@ -447,9 +494,15 @@ impl Pattern {
         if self.pieces.is_empty() {
             return Err("the pattern has no pieces".to_owned());
         }
-        match self.pieces.iter().find(|piece| !piece.is_closed()) {
-            Some(open) => Err(format!("the outline of {} does not close", open.kind.name())),
-            None => Ok(()),
+        if self.pieces.len() > Self::MOST_PIECES {
+            return Err(format!("a pattern has at most {} pieces", Self::MOST_PIECES));
         }
+        for (index, piece) in self.pieces.iter().enumerate() {
+            piece.validate().map_err(|says| format!("{}: {says}", piece.kind.name()))?;
+            if self.pieces[..index].iter().any(|other| other.kind == piece.kind) {
+                return Err(format!("{} is there twice", piece.kind.name()));
+            }
+        }
+        Ok(())
     }
 }
