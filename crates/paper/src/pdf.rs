@@ -225,7 +225,7 @@ fn draw_piece(surface: &mut Surface<'_>, fonts: &Fonts, piece: &Laid, label: &La
         let ring = kurbo::Circle::new(*punch, 1.5);
         stroke(surface, &kurbo::Shape::to_path(&ring, 0.01), 0.3, None);
     }
-    for (index, words) in label.lines(&piece.name, &piece.cut).iter().enumerate() {
+    for (index, words) in label.lines(piece.kind, &piece.name, &piece.cut).iter().enumerate() {
         let (font, size) = if index == 0 { (&fonts.bold, 7.0) } else { (&fonts.regular, 4.0) };
         text(surface, font, piece.label_at + (0.0, index as f64 * 6.0), size, words);
     }

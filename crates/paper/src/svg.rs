@@ -78,7 +78,7 @@ fn write_piece(out: &mut String, piece: &Laid, label: &Label) {
             punch.x, punch.y
         );
     }
-    for (index, line) in label.lines(&piece.name, &piece.cut).iter().enumerate() {
+    for (index, line) in label.lines(piece.kind, &piece.name, &piece.cut).iter().enumerate() {
         let class = if index == 0 { " class=\"name\"" } else { "" };
         let y = piece.label_at.y + index as f64 * 7.0;
         let _ =

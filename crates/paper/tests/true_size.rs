@@ -10,6 +10,7 @@ use lopdf::{Document, Object};
 use lyon_geom::{CubicBezierSegment, point};
 use svgtypes::{PathParser, PathSegment};
 use yardwand_core::draft::{Direct, draft_direct};
+use yardwand_core::alter::AlteredFor;
 use yardwand_core::pattern::{Allowances, Pattern, Seam};
 use yardwand_core::{INCH, Style};
 use yardwand_paper::{Label, Paper, lay_out, tiled_pdf, true_size_svg};
@@ -27,7 +28,14 @@ fn label() -> Label {
         version: 3,
         date: "2 May 2026".into(),
         allowance: "Allowance 1/2 in, 3/8 in at neck and armhole.".into(),
-        altered_for: vec!["full bust".into(), "shoulder length".into(), "sway back".into()],
+        altered_for: pattern()
+            .pieces
+            .iter()
+            .map(|piece| AlteredFor {
+                piece: piece.kind,
+                names: vec!["full bust".into(), "shoulder length".into(), "sway back".into()],
+            })
+            .collect(),
     }
 }
 

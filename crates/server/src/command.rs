@@ -5,7 +5,7 @@ use std::io::{Read, Write};
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
 use yardwand_core::Style;
-use yardwand_core::alter::{Preview, Recipe, alteration_views, make, preview};
+use yardwand_core::alter::{AlteredFor, Preview, Recipe, alteration_views, make, preview};
 use yardwand_core::body::Body;
 use yardwand_core::compare::{BlockSize, Comparison, Plan, PlanChanges, compare, ease_set, plan};
 use yardwand_core::draft::{DraftNote, DraftStepView, Method, draft, step_views};
@@ -219,7 +219,12 @@ fn exported(asked: ExportAsked) -> Result<Vec<u8>, CraftError> {
         version: asked.label.version,
         date: asked.label.date,
         allowance: allowance_note(&asked.allowances, &asked.pattern, asked.style),
-        altered_for: asked.label.altered_for,
+        altered_for: asked
+            .pattern
+            .pieces
+            .iter()
+            .map(|piece| AlteredFor { piece: piece.kind, names: asked.label.altered_for.clone() })
+            .collect(),
     };
     let pdf = |paper| {
         tiled_pdf(&asked.pattern, &asked.allowances, &label, paper).map_err(|e| CraftError(e.to_string()))

@@ -104,10 +104,15 @@ fn places() -> impl Strategy<Value = Vec<(usize, String)>> {
     prop::collection::vec((any::<usize>(), wild_number()), 1..4)
 }
 
+/// 400 of each kind, or as many as are asked for.
+fn cases() -> u32 {
+    std::env::var("PROPTEST_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(400)
+}
+
 const KINDS: [&str; 3] = ["direct", "dress", "proportional"];
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 400, ..ProptestConfig::default() })]
+    #![proptest_config(ProptestConfig::with_cases(cases()))]
 
     #[test]
     fn wild_bodies_and_methods_are_drafted_or_refused(kind in 0..3_usize, places in places()) {

@@ -184,6 +184,17 @@ const {
   },
 )
 
+/** Which step is refused and which rule fails: what to look at before cutting. */
+const standsInTheWay = computed(() => {
+  const refused = preview.value?.steps.filter((step) => step.state === 'refused') ?? []
+  const failing = preview.value?.checks.filter((check) => !check.passed) ?? []
+  const said = [
+    ...refused.map((step) => `${step.name} is refused`),
+    ...failing.map((check) => `“${check.name}” fails`),
+  ]
+  return `Look before you cut: ${said.join('; ')}.`
+})
+
 function keyed(event: KeyboardEvent): void {
   if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
   if ((event.target as HTMLElement).tagName === 'INPUT') return
@@ -283,7 +294,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
             </div>
             <ElButton type="primary" native-type="submit" :aria-busy="freezing">Save version</ElButton>
             <p v-if="!preview.ready" class="small decide">
-              A check fails or a step is refused: look before you cut.
+              {{ standsInTheWay }}
             </p>
           </form>
         </section>

@@ -4,7 +4,7 @@ import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { put } from '@/api/client'
-import type { ComparisonView, Made, Plan, PlanChanges, PlanLine, Planned, Problem, Step } from '@/api/types'
+import type { ComparisonView, Made, Plan, PlanChanges, PlanLine, Planned, Prediction, Problem, Step } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
@@ -85,6 +85,14 @@ function move(line: PlanLine, by: number): void {
   keys.splice(at, 1)
   keys.splice(at + by, 0, line.key)
   void keep({ ...changes.value, order: keys }, `${line.name} is now number ${at + by + 1}.`)
+}
+
+/** Judged as it is shown: what is written alike closes, anything else says what is left. */
+function closes(row: Prediction): string {
+  if (row.closes) return 'yes'
+  const left = `${row.left.text} ${unit.value} left`
+  if (row.fits) return `near enough, ${left}`
+  return row.addressed ? `not quite, ${left}` : `by hand, ${left}`
 }
 
 const recipe = computed(() => {
@@ -220,14 +228,16 @@ const {
           <tbody>
             <tr v-for="row in plan.predictions" :key="row.figure">
               <th scope="row">{{ row.name }}</th>
-              <td class="num soft">{{ row.before.text }}</td>
-              <td class="num" :class="{ changed: row.before.text !== row.predicted.text }">
+              <td class="num soft" :title="`${row.before.exact} ${unit}`">{{ row.before.text }}</td>
+              <td
+                class="num"
+                :class="{ changed: row.before.text !== row.predicted.text }"
+                :title="`${row.predicted.exact} ${unit}`"
+              >
                 {{ row.predicted.text }}
               </td>
-              <td class="num">{{ row.target.text }}</td>
-              <td :class="{ decide: row.addressed && !row.fits }">
-                {{ row.fits ? 'yes' : row.addressed ? 'not quite' : 'by hand' }}
-              </td>
+              <td class="num" :title="`${row.target.exact} ${unit}`">{{ row.target.text }}</td>
+              <td :class="{ decide: row.addressed && !row.fits }">{{ closes(row) }}</td>
             </tr>
           </tbody>
         </table>

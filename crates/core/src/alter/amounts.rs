@@ -182,10 +182,17 @@ fn in_range(param: &Param, value: f64, style: Style) -> Result<(), AlterError> {
     if (param.low..=param.high).contains(&value) {
         return Ok(());
     }
-    let write = |v: f64| match param.on {
+    let rounded = |v: f64| match param.on {
         MeasuredOn::Share => format!("{v:.2}"),
         _ => style.with_unit(v),
     };
+    let exact = |v: f64| match param.on {
+        MeasuredOn::Share => format!("{v}"),
+        _ => format!("{} {}", style.exact(v), style.unit().suffix()),
+    };
+    // A limit is never refused in its own words: where rounding would write both alike they are written exactly.
+    let alike = [param.low, param.high].into_iter().any(|limit| rounded(limit) == rounded(value));
+    let write = |v: f64| if alike { exact(v) } else { rounded(v) };
     Err(AlterError::OutOfRange {
         name: param.name,
         asked: write(value),
@@ -256,5 +263,28 @@ pub(crate) fn said(on: MeasuredOn, mm: f64) -> Vec<(&'static str, f64)> {
         MeasuredOn::PerSide => vec![("on each side", mm)],
         MeasuredOn::Pinned => vec![("taken in", mm), ("as the tuck stands up", mm / 2.0)],
         MeasuredOn::Here | MeasuredOn::Place | MeasuredOn::Share | MeasuredOn::Choice => vec![("here", mm)],
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    const PARAM: Param = Param::amount("Rounded back", MeasuredOn::Here, (-20.0, 120.65), "");
+
+    #[test]
+    fn a_limit_is_never_refused_in_its_own_words() {
+        let refused = in_range(&PARAM, 120.7, Style::EIGHTHS).unwrap_err().to_string();
+        assert_eq!(refused, "Rounded back is 4.752 in: it must lie between \u{2212}0.787 in and 4.75 in");
+        let refused = in_range(&PARAM, 140.0, Style::EIGHTHS).unwrap_err().to_string();
+        assert_eq!(refused, "Rounded back is 5 1/2 in: it must lie between \u{2212}3/4 in and 4 3/4 in");
+    }
+
+    #[test]
+    fn what_no_chalk_shows_is_nothing() {
+        const PARAMS: &[Param] = &[PARAM];
+        for (mm, read) in [(1e-7, 0.0), (-0.049, 0.0), (0.05, 0.05), (-3.0, -3.0)] {
+            assert_eq!(Given::new(PARAMS, &Amounts::of(mm)).amount(), read);
+        }
     }
 }

@@ -61,7 +61,7 @@ pub use preview::{
     AlterationView, AmountView, Broken, Expectation, FigureRow, MovedArea, ParamView, Preview, StepState,
     StepView, WayView, alteration_views, amount_views, choices, figures_beside, preview,
 };
-pub use recipe::{Made, MadeStep, Recipe, Step, make};
+pub use recipe::{AlteredFor, Made, MadeStep, Recipe, Step, make};
 pub use told::{Altered, FollowKind, FollowUp, Handle, Offer, Stage, StageDrawing, StageKind};
 
 /// Every alteration that is built, in the order they are looked for: bust, darts, shoulder, back, gaping,

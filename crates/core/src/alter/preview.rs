@@ -5,6 +5,7 @@ use serde::{Deserialize, Serialize};
 use super::amounts::said;
 use super::told::svg;
 use super::{
+    AlteredFor,
     Alteration, Amounts, FollowUp, Given, Handle, Made, MadeStep, MeasuredOn, Recipe, Stage, alteration,
     make, registry,
 };
@@ -174,8 +175,8 @@ pub struct Preview {
     pub broken_by: Vec<Broken>,
     /// Codes of the alterations that are built for the pattern as it is now.
     pub fits: Vec<String>,
-    /// What the pieces are altered for, by name: what their labels say.
-    pub altered_for: Vec<String>,
+    /// What each piece is altered for, by name: what its label says.
+    pub altered_for: Vec<AlteredFor>,
     /// Whether every step was done and every check holds.
     pub ready: bool,
 }
@@ -215,7 +216,7 @@ pub fn preview(block: &Pattern, recipe: &Recipe, in_hand: Option<u32>, style: St
         figures: figure_rows(block, &made, style),
         broken_by: broken_by(block, &made, &checks, style),
         fits: fits(&made.pattern),
-        altered_for: recipe.altered_for(),
+        altered_for: made.altered_for(),
         checks,
         ready,
     }
@@ -379,7 +380,7 @@ fn rows_of(
                 side,
                 before: style.show(was),
                 after: style.show(mm),
-                change: style.show(mm - was),
+                change: style.difference(mm, was),
                 expectation,
             }
         })

@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 
 use super::{AlterError, Altered, Amounts, Given, alteration, apply};
 use crate::Style;
-use crate::pattern::{Pattern, WornSide};
+use crate::pattern::{Pattern, Piece, PieceKind, WornSide};
 
 /// One step of a recipe.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -82,23 +82,6 @@ impl Recipe {
         self
     }
 
-    /// What the pieces are altered for, in the trade's words: the steps that are on and ask for something.
-    pub fn altered_for(&self) -> Vec<String> {
-        let mut names: Vec<String> = Vec::new();
-        for step in self.steps.iter().filter(|step| step.on) {
-            let Some(known) = alteration(&step.alteration) else { continue };
-            if known.is_nothing(&Given::new(known.params(), &step.amounts)) {
-                continue;
-            }
-            let name = known.name().to_lowercase();
-            let name = step.side.map_or(name.clone(), |side| format!("{name} ({})", side.name()));
-            if !names.contains(&name) {
-                names.push(name);
-            }
-        }
-        names
-    }
-
     /// Whether a recipe from outside can be folded: known form, known alterations, amounts in range.
     ///
     /// # Errors
@@ -137,6 +120,23 @@ pub struct MadeStep {
     pub outcome: Option<Result<Altered, AlterError>>,
 }
 
+/// What a piece was altered for.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct AlteredFor {
+    /// The piece.
+    pub piece: PieceKind,
+    /// The alterations, by name, in their order; none is the block as it is.
+    pub names: Vec<String>,
+}
+
+/// The piece of this kind, or the one it was cut from later: the same part of both sides, the undivided front.
+fn ancestor(pattern: &Pattern, kind: PieceKind) -> Option<&Piece> {
+    let same_part = || pattern.pieces.iter().find(|piece| piece.kind.part() == kind.part());
+    let undivided = || kind.is_front().then(|| pattern.front()).flatten();
+    pattern.piece(kind).or_else(same_part).or_else(undivided)
+}
+
 /// A recipe folded over a block.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Made {
@@ -161,6 +161,31 @@ impl Made {
                 known.keeps(&given).cost(figure)
             })
             .sum()
+    }
+
+    /// What each piece was altered for, in the trade's words: the steps that were done and changed it. A piece that
+    /// came out of another carries what that one was altered for.
+    pub fn altered_for(&self) -> Vec<AlteredFor> {
+        let of = |kind: PieceKind| AlteredFor { piece: kind, names: self.names_for(kind) };
+        self.pattern.pieces.iter().map(|piece| of(piece.kind)).collect()
+    }
+
+    fn names_for(&self, kind: PieceKind) -> Vec<String> {
+        let mut names: Vec<String> = Vec::new();
+        for made in &self.steps {
+            let (Some(Ok(altered)), Some(known)) = (&made.outcome, alteration(&made.step.alteration)) else {
+                continue;
+            };
+            if ancestor(&made.before, kind) == ancestor(&altered.pattern, kind) {
+                continue;
+            }
+            let name = known.name().to_lowercase();
+            let name = made.step.side.map_or(name.clone(), |side| format!("{name} ({})", side.name()));
+            if !names.contains(&name) {
+                names.push(name);
+            }
+        }
+        names
     }
 
     /// Whether every step that is switched on was done.

@@ -212,9 +212,11 @@ impl Level {
         let nape = Affine::rotate_about(turn, self.hinge) * self.nape;
         let top = Point::new(0.0, nape.y);
         let foot = back.first_edge(Seam::CentreBack).map_or(Point::ZERO, |i| back.edges[i].curve.start());
-        replace_centre(&mut back, Edge::on_fold(Seam::CentreBack, Curve::line(foot, top)));
+        // As long as it is from the nape: the fold pulls its start along when the centre is drawn.
         let neckline = back.first_edge(Seam::Neckline).ok_or_else(|| AlterError::no_seam(Seam::Neckline))?;
         let old = back.edges[neckline].curve.clone();
+        replace_centre(&mut back, Edge::on_fold(Seam::CentreBack, Curve::line(foot, top)));
+        let neckline = back.first_edge(Seam::Neckline).ok_or_else(|| AlterError::no_seam(Seam::Neckline))?;
         let extension = nape.x;
         let whole = Curve::line(top, nape).then(old.clone());
         let middle = extension + NECK_DART_AT * old.length();

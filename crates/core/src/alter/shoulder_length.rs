@@ -14,6 +14,8 @@ use crate::pattern::{Curve, Edge, Figure, Pattern, Piece, Seam, quarter_turn, re
 const REACH_SHARE: f64 = 2.0 / 3.0;
 /// It leaves the tip straight for this long, in millimetres.
 const STRAIGHT: f64 = 6.0;
+/// From this amount on the armhole is drawn anew, in millimetres: usual are 6 to 16.
+const LEAST_USUAL: f64 = 6.0;
 /// The shoulder's outer part keeps at least this, in millimetres (ours to tune).
 const LEAST_LEFT: f64 = 20.0;
 const PARAMS: [Param; 1] = [Param::amount(
@@ -136,12 +138,21 @@ fn refitted(old: &Curve, shoulder: Vec2, by: Vec2) -> Curve {
     let straight_to = tip + square * STRAIGHT;
     let (join, into) = (rest.start(), rest.start_direction());
     let bent = reshape_start(old, by, reach);
+    // A little more or less shoulder only bends the old line; from the usual amounts on it is drawn anew. Between them
+    // one runs into the other, so that an amount of nothing moves nothing.
+    let drawn_anew = (by.hypot() / LEAST_USUAL).min(1.0);
     match tangents_meet(straight_to, square, join, into) {
         Some((ahead, behind)) => {
             let along = (1..10).map(|i| reach * f64::from(i) / 10.0);
             let wanted: Vec<Point> = bent.places(along).into_iter().map(|(place, _)| place).collect();
             let curve = nearest_convex(straight_to, square * ahead, join, into * behind, &wanted);
-            Curve::line(tip, straight_to).then(curve).then(rest)
+            let anew = Curve::line(tip, straight_to).then(curve);
+            if drawn_anew < 1.0 {
+                let near = bent.between(0.0, bent.length() - rest.length());
+                near.towards(&anew, drawn_anew).with_end(rest.start()).then(rest)
+            } else {
+                anew.then(rest)
+            }
         }
         // The old line was an S already: bend it as it is.
         None => bent,

@@ -72,7 +72,7 @@ pub fn padding(form: &Body, client: &Body, style: Style) -> Padding {
             name: row.name.clone(),
             form: style.show(own),
             client: style.show(hers),
-            missing: style.show(hers - own),
+            missing: style.difference(hers, own),
             thickness: style.show((hers - own).max(0.0) / (2.0 * PI)),
             too_large: own - hers > FORM_GIVES,
         });

@@ -50,7 +50,7 @@ pub fn check_level(heights: LineHeights, style: Style) -> Option<LevelCheck> {
     let spread_mm = heights.clone().fold(f64::MIN, f64::max) - heights.fold(f64::MAX, f64::min);
     let moves = whole.iter().filter(|(_, a, _, b)| (a - b).abs() > LEVEL_ENOUGH).map(|&(a, height_a, b, height_b)| {
         let (low, high) = if height_a < height_b { (a, b) } else { (b, a) };
-        let by = style.with_unit((height_a - height_b).abs());
+        let by = style.in_words(&style.difference(height_a.max(height_b), height_a.min(height_b)));
         format!("The {low} lies {by} lower than the {high}: raise it by that, or half of it and lower the {high} by the rest.")
     });
     let moves: Vec<_> = moves.collect();

@@ -166,6 +166,9 @@ pub fn compare(body: &Body, block: &Figures, ease: &EaseSet, style: Style) -> Co
         }
         let target = body.map(|mm| mm + ease);
         let off = target.map(|mm| mm - block);
+        // What the row shows obeys its own sum: body and ease make the target, target less block the difference.
+        let written_target = body.map_or(0.0, |mm| style.written(mm)) + style.written(ease);
+        let written_off = written_target - style.written(block);
         // An armhole must not be too tight; how roomy it is, is a matter of style.
         let counts = off.map(|off| if d.figure == Figure::Armhole { off.max(0.0) } else { off });
         let grade = match counts {
@@ -180,10 +183,12 @@ pub fn compare(body: &Body, block: &Figures, ease: &EaseSet, style: Style) -> Co
             figure: d.figure,
             body: body.map(|mm| style.show(mm)),
             ease: style.show(ease),
-            target: target.map(|mm| style.show(mm)),
+            target: target.map(|mm| style.shown(mm, written_target)),
             block: style.show(block),
-            on_body: off.map(|mm| style.show(mm)),
-            on_pattern: off.map(|mm| style.show(mm / d.halves)),
+            on_body: off.map(|mm| style.shown(mm, written_off)),
+            on_pattern: off.map(|mm| {
+                if d.halves > 1.0 { style.half_of(mm, written_off) } else { style.shown(mm, written_off) }
+            }),
             carried_by: d.carried_by.to_owned(),
             grade,
             tolerance: d.tolerance.fits,

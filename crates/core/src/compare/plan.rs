@@ -76,6 +76,10 @@ pub struct Prediction {
     pub before: Shown,
     /// After the plan's built lines are applied.
     pub predicted: Shown,
+    /// What is still missing of the target, as the row shows it.
+    pub left: Shown,
+    /// Target and prediction are written alike.
+    pub closes: bool,
     /// Within the comparison's tolerance.
     pub fits: bool,
     /// A line that is done is there for it.
@@ -143,8 +147,8 @@ pub fn plan(
     let keys = ordered(lines.iter().map(|line| line.key.clone()).collect(), &changes.order)?;
     let lines: Vec<PlanLine> =
         keys.iter().filter_map(|key| lines.iter().find(|line| line.key == *key).cloned()).collect();
-    let total = lines.iter().filter(|line| line.done).map(|line| line.amount.mm.abs()).sum();
-    let mut plan = Plan { lines, dropped, predictions: Vec::new(), total: style.show(total) };
+    let total = style.sum(lines.iter().filter(|line| line.done).map(|line| line.amount.mm.abs()));
+    let mut plan = Plan { lines, dropped, predictions: Vec::new(), total };
     if let Some(pattern) = block.pattern() {
         let after = compare(body, &measure(&make(pattern, &plan.recipe(), style).pattern), ease, style);
         let prediction = |row: super::Difference| {
@@ -153,6 +157,8 @@ pub fn plan(
                 figure: row.figure,
                 fits: row.grade == DifferenceGrade::Fits,
                 addressed: addressed.contains(&row.figure),
+                closes: row.on_body.as_ref().is_some_and(|left| left.text == style.show(0.0).text),
+                left: row.on_body?,
                 name: row.name,
                 target: row.target?,
                 predicted: row.block,
@@ -425,9 +431,10 @@ impl Planner<'_> {
             ""
         };
         let reason = format!(
-            "{}: target {}, block {}; {}.{again}",
+            "{}: target {} {}, block {}; {}.{again}",
             row.name,
-            self.style.with_unit(target.mm),
+            target.text,
+            self.style.unit().suffix(),
             self.style.with_unit(row.block.mm),
             wanted.because
         );

@@ -37,7 +37,7 @@ pub fn draft_differences(one: &Draft, other: &Draft, style: Style) -> Vec<DraftD
                 name: figure.name().to_owned(),
                 one: style.show(mm),
                 other: style.show(beside),
-                difference: style.show(mm - beside),
+                difference: style.difference(mm, beside),
             })
         })
         .collect();

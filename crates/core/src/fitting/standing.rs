@@ -83,8 +83,16 @@ pub fn standing(facts: &Facts) -> Standing {
         };
         return at(GarmentStage::Fit, waits);
     }
-    if facts.round == 0 || facts.round_version < facts.version || facts.still_open > 0 {
-        let next = facts.round + 1;
+    let next = facts.round + 1;
+    if facts.round > 0 && facts.round_version == facts.version && facts.still_open > 0 {
+        // She wears this very version already: nothing new is cut.
+        let seen = if facts.still_open == 1 { "one thing is".to_owned() } else { format!("{} things are", facts.still_open) };
+        return at(
+            GarmentStage::Toile,
+            format!("Version {} is cut, {seen} still open: fit it again in round {next}, or alter it.", facts.version),
+        );
+    }
+    if facts.round == 0 || facts.round_version < facts.version {
         return at(
             GarmentStage::Toile,
             format!("Cut the toile of version {} and fit round {next}.", facts.version),
@@ -123,6 +131,11 @@ mod tests {
         assert_eq!(stage(fitting), GarmentStage::Fit);
         let closed = Facts { round_open: false, version: 2, ..fitting };
         assert_eq!(stage(closed), GarmentStage::Toile, "round 1 made version 2: another toile");
+        let watched = Facts { version: 1, still_open: 2, ..closed };
+        assert_eq!(
+            standing(&watched).waits_for,
+            "Version 1 is cut, 2 things are still open: fit it again in round 2, or alter it."
+        );
         let clean = Facts { round: 2, round_version: 2, ..closed };
         assert_eq!(stage(clean), GarmentStage::Cut);
         assert_eq!(stage(Facts { finished: true, ..clean }), GarmentStage::Done);

@@ -340,14 +340,18 @@ impl<'a> Weighed<'a> {
             _ => mm,
         };
         let known = alteration(&self.cause.alteration);
-        let on = said(self.cause.measured_on(), told).last().map_or("here", |(on, _)| *on).to_owned();
+        // The words that stand for this very figure: a tuck is told as it is taken in, not as it stands up.
+        let ways = said(self.cause.measured_on(), told);
+        let on = ways.iter().rfind(|(_, mm)| (mm - told).abs() < 1e-9).map_or("here", |(on, _)| *on);
+        let side = self.side(evidence);
+        let on = side.map_or_else(|| on.to_owned(), |side| format!("{on}, on the {} only", side.name()));
         Suggestion {
             cause: self.cause.code.clone(),
             title: self.cause.title.clone(),
             says: self.cause.says.clone(),
             test: self.cause.test.clone(),
             weight: self.weight,
-            side: self.side(evidence),
+            side,
             explains: self.explains,
             speaks_for: self.speaks_for,
             speaks_against: self.speaks_against,

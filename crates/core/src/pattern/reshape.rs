@@ -50,6 +50,30 @@ pub fn reshape_at(curve: &Curve, at: f64, shift: Vec2) -> Curve {
     before.then(after)
 }
 
+impl Curve {
+    /// The curve a share of the way from this one to another, place for place along both.
+    pub(crate) fn towards(&self, other: &Self, share: f64) -> Self {
+        let lengths = [self.length(), other.length()];
+        let knots = |curve: &Self, length: f64| {
+            curve.places((0..=KNOTS).map(|i| length * f64::from(i) / f64::from(KNOTS)))
+        };
+        let (from, to) = (knots(self, lengths[0]), knots(other, lengths[1]));
+        let knots: Vec<_> = from
+            .into_iter()
+            .zip(to)
+            .map(|((p, d), (q, e))| {
+                let step = |length: f64| length / f64::from(KNOTS) / 3.0;
+                (p.lerp(q, share), (d * step(lengths[0])).lerp(e * step(lengths[1]), share))
+            })
+            .collect();
+        let parts = knots.windows(2).map(|pair| {
+            let ((p0, d0), (p1, d1)) = (pair[0], pair[1]);
+            Self::cubic(p0, p0 + d0, p1 - d1, p1)
+        });
+        parts.reduce(Self::then).unwrap_or_else(|| self.clone())
+    }
+}
+
 /// 1 at 0 and nothing at 1, level at both ends: value and slope.
 pub(crate) fn fading(u: f64) -> (f64, f64) {
     (1.0 - u * u * (3.0 - 2.0 * u), -6.0 * u * (1.0 - u))

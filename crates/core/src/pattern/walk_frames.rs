@@ -52,10 +52,11 @@ pub fn walks(pattern: &Pattern, style: Style) -> Vec<Walk> {
 fn walk_of(pattern: &Pattern, walked: &SeamWalk, style: Style) -> Walk {
     let off = walked.difference();
     let word = if off < 0.0 { "shorter" } else { "longer" };
-    let mut says = if off.abs() < style.step().mm() / 2.0 {
+    let shown = style.difference(walked.one_length, walked.other_length);
+    let mut says = if style.is_alike(walked.one_length, walked.other_length) {
         format!("{}: equally long", walked.name)
     } else {
-        format!("{}: {} {word}", walked.name, style.with_unit(off.abs()))
+        format!("{}: {} {word}", walked.name, style.in_words(&shown))
     };
     if !walked.reason.is_empty() && off > 0.0 {
         says = format!("{says}, {}", walked.reason);

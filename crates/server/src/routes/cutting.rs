@@ -1,6 +1,8 @@
 //! What the cutting table looks at besides the recipe itself: seams walked along each other, two states of a
 //! pattern beside each other, and the worksheet.
 
+use std::collections::BTreeSet;
+
 use axum::Json;
 use axum::extract::State;
 use axum::response::Response;
@@ -97,11 +99,12 @@ async fn state_of(
 ) -> Result<(Pattern, PatternState), ApiError> {
     let (pattern, name, why) = match asked {
         "block" => (row.block.clone(), "The block".to_owned(), row.block_name.clone()),
-        "now" => (
-            make(&row.block, &row.recipe, style).pattern,
-            "The recipe now".to_owned(),
-            row.recipe.altered_for().join(", "),
-        ),
+        "now" => {
+            let made = make(&row.block, &row.recipe, style);
+            let names: BTreeSet<String> = made.altered_for().into_iter().flat_map(|each| each.names).collect();
+            let why = names.into_iter().collect::<Vec<_>>().join(", ");
+            (made.pattern, "The recipe now".to_owned(), why)
+        }
         number => {
             let versions = state.store.versions(row.id).await?;
             let wanted = number.parse::<u32>().ok();

@@ -7,6 +7,7 @@ use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Style;
+use yardwand_core::alter::make;
 use yardwand_core::pattern::{Allowances, Edge, Pattern, Seam, check_cut_lines};
 use yardwand_paper::{Label, Paper, tiled_pdf, true_size_svg};
 
@@ -112,7 +113,7 @@ async fn printed(state: &AppState, id: u64, asked: &PrintAsked, style: Style) ->
         version: version.version,
         date: version.made_at.format("%-d %B %Y").to_string(),
         allowance: allowance_note(&allowances, &version.pattern, style),
-        altered_for: version.recipe.altered_for(),
+        altered_for: make(&pattern.block, &version.recipe, style).altered_for(),
     };
     // A line that cannot be cut is not printed.
     let cutting = check_cut_lines(&version.pattern, &allowances, style);

@@ -353,7 +353,7 @@ async fn history(
             side: *side,
             from: style.show(*from),
             to: style.show(*to),
-            by: style.show(by),
+            by: style.difference(*to, *from),
             method_changed: !then.agrees(now, code),
             large: by.abs() > row.usual_change(),
             code: code.clone(),

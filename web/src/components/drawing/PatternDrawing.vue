@@ -8,7 +8,7 @@ import { computed, reactive, ref, useTemplateRef } from 'vue'
 import PieceLayers from './PieceLayers.vue'
 import { LAYERS } from './layers'
 import { sameIn } from './pieces'
-import type { Handle, MovedArea, PieceDrawing, Stage } from '@/api/types'
+import type { AlteredFor, Handle, MovedArea, PieceDrawing, Stage } from '@/api/types'
 import { useDrawingView } from '@/composables/useDrawingView'
 import type { Box } from '@/composables/useDrawingView'
 import { useHouse } from '@/composables/useHouse'
@@ -30,7 +30,7 @@ const props = defineProps<{
   /** Boxes, by piece, that must be seen too: what the slot draws beyond the piece. */
   room?: Readonly<Record<string, Box>>
   /** What the pieces are altered for, as their labels say. */
-  alteredFor?: readonly string[]
+  alteredFor?: readonly AlteredFor[]
 }>()
 const emit = defineEmits<{
   /** The handle was moved by so many millimetres of amount since it was taken. */
@@ -250,7 +250,7 @@ function nudged(event: KeyboardEvent): void {
             :moved="movedOf(piece.kind)"
             :stage="stageOf(piece.kind)"
             :layers="layers"
-            :altered-for="alteredFor"
+            :altered-for="alteredFor?.find((each) => each.piece === piece.kind)?.names"
             @read="reading = $event"
             @pick="(seam, name) => tape.on.value || emit('pick', seam, name)"
           />

@@ -47,7 +47,7 @@ fn repeats(row: &Measurement, mm: f64, beside: &Beside, style: Style) -> Option<
     if !wants_third(row, &takes) {
         return None;
     }
-    let apart = style.with_unit((takes[0] - takes[1]).abs());
+    let apart = style.in_words(&style.difference(takes[0], takes[1]));
     let within = style.with_unit(row.repeat_tolerance(mm));
     let says = format!("The two takes are {apart} apart; {within} is usual.");
     Some(finding(row, FindingKind::Repeat, Grade::Doubt, says, "take it a third time: the middle one counts"))
@@ -60,7 +60,7 @@ fn changed(row: &Measurement, mm: f64, beside: &Beside, style: Style) -> Option<
         return None;
     }
     let way = if grown > 0.0 { "more" } else { "less" };
-    let by = style.with_unit(grown.abs());
+    let by = style.in_words(&style.difference(mm, last.mm));
     let (says, remedy) = if last.taken.agrees(&beside.taken, &row.code) {
         (
             format!("{by} {way} than last time, {} ago, taken the same way.", days(last.days_ago)),

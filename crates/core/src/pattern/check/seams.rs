@@ -41,7 +41,7 @@ pub(super) fn joins(pattern: &Pattern, style: Style) -> Vec<Check> {
                 walked.name,
                 style.with_unit(walked.one_length),
                 style.with_unit(walked.other_length),
-                style.with_unit(walked.difference()),
+                style.in_words(&style.difference(walked.one_length, walked.other_length)),
                 walked.reason
             ),
         };
