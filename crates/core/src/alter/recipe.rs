@@ -137,6 +137,11 @@ fn ancestor(pattern: &Pattern, kind: PieceKind) -> Option<&Piece> {
     pattern.piece(kind).or_else(same_part).or_else(undivided)
 }
 
+/// A piece as it is cut, whatever it is called: one that only became the left one has not changed.
+fn unnamed(piece: Option<&Piece>) -> Option<Piece> {
+    piece.map(|piece| Piece { kind: PieceKind::SLEEVE, ..piece.clone() })
+}
+
 /// A recipe folded over a block.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Made {
@@ -176,7 +181,8 @@ impl Made {
             let (Some(Ok(altered)), Some(known)) = (&made.outcome, alteration(&made.step.alteration)) else {
                 continue;
             };
-            if ancestor(&made.before, kind) == ancestor(&altered.pattern, kind) {
+            let other_side = kind.side().is_some_and(|own| made.step.side.is_some_and(|side| side != own));
+            if other_side || unnamed(ancestor(&made.before, kind)) == unnamed(ancestor(&altered.pattern, kind)) {
                 continue;
             }
             let name = known.name().to_lowercase();
