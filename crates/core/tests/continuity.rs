@@ -52,7 +52,8 @@ fn blocks() -> Vec<(MethodKind, Pattern)> {
         .iter()
         .flat_map(|body| {
             MethodKind::ALL.into_iter().filter_map(|kind| {
-                let method = Method { kind, with_sleeve: kind != MethodKind::Proportional, ..Method::default() };
+                let method =
+                    Method { kind, with_sleeve: kind != MethodKind::Proportional, ..Method::default() };
                 Some((kind, draft(body, &method, Style::EIGHTHS).ok()?.pattern))
             })
         })
@@ -76,7 +77,9 @@ fn an_amount_of_nearly_nothing_moves_nothing() {
                 let ways: Vec<(String, Option<String>)> = view
                     .params
                     .iter()
-                    .flat_map(|param| param.ways.iter().map(|way| (param.code.clone(), Some(way.code.clone()))))
+                    .flat_map(|param| {
+                        param.ways.iter().map(|way| (param.code.clone(), Some(way.code.clone())))
+                    })
                     .chain([(String::new(), None)])
                     .collect();
                 // Gathers take the place of a dart that was there: that is no small step.
@@ -93,7 +96,8 @@ fn an_amount_of_nearly_nothing_moves_nothing() {
                         on: true,
                         reason: String::new(),
                     };
-                    let made = make(&block, &Recipe { steps: vec![step], ..Recipe::default() }, Style::EIGHTHS);
+                    let made =
+                        make(&block, &Recipe { steps: vec![step], ..Recipe::default() }, Style::EIGHTHS);
                     if !made.is_whole() {
                         continue;
                     }
@@ -102,7 +106,11 @@ fn an_amount_of_nearly_nothing_moves_nothing() {
                         let Some(before) = block.piece(piece.kind) else { continue };
                         let off = moved(before, piece);
                         if off > MOVES {
-                            worst.push(format!("{kind:?} {} {way:?} {amount}: {} moves {off:.2}", view.code, piece.kind.name()));
+                            worst.push(format!(
+                                "{kind:?} {} {way:?} {amount}: {} moves {off:.2}",
+                                view.code,
+                                piece.kind.name()
+                            ));
                         }
                     }
                 }

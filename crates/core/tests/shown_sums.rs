@@ -44,7 +44,10 @@ fn comparisons_plans_and_figures_add_up_as_they_are_written() {
             assert_equal(said(own, style) + said(&row.ease, style), said(target, style), &row.name);
             assert_equal(said(target, style) - said(&row.block, style), said(off, style), &row.name);
             let share = said(off, style) / said(half, style);
-            assert!(said(off, style) == 0.0 || (share - 1.0).abs() < 1e-6 || (share - 2.0).abs() < 1e-6, "{row:?}");
+            assert!(
+                said(off, style) == 0.0 || (share - 1.0).abs() < 1e-6 || (share - 2.0).abs() < 1e-6,
+                "{row:?}"
+            );
             rows += 1;
         }
         let plan = plan(body, &block, ease, &PlanChanges::default(), style).unwrap();
@@ -60,7 +63,11 @@ fn comparisons_plans_and_figures_add_up_as_they_are_written() {
         }
         let recipe: Recipe = plan.recipe();
         for row in preview(&drafted.pattern, &recipe, None, style).figures {
-            assert_equal(said(&row.after, style) - said(&row.before, style), said(&row.change, style), &row.name);
+            assert_equal(
+                said(&row.after, style) - said(&row.before, style),
+                said(&row.change, style),
+                &row.name,
+            );
         }
     }
     assert!(rows > 300, "{rows}");

@@ -52,9 +52,31 @@ impl Browser {
         self.wait_for(format!("\u{201c}{name}\u{201d} in \u{201c}{part}\u{201d}"), pressed).await
     }
 
+    /// Taps an element with a finger.
+    ///
+    /// # Errors
+    ///
+    /// What the driver says.
+    pub async fn tap(&self, element: &WebElement) -> Walk {
+        element.scroll_into_view().await?;
+        const MIDDLE: &str = "
+            const { x, y, width, height } = arguments[0].getBoundingClientRect()
+            return [x + width / 2, y + height / 2]";
+        let at = self.driver.execute(MIDDLE, vec![element.to_json()?]).await?;
+        let finger = json!([{ "x": at.json()[0], "y": at.json()[1] }]);
+        let cdp = self.driver.cdp();
+        cdp.send_raw("Emulation.setTouchEmulationEnabled", json!({ "enabled": true })).await?;
+        let down = json!({ "type": "touchStart", "touchPoints": finger });
+        cdp.send_raw("Input.dispatchTouchEvent", down).await?;
+        cdp.send_raw("Input.dispatchTouchEvent", json!({ "type": "touchEnd", "touchPoints": [] })).await?;
+        Ok(())
+    }
+
     async fn place(&self, name: &str) -> Walk<WebElement> {
         const FIND: &str = "
-            const place = document.querySelector(`g.place[aria-label=\"${arguments[0]}\"]`)
+            // Of a left and a right place the first, unless the name says which.
+            const named = `g.place[aria-label=\"${arguments[0]}\"], g.place[aria-label^=\"${arguments[0]}, her \"]`
+            const place = document.querySelector(named)
             place?.scrollIntoView({ block: 'center' })
             return place";
         let mut found = None;

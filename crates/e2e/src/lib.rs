@@ -277,6 +277,31 @@ impl Browser {
         Ok(())
     }
 
+    /// Makes every answer this late, in milliseconds.
+    ///
+    /// # Errors
+    ///
+    /// What the driver says.
+    pub async fn slow(&self, late: u64) -> Walk {
+        let rate =
+            json!({ "offline": false, "latency": late, "downloadThroughput": -1, "uploadThroughput": -1 });
+        self.driver.cdp().send_raw("Network.enable", json!({})).await?;
+        self.driver.cdp().send_raw("Network.emulateNetworkConditions", rate).await?;
+        Ok(())
+    }
+
+    /// What the API answers to whoever is signed in on this page.
+    ///
+    /// # Errors
+    ///
+    /// Where it does not answer.
+    pub async fn answer(&self, path: &str) -> Walk<serde_json::Value> {
+        const ASK: &str = "
+            const done = arguments[arguments.length - 1]
+            fetch(arguments[0]).then((r) => r.json()).then(done, (e) => done({ failed: String(e) }))";
+        Ok(self.driver.execute_async(ASK, vec![json!(path)]).await?.json().clone())
+    }
+
     /// Opens another tab at this page and stays there. Returns the tab that was open and the new one.
     ///
     /// # Errors

@@ -164,7 +164,7 @@ fn a_letter_in_a_length_is_told_with_its_place_and_loses_nothing() {
 }
 
 #[test]
-fn inches_typed_as_centimetres_are_doubted_and_kept() {
+fn inches_typed_as_centimetres_are_doubted_and_kept_with_initials_alone() {
     let house = House::with_demo();
     let owner = house.owner();
     let (_, session) = open_session(&owner);
@@ -172,7 +172,12 @@ fn inches_typed_as_centimetres_are_doubted_and_kept() {
     let doubt = owner.post(&format!("/api/sessions/{session}/check"), &entry).body;
     assert_eq!(doubt["findings"][0]["kind"], "unit_slip");
     assert_eq!(doubt["findings"][0]["repair"]["text"], "36 in");
-    owner.post(&format!("/api/sessions/{session}/readings"), &entry).id();
+    // 36 cm cannot be a bust: it is kept only where somebody stands behind it.
+    let readings = format!("/api/sessions/{session}/readings");
+    let refused = owner.post(&readings, &entry);
+    assert_eq!((refused.status, &refused.body["pointer"]), (422, &json!("/stands")));
+    let stands = json!({ "code": "bust_girth", "text": "36 cm", "stands": "MH" });
+    owner.post(&readings, &stands).id();
     assert_eq!(taken(&owner, session, "bust_girth")["typed"], "36 cm", "nothing blocks saving");
 }
 
@@ -280,7 +285,7 @@ fn a_shoulder_that_drops_more_than_it_is_long_is_refused_with_both_readings() {
     owner
         .post(
             &format!("/api/sessions/{session}/readings"),
-            &json!({ "code": "shoulder_slope", "text": "5 1/2" }),
+            &json!({ "code": "shoulder_slope", "text": "5 1/2", "stands": "MH" }),
         )
         .id();
     let ask = json!({ "source": { "from": "client", "client": client } });

@@ -76,7 +76,8 @@ fn spoilt(document: &Value, places: &[(usize, String)]) -> String {
     let bytes = text.as_bytes();
     let mut at = 0;
     while at < bytes.len() {
-        let is_start = bytes[at].is_ascii_digit() && !bytes[at - 1].is_ascii_alphabetic() && bytes[at - 1] != b'_';
+        let is_start =
+            bytes[at].is_ascii_digit() && !bytes[at - 1].is_ascii_alphabetic() && bytes[at - 1] != b'_';
         if !is_start {
             at += 1;
             continue;

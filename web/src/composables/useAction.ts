@@ -80,6 +80,7 @@ export function useAction<T = unknown, A extends unknown[] = []>(
     }
   }
 
-  if (options.opens) watch(options.opens, renew)
+  // Closing it is still the same action: a late second press saves nothing.
+  if (options.opens) watch(options.opens, (now) => now && renew())
   return { run, busy: readonly(busy), problem: shallowReadonly(problem), renew }
 }

@@ -5,9 +5,8 @@ use serde::{Deserialize, Serialize};
 use super::amounts::said;
 use super::told::svg;
 use super::{
-    AlteredFor,
-    Alteration, Amounts, FollowUp, Given, Handle, Made, MadeStep, MeasuredOn, Recipe, Stage, alteration,
-    make, registry,
+    Alteration, AlteredFor, Amounts, FollowUp, Given, Handle, Made, MadeStep, MeasuredOn, Recipe, Stage,
+    alteration, make, registry,
 };
 use crate::pattern::{
     Check, CheckCode, Figure, Pattern, PieceDrawing, PieceKind, Seam, WornSide, check_pattern, draw_pattern,

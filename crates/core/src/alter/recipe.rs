@@ -182,7 +182,9 @@ impl Made {
                 continue;
             };
             let other_side = kind.side().is_some_and(|own| made.step.side.is_some_and(|side| side != own));
-            if other_side || unnamed(ancestor(&made.before, kind)) == unnamed(ancestor(&altered.pattern, kind)) {
+            if other_side
+                || unnamed(ancestor(&made.before, kind)) == unnamed(ancestor(&altered.pattern, kind))
+            {
                 continue;
             }
             let name = known.name().to_lowercase();

@@ -102,7 +102,8 @@ impl Body {
     /// A sentence that names the measurement.
     pub fn validate(&self) -> Result<(), String> {
         for (code, mm) in self.iter() {
-            let row = measurement(code).ok_or_else(|| format!("no measurement is called \u{201c}{code}\u{201d}"))?;
+            let row = measurement(code)
+                .ok_or_else(|| format!("no measurement is called \u{201c}{code}\u{201d}"))?;
             if !(mm > 0.0 && mm <= LONGEST) {
                 return Err(format!("{} must be more than 0 and at most {LONGEST} mm", row.name));
             }

@@ -86,10 +86,17 @@ pub fn standing(facts: &Facts) -> Standing {
     let next = facts.round + 1;
     if facts.round > 0 && facts.round_version == facts.version && facts.still_open > 0 {
         // She wears this very version already: nothing new is cut.
-        let seen = if facts.still_open == 1 { "one thing is".to_owned() } else { format!("{} things are", facts.still_open) };
+        let seen = if facts.still_open == 1 {
+            "one thing is".to_owned()
+        } else {
+            format!("{} things are", facts.still_open)
+        };
         return at(
             GarmentStage::Toile,
-            format!("Version {} is cut, {seen} still open: fit it again in round {next}, or alter it.", facts.version),
+            format!(
+                "Version {} is cut, {seen} still open: fit it again in round {next}, or alter it.",
+                facts.version
+            ),
         );
     }
     if facts.round == 0 || facts.round_version < facts.version {

@@ -150,8 +150,13 @@ impl Piece {
     /// Whether a piece from outside can be worked on: closed, every figure finite and within its limit, and no two
     /// darts in one place.
     fn validate(&self) -> Result<(), String> {
-        let parts =
-            [self.edges.len(), self.darts.len(), self.two_pointed.len(), self.gathers.len(), self.levels.len()];
+        let parts = [
+            self.edges.len(),
+            self.darts.len(),
+            self.two_pointed.len(),
+            self.gathers.len(),
+            self.levels.len(),
+        ];
         let marks = self.levels.iter().map(|level| level.points.len()).chain([self.notches.len()]);
         if parts.into_iter().chain(marks).any(|count| count > Self::MOST_PARTS) {
             return Err(format!("there are more than {} edges or marks of a kind", Self::MOST_PARTS));
@@ -161,12 +166,17 @@ impl Piece {
         let points = self.darts.iter().flat_map(of_dart).chain(self.two_pointed.iter().flat_map(of_two));
         let lines = self.levels.iter().flat_map(|level| level.points.iter().copied());
         if !points.chain(lines).chain([self.grain.0, self.grain.1]).all(is_on_the_table) {
-            return Err(format!("a dart, level or grain line has a point that is no number, or beyond {FURTHEST} mm"));
+            return Err(format!(
+                "a dart, level or grain line has a point that is no number, or beyond {FURTHEST} mm"
+            ));
         }
         let along = self.notches.iter().map(|notch| notch.from_underarm);
-        let gathers = self.gathers.iter().flat_map(|gather| [gather.from_underarm, gather.flat, gather.amount]);
+        let gathers =
+            self.gathers.iter().flat_map(|gather| [gather.from_underarm, gather.flat, gather.amount]);
         if along.chain(gathers).any(|mm| !(mm.abs() <= FURTHEST)) {
-            return Err(format!("a notch or gathers have a length that is no number, or beyond {FURTHEST} mm"));
+            return Err(format!(
+                "a notch or gathers have a length that is no number, or beyond {FURTHEST} mm"
+            ));
         }
         if self.grain.0.distance(self.grain.1) < SAME_POINT {
             return Err("its grain line has no length".to_owned());

@@ -101,7 +101,8 @@ async fn state_of(
         "block" => (row.block.clone(), "The block".to_owned(), row.block_name.clone()),
         "now" => {
             let made = make(&row.block, &row.recipe, style);
-            let names: BTreeSet<String> = made.altered_for().into_iter().flat_map(|each| each.names).collect();
+            let names: BTreeSet<String> =
+                made.altered_for().into_iter().flat_map(|each| each.names).collect();
             let why = names.into_iter().collect::<Vec<_>>().join(", ");
             (made.pattern, "The recipe now".to_owned(), why)
         }
