@@ -14,11 +14,15 @@ export const asDay = (iso: string): string => DAY.format(new Date(iso))
 
 /** Whole days from today to a plain date; negative when it is past. */
 export function daysUntil(day: string): number {
-  const today = new Date(new Date().toISOString().slice(0, 10))
-  return Math.round((new Date(day).getTime() - today.getTime()) / 86_400_000)
+  return Math.round((new Date(day).getTime() - new Date(today()).getTime()) / 86_400_000)
 }
 
-export const today = (): string => new Date().toISOString().slice(0, 10)
+/** The workroom's day as a plain date: where this device is, not where the sun stands at Greenwich. */
+export function today(): string {
+  const now = new Date()
+  const two = (part: number) => String(part).padStart(2, '0')
+  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`
+}
 
 /** A plain date so many days later. */
 export function plusDays(day: string, count: number): string {

@@ -32,6 +32,7 @@ fn reading(client: &str, code: &str, value: &str) -> ReadingOut {
         unit: Unit::Inch,
         mm: Length::read(value, Unit::Inch).unwrap().length.mm(),
         method: String::new(),
+        schools: String::new(),
         ease_mm: 0.0,
         measured_by: "M".into(),
         note: String::new(),
@@ -59,7 +60,7 @@ fn csv_is_written_as_rfc_4180_says_and_read_by_another_reader() {
     let row = reader.records().next().unwrap().unwrap();
     assert_eq!(&row[0], "Ada \"the\" Great, of\nÅbo");
     assert_eq!(&row[6], "949.325");
-    assert_eq!(&row[10], "'=SUM(A1)", "a spreadsheet must not run it");
+    assert_eq!(&row[11], "'=SUM(A1)", "a spreadsheet must not run it");
 }
 
 #[test]

@@ -4,7 +4,7 @@
 use std::sync::Arc;
 use std::time::Duration;
 
-use chrono::{Days, NaiveDate, Utc};
+use chrono::{Days, NaiveDate};
 use lettre::message::Mailbox;
 use lettre::transport::smtp::AsyncSmtpTransport;
 use lettre::{AsyncTransport, Message, Tokio1Executor};
@@ -145,7 +145,7 @@ pub async fn keep_house(store: Store, post: Post) {
         let (store, post) = (store.clone(), post.clone());
         let turn = tokio::spawn(async move {
             store.forget_old().await?;
-            write_reminders(&store, Utc::now().date_naive()).await?;
+            write_reminders(&store, crate::workroom::today()).await?;
             send_waiting(&store, &post).await
         });
         match turn.await {

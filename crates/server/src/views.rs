@@ -27,6 +27,9 @@ pub(crate) struct OrderView {
     pub(crate) client_id: u64,
     pub(crate) client: String,
     pub(crate) garment: String,
+    /// What is measured for it: code and name of the set.
+    pub(crate) set_code: String,
+    pub(crate) set_name: String,
     pub(crate) wanted_on: Option<NaiveDate>,
     /// How many toiles are thought of.
     pub(crate) toiles: u32,
@@ -48,9 +51,15 @@ pub(crate) struct OrderView {
 
 impl From<OrderFacts> for OrderView {
     fn from(row: OrderFacts) -> Self {
-        let codes: HashSet<&str> = measurement_set(&row.order.set_code)
-            .map(|set| set.codes.iter().map(String::as_str).collect())
+        let set = measurement_set(&row.order.set_code);
+        // As it was when the order was taken; the set itself for an order from before that was kept.
+        let taken = Some(&row.order.set_codes).filter(|codes| !codes.is_empty());
+        let codes: HashSet<&str> = taken
+            .or(set.map(|set| &set.codes))
+            .map(|codes| codes.iter().map(String::as_str).collect())
             .unwrap_or_default();
+        let set_name = Some(row.order.set_name.clone()).filter(|name| !name.is_empty());
+        let set_name = set_name.or(set.map(|set| set.name.clone())).unwrap_or_default();
         let missing = codes.iter().filter(|code| !row.measured.contains(**code)).count() as u32;
         let facts = Facts { wanted: codes.len() as u32, missing, ..row.facts };
         Self {
@@ -58,6 +67,8 @@ impl From<OrderFacts> for OrderView {
             client_id: row.order.client_id,
             client: row.order.client,
             garment: row.order.garment,
+            set_code: row.order.set_code,
+            set_name,
             wanted_on: row.order.wanted_on,
             toiles: row.order.toiles,
             finished_at: row.order.finished_at,

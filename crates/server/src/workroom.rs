@@ -175,3 +175,8 @@ impl ParameterView {
         self.changed
     }
 }
+
+/// The day it is in the workroom: the server's own zone, which `TZ` sets.
+pub(crate) fn today() -> chrono::NaiveDate {
+    chrono::Local::now().date_naive()
+}

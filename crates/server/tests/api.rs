@@ -119,7 +119,7 @@ fn an_empty_name_is_told_by_its_field() {
 }
 
 fn open_session(owner: &common::Asker) -> (u64, u64) {
-    let client = owner.post("/api/clients", &json!({ "name": "Gerda Test" })).id();
+    let client = owner.post("/api/clients", &json!({ "name": "Gerda Test", "consent": { "given_on": "2026-01-05", "purpose": "To dress her." } })).id();
     let set = json!({ "set_code": "bodice_direct" });
     (client, owner.post(&format!("/api/clients/{client}/sessions"), &set).id())
 }

@@ -8,7 +8,7 @@ use common::{Asker, House};
 use serde_json::{Value, json};
 
 fn client_and_session(owner: &Asker, set: &str) -> (u64, u64) {
-    let client = owner.post("/api/clients", &json!({ "name": "Gerda Test" })).id();
+    let client = owner.post("/api/clients", &json!({ "name": "Gerda Test", "consent": { "given_on": "2026-01-05", "purpose": "To dress her." } })).id();
     let session = owner.post(&format!("/api/clients/{client}/sessions"), &json!({ "set_code": set })).id();
     (client, session)
 }

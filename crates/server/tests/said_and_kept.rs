@@ -131,3 +131,201 @@ fn a_person_is_added_with_a_known_role_and_an_address_of_their_own() {
     assert_eq!(user_add(&url, ["Ines", "ines@workroom.example", "cutter"]), (Some(0), String::new()));
     refused(["Ines", "INES@workroom.example", "cutter"], "signs in with this address already");
 }
+
+fn bring(owner: &common::Asker, content: &str) -> u64 {
+    owner.post("/api/imports", &json!({ "file_name": "book.csv", "content": content })).id()
+}
+
+/// Saves an import and waits until it is done.
+fn save(owner: &common::Asker, import: u64) {
+    assert_eq!(owner.post(&format!("/api/imports/{import}/save"), &json!({})).status, 202);
+    for _ in 0..200 {
+        if owner.get(&format!("/api/imports/{import}")).body["state"] == "done" {
+            return;
+        }
+        std::thread::sleep(std::time::Duration::from_millis(25));
+    }
+    panic!("the import does not end");
+}
+
+#[test]
+fn an_import_never_writes_into_a_near_namesake_unseen() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let edda = owner.garment_of("Edda")["client_id"].as_u64().unwrap();
+    let bust = |client: u64| {
+        let profile = owner.get(&format!("/api/clients/{client}/profile")).body;
+        let figures = profile["figures"].as_array().unwrap().clone();
+        figures.into_iter().find(|f| f["code"] == "bust_girth").map(|f| f["mm"].as_f64().unwrap())
+    };
+    let before = bust(edda);
+    let import =
+        bring(&owner, "client,taken_on,measurement,value,unit\nEdda Martens,2026-11-01,bust_girth,50,in\n");
+    let seen = owner.get(&format!("/api/imports/{import}")).body;
+    assert_eq!(seen["people"][0]["name"], "Edda Martens");
+    assert_eq!(seen["people"][0]["open"], true);
+    assert_eq!(seen["people"][0]["may_be"][0]["client_id"], edda);
+    let refused = owner.post(&format!("/api/imports/{import}/save"), &json!({}));
+    assert_eq!(refused.status, 422);
+    assert!(refused.detail().contains("whose the readings of “Edda Martens” are"), "{}", refused.detail());
+    // Somebody else, who is new: the other one's figures stay.
+    let answer = json!({ "name": "Edda Martens", "client_id": null });
+    assert_eq!(owner.put(&format!("/api/imports/{import}/people"), &answer).status, 200);
+    save(&owner, import);
+    assert_eq!(bust(edda), before);
+    // Two of one name are told apart; the answer is where the readings go.
+    let twin = owner.post("/api/clients", &json!({ "name": "Edda Mårtens" })).id();
+    let import =
+        bring(&owner, "client,taken_on,measurement,value,unit\nEdda Mårtens,2026-11-02,bust_girth,44,in\n");
+    let seen = owner.get(&format!("/api/imports/{import}")).body;
+    assert_eq!(seen["people"][0]["open"], true, "{seen}");
+    assert!(seen["people"][0]["may_be"].as_array().unwrap().len() >= 2);
+    owner
+        .put(&format!("/api/imports/{import}/people"), &json!({ "name": "Edda Mårtens", "client_id": twin }));
+    save(&owner, import);
+    assert_eq!((bust(edda), bust(twin)), (before, Some(44.0 * 25.4)));
+}
+
+#[test]
+fn a_round_trip_keeps_method_side_note_and_the_exact_figure() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let consent = json!({ "given_on": "2026-01-05", "purpose": "To dress her." });
+    let client = owner.post("/api/clients", &json!({ "name": "Round Trip", "consent": consent })).id();
+    let session =
+        owner.post(&format!("/api/clients/{client}/sessions"), &json!({ "set_code": "dress" })).id();
+    let entries = [
+        json!({ "code": "snp_to_waist_front", "text": "19 1/16", "taken": { "schools": { "start": "nape" }, "ease_mm": 0 } }),
+        json!({ "code": "shoulder_length", "side": "left", "text": "5 1/32", "note": "=careful" }),
+        json!({ "code": "bust_girth", "text": "38", "taken": { "schools": {}, "ease_mm": 1.5875 } }),
+    ];
+    for entry in &entries {
+        owner.post(&format!("/api/sessions/{session}/readings"), entry).id();
+    }
+    for kind in ["csv", "json"] {
+        let file = String::from_utf8(owner.bytes(&format!("/api/clients/{client}/readings.{kind}"))).unwrap();
+        // Brought back it is known already: nothing would double.
+        let again = bring(&owner, &file);
+        let seen = owner.get(&format!("/api/imports/{again}")).body;
+        assert_eq!((&seen["fresh"], &seen["twin_count"]), (&json!(0), &json!(3)), "{kind}: {seen}");
+        // In another woman's book it says the same.
+        let import = bring(&owner, &file.replace("Round Trip", &format!("Other {kind}")));
+        save(&owner, import);
+        let found = owner.get(&format!("/api/clients?q=Other%20{kind}")).body;
+        let other = found["items"][0]["id"].as_u64().unwrap();
+        let back = String::from_utf8(owner.bytes(&format!("/api/clients/{other}/readings.csv"))).unwrap();
+        let own = String::from_utf8(owner.bytes(&format!("/api/clients/{client}/readings.csv"))).unwrap();
+        let lines = |text: &str| {
+            let mut lines: Vec<String> =
+                text.lines().skip(1).map(|l| l.split_once(',').unwrap().1.to_owned()).collect();
+            lines.sort();
+            lines
+        };
+        assert_eq!(lines(&back), lines(&own), "{kind}");
+        assert!(own.contains("start=nape") && own.contains("'=careful") && own.contains("1.5875"), "{own}");
+    }
+}
+
+#[test]
+fn a_file_whose_days_read_both_ways_is_asked_about_and_unknown_codes_are_refused() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let heading = "client,taken_on,measurement,value,unit\n";
+    let open = bring(&owner, &format!("{heading}Nora New,3/4/2026,bust_girth,38,in\n"));
+    let seen = owner.get(&format!("/api/imports/{open}")).body;
+    assert!(seen["lacks"].as_str().unwrap().contains("3/4/2026"), "{seen}");
+    let columns: Vec<&serde_json::Value> =
+        seen["columns"].as_array().unwrap().iter().map(|c| &c["is"]).collect();
+    let mapping = json!({ "columns": columns, "unit": "inch", "day_first": false, "order_chosen": true });
+    let seen = owner.put(&format!("/api/imports/{open}/mapping"), &mapping).body;
+    assert_eq!(seen["sample"][0]["taken_on"], "2026-03-04", "{seen}");
+    // Another file with the same headings is asked about again; one whose own days decide is not.
+    let again = bring(&owner, &format!("{heading}Nora New,5/6/2026,bust_girth,38,in\n"));
+    assert!(!owner.get(&format!("/api/imports/{again}")).body["lacks"].is_null());
+    let clear = bring(
+        &owner,
+        &format!("{heading}Nora New,5/6/2026,bust_girth,38,in\nNora New,23/6/2026,bust_girth,38,in\n"),
+    );
+    let seen = owner.get(&format!("/api/imports/{clear}")).body;
+    assert_eq!((&seen["lacks"], &seen["sample"][0]["taken_on"]), (&json!(null), &json!("2026-06-05")));
+    let mut unknown = mapping;
+    unknown["columns"][2] = json!({ "is": "of", "code": "no_such_measurement" });
+    let refused = owner.put(&format!("/api/imports/{open}/mapping"), &unknown);
+    assert_eq!(refused.status, 422);
+    assert!(refused.detail().contains("no measurement is called “no_such_measurement”"));
+    // A note that is too long is said, not cut.
+    let long = bring(
+        &owner,
+        &format!("client,measurement,value,unit,note\nNora New,bust_girth,38,in,{}\n", "x".repeat(201)),
+    );
+    let seen = owner.get(&format!("/api/imports/{long}")).body;
+    assert_eq!((&seen["fresh"], &seen["problem_count"]), (&json!(0), &json!(1)), "{seen}");
+}
+
+#[test]
+fn nobody_is_measured_before_she_agrees_nor_after_she_withdraws() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let client = owner.post("/api/clients", &json!({ "name": "Asked First" })).id();
+    let begin = || owner.post(&format!("/api/clients/{client}/sessions"), &json!({ "set_code": "dress" }));
+    let refused = begin();
+    assert_eq!((refused.status, &refused.body["pointer"]), (422, &json!("/consent")));
+    let consent = json!({ "given_on": "2026-01-05", "purpose": "To dress her." });
+    assert_eq!(owner.post(&format!("/api/clients/{client}/consents"), &consent).status, 201);
+    begin().id();
+    let given = owner.get(&format!("/api/clients/{client}")).body["consents"][0]["id"].clone();
+    let withdraw = format!("/api/clients/{client}/consents/{given}/withdraw");
+    assert_eq!(owner.post(&withdraw, &json!({})).status, 204);
+    assert_eq!(owner.post(&withdraw, &json!({})).status, 409);
+    assert_eq!(begin().status, 422);
+    assert!(!owner.get(&format!("/api/clients/{client}")).body["consents"][0]["withdrawn_on"].is_null());
+}
+
+#[test]
+fn a_garment_is_measured_with_its_own_set_and_its_session_is_its_own() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let set = json!({ "name": "Waistcoat", "codes": ["bust_girth", "waist_girth", "hip_girth"] });
+    let own = owner.post("/api/sets", &set).id();
+    let consent = json!({ "given_on": "2026-01-05", "purpose": "To dress her." });
+    let client = owner.post("/api/clients", &json!({ "name": "Two Garments", "consent": consent })).id();
+    let order = |set: &str| {
+        let entry = json!({ "garment": format!("In {set}"), "set_code": set });
+        owner.post(&format!("/api/clients/{client}/orders"), &entry).id()
+    };
+    let (dress, waistcoat) = (order("dress"), order(&format!("house:{own}")));
+    let view = owner.get(&format!("/api/orders/{waistcoat}")).body;
+    assert_eq!(
+        (&view["wanted"], &view["missing"], &view["set_name"]),
+        (&json!(3), &json!(3), &json!("Waistcoat"))
+    );
+    let entry = json!({ "set_code": view["set_code"], "order": waistcoat });
+    let session = owner.post(&format!("/api/clients/{client}/sessions"), &entry).id();
+    let rows = owner.get(&format!("/api/sessions/{session}")).body["rows"].as_array().unwrap().len();
+    assert_eq!(rows, 3, "a hip can be entered on the way");
+    // It does not take over the other garment's page, and can be dropped.
+    let open = |order: u64| owner.get(&format!("/api/orders/{order}")).body["open_session"].clone();
+    assert_eq!((open(waistcoat), open(dress)), (json!(session), json!(null)));
+    assert_eq!(owner.delete(&format!("/api/sessions/{session}")).status, 204);
+    assert_eq!(open(waistcoat), json!(null));
+    assert_eq!(owner.get(&format!("/api/sessions/{session}")).status, 404);
+    let others = json!({ "set_code": "dress", "order": owner.garment_of("Edda")["id"] });
+    assert_eq!(owner.post(&format!("/api/clients/{client}/sessions"), &others).status, 409);
+}
+
+#[test]
+fn erasing_leaves_no_preview_and_no_word_of_her_in_other_garments() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let client = owner.post("/api/clients", &json!({ "name": "Erased Entirely" })).id();
+    let heading = "client,measurement,value,unit\n";
+    let hers = bring(&owner, &format!("{heading}Erased Entirely,bust_girth,38,in\n"));
+    let others = bring(&owner, &format!("{heading}Nora New,bust_girth,38,in\n"));
+    assert_eq!(owner.delete(&format!("/api/clients/{client}")).status, 204);
+    let left = owner.get(&format!("/api/imports/{hers}")).body;
+    assert_eq!(
+        (&left["state"], &left["file_name"], &left["fresh"]),
+        (&json!("cancelled"), &json!(""), &json!(0))
+    );
+    assert_eq!(owner.get(&format!("/api/imports/{others}")).body["state"], "preview");
+}

@@ -49,12 +49,16 @@ pub struct ClientRow {
 /// A consent.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct ConsentRow {
+    /// Number.
+    pub id: u64,
     /// The day it was given.
     pub given_on: NaiveDate,
     /// What for.
     pub purpose: String,
     /// The day to ask again.
     pub review_on: Option<NaiveDate>,
+    /// The day she withdrew it.
+    pub withdrawn_on: Option<NaiveDate>,
 }
 
 impl Store {
@@ -131,6 +135,37 @@ impl Store {
         Ok(())
     }
 
+    /// Writes down that she has withdrawn a consent.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`] for a consent that is not hers, [`StoreError::Refused`] where it was withdrawn before.
+    pub async fn withdraw_consent(
+        &self,
+        client: u64,
+        consent: u64,
+        on: NaiveDate,
+        once: Once<'_>,
+    ) -> Result<()> {
+        let mut tx = self.begin().await?;
+        let row = sqlx::query!(
+            "SELECT withdrawn_on FROM consents WHERE id = ? AND client_id = ? FOR UPDATE",
+            consent,
+            client
+        )
+        .fetch_optional(&mut *tx)
+        .await?
+        .ok_or(StoreError::NotFound { what: "consent", id: consent })?;
+        if row.withdrawn_on.is_some() {
+            return Err(StoreError::Refused("this consent is withdrawn already"));
+        }
+        sqlx::query!("UPDATE consents SET withdrawn_on = ? WHERE id = ?", on, consent)
+            .execute(&mut *tx)
+            .await?;
+        note(&mut tx, once, "withdrawn", "consents", consent).await?;
+        Ok(tx.commit().await?)
+    }
+
     /// One client.
     ///
     /// # Errors
@@ -154,7 +189,7 @@ impl Store {
         })
     }
 
-    /// Her consents, newest first.
+    /// Her consents: those that stand first, each the newest first.
     ///
     /// # Errors
     ///
@@ -162,7 +197,8 @@ impl Store {
     pub async fn consents(&self, client: u64) -> Result<Vec<ConsentRow>> {
         let rows = sqlx::query_as!(
             ConsentRow,
-            "SELECT given_on, purpose, review_on FROM consents WHERE client_id = ? ORDER BY given_on DESC, id DESC",
+            "SELECT id, given_on, purpose, review_on, withdrawn_on FROM consents WHERE client_id = ? \
+             ORDER BY withdrawn_on IS NOT NULL, given_on DESC, id DESC",
             client
         )
         .fetch_all(&self.pool)

@@ -63,11 +63,20 @@ pub struct ImportRow {
     pub done: u32,
 }
 
+/// Whose readings of a file are.
+#[derive(Clone, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum ImportedClient {
+    /// A client of the book.
+    Known(u64),
+    /// A client of this name who is new in the book.
+    New(String),
+}
+
 /// The readings of one client and one day.
 #[derive(Clone, Debug, PartialEq)]
 pub struct ImportedSession {
-    /// Her name; a client of this name is taken, or made.
-    pub client: String,
+    /// Whose they are.
+    pub client: ImportedClient,
     /// The day.
     pub taken_on: NaiveDate,
     /// The unit of the file.
@@ -135,7 +144,7 @@ impl Store {
     ) -> Result<bool> {
         // A finished file is not kept: body data stays where it belongs.
         let moved = sqlx::query!(
-            "UPDATE imports SET state = ?, total = COALESCE(?, total), content = IF(? IN ('preview', 'running', 'stopping'), content, '') \
+            "UPDATE imports SET state = ?, touched_at = UTC_TIMESTAMP(3), total = COALESCE(?, total), content = IF(? IN ('preview', 'running', 'stopping'), content, '') \
              WHERE id = ? AND state = ?",
             to.code(),
             total,
@@ -161,22 +170,32 @@ impl Store {
         if ImportState::from_code(&row.state) != ImportState::Running {
             return Ok(false);
         }
-        let known = sqlx::query!("SELECT id FROM clients WHERE name = ? ORDER BY id LIMIT 1", session.client)
-            .fetch_optional(&mut *tx)
-            .await?;
         let once = Once::by(by);
-        let client = match known {
-            Some(row) => row.id,
-            None => {
-                let added = sqlx::query!(
-                    "INSERT INTO clients (name, contact, notes, import_id) VALUES (?, '', '', ?)",
-                    session.client,
-                    import
+        let client = match &session.client {
+            ImportedClient::Known(id) => *id,
+            ImportedClient::New(name) => {
+                // Her other days in the same file come to the same client.
+                let made = sqlx::query!(
+                    "SELECT id FROM clients WHERE import_id = ? AND BINARY name = ? LIMIT 1",
+                    import,
+                    name
                 )
-                .execute(&mut *tx)
+                .fetch_optional(&mut *tx)
                 .await?;
-                note(&mut tx, once, "added", "clients", added.last_insert_id()).await?;
-                added.last_insert_id()
+                match made {
+                    Some(row) => row.id,
+                    None => {
+                        let added = sqlx::query!(
+                            "INSERT INTO clients (name, contact, notes, import_id) VALUES (?, '', '', ?)",
+                            name,
+                            import
+                        )
+                        .execute(&mut *tx)
+                        .await?;
+                        note(&mut tx, once, "added", "clients", added.last_insert_id()).await?;
+                        added.last_insert_id()
+                    }
+                }
             }
         };
         let noon = session.taken_on.and_time(NaiveTime::from_hms_opt(12, 0, 0).unwrap_or_default());
@@ -200,7 +219,7 @@ impl Store {
         }
         note(&mut tx, once, "brought in", "sessions", id).await?;
         sqlx::query!(
-            "UPDATE imports SET done = done + ? WHERE id = ?",
+            "UPDATE imports SET done = done + ?, touched_at = UTC_TIMESTAMP(3) WHERE id = ?",
             session.readings.len() as u32,
             import
         )
@@ -229,24 +248,97 @@ impl Store {
         Ok(tx.commit().await?)
     }
 
-    /// Figures a client of this name already has: day, measurement, side, millimetres.
+    /// Ends imports whose server went away while it saved: what they had saved is taken back. Files that were looked
+    /// at and never saved are emptied after a day.
     ///
     /// # Errors
     ///
     /// [`StoreError::Database`].
-    pub async fn figures_of_name(&self, name: &str) -> Result<Option<Vec<(NaiveDate, String, String, f64)>>> {
-        let known = sqlx::query!("SELECT id FROM clients WHERE name = ? ORDER BY id LIMIT 1", name)
-            .fetch_optional(&self.pool)
-            .await?;
-        let Some(client) = known else { return Ok(None) };
-        let rows = sqlx::query!(
-            "SELECT s.started_at, r.code, r.side, CAST(r.mm AS DOUBLE) AS \"mm!: f64\" \
-             FROM sessions s JOIN readings r ON r.session_id = s.id WHERE s.client_id = ? AND r.replaced_by IS NULL",
-            client.id
+    pub async fn end_left_imports(&self) -> Result<()> {
+        let left = sqlx::query!(
+            "SELECT id, state FROM imports WHERE state IN ('running', 'stopping') \
+             AND touched_at < UTC_TIMESTAMP(3) - INTERVAL 2 MINUTE"
         )
         .fetch_all(&self.pool)
         .await?;
-        Ok(Some(rows.into_iter().map(|r| (r.started_at.date(), r.code, r.side, r.mm)).collect()))
+        for row in left {
+            let (from, to) = match ImportState::from_code(&row.state) {
+                ImportState::Stopping => (ImportState::Stopping, ImportState::Cancelled),
+                from => (from, ImportState::Failed),
+            };
+            self.undo_import(row.id).await?;
+            self.move_import(row.id, from, to, None).await?;
+        }
+        sqlx::query!(
+            "UPDATE imports SET content = '', answers = NULL, state = 'cancelled' \
+             WHERE state = 'preview' AND touched_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY"
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
+    }
+
+    /// What was answered about a file that is looked at: a document of the caller's. Nothing before the first answer.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`].
+    pub async fn import_answers(&self, id: u64) -> Result<Option<String>> {
+        let row = sqlx::query!(
+            "SELECT CAST(answers AS CHAR) AS \"answers?: String\" FROM imports WHERE id = ?",
+            id
+        )
+        .fetch_optional(&self.pool)
+        .await?
+        .ok_or(StoreError::NotFound { what: "file", id })?;
+        Ok(row.answers)
+    }
+
+    /// Keeps what was answered about a file that is looked at.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Refused`] once it is being saved.
+    pub async fn answer_import(&self, id: u64, answers: &str) -> Result<()> {
+        let kept = sqlx::query!(
+            "UPDATE imports SET answers = ?, touched_at = UTC_TIMESTAMP(3) WHERE id = ? AND state = 'preview'",
+            answers,
+            id
+        )
+        .execute(&self.pool)
+        .await?;
+        if kept.rows_affected() == 0 {
+            return Err(StoreError::Refused("this file is being saved or was: bring it in again"));
+        }
+        Ok(())
+    }
+
+    /// Number, name and contact of every client: who the names of a file may be.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn everyone(&self) -> Result<Vec<(u64, String, String)>> {
+        let rows = sqlx::query!("SELECT id, name, contact FROM clients ORDER BY name, id")
+            .fetch_all(&self.pool)
+            .await?;
+        Ok(rows.into_iter().map(|r| (r.id, r.name, r.contact)).collect())
+    }
+
+    /// Figures a client already has: day, measurement, side, millimetres.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn figures_of_client(&self, client: u64) -> Result<Vec<(NaiveDate, String, String, f64)>> {
+        let rows = sqlx::query!(
+            "SELECT s.started_at, r.code, r.side, CAST(r.mm AS DOUBLE) AS \"mm!: f64\" \
+             FROM sessions s JOIN readings r ON r.session_id = s.id WHERE s.client_id = ? AND r.replaced_by IS NULL",
+            client
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows.into_iter().map(|r| (r.started_at.date(), r.code, r.side, r.mm)).collect())
     }
 
     /// The mapping that was last used for files with these columns.

@@ -38,7 +38,7 @@ pub use demo::Backdated;
 pub use equipment::{FormLevels, FormRow, SetRow};
 pub use error::StoreError;
 pub use house::{House, Measuring};
-pub use imports::{ImportRow, ImportState, ImportedSession};
+pub use imports::{ImportRow, ImportState, ImportedClient, ImportedSession};
 pub use letters::{LetterRow, NewLetter};
 pub use observations::{MarkRow, ObservationRow};
 pub use orders::{NewOrder, OrderFacts, OrderRow};

@@ -6,7 +6,7 @@ use chrono::{DateTime, NaiveDate, Utc};
 use yardwand_core::fitting::{Decision, Facts, Mark, is_open};
 
 use crate::audit::{Once, note, saved_before};
-use crate::error::read;
+use crate::error::{read, write};
 use crate::{Result, Store, StoreError};
 
 /// An order as it is entered.
@@ -16,8 +16,12 @@ pub struct NewOrder {
     pub client_id: u64,
     /// The garment.
     pub garment: String,
-    /// The measurement set its method needs.
+    /// The measurement set it is measured with.
     pub set_code: String,
+    /// The set's name when the order was taken.
+    pub set_name: String,
+    /// Its measurements when the order was taken; of an order from before that was kept, none.
+    pub set_codes: Vec<String>,
     /// The day she wants it.
     pub wanted_on: Option<NaiveDate>,
     /// How many toiles are thought of.
@@ -35,8 +39,12 @@ pub struct OrderRow {
     pub client: String,
     /// The garment.
     pub garment: String,
-    /// The measurement set its method needs.
+    /// The measurement set it is measured with.
     pub set_code: String,
+    /// The set's name when the order was taken.
+    pub set_name: String,
+    /// Its measurements when the order was taken; of an order from before that was kept, none.
+    pub set_codes: Vec<String>,
     /// The day she wants it.
     pub wanted_on: Option<NaiveDate>,
     /// How many toiles are thought of.
@@ -79,10 +87,12 @@ impl Store {
             return Ok(id);
         }
         let added = sqlx::query!(
-            "INSERT INTO orders (client_id, garment, set_code, wanted_on, toiles) VALUES (?, ?, ?, ?, ?)",
+            "INSERT INTO orders (client_id, garment, set_code, set_name, set_codes, wanted_on, toiles) VALUES (?, ?, ?, ?, ?, ?, ?)",
             new.client_id,
             new.garment,
             new.set_code,
+            new.set_name,
+            write("measurement set", &new.set_codes)?,
             new.wanted_on,
             new.toiles
         )
@@ -144,10 +154,11 @@ impl Store {
 
     async fn orders_where(&self, client: Option<u64>, id: Option<u64>) -> Result<Vec<OrderFacts>> {
         let rows = sqlx::query!(
-            "SELECT o.id, o.client_id, c.name AS client, o.garment, o.set_code, o.wanted_on, o.toiles, o.finished_at, o.revision, \
+            "SELECT o.id, o.client_id, c.name AS client, o.garment, o.set_code, o.set_name, \
+               CAST(o.set_codes AS CHAR) AS \"set_codes?: String\", o.wanted_on, o.toiles, o.finished_at, o.revision, \
                o.created_at, p.id AS \"pattern_id?: u64\", \
                (SELECT MAX(v.version) FROM pattern_versions v WHERE v.pattern_id = p.id) AS \"version?: u32\", \
-               (SELECT MAX(s.id) FROM sessions s WHERE s.client_id = o.client_id AND s.closed_at IS NULL) AS \"open_session?: u64\", \
+               (SELECT MAX(s.id) FROM sessions s WHERE s.order_id = o.id AND s.closed_at IS NULL) AS \"open_session?: u64\", \
                r.id AS \"round_id?: u64\", r.number AS \"round?: u32\", r.closed_at AS \"round_closed_at?\", \
                rv.version AS \"round_version?: u32\" \
              FROM orders o JOIN clients c ON c.id = o.client_id \
@@ -165,11 +176,10 @@ impl Store {
         .await?;
         let measured = self.measured_codes(client, id).await?;
         let open = self.open_observations(client, id).await?;
-        Ok(rows
-            .into_iter()
+        rows.into_iter()
             .map(|r| {
                 let (undecided, still_open) = open.get(&r.id).copied().unwrap_or_default();
-                OrderFacts {
+                Ok(OrderFacts {
                     measured: measured.get(&r.client_id).cloned().unwrap_or_default(),
                     pattern_id: r.pattern_id,
                     open_session: r.open_session,
@@ -191,15 +201,21 @@ impl Store {
                         client: r.client,
                         garment: r.garment,
                         set_code: r.set_code,
+                        set_name: r.set_name,
+                        set_codes: r
+                            .set_codes
+                            .map(|text| read("measurement set", &text))
+                            .transpose()?
+                            .unwrap_or_default(),
                         wanted_on: r.wanted_on,
                         toiles: r.toiles,
                         finished_at: r.finished_at.map(|at| at.and_utc()),
                         revision: r.revision,
                         created_at: r.created_at.and_utc(),
                     },
-                }
+                })
             })
-            .collect())
+            .collect()
     }
 
     /// What each client of these orders has been measured for.

@@ -176,6 +176,7 @@ impl Store {
     ///
     /// [`crate::StoreError::Database`].
     pub async fn forget_old(&self) -> Result<()> {
+        self.end_left_imports().await?;
         sqlx::query!("DELETE FROM saved_once WHERE at < UTC_TIMESTAMP(3) - INTERVAL 30 DAY")
             .execute(&self.pool)
             .await?;

@@ -92,6 +92,37 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub async fn erase_client(&self, client: u64, once: Once<'_>) -> Result<()> {
         let mut tx = self.begin().await?;
+        let name = sqlx::query!("SELECT name FROM clients WHERE id = ? FOR UPDATE", client)
+            .fetch_optional(&mut *tx)
+            .await?
+            .ok_or(StoreError::NotFound { what: "client", id: client })?
+            .name;
+        // Files that were looked at and hold her name, and file names that carry it. What others lose by it is a
+        // preview they can bring in again.
+        sqlx::query!(
+            "UPDATE imports SET content = '', answers = NULL, file_name = '', state = 'cancelled' \
+             WHERE state = 'preview' AND (LOCATE(?, content) > 0 OR LOCATE(?, file_name) > 0)",
+            name,
+            name
+        )
+        .execute(&mut *tx)
+        .await?;
+        sqlx::query!(
+            "UPDATE imports SET file_name = '' WHERE LOCATE(?, file_name) > 0 \
+             OR id IN (SELECT s.import_id FROM sessions s WHERE s.client_id = ? AND s.import_id IS NOT NULL)",
+            name,
+            client
+        )
+        .execute(&mut *tx)
+        .await?;
+        // A garment of somebody else that was begun from her block keeps its own geometry, and no word of hers.
+        sqlx::query!(
+            "UPDATE patterns p JOIN blocks b ON b.id = p.block_id SET p.block_name = 'an erased block' \
+             WHERE b.client_id = ?",
+            client
+        )
+        .execute(&mut *tx)
+        .await?;
         let gone = sqlx::query!("DELETE FROM clients WHERE id = ?", client).execute(&mut *tx).await?;
         if gone.rows_affected() == 0 {
             return Err(StoreError::NotFound { what: "client", id: client });

@@ -39,6 +39,8 @@ pub struct SessionRow {
 pub struct NewSession<'a> {
     /// The client.
     pub client: u64,
+    /// The garment it is begun for.
+    pub order: Option<u64>,
     /// Code of its measurement set.
     pub set_code: &'a str,
     /// Its name.
@@ -79,16 +81,22 @@ impl Store {
     ///
     /// # Errors
     ///
-    /// [`StoreError::NotFound`] for an unknown client.
+    /// [`StoreError::NotFound`] for an unknown client, [`StoreError::Refused`] for another client's garment.
     pub async fn open_session(&self, new: NewSession<'_>, once: Once<'_>) -> Result<u64> {
         self.client(new.client).await?;
+        if let Some(order) = new.order
+            && self.order(order).await?.order.client_id != new.client
+        {
+            return Err(StoreError::Refused("this garment is another client's: measure her for her own"));
+        }
         let mut tx = self.begin().await?;
         if let Some(id) = saved_before(&mut tx, once, "sessions").await? {
             return Ok(id);
         }
         let added = sqlx::query!(
-            "INSERT INTO sessions (client_id, set_code, set_name, codes, unit, measurer_id) VALUES (?, ?, ?, ?, ?, ?)",
+            "INSERT INTO sessions (client_id, order_id, set_code, set_name, codes, unit, measurer_id) VALUES (?, ?, ?, ?, ?, ?, ?)",
             new.client,
+            new.order,
             new.set_code,
             new.set_name,
             write("measurement set", &new.codes)?,
@@ -165,6 +173,25 @@ impl Store {
             .await?
             .ok_or(StoreError::NotFound { what: "session", id })?;
         Ok(row.changes)
+    }
+
+    /// Drops a session that is still open, with its readings; says how many there were.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Refused`] for a closed session, [`StoreError::NotFound`].
+    pub async fn drop_session(&self, id: u64, once: Once<'_>) -> Result<()> {
+        let mut tx = self.begin().await?;
+        let row = sqlx::query!("SELECT closed_at FROM sessions WHERE id = ? FOR UPDATE", id)
+            .fetch_optional(&mut *tx)
+            .await?
+            .ok_or(StoreError::NotFound { what: "session", id })?;
+        if row.closed_at.is_some() {
+            return Err(StoreError::Refused("this session is signed and closed: it stays in her history"));
+        }
+        sqlx::query!("DELETE FROM sessions WHERE id = ?", id).execute(&mut *tx).await?;
+        note(&mut tx, once, "dropped", "sessions", id).await?;
+        Ok(tx.commit().await?)
     }
 
     /// Leaves a reading out, with the reason.

@@ -33,6 +33,8 @@ impl House {
             client_id: self.client,
             garment: garment.into(),
             set_code: "bodice_direct".into(),
+            set_name: String::new(),
+            set_codes: Vec::new(),
             wanted_on: None,
             toiles: 2,
         };

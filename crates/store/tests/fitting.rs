@@ -61,6 +61,8 @@ impl House {
             client_id,
             garment: "Dress".into(),
             set_code: "bodice_direct".into(),
+            set_name: String::new(),
+            set_codes: Vec::new(),
             wanted_on: None,
             toiles: 2,
         };

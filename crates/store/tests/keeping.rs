@@ -33,6 +33,7 @@ fn codes() -> &'static [String] {
 fn new_session(client: u64) -> NewSession<'static> {
     NewSession {
         client,
+        order: None,
         set_code: "bodice_direct",
         set_name: "Bodice, direct draft",
         codes: codes(),
@@ -189,6 +190,8 @@ async fn versions_and_rounds_are_numbered_and_a_closed_round_takes_nothing() {
         client_id,
         garment: "Dress".into(),
         set_code: "bodice_direct".into(),
+        set_name: String::new(),
+        set_codes: Vec::new(),
         wanted_on: None,
         toiles: 2,
     };
@@ -329,6 +332,8 @@ async fn a_plan_is_kept_with_its_order_and_never_overwritten_unseen() {
         client_id,
         garment: "Dress".into(),
         set_code: "bodice_direct".into(),
+        set_name: String::new(),
+        set_codes: Vec::new(),
         wanted_on: None,
         toiles: 2,
     };

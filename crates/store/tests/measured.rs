@@ -5,8 +5,8 @@ use yardwand_core::body::{Body, LineHeights, Side, Taken, measurement_set};
 use yardwand_core::{Length, Unit};
 use yardwand_devdb::TestDb;
 use yardwand_store::{
-    Backdated, FormRow, ImportState, ImportedSession, NewClient, NewConsent, NewReading, NewSession, Once,
-    Posture, Role, SetRow, Store, StoreError,
+    Backdated, FormRow, ImportState, ImportedClient, ImportedSession, NewClient, NewConsent, NewReading,
+    NewSession, Once, Posture, Role, SetRow, Store, StoreError,
 };
 
 struct Kept {
@@ -34,8 +34,14 @@ impl Kept {
 
     async fn session(&self) -> u64 {
         let codes = &measurement_set("dress").unwrap().codes;
-        let new =
-            NewSession { client: self.client, set_code: "dress", set_name: "Dress", codes, unit: Unit::Inch };
+        let new = NewSession {
+            client: self.client,
+            order: None,
+            set_code: "dress",
+            set_name: "Dress",
+            codes,
+            unit: Unit::Inch,
+        };
         self.store.open_session(new, self.once()).await.unwrap()
     }
 
@@ -214,9 +220,9 @@ fn day(text: &str) -> NaiveDate {
     text.parse().unwrap()
 }
 
-fn brought(client: &str, on: &str, text: &str) -> ImportedSession {
+fn brought(client: ImportedClient, on: &str, text: &str) -> ImportedSession {
     ImportedSession {
-        client: client.into(),
+        client,
         taken_on: day(on),
         unit: Unit::Inch,
         readings: vec![reading("bust_girth", text)],
@@ -233,19 +239,27 @@ async fn an_import_finds_or_makes_its_clients_and_undoing_it_leaves_the_others()
     let again =
         kept.store.move_import(import, ImportState::Preview, ImportState::Running, Some(2)).await.unwrap();
     assert!(!again, "only one saves it");
-    for session in [brought("Ada", "2024-02-03", "37"), brought("Nora", "2024-02-03", "36")] {
+    let (ada, nora) = (ImportedClient::Known(kept.client), ImportedClient::New("Nora".into()));
+    for session in [brought(ada, "2024-02-03", "37"), brought(nora, "2024-02-03", "36")] {
         assert!(kept.store.import_session(import, &session, kept.person).await.unwrap());
     }
     assert_eq!(kept.store.import(import).await.unwrap().done, 2);
     assert_eq!(kept.store.clients("Nora", None, 9).await.unwrap().len(), 1);
-    let known = kept.store.figures_of_name("Ada").await.unwrap().unwrap();
+    let known = kept.store.figures_of_client(kept.client).await.unwrap();
     assert_eq!(known.len(), 1);
     assert_eq!((known[0].0, known[0].1.as_str()), (day("2024-02-03"), "bust_girth"));
-    assert_eq!(kept.store.figures_of_name("Zoe").await.unwrap(), None);
     // Given up half-way: no more is taken, and what was is taken back.
     kept.store.move_import(import, ImportState::Running, ImportState::Stopping, None).await.unwrap();
     assert!(
-        !kept.store.import_session(import, &brought("Zoe", "2024-02-03", "35"), kept.person).await.unwrap()
+        !kept
+            .store
+            .import_session(
+                import,
+                &brought(ImportedClient::New("Zoe".into()), "2024-02-03", "35"),
+                kept.person
+            )
+            .await
+            .unwrap()
     );
     kept.store.undo_import(import).await.unwrap();
     kept.store.move_import(import, ImportState::Stopping, ImportState::Cancelled, None).await.unwrap();

@@ -7,6 +7,7 @@ import type { EChartsType } from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 import { onBeforeUnmount, onMounted, useTemplateRef, watch } from 'vue'
 import { useTheme } from '@/composables/useTheme'
+import { asDay } from '@/days'
 
 export interface PlotPoint {
   /** ISO date and time. */
@@ -48,11 +49,24 @@ function draw(): void {
         renderMode: 'richText',
         formatter: (at: { seriesName: string; data: { tip: string } }) => `${at.seriesName}\n${at.data.tip}`,
       },
-      xAxis: { type: 'time', axisLabel: { ...text, color: soft }, axisLine: { lineStyle: { color: soft } } },
+      xAxis: {
+        type: 'time',
+        // A day is the smallest thing an axis of sessions tells: never the hours of a single one.
+        minInterval: 24 * 3600 * 1000,
+        axisLabel: {
+          ...text,
+          color: soft,
+          hideOverlap: true,
+          formatter: (at: number) => asDay(new Date(at).toISOString()),
+        },
+        axisLine: { lineStyle: { color: soft } },
+      },
       yAxis: {
         type: 'value',
         scale: true,
         name: props.suffix,
+        // Whole units only: the figures themselves are written beside their points.
+        minInterval: 1,
         nameTextStyle: text,
         axisLabel: { ...text, color: soft },
         splitLine: { lineStyle: { color: colour('--rule') } },

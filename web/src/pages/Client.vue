@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton, ElInput, ElMessageBox } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import type { BlockView, ClientView, Made, OrderView } from '@/api/types'
@@ -9,6 +9,7 @@ import FigurePicture from '@/components/FigurePicture.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
+import { useCatalogue } from '@/composables/useCatalogue'
 import { useResource } from '@/composables/useResource'
 import { asDay, today } from '@/days'
 
@@ -19,7 +20,8 @@ const { data: blocks } = useResource<BlockView[]>(() => `/api/blocks?client=${pr
 const ownBlocks = computed(() => blocks.value?.filter((block) => block.client_id !== null) ?? [])
 const dialog = ref<'edit' | 'order' | 'consent'>()
 const entry = reactive({ name: '', contact: '', notes: '' })
-const order = reactive({ garment: '', wantedOn: '', toiles: 2 })
+const order = reactive({ garment: '', wantedOn: '', toiles: 2, set: 'bodice_direct' })
+const { catalogue } = useCatalogue()
 const consent = reactive({ givenOn: today(), purpose: 'Figures and patterns, to dress her.', reviewOn: '' })
 const newestFirst = computed(() => [...(client.value?.story ?? [])].reverse())
 
@@ -66,6 +68,18 @@ const {
   done,
   { opens },
 )
+const { run: withdraw, problem: unwithdrawn } = useAction<unknown, [id: number]>(async (id) => {
+  try {
+    await ElMessageBox.confirm(
+      'Nothing more is measured of her until she agrees again. What is kept stays for the garments in hand; to take that away too, erase her on her Figures page.',
+      'She withdraws her consent',
+      { confirmButtonText: 'Write it down', cancelButtonText: 'Never mind' },
+    )
+  } catch {
+    return undefined
+  }
+  return { path: `/api/clients/${props.id}/consents/${id}/withdraw` }
+}, reload)
 const {
   run: takeOrder,
   busy: taking,
@@ -73,7 +87,12 @@ const {
 } = useAction<Made>(
   () => ({
     path: `/api/clients/${props.id}/orders`,
-    body: { garment: order.garment, wanted_on: order.wantedOn || null, toiles: order.toiles },
+    body: {
+      garment: order.garment,
+      set_code: order.set,
+      wanted_on: order.wantedOn || null,
+      toiles: order.toiles,
+    },
   }),
   (made) => router.push({ name: 'measure', params: { id: made.id } }),
   { opens },
@@ -87,7 +106,7 @@ function pageOf(garment: OrderView) {
 
 <template>
   <main class="page stack" aria-labelledby="client-title">
-    <ProblemNote :problem="problem" />
+    <ProblemNote :problem="problem ?? unwithdrawn" />
     <template v-if="client">
       <div class="between">
         <div>
@@ -183,8 +202,10 @@ function pageOf(garment: OrderView) {
               <h2 id="consent-title">Consent</h2>
               <ElButton size="small" @click="open('consent')">Record</ElButton>
             </div>
-            <p v-for="(given, index) in client.consents" :key="index">
+            <p v-for="given in client.consents" :key="given.id" :class="{ soft: given.withdrawn_on }">
               {{ asDay(given.given_on) }}: {{ given.purpose }}
+              <span v-if="given.withdrawn_on" class="small">Withdrawn {{ asDay(given.withdrawn_on) }}.</span>
+              <ElButton v-else size="small" @click="withdraw(given.id)">Withdraw</ElButton>
               <span v-if="given.review_on" class="soft small"
                 >Ask again on {{ asDay(given.review_on) }}.</span
               >
@@ -226,6 +247,14 @@ function pageOf(garment: OrderView) {
         <div class="field">
           <label for="garment">Garment</label>
           <ElInput id="garment" v-model="order.garment" placeholder="Concert dress" maxlength="120" />
+        </div>
+        <div class="field">
+          <label for="set">What is measured for it</label>
+          <select id="set" v-model="order.set">
+            <option v-for="each in catalogue?.sets" :key="each.code" :value="each.code">
+              {{ each.name }}: {{ each.codes.length }} readings
+            </option>
+          </select>
         </div>
         <div class="field">
           <label for="wanted">Wanted for</label>

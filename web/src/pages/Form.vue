@@ -22,7 +22,7 @@ const figures = reactive<Record<string, string>>({})
 const levels = ref<LevelEntry[]>([])
 const client = ref<number>()
 const padding = shallowRef<Padding>()
-const LINES = ['bust', 'waist', 'hip']
+const LINES = ['bust', 'under-bust', 'waist', 'hip']
 const PLACES = ['left', 'right', 'front', 'back'] as const
 /** What a form is measured by. */
 const WANTED = [
@@ -49,8 +49,12 @@ watch(
   (now) => {
     if (!now) return
     name.value = now.name
-    for (const code of WANTED) figures[code] = now.figures.find((f) => f.code === code)?.text ?? ''
-    levels.value = LINES.map((line) => {
+    // A figure that is not asked for here is kept as it was.
+    const codes = new Set([...WANTED, ...now.figures.map((figure) => figure.code)])
+    for (const code of codes) figures[code] = now.figures.find((f) => f.code === code)?.text ?? ''
+    // A line that is not asked for here is kept as it was.
+    const lines = new Set([...LINES, ...now.levels.map((level) => level.line)])
+    levels.value = [...lines].map((line) => {
       const { left = '', right = '', front = '', back = '' } = now.levels.find((l) => l.line === line) ?? {}
       return { line, left, right, front, back }
     })
@@ -68,7 +72,7 @@ const {
     const body = {
       revision: form.value?.revision,
       name: name.value,
-      figures: WANTED.map((code) => ({ code, text: figures[code] ?? '' })),
+      figures: Object.entries(figures).map(([code, text]) => ({ code, text })),
       levels: levels.value.filter((level) => PLACES.some((place) => level[place]?.trim())),
     }
     return { method: 'PUT', path: `/api/forms/${props.id}`, body }

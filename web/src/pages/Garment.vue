@@ -13,7 +13,7 @@ const { data: order, problem } = provideOrder(() => props.id)
   <div class="garment">
     <ProblemNote :problem="problem" />
     <template v-if="order">
-      <header class="head">
+      <div class="head">
         <p class="names">
           <RouterLink :to="{ name: 'client', params: { id: order.client_id } }">{{
             order.client
@@ -21,7 +21,7 @@ const { data: order, problem } = provideOrder(() => props.id)
           <span aria-hidden="true"> · </span>{{ order.garment }}
         </p>
         <p class="soft">{{ order.standing.waits_for }}</p>
-      </header>
+      </div>
       <div class="bench">
         <TheWand :order="order" />
         <RouterView :key="route.path" />

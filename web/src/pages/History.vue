@@ -8,6 +8,7 @@ import HistoryPlot from '@/components/HistoryPlot.vue'
 import type { PlotLine } from '@/components/HistoryPlot.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useResource } from '@/composables/useResource'
+import { useWritten } from '@/composables/useWritten'
 import { asDay } from '@/days'
 
 const props = defineProps<{ id: string }>()
@@ -76,14 +77,20 @@ const compared = computed(() => {
   if (!a || !b) return []
   return rowsOf([a, b]).map(({ code, side }) => {
     const [from, to] = [figure(a, code, side), figure(b, code, side)]
-    const by = from && to && history.value ? (to.mm - from.mm) / history.value.unit_mm : undefined
     const differently = from && to && (from.method ?? []).join() !== (to.method ?? []).join()
-    return { code, side, from, to, by, differently }
+    return { code, side, from, to, differently }
   })
 })
 const inBoth = computed(() => compared.value.filter((row) => row.from && row.to))
 const inOne = computed(() => compared.value.length - inBoth.value.length)
-const signed = (by: number) => `${by > 0 ? '+' : by < 0 ? '−' : ''}${Math.abs(by).toFixed(2)}`
+const { difference } = useWritten(() => ({
+  differences: inBoth.value.map(({ from, to }) => [to?.mm ?? 0, from?.mm ?? 0] as const),
+}))
+/** With its sign, also where she has grown. */
+function signed(at: number): string {
+  const by = difference(at)
+  return by === '' || by.startsWith('−') || /^0(\.0)?$/.test(by) ? by : `+${by}`
+}
 const title = (session: PastSession) => `${asDay(session.started_at)}, ${session.set}`
 </script>
 
@@ -162,12 +169,12 @@ const title = (session: PastSession) => `${asDay(session.started_at)}, ${session
               </tr>
             </thead>
             <tbody>
-              <tr v-for="row in inBoth" :key="`${row.code}${row.side}`">
+              <tr v-for="(row, index) in inBoth" :key="`${row.code}${row.side}`">
                 <th scope="row">{{ name(row.code) }}{{ SIDES[row.side] }}</th>
                 <td class="num">{{ row.from?.text }}</td>
                 <td class="num">{{ row.to?.text }}</td>
                 <td class="num" :class="{ decide: row.differently }">
-                  {{ row.differently ? 'differently taken' : row.by === undefined ? '' : signed(row.by) }}
+                  {{ row.differently ? 'differently taken' : signed(index) }}
                 </td>
               </tr>
             </tbody>

@@ -67,6 +67,7 @@ async function remap(change: { at?: number; is?: string; unit?: Unit; dayFirst?:
     return change.is.startsWith('of ') ? { is: 'of', code: change.is.slice(3) } : { is: change.is }
   })
   const body = {
+    order_chosen: change.dayFirst !== undefined,
     columns,
     unit: change.unit ?? file.value.unit,
     day_first: change.dayFirst ?? file.value.day_first,
@@ -74,6 +75,15 @@ async function remap(change: { at?: number; is?: string; unit?: Unit; dayFirst?:
   const seen = take(await put<ImportView>(`/api/imports/${file.value.id}/mapping`, body))
   if (seen) file.value = seen
 }
+
+/** Whose a name of the file is; `new` for somebody the book does not have. */
+async function answer(name: string, who: string): Promise<void> {
+  if (!file.value || who === '') return
+  const client_id = who === 'new' ? null : Number(who)
+  const seen = take(await put<ImportView>(`/api/imports/${file.value.id}/people`, { name, client_id }))
+  if (seen) file.value = seen
+}
+const open = computed(() => file.value?.people.filter((person) => person.open).length ?? 0)
 
 async function act(what: 'save' | 'cancel'): Promise<void> {
   if (!file.value) return
@@ -153,8 +163,29 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
             }}{{ file.new_clients.length > 12 ? ' and more' : '' }}. Ask them for their consent.
           </template>
         </p>
+        <div v-if="file.people.length" class="stack people">
+          <h3>Whose are they?</h3>
+          <p class="small soft">
+            These names are near to one in the book, or several there have them. Nothing is saved before each
+            is answered.
+          </p>
+          <div v-for="(person, index) in file.people" :key="person.name" class="field">
+            <label :for="`person-${index}`" :class="{ decide: person.open }">“{{ person.name }}” is</label>
+            <select
+              :id="`person-${index}`"
+              :value="person.open ? '' : person.is_new ? 'new' : String(person.client_id)"
+              @change="answer(person.name, value($event))"
+            >
+              <option v-if="person.open" value="">choose</option>
+              <option v-for="match in person.may_be" :key="match.client_id" :value="String(match.client_id)">
+                {{ match.name }}, number {{ match.client_id }}{{ match.contact ? `, ${match.contact}` : '' }}
+              </option>
+              <option value="new">somebody new in the book</option>
+            </select>
+          </div>
+        </div>
         <div class="row">
-          <ElButton type="primary" :disabled="!file.fresh" @click="act('save')"
+          <ElButton type="primary" :disabled="!file.fresh || open > 0" @click="act('save')"
             >Save {{ file.fresh }} readings</ElButton
           >
           <ElButton @click="act('cancel')">Give it up</ElButton>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** Measuring for a garment: takes up the client's open session where it was left. */
-import { ElButton } from 'element-plus'
+import { ElButton, ElMessageBox } from 'element-plus'
 import { ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { get } from '@/api/client'
 import type { Made } from '@/api/types'
+import AskConsent from '@/components/AskConsent.vue'
 import MeasureBench from '@/components/measure/MeasureBench.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
@@ -29,13 +30,39 @@ const {
 } = useAction<Made>(
   () => ({
     path: `/api/clients/${order.value?.client_id}/sessions`,
-    body: { set_code: 'bodice_direct' },
+    body: { set_code: order.value?.set_code, order: order.value?.id },
   }),
   async (made) => {
     sessionId.value = made.id
     await reloadOrder()
   },
   { repeats: true },
+)
+/** Nobody is measured before she has agreed: the server says so, and it is asked here. */
+const asking = ref(false)
+watch(problem, (now) => (asking.value = now?.pointer === '/consent'))
+async function agreed(): Promise<void> {
+  asking.value = false
+  await begin()
+}
+
+const { run: drop, problem: undropped } = useAction(
+  async () => {
+    try {
+      await ElMessageBox.confirm(
+        'What was read in this session goes with it; her other sessions stay.',
+        'Drop this session',
+        { confirmButtonText: 'Drop it', cancelButtonText: 'Keep it' },
+      )
+    } catch {
+      return undefined
+    }
+    return { method: 'DELETE', path: `/api/sessions/${sessionId.value}` }
+  },
+  async () => {
+    sessionId.value = undefined
+    await reloadOrder()
+  },
 )
 
 async function closed(): Promise<void> {
@@ -56,15 +83,20 @@ async function closed(): Promise<void> {
       @changed="reloadOrder"
       @closed="closed"
     />
-    <template v-else-if="order">
-      <ProblemNote :problem="problem" />
+    <p v-if="sessionId !== undefined" class="row small">
+      <ElButton size="small" @click="drop">Drop this session</ElButton>
+    </p>
+    <ProblemNote :problem="undropped" />
+    <template v-if="sessionId === undefined && order">
+      <ProblemNote v-if="!asking" :problem="problem" />
+      <AskConsent :client="order.client_id" :open="asking" @close="asking = false" @given="agreed" />
       <h1 id="measure-title">Measure</h1>
       <p v-if="order.missing === 0">
         Everything the draft needs is measured. A new session shows what has changed.
       </p>
       <p v-else>
-        {{ order.missing }} of {{ order.wanted }} readings are wanted. Foundation on, elastic at the waist, a
-        string at the armpits; then begin.
+        {{ order.set_name }}: {{ order.missing }} of {{ order.wanted }} readings are wanted. Foundation on,
+        elastic at the waist, a string at the armpits; then begin.
       </p>
       <div><ElButton type="primary" :aria-busy="busy" @click="begin">Begin measuring</ElButton></div>
     </template>

@@ -4,7 +4,17 @@ import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { put } from '@/api/client'
-import type { ComparisonView, Made, Plan, PlanChanges, PlanLine, Planned, Prediction, Problem, Step } from '@/api/types'
+import type {
+  ComparisonView,
+  Made,
+  Plan,
+  PlanChanges,
+  PlanLine,
+  Planned,
+  Prediction,
+  Problem,
+  Step,
+} from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 /** What a client measures now: latest figures, left and right, how and when they were taken, what to mind. */
 import { ElButton, ElCheckbox, ElInput, ElMessageBox } from 'element-plus'
-import { computed, reactive, ref, shallowRef } from 'vue'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { remove } from '@/api/client'
 import type { FigureView, Made, Problem, ProfileView } from '@/api/types'
 import ClientTabs from '@/components/ClientTabs.vue'
 import FigurePicture from '@/components/FigurePicture.vue'
+import AskConsent from '@/components/AskConsent.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import LevelPanel from '@/components/LevelPanel.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -84,6 +85,13 @@ const {
   (made) => router.push({ name: 'session', params: { id: made.id } }),
   { opens: dialog },
 )
+
+const asking = ref(false)
+watch(unbegun, (now) => (asking.value = now?.pointer === '/consent'))
+async function agreed(): Promise<void> {
+  asking.value = false
+  await measure()
+}
 
 async function erase(): Promise<void> {
   const name = profile.value?.client ?? ''
@@ -274,6 +282,7 @@ async function erase(): Promise<void> {
         </p>
       </FormDialog>
     </template>
+    <AskConsent :client="Number(id)" :open="asking" @close="asking = false" @given="agreed" />
   </main>
 </template>
 

@@ -3,11 +3,14 @@
 use std::collections::BTreeMap;
 
 use chrono::NaiveDate;
-use yardwand_core::body::{Side, measurement};
+use yardwand_core::body::{Side, Taken, measurement};
 use yardwand_core::{Entered, Length, Unit};
 
 use super::mapping::named;
-use super::{Column, LineProblem, Mapping, Table};
+use super::{Column, LineProblem, Mapping, Table, tidy};
+
+/// The longest note a reading keeps, in characters.
+const LONGEST_NOTE: usize = 200;
 
 /// A reading on its way in.
 #[derive(Clone, Debug, PartialEq)]
@@ -26,6 +29,8 @@ pub struct ReadingIn {
     pub entered: Entered,
     /// Ease inside, in millimetres.
     pub ease_mm: f64,
+    /// How it was taken: school by matter.
+    pub schools: BTreeMap<String, String>,
     /// A word about it.
     pub note: String,
 }
@@ -70,7 +75,7 @@ impl LineReader<'_> {
     }
 
     fn readings(&self) -> Result<Vec<ReadingIn>, LineProblem> {
-        let client = self.field(&Column::Client).map(|(_, name)| name).or(self.client);
+        let client = self.field(&Column::Client).map(|(_, name)| without_guard(name)).or(self.client);
         let client =
             client.ok_or_else(|| self.problem(None, "there is no client's name on this line".to_owned()))?;
         if client.chars().count() > 120 {
@@ -89,16 +94,28 @@ impl LineReader<'_> {
             return Err(self
                 .problem(None, format!("{taken_on} lies in the future: check the order of day and month")));
         }
-        let note = self.field(&Column::Note).map_or("", |(_, note)| note);
+        let note = self.field(&Column::Note).map_or("", |(_, note)| without_guard(note));
+        let long = note.chars().count();
+        if long > LONGEST_NOTE {
+            let says = format!("the note has {long} characters: at most {LONGEST_NOTE} are kept, shorten it");
+            return Err(self.problem(None, says));
+        }
+        if client.contains(char::is_control) || note.contains(char::is_control) {
+            let says = "the name or the note holds a line break or another sign that cannot be seen";
+            return Err(self.problem(None, says.to_owned()));
+        }
+        let client = tidy(client);
+        let schools = self.schools()?;
         let base = |code: &str, side, entered, ease_mm| ReadingIn {
             line: self.line,
-            client: client.to_owned(),
+            client: client.clone(),
             taken_on,
             code: code.to_owned(),
             side,
             entered,
             ease_mm,
-            note: note.chars().take(200).collect(),
+            schools: schools.clone(),
+            note: note.to_owned(),
         };
         let mut found = Vec::new();
         if let Some((column, value)) = self.field(&Column::Value) {
@@ -164,6 +181,22 @@ impl LineReader<'_> {
         Ok(side)
     }
 
+    fn schools(&self) -> Result<BTreeMap<String, String>, LineProblem> {
+        let Some((column, text)) = self.field(&Column::Schools) else { return Ok(BTreeMap::new()) };
+        let pairs = text.split(';').map(str::trim).filter(|pair| !pair.is_empty());
+        let schools: Option<BTreeMap<String, String>> = pairs
+            .map(|pair| pair.split_once('=').map(|(m, s)| (m.trim().to_owned(), s.trim().to_owned())))
+            .collect();
+        let taken = schools.map(|schools| Taken { schools, ease_mm: 0.0 });
+        match taken {
+            Some(taken) if taken.unknown().is_none() => Ok(taken.schools),
+            _ => Err(self.problem(
+                Some(column),
+                format!("\u{201c}{text}\u{201d} is no way of measuring this program knows: leave it empty for the usual one"),
+            )),
+        }
+    }
+
     fn ease(&self) -> Result<f64, LineProblem> {
         let Some((column, text)) = self.field(&Column::Ease) else { return Ok(0.0) };
         let ease = text.parse::<f64>().ok().filter(|mm| (0.0..=300.0).contains(mm));
@@ -181,6 +214,14 @@ impl LineReader<'_> {
         }
         Length::read(text, unit)
             .map_err(|error| self.problem(Some(column), format!("\u{201c}{text}\u{201d}: {error}")))
+    }
+}
+
+/// The text less the apostrophe that keeps a spreadsheet from running it.
+fn without_guard(text: &str) -> &str {
+    match text.strip_prefix('\'') {
+        Some(rest) if rest.starts_with(['=', '+', '-', '@']) => rest,
+        _ => text,
     }
 }
 

@@ -25,6 +25,8 @@ pub enum Column {
     Value,
     /// The unit of the length.
     Unit,
+    /// How it was taken: `matter=school` pairs, as this program writes them.
+    Schools,
     /// Ease inside the length, in millimetres.
     Ease,
     /// A word about it.
@@ -82,6 +84,48 @@ impl Mapping {
         (most > next).then_some(unit)
     }
 
+    /// Whether a day of the file can be read in two orders and none of them decides.
+    pub fn order_is_open(&self, table: &Table) -> bool {
+        let Some(day) = self.columns.iter().position(|column| *column == Column::Day) else { return false };
+        let mut open = false;
+        for (_, fields) in &table.rows {
+            let text = fields.get(day).map_or("", String::as_str);
+            let parts: Vec<u32> = text.split('/').filter_map(|part| part.trim().parse().ok()).collect();
+            let [first, second, _] = parts.as_slice() else { continue };
+            if *first > 1000 || first == second {
+                continue;
+            }
+            if *first > 12 || *second > 12 {
+                return false;
+            }
+            open = true;
+        }
+        open
+    }
+
+    /// The same, with the order of day and month that the file's own days decide, where they do.
+    pub fn in_the_files_order(mut self, table: &Table) -> Self {
+        let Some(day) = self.columns.iter().position(|column| *column == Column::Day) else { return self };
+        for (_, fields) in &table.rows {
+            let text = fields.get(day).map_or("", String::as_str);
+            let parts: Vec<u32> = text.split('/').filter_map(|part| part.trim().parse().ok()).collect();
+            match parts.as_slice() {
+                [first, ..] if (13..=31).contains(first) => self.day_first = true,
+                [_, second, _] if (13..=31).contains(second) => self.day_first = false,
+                _ => {}
+            }
+        }
+        self
+    }
+
+    /// A column that names a measurement the catalogue does not have.
+    pub fn unknown(&self) -> Option<&str> {
+        self.columns.iter().find_map(|column| match column {
+            Column::Of { code } if measurement(code).is_none() => Some(code.as_str()),
+            _ => None,
+        })
+    }
+
     /// What is missing before lines can be read, as a sentence.
     pub fn lacks(&self, client_is_known: bool) -> Option<&'static str> {
         let has = |wanted: &Column| self.columns.contains(wanted);
@@ -132,6 +176,7 @@ fn guess(heading: &str) -> Column {
         "side" => Column::Side,
         "value" | "length" | "reading" => Column::Value,
         "unit" | "units" => Column::Unit,
+        "schools" => Column::Schools,
         "ease mm" | "ease" => Column::Ease,
         "note" | "notes" | "remark" => Column::Note,
         _ => named(heading).map_or(Column::Ignore, |code| Column::Of { code: code.to_owned() }),

@@ -6,12 +6,14 @@
 
 mod interpret;
 mod mapping;
+mod names;
 mod sizes;
 mod table;
 mod write;
 
 pub use interpret::{ReadingIn, interpret, without_twins};
 pub use mapping::{Column, Mapping};
+pub use names::{are_near, tidy};
 pub use sizes::{SizesIn, read_sizes};
 pub use table::{LineProblem, Table, TableError};
 pub use write::{HEADINGS, JSON_FORMAT, JSON_VERSION, ReadingOut, write_csv, write_json};

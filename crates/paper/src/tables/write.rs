@@ -6,7 +6,7 @@ use yardwand_core::Unit;
 use yardwand_core::body::Side;
 
 /// The columns of a file that is written, in order. Readers find them by these names.
-pub const HEADINGS: [&str; 11] = [
+pub const HEADINGS: [&str; 12] = [
     "client",
     "taken_on",
     "measurement",
@@ -15,6 +15,7 @@ pub const HEADINGS: [&str; 11] = [
     "unit",
     "mm",
     "method",
+    "schools",
     "ease_mm",
     "measured_by",
     "note",
@@ -43,6 +44,8 @@ pub struct ReadingOut {
     pub mm: f64,
     /// How it was taken, where not the catalogue's way; and where the measurement is not the standard's.
     pub method: String,
+    /// The same as `matter=school` pairs, for this program to read back.
+    pub schools: String,
     /// Ease that was inside, in millimetres.
     pub ease_mm: f64,
     /// Who measured.
@@ -67,9 +70,10 @@ pub fn write_csv(readings: &[ReadingOut]) -> String {
             side(r.side).to_owned(),
             r.value.clone(),
             r.unit.suffix().to_owned(),
-            format!("{:.3}", r.mm),
+            r.mm.to_string(),
             guarded(&r.method),
-            format!("{:.3}", r.ease_mm),
+            r.schools.clone(),
+            r.ease_mm.to_string(),
             guarded(&r.measured_by),
             guarded(&r.note),
         ]

@@ -50,7 +50,7 @@ impl Seeder<'_> {
                 ("shoulder_length", 0.5),
             ],
         );
-        self.measure(taken.client, &body, catalogue().len(), 42).await?;
+        self.measure(taken, &body, catalogue().len(), 42).await?;
         let (pattern, planned) = self.pattern(taken.order, &body, "14").await?;
         // The plan's shoulder was left out at first: the toile asked for it.
         let steps = planned.steps.into_iter().filter(|step| step.alteration == "full_bust").collect();
@@ -130,7 +130,7 @@ impl Seeder<'_> {
         let body =
             player(2.0, &[("bust_girth", 1.0), ("shoulder_length", -0.375), ("nape_to_waist_back", 0.5)]);
         let taken = self.order(client, "Midnight blue dress", 0, 120).await?;
-        self.measure(taken.client, &body, catalogue().len(), 116).await?;
+        self.measure(taken, &body, catalogue().len(), 116).await?;
         let (pattern, recipe) = self.pattern(taken.order, &body, "16").await?;
         let version = self.freeze(pattern, "16", &recipe, "First toile.", 105).await?;
         let round = self.round(taken.order, version, "Her own foundation, low heels.").await?;

@@ -98,6 +98,7 @@ impl Seeder<'_> {
         let codes: Vec<String> = readings.iter().map(|past| past.code.to_owned()).collect();
         let new = NewSession {
             client,
+            order: None,
             set_code: "chosen",
             set_name: "Chosen measurements",
             codes: &codes,

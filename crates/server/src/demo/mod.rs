@@ -136,6 +136,7 @@ struct Seeder<'a> {
     master: u64,
 }
 
+#[derive(Clone, Copy)]
 struct Taken {
     client: u64,
     order: u64,
@@ -181,10 +182,13 @@ impl Seeder<'_> {
     }
 
     async fn order(&self, client: u64, garment: &str, wanted_in: u64, days: i64) -> Seeded<Taken> {
+        let set = measurement_set("bodice_direct").ok_or("no direct set")?;
         let order = NewOrder {
             client_id: client,
             garment: garment.into(),
-            set_code: "bodice_direct".into(),
+            set_code: set.code.clone(),
+            set_name: set.name.clone(),
+            set_codes: set.codes.clone(),
             wanted_on: Some(day_from_now(wanted_in)),
             toiles: 2,
         };
@@ -194,10 +198,17 @@ impl Seeder<'_> {
     }
 
     /// Takes the first `count` readings of the direct set, to the nearest eighth, as a tape gives them.
-    async fn measure(&self, client: u64, body: &Body, count: usize, days: i64) -> Seeded<u64> {
+    async fn measure(&self, taken: Taken, body: &Body, count: usize, days: i64) -> Seeded<u64> {
         let set = measurement_set("bodice_direct").ok_or("no direct set")?;
         let codes = &set.codes;
-        let new = NewSession { client, set_code: &set.code, set_name: &set.name, codes, unit: Unit::Inch };
+        let new = NewSession {
+            client: taken.client,
+            order: Some(taken.order),
+            set_code: &set.code,
+            set_name: &set.name,
+            codes,
+            unit: Unit::Inch,
+        };
         let session = self.store.open_session(new, self.once).await?;
         for code in codes.iter().take(count) {
             let Some(mm) = body.get(code) else { continue };
@@ -240,7 +251,7 @@ impl Seeder<'_> {
         let client = self.client("Agnes Tallow", "agnes@orchestra.example", notes, 2).await?;
         let taken = self.order(client, "Concert dress", 75, 2).await?;
         let body = player(0.6, &[("across_back", 0.5), ("shoulder_slope", 0.25)]);
-        self.measure(taken.client, &body, 7, 0).await?;
+        self.measure(taken, &body, 7, 0).await?;
         Ok(())
     }
 
@@ -259,7 +270,7 @@ impl Seeder<'_> {
                 ("waist_girth", 0.75),
             ],
         );
-        self.measure(taken.client, &body, catalogue().len(), 4).await?;
+        self.measure(taken, &body, catalogue().len(), 4).await?;
         Ok(())
     }
 
@@ -276,7 +287,7 @@ impl Seeder<'_> {
                 ("shoulder_length", 0.375),
             ],
         );
-        self.measure(taken.client, &body, catalogue().len(), 10).await?;
+        self.measure(taken, &body, catalogue().len(), 10).await?;
         self.pattern(taken.order, &body, "14").await?;
         Ok(())
     }
@@ -287,7 +298,7 @@ impl Seeder<'_> {
         let taken = self.order(client, "Tail coat bodice", 40, 20).await?;
         let body =
             player(-1.0, &[("bust_girth", 1.5), ("snp_to_waist_front", 0.5), ("shoulder_length", -0.25)]);
-        self.measure(taken.client, &body, catalogue().len(), 18).await?;
+        self.measure(taken, &body, catalogue().len(), 18).await?;
         let (pattern, recipe) = self.pattern(taken.order, &body, "10").await?;
         self.freeze(pattern, "10", &recipe, "First toile.", 9).await?;
         Ok(())

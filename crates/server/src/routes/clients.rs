@@ -1,7 +1,7 @@
 //! `/api/clients`: who is dressed, her consent, and her story.
 
 use axum::Json;
-use axum::extract::State;
+use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use chrono::{DateTime, NaiveDate, Utc};
 use serde::{Deserialize, Serialize};
@@ -51,6 +51,9 @@ struct ClientSummary {
 
 #[derive(Serialize, ToSchema)]
 struct ConsentView {
+    id: u64,
+    /// The day she withdrew it.
+    withdrawn_on: Option<NaiveDate>,
     given_on: NaiveDate,
     purpose: String,
     review_on: Option<NaiveDate>,
@@ -108,7 +111,7 @@ impl ClientEntry {
 
 impl ConsentEntry {
     fn checked(self, at: &str) -> Result<NewConsent, ApiError> {
-        if self.given_on > Utc::now().date_naive() + chrono::Days::new(1) {
+        if self.given_on > crate::workroom::today() + chrono::Days::new(1) {
             return Err(ApiError::field(
                 &format!("{at}/given_on"),
                 "consent cannot have been given in the future: give the day it was given",
@@ -127,7 +130,11 @@ impl ConsentEntry {
 
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
-    OpenApiRouter::new().routes(routes!(list, add)).routes(routes!(get, change)).routes(routes!(add_consent))
+    OpenApiRouter::new()
+        .routes(routes!(list, add))
+        .routes(routes!(get, change))
+        .routes(routes!(add_consent))
+        .routes(routes!(withdraw))
 }
 
 /// Clients whose name holds a text, by name.
@@ -201,7 +208,13 @@ async fn get(
         orders,
         consents: consents
             .into_iter()
-            .map(|c| ConsentView { given_on: c.given_on, purpose: c.purpose, review_on: c.review_on })
+            .map(|c| ConsentView {
+                id: c.id,
+                given_on: c.given_on,
+                purpose: c.purpose,
+                review_on: c.review_on,
+                withdrawn_on: c.withdrawn_on,
+            })
             .collect(),
         id: client.id,
         name: client.name,
@@ -243,4 +256,17 @@ async fn add_consent(
 ) -> Result<StatusCode, ApiError> {
     state.store.add_consent(id, &entry.checked("")?, writer.once()).await?;
     Ok(StatusCode::CREATED)
+}
+
+/// Writes down that she withdraws a consent: nothing more is measured of her until she agrees again. What is kept stays
+/// for the garments in hand until she is erased.
+#[utoipa::path(post, path = "/api/clients/{id}/consents/{consent}/withdraw", responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
+async fn withdraw(
+    State(state): State<AppState>,
+    writer: Writer,
+    Path((client, consent)): Path<(u64, u64)>,
+) -> Result<StatusCode, ApiError> {
+    state.store.withdraw_consent(client, consent, crate::workroom::today(), writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
 }

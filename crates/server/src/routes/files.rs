@@ -66,6 +66,7 @@ fn reading_out(client: &str, row: ReadingRow) -> ReadingOut {
         unit: row.entered.unit,
         mm: row.entered.length.mm(),
         method: method.join("; "),
+        schools: row.taken.schools.iter().map(|(m, s)| format!("{m}={s}")).collect::<Vec<_>>().join(";"),
         ease_mm: row.taken.ease_mm,
         measured_by: row.taken_by,
         note: row.note,

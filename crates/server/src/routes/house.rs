@@ -200,7 +200,7 @@ struct LengthAsked {
 
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
-    OpenApiRouter::new().routes(routes!(get, change)).routes(routes!(length))
+    OpenApiRouter::new().routes(routes!(get, change)).routes(routes!(length)).routes(routes!(written))
 }
 
 /// The house's choices.
@@ -247,6 +247,41 @@ async fn change(
             Err(ApiError::from(error).with_current(current))
         }
     }
+}
+
+/// Lengths and differences to be written.
+#[derive(Deserialize, ToSchema)]
+struct WrittenAsked {
+    /// In millimetres.
+    #[serde(default)]
+    lengths: Vec<f64>,
+    /// Pairs in millimetres: of each the first less the second.
+    #[serde(default)]
+    differences: Vec<(f64, f64)>,
+}
+
+/// The same as the house writes them, in the same order.
+#[derive(Serialize, ToSchema)]
+struct WrittenView {
+    lengths: Vec<Shown>,
+    differences: Vec<Shown>,
+}
+
+/// Writes lengths and differences in the house's marks: nothing is kept.
+#[utoipa::path(post, path = "/api/written", request_body = WrittenAsked, responses(
+    (status = 200, body = WrittenView), (status = 422, body = Problem)))]
+async fn written(
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Doc(asked): Doc<WrittenAsked>,
+) -> Result<Json<WrittenView>, ApiError> {
+    if asked.lengths.len() + asked.differences.len() > 1000 {
+        return Err(ApiError::field("/lengths", "at most 1000 lengths are written at once: ask for fewer"));
+    }
+    Ok(Json(WrittenView {
+        lengths: asked.lengths.iter().map(|mm| style.show(*mm)).collect(),
+        differences: asked.differences.iter().map(|(more, less)| style.difference(*more, *less)).collect(),
+    }))
 }
 
 /// Reads a length as the house would, sign included.

@@ -6,7 +6,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use chrono::{NaiveDate, Utc};
+use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 use utoipa::ToSchema;
@@ -14,8 +14,8 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::body::{Beside, Grade, Side, Taken, check_reading, measurement};
 use yardwand_core::{Style, Unit};
-use yardwand_paper::tables::{Column, Mapping, ReadingIn, Table, interpret, without_twins};
-use yardwand_store::{ImportRow, ImportState, ImportedSession, NewReading, Store};
+use yardwand_paper::tables::{Column, Mapping, ReadingIn, Table, are_near, interpret, tidy, without_twins};
+use yardwand_store::{ImportRow, ImportState, ImportedClient, ImportedSession, NewReading, Store};
 
 use crate::AppState;
 use crate::auth::SignedIn;
@@ -64,6 +64,58 @@ struct ReadingPreview {
     text: String,
 }
 
+/// Somebody of the book whom a name of the file may mean.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+struct MatchView {
+    client_id: u64,
+    name: String,
+    contact: String,
+}
+
+/// A name of the file, and whose readings they are.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+struct PersonView {
+    /// As the file has it.
+    name: String,
+    /// Everybody of this name, then everybody of a near one.
+    may_be: Vec<MatchView>,
+    /// Whose they are, as far as that is clear or answered.
+    client_id: Option<u64>,
+    /// New in the book.
+    is_new: bool,
+    /// Has to be answered before anything is saved.
+    open: bool,
+}
+
+/// Whose a name of the file is.
+#[derive(Deserialize, ToSchema)]
+struct PersonAnswer {
+    /// As the file has it.
+    name: String,
+    /// The client; none for somebody who is new in the book.
+    client_id: Option<u64>,
+}
+
+/// What the columns are.
+#[derive(Deserialize, ToSchema)]
+struct MappingEntry {
+    #[serde(flatten)]
+    mapping: Mapping,
+    /// The order of day and month was chosen for this file.
+    #[serde(default)]
+    order_chosen: bool,
+}
+
+/// What was answered about a file.
+#[derive(Default, Serialize, Deserialize)]
+#[serde(default)]
+struct Answers {
+    /// By the file's names; none is somebody new.
+    people: BTreeMap<String, Option<u64>>,
+    /// The order of day and month was chosen for this file.
+    order_chosen: bool,
+}
+
 /// A file before it is saved, and while it is.
 #[derive(Serialize, ToSchema)]
 struct ImportView {
@@ -84,6 +136,8 @@ struct ImportView {
     fresh: usize,
     clients: usize,
     new_clients: Vec<String>,
+    /// Names that are near to one of the book, or that several there have.
+    people: Vec<PersonView>,
     /// How many lines are left out for a problem; the first of them below.
     problem_count: usize,
     problems: Vec<LineView>,
@@ -102,6 +156,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(bring))
         .routes(routes!(look))
         .routes(routes!(map))
+        .routes(routes!(people))
         .routes(routes!(save))
         .routes(routes!(cancel))
 }
@@ -114,9 +169,49 @@ struct Read {
     fresh: Vec<ReadingIn>,
     problems: Vec<LineView>,
     twins: Vec<LineView>,
-    new_clients: BTreeSet<String>,
-    clients: usize,
+    people: Vec<PersonView>,
     lacks: Option<&'static str>,
+}
+
+impl Read {
+    fn owner(&self, name: &str) -> ImportedClient {
+        let known = self.people.iter().find(|person| person.name == name).and_then(|person| person.client_id);
+        known.map_or_else(|| ImportedClient::New(name.to_owned()), ImportedClient::Known)
+    }
+}
+
+/// Who a name of the file is: one exact name of the book, the answer that was given, or a question.
+fn person(name: String, everyone: &[(u64, String, String)], answers: &Answers) -> PersonView {
+    let view = |(id, name, contact): &(u64, String, String)| MatchView {
+        client_id: *id,
+        name: name.clone(),
+        contact: contact.clone(),
+    };
+    let is_same = |other: &str| tidy(other) == name;
+    let same: Vec<MatchView> = everyone.iter().filter(|(_, other, _)| is_same(other)).map(view).collect();
+    let near = everyone.iter().filter(|(_, other, _)| !is_same(other) && are_near(&name, other)).map(view);
+    let clear = if let [only] = same.as_slice() { Some(only.client_id) } else { None };
+    let may_be: Vec<MatchView> = same.into_iter().chain(near).collect();
+    match (answers.people.get(&name), clear) {
+        (Some(answer), _) => {
+            PersonView { client_id: *answer, is_new: answer.is_none(), open: false, name, may_be }
+        }
+        (None, Some(id)) => PersonView { client_id: Some(id), is_new: false, open: false, name, may_be },
+        (None, None) => {
+            let open = !may_be.is_empty();
+            PersonView { client_id: None, is_new: !open, open, name, may_be }
+        }
+    }
+}
+
+async fn answers(store: &Store, id: u64) -> Result<Answers, ApiError> {
+    let kept = store.import_answers(id).await?;
+    Ok(kept.and_then(|text| serde_json::from_str(&text).ok()).unwrap_or_default())
+}
+
+async fn answer(store: &Store, id: u64, answers: &Answers) -> Result<(), ApiError> {
+    let text = serde_json::to_string(answers).map_err(|error| ApiError::Unreadable(error.to_string()))?;
+    Ok(store.answer_import(id, &text).await?)
 }
 
 async fn read(store: &Store, row: &ImportRow) -> Result<Read, ApiError> {
@@ -131,31 +226,31 @@ async fn read(store: &Store, row: &ImportRow) -> Result<Read, ApiError> {
     let unit = store.house().await?.style.unit();
     let mapping = remembered
         .filter(|mapping| mapping.columns.len() == table.columns.len())
-        .unwrap_or_else(|| Mapping::guess(&table, unit));
-    let lacks = mapping.lacks(false);
+        .unwrap_or_else(|| Mapping::guess(&table, unit))
+        .in_the_files_order(&table);
+    let answers = answers(store, row.id).await?;
+    let order = (!answers.order_chosen && mapping.order_is_open(&table))
+        .then_some("choose below how a day such as 3/4/2026 is read: this file's days can be read both ways");
+    let lacks = mapping.lacks(false).or(order);
     let (readings, problems) = if lacks.is_some() {
         (Vec::new(), Vec::new())
     } else {
-        interpret(&table, &mapping, None, Utc::now().date_naive())
+        interpret(&table, &mapping, None, crate::workroom::today())
     };
     let names: BTreeSet<String> = readings.iter().map(|reading| reading.client.clone()).collect();
-    let (mut known, mut new_clients) = (BTreeMap::new(), BTreeSet::new());
-    for name in &names {
-        match store.figures_of_name(name).await? {
-            None => {
-                new_clients.insert(name.clone());
-            }
-            Some(figures) => {
-                let side = |side: &str| match side {
-                    "left" => Side::Left,
-                    "right" => Side::Right,
-                    _ => Side::Both,
-                };
-                let figures =
-                    figures.into_iter().map(|(day, code, s, mm)| (day, code, side(&s), mm)).collect();
-                known.insert(name.clone(), figures);
-            }
-        }
+    let everyone = store.everyone().await?;
+    let people: Vec<PersonView> = names.into_iter().map(|name| person(name, &everyone, &answers)).collect();
+    let mut known = BTreeMap::new();
+    for person in &people {
+        let Some(client) = person.client_id else { continue };
+        let side = |side: &str| match side {
+            "left" => Side::Left,
+            "right" => Side::Right,
+            _ => Side::Both,
+        };
+        let figures = store.figures_of_client(client).await?.into_iter();
+        let figures = figures.map(|(day, code, s, mm)| (day, code, side(&s), mm)).collect();
+        known.insert(person.name.clone(), figures);
     }
     let (fresh, twins) = without_twins(readings, &known);
     let line = |problem: yardwand_paper::tables::LineProblem| LineView {
@@ -166,12 +261,11 @@ async fn read(store: &Store, row: &ImportRow) -> Result<Read, ApiError> {
     Ok(Read {
         problems: problems.into_iter().map(line).collect(),
         twins: twins.into_iter().map(line).collect(),
-        clients: names.len(),
         table,
         mapping,
         header_hash,
         fresh,
-        new_clients,
+        people,
         lacks,
     })
 }
@@ -194,6 +288,7 @@ async fn view(store: &Store, id: u64) -> Result<ImportView, ApiError> {
         fresh: 0,
         clients: 0,
         new_clients: Vec::new(),
+        people: Vec::new(),
         problem_count: 0,
         problems: Vec::new(),
         twin_count: 0,
@@ -225,17 +320,30 @@ async fn view(store: &Store, id: u64) -> Result<ImportView, ApiError> {
         day_first: read.mapping.day_first,
         lacks: read.lacks.map(str::to_owned),
         fresh: read.fresh.len(),
-        clients: read.clients,
+        clients: read.people.len(),
         sample: sample.collect(),
         doubt_count: doubts.len(),
         doubts: doubts.into_iter().take(SHOWN).collect(),
-        new_clients: read.new_clients.into_iter().take(SHOWN).collect(),
+        new_clients: read
+            .people
+            .iter()
+            .filter(|person| person.is_new)
+            .map(|person| person.name.clone())
+            .take(SHOWN)
+            .collect(),
+        people: read.people.into_iter().filter(|person| is_asked(person)).take(SHOWN).collect(),
         problem_count: read.problems.len(),
         problems: read.problems.into_iter().take(SHOWN).collect(),
         twin_count: read.twins.len(),
         twins: read.twins.into_iter().take(SHOWN).collect(),
         ..base
     })
+}
+
+/// Whether there is anything to choose about a name.
+fn is_asked(person: &PersonView) -> bool {
+    let clear = person.may_be.len() == 1 && person.client_id == person.may_be.first().map(|m| m.client_id);
+    person.open || !person.may_be.is_empty() && !clear
 }
 
 /// Readings that are doubtful by themselves: out of range, or in the other unit.
@@ -266,23 +374,32 @@ async fn bring(
 /// A file: what it holds before it is saved, and how far it is while it is.
 #[utoipa::path(get, path = "/api/imports/{id}", responses((status = 200, body = ImportView), (status = 404, body = Problem)))]
 async fn look(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<Json<ImportView>, ApiError> {
+    // Whoever watches learns it where the server that saved went away.
+    state.store.end_left_imports().await?;
     Ok(Json(view(&state.store, id).await?))
 }
 
 /// Says what the columns are; remembered for the next file with the same headings.
-#[utoipa::path(put, path = "/api/imports/{id}/mapping", request_body = Mapping, responses(
+#[utoipa::path(put, path = "/api/imports/{id}/mapping", request_body = MappingEntry, responses(
     (status = 200, body = ImportView), (status = 422, body = Problem)))]
 async fn map(
     State(state): State<AppState>,
     _: Writer,
     Id(id): Id,
-    Doc(mapping): Doc<Mapping>,
+    Doc(entry): Doc<MappingEntry>,
 ) -> Result<Json<ImportView>, ApiError> {
+    let MappingEntry { mapping, order_chosen: asked_order } = entry;
     let row = state.store.import(id).await?;
     let read = read(&state.store, &row).await?;
     if mapping.columns.len() != read.table.columns.len() {
         let says = format!("the file has {} columns: say of each what it is", read.table.columns.len());
         return Err(ApiError::field("/columns", says));
+    }
+    if let Some(code) = mapping.unknown() {
+        return Err(ApiError::field("/columns", format!("no measurement is called “{code}”")));
+    }
+    if mapping.day_first != read.mapping.day_first || asked_order {
+        answer(&state.store, id, &Answers { order_chosen: true, ..answers(&state.store, id).await? }).await?;
     }
     let text = serde_json::to_string(&mapping).map_err(|error| ApiError::Unreadable(error.to_string()))?;
     state.store.remember_mapping(&read.header_hash, &text).await?;
@@ -303,6 +420,13 @@ async fn save(State(state): State<AppState>, writer: Writer, Id(id): Id) -> Resu
     if let Some(lacks) = read.lacks {
         return Err(ApiError::field("/columns", lacks));
     }
+    if let Some(open) = read.people.iter().find(|person| person.open) {
+        let says = format!(
+            "say whose the readings of “{}” are: the book has a near name, or several of it",
+            open.name
+        );
+        return Err(ApiError::field("/people", says));
+    }
     if read.fresh.is_empty() {
         return Err(ApiError::field("/content", "there is nothing new to save in this file"));
     }
@@ -310,9 +434,10 @@ async fn save(State(state): State<AppState>, writer: Writer, Id(id): Id) -> Resu
     if !state.store.move_import(id, ImportState::Preview, ImportState::Running, Some(total)).await? {
         return Err(yardwand_store::StoreError::Refused("somebody else is saving this file already").into());
     }
-    let (store, by, unit) = (state.store.clone(), writer.person.id, read.mapping.unit);
+    let (store, by) = (state.store.clone(), writer.person.id);
+    let sessions = by_day(&read);
     tokio::spawn(async move {
-        if let Err(error) = run(&store, id, by, unit, read.fresh).await {
+        if let Err(error) = run(&store, id, by, sessions).await {
             tracing::error!(import = id, %error, "an import failed");
             let _ = store.undo_import(id).await;
             let _ = store.move_import(id, ImportState::Running, ImportState::Failed, None).await;
@@ -325,10 +450,9 @@ async fn run(
     store: &Store,
     id: u64,
     by: u64,
-    unit: Unit,
-    readings: Vec<ReadingIn>,
+    sessions: Vec<ImportedSession>,
 ) -> Result<(), yardwand_store::StoreError> {
-    for session in by_day(readings, unit) {
+    for session in sessions {
         if !store.import_session(id, &session, by).await? {
             store.undo_import(id).await?;
             store.move_import(id, ImportState::Stopping, ImportState::Cancelled, None).await?;
@@ -343,21 +467,40 @@ async fn run(
 }
 
 /// One session for each client and day, in the order of the file.
-fn by_day(readings: Vec<ReadingIn>, unit: Unit) -> Vec<ImportedSession> {
-    let mut places: BTreeMap<(String, NaiveDate), usize> = BTreeMap::new();
+fn by_day(read: &Read) -> Vec<ImportedSession> {
+    let unit = read.mapping.unit;
+    let mut places: BTreeMap<(ImportedClient, NaiveDate), usize> = BTreeMap::new();
     let mut sessions: Vec<ImportedSession> = Vec::new();
-    for reading in readings {
-        let key = (reading.client.clone(), reading.taken_on);
-        let place = *places.entry(key).or_insert_with(|| {
-            let (client, taken_on) = (reading.client.clone(), reading.taken_on);
+    for reading in &read.fresh {
+        let (client, taken_on) = (read.owner(&reading.client), reading.taken_on);
+        let place = *places.entry((client.clone(), taken_on)).or_insert_with(|| {
             sessions.push(ImportedSession { client, taken_on, unit, readings: Vec::new() });
             sessions.len() - 1
         });
-        let taken = Taken { ease_mm: reading.ease_mm, ..Taken::default() };
-        let plain = NewReading::plain(&reading.code, reading.entered);
-        sessions[place].readings.push(NewReading { side: reading.side, taken, note: reading.note, ..plain });
+        let taken = Taken { schools: reading.schools.clone(), ease_mm: reading.ease_mm };
+        let plain = NewReading::plain(&reading.code, reading.entered.clone());
+        let note = reading.note.clone();
+        sessions[place].readings.push(NewReading { side: reading.side, taken, note, ..plain });
     }
     sessions
+}
+
+/// Says whose a name of the file is.
+#[utoipa::path(put, path = "/api/imports/{id}/people", request_body = PersonAnswer, responses(
+    (status = 200, body = ImportView), (status = 404, body = Problem), (status = 409, body = Problem)))]
+async fn people(
+    State(state): State<AppState>,
+    _: Writer,
+    Id(id): Id,
+    Doc(entry): Doc<PersonAnswer>,
+) -> Result<Json<ImportView>, ApiError> {
+    if let Some(client) = entry.client_id {
+        state.store.client(client).await?;
+    }
+    let mut kept = answers(&state.store, id).await?;
+    kept.people.insert(tidy(&entry.name), entry.client_id);
+    answer(&state.store, id, &kept).await?;
+    Ok(Json(view(&state.store, id).await?))
 }
 
 /// Gives an import up: nothing of it stays.

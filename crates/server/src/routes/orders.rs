@@ -8,9 +8,9 @@ use serde::Deserialize;
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::body::measurement_set;
 use yardwand_store::NewOrder;
 
+use super::sets::set_of;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
@@ -23,7 +23,7 @@ struct OrderEntry {
     garment: String,
     #[serde(default)]
     wanted_on: Option<NaiveDate>,
-    /// The measurement set of the block's method.
+    /// What is measured for it: a set of the catalogue, or `house:` and the number of one of the house's own.
     #[serde(default = "direct")]
     set_code: String,
     /// How many toiles are thought of.
@@ -75,13 +75,13 @@ async fn take(
     Id(client): Id,
     Doc(entry): Doc<OrderEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
-    let set = measurement_set(&entry.set_code).ok_or_else(|| {
-        ApiError::field("/set_code", format!("no measurement set is called “{}”", entry.set_code))
-    })?;
+    let (set_code, set_name, codes) = set_of(&state.store, &entry.set_code).await?;
     let order = NewOrder {
         client_id: client,
         garment: words("/garment", "The garment", &entry.garment, 120)?,
-        set_code: set.code.clone(),
+        set_code,
+        set_name,
+        set_codes: codes,
         wanted_on: entry.wanted_on.map(not_before_today).transpose()?,
         toiles: checked_toiles(entry.toiles)?,
     };

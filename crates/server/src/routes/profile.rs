@@ -163,8 +163,8 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
 }
 
 fn stand(consents: Vec<ConsentRow>) -> Option<ConsentStand> {
-    let today = Utc::now().date_naive();
-    consents.into_iter().next().map(|consent| ConsentStand {
+    let today = crate::workroom::today();
+    consents.into_iter().find(|consent| consent.withdrawn_on.is_none()).map(|consent| ConsentStand {
         due: consent.review_on.is_some_and(|day| day <= today),
         given_on: consent.given_on,
         purpose: consent.purpose,

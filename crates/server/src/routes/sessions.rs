@@ -13,7 +13,7 @@ use yardwand_core::body::{
     route,
 };
 use yardwand_core::{Shown, Unit};
-use yardwand_store::NewSession;
+use yardwand_store::{ConsentRow, NewSession};
 
 use super::live::TapeView;
 use super::sets::set_of;
@@ -32,6 +32,9 @@ struct SessionEntry {
     /// Just these measurements instead of a set.
     #[serde(default)]
     codes: Vec<String>,
+    /// The garment it is begun for.
+    #[serde(default)]
+    order: Option<u64>,
     /// What a reading without a unit is meant in; the house's unit if left out.
     #[serde(default)]
     unit: Option<Unit>,
@@ -126,7 +129,7 @@ struct SessionView {
 pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(open))
-        .routes(routes!(get))
+        .routes(routes!(get, drop_session))
         .routes(routes!(skip))
         .routes(routes!(close))
 }
@@ -146,6 +149,13 @@ async fn open(
     } else {
         ("chosen".to_owned(), "Chosen measurements".to_owned(), route(&entry.codes))
     };
+    let stands = |consent: &ConsentRow| consent.withdrawn_on.is_none();
+    if !state.store.consents(client).await?.iter().any(stands) {
+        return Err(ApiError::field(
+            "/consent",
+            "she has not agreed that her figures are kept: ask her, and write down the day and the purpose first",
+        ));
+    }
     if codes.is_empty() {
         return Err(ApiError::field(
             "/codes",
@@ -153,9 +163,22 @@ async fn open(
         ));
     }
     let unit = entry.unit.unwrap_or(style.unit());
-    let new = NewSession { client, set_code: &set_code, set_name: &set_name, codes: &codes, unit };
+    let order = entry.order;
+    let new = NewSession { client, order, set_code: &set_code, set_name: &set_name, codes: &codes, unit };
     let id = state.store.open_session(new, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
+}
+
+/// Drops a session that is still open, with what was read in it.
+#[utoipa::path(delete, path = "/api/sessions/{id}", responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
+async fn drop_session(
+    State(state): State<AppState>,
+    writer: Writer,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
+    state.store.drop_session(id, writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
 }
 
 /// A session with every measurement of its set.

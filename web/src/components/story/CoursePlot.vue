@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { GarmentStory } from '@/api/types'
 import { useHouse } from '@/composables/useHouse'
+import { useWritten } from '@/composables/useWritten'
 
 const props = defineProps<{ story: GarmentStory }>()
 const { unit } = useHouse()
@@ -55,6 +56,9 @@ const grid = computed(() => {
   const count = Math.floor(top.value / step) - from
   return Array.from({ length: count + 1 }, (_, index) => (from + index) * step)
 })
+const { length: gridLength } = useWritten(() => ({
+  lengths: grid.value.map((value) => Math.abs(value) * one.value),
+}))
 const short = (said: string) => (said.length > 44 ? `${said.slice(0, 43)}…` : said)
 </script>
 
@@ -70,7 +74,7 @@ const short = (said: string) => (said.length > 44 ? `${said.slice(0, 43)}…` : 
         <text :x="PAD.left" y="12" class="axis">
           per half, {{ unit }}; above nought too much, below it wanting
         </text>
-        <g v-for="value in grid" :key="value">
+        <g v-for="(value, index) in grid" :key="value">
           <line
             class="rule"
             :class="{ nought: value === 0 }"
@@ -80,7 +84,7 @@ const short = (said: string) => (said.length > 44 ? `${said.slice(0, 43)}…` : 
             :y2="y(value)"
           />
           <text :x="PAD.left - 8" :y="y(value) + 4" text-anchor="end" class="axis">
-            {{ Math.abs(value) }}
+            {{ gridLength(index) }}
           </text>
         </g>
         <g v-for="round in rounds" :key="round.id">

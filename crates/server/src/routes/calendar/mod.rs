@@ -75,7 +75,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
 
 /// Today, by the server's clock.
 pub(super) fn today() -> NaiveDate {
-    Utc::now().date_naive()
+    crate::workroom::today()
 }
 
 fn said(day: NaiveDate) -> String {
