@@ -116,7 +116,7 @@ fn a_contradiction_names_both_readings_and_what_either_would_have_to_be() {
     owner
         .post(
             &format!("/api/sessions/{session}/readings"),
-            &json!({ "code": "side_length", "text": "2 1/2" }),
+            &json!({ "code": "side_length", "text": "2 1/2", "stands": "MH" }),
         )
         .id();
     let ask = json!({ "source": { "from": "client", "client": client } });

@@ -329,3 +329,54 @@ fn erasing_leaves_no_preview_and_no_word_of_her_in_other_garments() {
     );
     assert_eq!(owner.get(&format!("/api/imports/{others}")).body["state"], "preview");
 }
+
+/// The figures of the handbook's worked draft (`alterations.md`, section 4) without the shoulder slope, in inches.
+const WITHOUT_SLOPE: [(&str, &str); 15] = [
+    ("neck_base_girth", "14 1/2"),
+    ("shoulder_length", "5"),
+    ("across_front", "13"),
+    ("across_back", "13 3/4"),
+    ("bust_girth", "37"),
+    ("upper_bust_girth", "35 1/2"),
+    ("waist_girth", "29"),
+    ("bust_span", "7 1/2"),
+    ("snp_to_bust_point", "10 1/2"),
+    ("snp_to_waist_front", "17"),
+    ("snp_to_waist_back", "16 1/2"),
+    ("nape_to_waist_back", "15 3/4"),
+    ("armhole_depth", "7 1/2"),
+    ("side_length", "7 1/2"),
+    ("shoulder_width", "15 1/2"),
+];
+
+#[test]
+fn an_estimate_stays_with_the_block_and_somebody_stands_for_it() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let consent = json!({ "given_on": "2026-01-05", "purpose": "To dress her." });
+    let client = owner.post("/api/clients", &json!({ "name": "Estimated Slope", "consent": consent })).id();
+    let order = owner.post(&format!("/api/clients/{client}/orders"), &json!({ "garment": "Bodice" })).id();
+    let entry = json!({ "set_code": "bodice_direct", "order": order });
+    let session = owner.post(&format!("/api/clients/{client}/sessions"), &entry).id();
+    for (code, text) in WITHOUT_SLOPE {
+        owner.post(&format!("/api/sessions/{session}/readings"), &json!({ "code": code, "text": text })).id();
+    }
+    let block = owner.post(&format!("/api/clients/{client}/blocks"), &json!({})).id();
+    let kept = owner.get(&format!("/api/blocks/{block}")).body.to_string();
+    assert!(kept.contains("shoulder slope is estimated"), "the block says it");
+    let comparison = owner.get(&format!("/api/orders/{order}/comparison?block={block}")).body;
+    assert_eq!(comparison["estimated"], "shoulder slope");
+    let begin = json!({ "block_id": block, "size": "own", "recipe": { "steps": [] } });
+    let pattern = owner.post(&format!("/api/orders/{order}/pattern"), &begin).id();
+    let preview = owner.get(&format!("/api/patterns/{pattern}")).body["preview"].clone();
+    assert_eq!(preview["ready"], false, "it stands in the way of cutting");
+    let versions = format!("/api/patterns/{pattern}/versions");
+    let refused = owner.post(&versions, &json!({ "why": "" }));
+    assert_eq!((refused.status, &refused.body["pointer"]), (422, &json!("/stands")), "{:?}", refused.body);
+    let version = owner.post(&versions, &json!({ "why": "First toile.", "stands": "MH" })).id();
+    let view = owner.get(&format!("/api/patterns/{pattern}")).body;
+    assert_eq!(view["versions"][0]["why"], "First toile. Estimated shoulder slope stands (MH).");
+    let svg = String::from_utf8(owner.bytes(&format!("/api/versions/{version}/svg"))).unwrap();
+    assert!(svg.contains("shoulder slope estimated"), "the label says it");
+    owner.post(&versions, &json!({ "why": "Second." })).id();
+}

@@ -175,7 +175,7 @@ const {
 } = useAction(
   async () => {
     if (!(await table.settled())) return undefined
-    const body = { why: why.value, revision: table.revision.value }
+    const body = { why: why.value, revision: table.revision.value, stands: stands.value.trim() || null }
     return { path: `/api/patterns/${pattern.value?.id}/versions`, body }
   },
   async () => {
@@ -184,6 +184,9 @@ const {
   },
 )
 
+/** The block was drafted with an estimated reading: somebody stands for it, or it is measured first. */
+const stands = ref('')
+const estimated = computed(() => preview.value?.checks.some((check) => check.code === 'estimated'))
 /** Which step is refused and which rule fails: what to look at before cutting. */
 const standsInTheWay = computed(() => {
   const refused = preview.value?.steps.filter((step) => step.state === 'refused') ?? []
@@ -291,6 +294,10 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
                 maxlength="400"
                 placeholder="What is it for?"
               />
+            </div>
+            <div v-if="estimated && !pattern.versions.length" class="field">
+              <label for="stands">An estimated reading is in this block; if it stands, your initials</label>
+              <input id="stands" v-model="stands" class="plain" type="text" maxlength="12" />
             </div>
             <ElButton type="primary" native-type="submit" :aria-busy="freezing">Save version</ElButton>
             <p v-if="!preview.ready" class="small decide">

@@ -104,6 +104,10 @@ const { run: measureAgain, problem: unopened } = useAction<Made, [codes: readonl
       </div>
     </div>
     <ProblemNote :problem="problem" />
+    <p v-if="view?.estimated" class="decide">
+      This block was drafted with an estimate: {{ view.estimated }}. Measure it and draft the block anew
+      before anything is cut from it.
+    </p>
     <p v-if="order && !ready" class="card">
       <span class="decide">{{ order.missing }} readings are missing.</span>
       <RouterLink :to="{ name: 'measure', params: { id: order.id } }">Measure them</RouterLink>

@@ -324,5 +324,11 @@ pub fn draft(body: &Body, method: &Method, style: Style) -> Result<Draft, DraftE
         MethodKind::Dress => draft_dress(body, &method.direct, &method.dress, style),
         MethodKind::Proportional => draft_proportional(body, &method.proportional, style),
     }?;
-    if method.with_sleeve { with_sleeve(drafted, body, &method.sleeve, style) } else { Ok(drafted) }
+    let mut draft =
+        if method.with_sleeve { with_sleeve(drafted, body, &method.sleeve, style)? } else { drafted };
+    let guessed =
+        draft.notes.iter().filter(|note| note.estimated).filter_map(|note| note.measurement.clone());
+    draft.pattern.estimated = guessed.collect();
+    draft.pattern = draft.pattern.as_drafted();
+    Ok(draft)
 }

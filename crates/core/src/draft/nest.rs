@@ -169,7 +169,7 @@ pub fn trace(
         figure: figure_between(&one.size.figure, &other.size.figure, share).with(by.code(), girth),
         says: says(one, other, share, by, girth, set_by, style),
         shoulder: set_by,
-        pattern,
+        pattern: pattern.as_drafted(),
     })
 }
 

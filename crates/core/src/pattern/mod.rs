@@ -8,6 +8,7 @@ mod check;
 mod curve;
 mod cut_line;
 mod drawing;
+mod hang;
 mod measure;
 mod names;
 mod piece;
@@ -29,6 +30,7 @@ pub(crate) use drawing::short_svg;
 pub use drawing::{
     DartDrawing, LevelDrawing, PieceDrawing, Pt, SeamDrawing, ViewBox, draw_pattern, draw_piece,
 };
+pub use hang::SideHang;
 pub use measure::{Figure, Figures, across_level, angles, measure};
 pub use names::{GarmentPart, WornSide};
 pub use piece::{

@@ -8,6 +8,7 @@ use kurbo::{BezPath, Point, Rect};
 use serde::{Deserialize, Serialize};
 
 use super::curve::{Curve, FURTHEST, SAME_POINT, closed_path, is_on_the_table};
+use super::hang::SideHang;
 pub use super::names::{DartPlace, LevelName, PieceKind, Seam};
 pub(super) use super::names::{GarmentPart, WornSide};
 
@@ -406,6 +407,12 @@ pub struct Pattern {
     /// How the sleeve is eased in, where there is one.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub sleeve_rule: Option<SleeveRule>,
+    /// Codes of the readings that were estimated for the draft: to look at, not to cut by.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub estimated: Vec<String>,
+    /// How the side seams hang as they were drafted; not known of a pattern that says nothing of its draft.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub side_hang: Option<SideHang>,
 }
 
 impl Pattern {
@@ -416,9 +423,14 @@ impl Pattern {
         Self::FORM
     }
 
+    /// The same, as it was drafted: how its side seams hang is its own reason from here on.
+    pub fn as_drafted(self) -> Self {
+        Self { side_hang: SideHang::of(&self), ..self }
+    }
+
     /// A pattern of these pieces.
     pub fn new(pieces: Vec<Piece>) -> Self {
-        Self { form: Self::FORM, pieces, sleeve_rule: None }
+        Self { form: Self::FORM, pieces, sleeve_rule: None, estimated: Vec::new(), side_hang: None }
     }
 
     /// The piece of that kind.

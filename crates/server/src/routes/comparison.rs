@@ -67,6 +67,8 @@ struct ComparisonView {
     own_pieces: Vec<PieceDrawing>,
     /// Why there is no own draft.
     own_refused: Option<String>,
+    /// Readings that were estimated for this block's draft, in words; none where everything was measured.
+    estimated: Option<String>,
     /// Figures that are not as a tape gave them, or old: converted, assumed, to be taken again.
     remarks: Vec<Remark>,
 }
@@ -214,6 +216,7 @@ async fn compared(
         ease,
         ease_sets,
         blocks: blocks.into_iter().map(BlockView::from).collect(),
+        estimated: size.pattern().and_then(super::patterns::estimated_names),
         remarks: remarks(&profile, house.measuring.age_limit_days, posture.changing, style),
         choices,
         block_id,

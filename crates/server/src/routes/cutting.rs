@@ -15,7 +15,7 @@ use yardwand_core::alter::{FigureRow, Recipe, figures_beside, make};
 use yardwand_core::pattern::{Pattern, PieceDrawing, Walk, draw_pattern, walks};
 use yardwand_store::PatternRow;
 
-use super::patterns::checked;
+use super::patterns::{block_words, checked};
 use super::print::OnPaper;
 use crate::AppState;
 use crate::auth::SignedIn;
@@ -136,7 +136,7 @@ async fn sheet(
     let row = state.store.pattern(id).await?;
     let order = state.store.order(row.order_id).await?.order;
     let made = make(&row.block, &row.recipe, style);
-    let under = format!("{}, {}. {}.", order.client, order.garment, row.block_name);
+    let under = format!("{}, {}. {}.", order.client, order.garment, block_words(&row));
     let pdf = recipe_sheet(&under, &row.block, &made, style, asked.paper.into())?;
     Ok(attached("application/pdf", "worksheet.pdf", pdf))
 }

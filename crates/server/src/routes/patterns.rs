@@ -10,15 +10,16 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Style;
 use yardwand_core::alter::{Preview, Recipe, make, preview};
-use yardwand_core::pattern::{Check, LabelFacts, check_labels};
-use yardwand_store::{NewVersion, PatternRow, StoreError};
+use yardwand_core::pattern::{Check, LabelFacts, Pattern, check_labels};
+use yardwand_store::{NewVersion, PatternRow, Store, StoreError};
 
 use super::comparison::chosen;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Doc, HouseStyle, Id, Writer};
-use crate::views::{Based, Made, OrderView, VersionView, optional_words};
+use crate::figures::name_of;
+use crate::views::{Based, Made, OrderView, VersionView, optional_words, words};
 
 #[derive(Deserialize, ToSchema)]
 struct PatternEntry {
@@ -45,6 +46,9 @@ struct PreviewAsked {
 struct VersionEntry {
     #[serde(default)]
     why: String,
+    /// Initials behind readings that were estimated for the block: without them such a version is not saved.
+    #[serde(default)]
+    stands: Option<String>,
     /// The recipe's revision that is meant: 409 where it was changed since. The newest if left out.
     #[serde(default)]
     revision: Option<u32>,
@@ -203,6 +207,7 @@ async fn freeze(
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let why = optional_words("/why", "The reason", &entry.why, 400)?;
     let pattern = state.store.pattern(id).await?;
+    let why = standing_for_estimates(&state.store, &pattern, why, entry.stands.as_deref()).await?;
     if let Some(saw) = entry.revision.filter(|saw| *saw != pattern.revision) {
         let stale = StoreError::Stale { what: "recipe", now: pattern.revision, saw };
         return Err(ApiError::from(stale).with_current(None::<()>));
@@ -210,6 +215,41 @@ async fn freeze(
     let version = version_of(&pattern, pattern.recipe.clone(), why, style)?;
     let id = state.store.add_version(id, &version, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
+}
+
+/// Why a version is saved, with who stands for what was estimated for its block. 422 where nobody does; once
+/// somebody has, later versions of the pattern ask no more.
+async fn standing_for_estimates(
+    store: &Store,
+    pattern: &PatternRow,
+    why: String,
+    stands: Option<&str>,
+) -> Result<String, ApiError> {
+    let Some(names) = estimated_names(&pattern.block) else { return Ok(why) };
+    let initials = stands.map(|by| words("/stands", "The initials", by, 12)).transpose()?;
+    match initials {
+        Some(by) => Ok(format!("{why} Estimated {names} stands ({by}).").trim().chars().take(400).collect()),
+        None if !store.versions(pattern.id).await?.is_empty() => Ok(why),
+        None => Err(ApiError::field(
+            "/stands",
+            format!(
+                "{names} is estimated for this block: measure it and draft the block anew, or let it stand with your \
+                 initials"
+            ),
+        )),
+    }
+}
+
+/// Names of the readings that were estimated for a draft; none where everything was measured.
+pub(super) fn estimated_names(block: &Pattern) -> Option<String> {
+    let names: Vec<String> = block.estimated.iter().map(|code| name_of(code).to_lowercase()).collect();
+    (!names.is_empty()).then(|| names.join(" and "))
+}
+
+/// The block's name as it is written on paper, with what was estimated for it.
+pub(super) fn block_words(row: &PatternRow) -> String {
+    let estimated = estimated_names(&row.block).map(|names| format!("; {names} estimated"));
+    format!("{}{}", row.block_name, estimated.unwrap_or_default())
 }
 
 /// The version a recipe makes; 422 while a step of it is refused.

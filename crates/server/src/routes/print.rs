@@ -11,6 +11,7 @@ use yardwand_core::alter::make;
 use yardwand_core::pattern::{Allowances, Edge, Pattern, Seam, check_cut_lines};
 use yardwand_paper::{Label, Paper, tiled_pdf, true_size_svg};
 
+use super::patterns::block_words;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
@@ -109,7 +110,7 @@ async fn printed(state: &AppState, id: u64, asked: &PrintAsked, style: Style) ->
     let label = Label {
         client: order.client,
         garment: order.garment,
-        block: pattern.block_name,
+        block: block_words(&pattern),
         version: version.version,
         date: version.made_at.format("%-d %B %Y").to_string(),
         allowance: allowance_note(&allowances, &version.pattern, style),

@@ -3,17 +3,21 @@
 use kurbo::{Point, Vec2};
 
 use super::{Check, CheckCode, Fault};
+use crate::Style;
 use crate::pattern::curve::turn_degrees;
-use crate::pattern::piece::{DartPlace, Pattern, Piece, Seam};
+use crate::pattern::hang::hanging;
+use crate::pattern::piece::{Pattern, Piece, Seam};
 
 /// A right angle may be off by this, in degrees.
 const SQUARE_TOLERANCE: f64 = 3.0;
 /// Underarm corners of front and back together may be off 180 by this, in degrees.
 const UNDERARM_TOLERANCE: f64 = 5.0;
-/// Side seams may be out of balance by this, in degrees.
-const BALANCE_TOLERANCE: f64 = 1.0;
+/// Side seams out of balance by this are fine, in millimetres a hand above the waist.
+const BALANCE_FINE: f64 = 1.6;
+/// Up to this they are a doubt, beyond it a fault.
+const BALANCE_DOUBT: f64 = 3.0;
 
-pub(super) fn corners(pattern: &Pattern) -> Vec<Check> {
+pub(super) fn corners(pattern: &Pattern, style: Style) -> Vec<Check> {
     let mut checks = Vec::new();
     let front_with = |seam| pattern.front_with(seam).zip(pattern.back());
     if let Some((front, back)) = front_with(Seam::Shoulder) {
@@ -22,7 +26,7 @@ pub(super) fn corners(pattern: &Pattern) -> Vec<Check> {
     if let Some((front, back)) = front_with(Seam::Side) {
         checks.push(underarm_corners(front, back));
         checks.extend(hem_corners(front, back));
-        checks.push(side_balance(front, back));
+        checks.push(side_balance(pattern, front, style));
     }
     checks.push(centre_square(pattern));
     checks
@@ -95,33 +99,28 @@ fn hem_corners(front: &Piece, back: &Piece) -> Option<Check> {
     Some(Check::new(CheckCode::HemCorners, says, fault.into_iter().collect()))
 }
 
-/// Lean of the side seam at the underarm, away from the centre line, in degrees.
-fn lean(piece: &Piece) -> f64 {
-    let down = Vec2::new(0.0, 1.0);
-    piece.edges_of(Seam::Side).next().map_or(0.0, |edge| turn_degrees(edge.curve.start_direction(), down))
-}
-
-fn side_balance(front: &Piece, back: &Piece) -> Check {
-    let (f, b) = (lean(front), lean(back));
-    // What the front flares over the cup is the stated reason: beyond eight degrees, which the back does
-    // not answer, and by as much as the side dart takes up again when it is sewn.
-    let dart = front.dart(DartPlace::Side).zip(front.mouth(DartPlace::Side));
-    let taken_up = dart.map_or(0.0, |(dart, (a, b))| turn_degrees(a - dart.pivot, b - dart.pivot).abs());
-    let flare = (f - 8.0).max(0.0).max(taken_up);
-    let sum = f + b;
-    // Both shaped in by as much for the waist hang straight as well.
-    let alike = f < 0.0 && (f - b).abs() <= BALANCE_TOLERANCE;
-    let reason = match sum {
-        _ if alike => ": both are shaped in alike for the waist",
-        sum if sum > BALANCE_TOLERANCE => ": the front flares over the cup",
-        _ => "",
+/// Rule 6: front and back hang alike, less the draft's own reason.
+fn side_balance(pattern: &Pattern, front: &Piece, style: Style) -> Check {
+    let Some(hangs) = hanging(pattern) else {
+        let says = "not judged: this pattern does not say how it was drafted".to_owned();
+        return Check::new(CheckCode::SideBalance, says, Vec::new());
     };
-    let says = format!("front leans out {f:.1}\u{b0}, back {b:.1}\u{b0}");
-    let balanced = alike || (-BALANCE_TOLERANCE..=flare + BALANCE_TOLERANCE).contains(&sum);
-    let off =
-        || Fault::new(front.kind, front.underarm(), format!("the side seams lean {sum:.1}\u{b0} apart"));
-    let faults = if balanced { Vec::new() } else { vec![off()] };
-    Check::new(CheckCode::SideBalance, format!("{says}{}", if balanced { reason } else { "" }), faults)
+    let side = |mm: f64| format!("{} {}", style.with_unit(mm.abs()), if mm < 0.0 { "in" } else { "out" });
+    let apart = style.with_unit(hangs.off.abs());
+    let says =
+        format!("above the waist the front leans {}, the back {}", side(hangs.front), side(hangs.back));
+    let says = match hangs.off.abs() {
+        off if off <= BALANCE_FINE => format!("{says}, as drafted"),
+        off if off <= BALANCE_DOUBT => format!("{says}: {apart} apart, look at it on the toile"),
+        _ => says,
+    };
+    let off = || {
+        let way = if hangs.off > 0.0 { "front" } else { "back" };
+        let says = format!("the {way}'s side seam leans out by {apart} more than it was drafted to");
+        Fault::new(front.kind, front.underarm(), says)
+    };
+    let faults = if hangs.off.abs() <= BALANCE_DOUBT { Vec::new() } else { vec![off()] };
+    Check::new(CheckCode::SideBalance, says, faults)
 }
 
 /// Whether the outline closes at a centre line.

@@ -13,6 +13,7 @@ use serde::{Deserialize, Serialize};
 use super::drawing::Pt;
 use super::piece::{Pattern, PieceKind, WornSide};
 use crate::Style;
+use crate::body::measurement;
 
 pub use cutting::check_cut_lines;
 pub use darts::WAIST_DART_LIMIT;
@@ -54,6 +55,8 @@ pub enum CheckCode {
     Labels,
     /// The cutting line stands its allowance off.
     CutLine,
+    /// No reading was estimated.
+    Estimated,
 }
 
 impl CheckCode {
@@ -66,7 +69,7 @@ impl CheckCode {
             Self::Outline => 4,
             Self::Notches => 5,
             Self::SideBalance => 6,
-            Self::Labels => 7,
+            Self::Labels | Self::Estimated => 7,
             Self::CutLine => 8,
         }
     }
@@ -89,6 +92,7 @@ impl CheckCode {
             Self::SideBalance => "Side seams balance",
             Self::Labels => "Every piece is labelled",
             Self::CutLine => "The cutting line stands off",
+            Self::Estimated => "Everything is measured",
         }
     }
 }
@@ -174,10 +178,25 @@ pub fn check_pattern(pattern: &Pattern, style: Style) -> Vec<Check> {
 
 fn check_worn(pattern: &Pattern, style: Style) -> Vec<Check> {
     let mut checks = seams::joins(pattern, style);
-    checks.extend(corners::corners(pattern));
+    checks.extend(corners::corners(pattern, style));
     checks.push(seams::notches(pattern, style));
     checks.push(darts::darts(pattern, style));
     checks.push(outline::outline(pattern));
     checks.push(cutting::cutting(pattern, style));
+    checks.extend(estimates(pattern));
     checks
+}
+
+/// Readings that were estimated for the draft: in the way of cutting until they are measured.
+fn estimates(pattern: &Pattern) -> Option<Check> {
+    let piece = pattern.pieces.first().filter(|_| !pattern.estimated.is_empty())?;
+    let names = pattern
+        .estimated
+        .iter()
+        .map(|code| measurement(code).map_or_else(|| code.clone(), |row| row.name.to_lowercase()));
+    let names: Vec<String> = names.collect();
+    let says =
+        format!("{} is estimated: measure it and draft the block anew before cutting", names.join(" and "));
+    let at = piece.grain.0.midpoint(piece.grain.1);
+    Some(Check::of_faults(CheckCode::Estimated, "", vec![Fault::new(piece.kind, at, says)]))
 }
