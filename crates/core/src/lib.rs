@@ -14,6 +14,7 @@ pub mod draft;
 pub mod fitting;
 mod length;
 pub mod pattern;
+mod sentence;
 
 pub use length::{
     Entered, Length, LengthError, LengthFault, OnBody, PerHalf, PerSeam, Shown, Style, Unit, short_decimal,

@@ -65,7 +65,7 @@ fn an_amount_of_nearly_nothing_moves_nothing() {
     let mut worst: Vec<String> = Vec::new();
     let mut looked = 0;
     for (kind, block) in blocks() {
-        for view in alteration_views() {
+        for view in alteration_views(Style::EIGHTHS) {
             if LATER.contains(&(kind, view.code.as_str())) {
                 continue;
             }

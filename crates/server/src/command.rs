@@ -152,7 +152,7 @@ pub fn run_craft(craft: Craft, mut input: impl Read, mut output: impl Write) -> 
 ///
 /// [`CraftError`] where it cannot be written.
 pub fn list_alterations(mut output: impl Write) -> Result<(), CraftError> {
-    let listed = json(&alteration_views())?;
+    let listed = json(&alteration_views(default_style()))?;
     output.write_all(&listed).map_err(|e| CraftError(format!("standard output cannot be written: {e}")))
 }
 

@@ -258,13 +258,13 @@ fn step_items(number: usize, made: &MadeStep, style: Style) -> Vec<Item> {
     match &made.outcome {
         None => items.push(Item::Words("Switched off: left out.".to_owned())),
         Some(Err(error)) => items.push(Item::Words(format!("Not possible as it stands: {error}."))),
-        Some(Ok(altered)) => items.extend(stage_items(altered)),
+        Some(Ok(altered)) => items.extend(stage_items(altered, style)),
     }
     items
 }
 
-fn stage_items(altered: &Altered) -> Vec<Item> {
-    let cells = altered.stages().iter().map(stage_cell).collect();
+fn stage_items(altered: &Altered, style: Style) -> Vec<Item> {
+    let cells = altered.stages_in(style).iter().map(stage_cell).collect();
     let done = altered.follow_ups.iter().filter(|follow| follow.kind == FollowKind::Done);
     let done = done.map(|follow| Item::Words(format!("Done with it: {}", follow.says)));
     std::iter::once(Item::Stages { cells, height: STAGE_HEIGHT }).chain(done).collect()

@@ -47,6 +47,8 @@ pub(crate) struct OrderView {
     pub(crate) round_id: Option<u64>,
     pub(crate) round_open: bool,
     pub(crate) still_open: u32,
+    /// Observations of the open round that are not decided: the one count of what is open there.
+    pub(crate) undecided: u32,
 }
 
 impl From<OrderFacts> for OrderView {
@@ -83,6 +85,7 @@ impl From<OrderFacts> for OrderView {
             round_id: row.round_id,
             round_open: facts.round_open,
             still_open: facts.still_open,
+            undecided: if facts.round_open { facts.undecided } else { 0 },
         }
     }
 }

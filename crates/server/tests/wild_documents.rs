@@ -124,7 +124,7 @@ proptest! {
     #[test]
     fn wild_recipes_are_made_or_refused(which in any::<prop::sample::Index>(), places in places(), side in 0..3_usize) {
         let pattern = drafted("direct");
-        let all = yardwand_core::alter::alteration_views();
+        let all = yardwand_core::alter::alteration_views(yardwand_core::Style::EIGHTHS);
         let chosen = which.get(&all);
         let amounts: serde_json::Map<String, Value> = chosen
             .params

@@ -28,9 +28,9 @@ const { data: rounds } = useResource<RoundMark[]>(() =>
 )
 
 function open(stage: string): string {
-  const { missing, still_open: unresolved, round_open: roundOpen } = props.order
+  const { missing, undecided } = props.order
   if (stage === 'measure' && missing > 0) return `${missing} to take`
-  if (stage === 'fit' && unresolved > 0 && roundOpen) return `${unresolved} open`
+  if (stage === 'fit' && undecided > 0) return `${undecided} to decide`
   return ''
 }
 </script>

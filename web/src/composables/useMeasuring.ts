@@ -1,5 +1,6 @@
 import { computed, reactive, ref, shallowRef } from 'vue'
 import { post } from '@/api/client'
+import { useCatalogue } from './useCatalogue'
 import { useOutbox } from './useOutbox'
 import { useResource } from './useResource'
 import { useSessionEvents } from './useSessionEvents'
@@ -31,6 +32,7 @@ export function useMeasuring(id: () => number | undefined, options: UseMeasuring
     problem: unread,
     reload,
   } = useResource<SessionView>(() => (id() === undefined ? undefined : `/api/sessions/${id()}`))
+  const { catalogue } = useCatalogue()
   const problem = shallowRef<Problem>()
   const saved = ref('')
   const rows = computed<readonly SessionRowView[]>(() => session.value?.rows ?? [])
@@ -72,7 +74,8 @@ export function useMeasuring(id: () => number | undefined, options: UseMeasuring
   })
 
   const nameOf = (code: string) =>
-    rows.value.find((row) => row.measurement.code === code)?.measurement.name ?? code
+    catalogue.value?.measurements.find(({ measurement }) => measurement.code === code)?.measurement.name ??
+    'The reading'
   const entryOf = (row: SessionRowView | undefined, side: Side): EntryView | undefined =>
     row?.entries.find((entry) => entry.side === side)
 

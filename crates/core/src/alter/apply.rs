@@ -3,7 +3,7 @@
 use super::told::FollowUp;
 use super::{AlterError, Alteration, Altered, Amounts, Given, Handle, follow_up};
 use crate::Style;
-use crate::pattern::{Pattern, Piece, PieceKind, WornSide};
+use crate::pattern::{Pattern, Piece, PieceKind, SideHang, WornSide};
 
 /// Alters a pattern, on both sides or on one.
 ///
@@ -32,6 +32,9 @@ pub fn apply(
             return Ok(Altered::unchanged(pattern, grip));
         }
         let mut altered = alteration.alter(pattern, &given, style)?;
+        if alteration.turns_darts() {
+            altered.pattern.side_hang = SideHang::after_turning(pattern, &altered.pattern);
+        }
         if altered.handle.is_none() {
             altered.handle = grip.map(|grip| grip.after(given.amount()));
         }
@@ -103,7 +106,9 @@ fn joined(left: &Pattern, right: &Pattern, before: &Pattern) -> Pattern {
         before.pieces.iter().position(|old| old.kind.part() == part).unwrap_or(before.pieces.len())
     };
     pieces.sort_by_key(place);
-    Pattern { pieces, ..left.clone() }
+    // Sides whose darts were turned otherwise hang each by itself: one reason cannot stand for both.
+    let side_hang = left.side_hang.filter(|_| left.side_hang == right.side_hang);
+    Pattern { pieces, side_hang, ..left.clone() }
 }
 
 fn named(pattern: &Pattern, kind: PieceKind, side: WornSide) -> PieceKind {

@@ -76,6 +76,10 @@ impl Alteration for DartPoint {
         given.amount() == 0.0 && given.of("out") == 0.0 && given.number("back_off").is_none()
     }
 
+    fn turns_darts(&self) -> bool {
+        true
+    }
+
     fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
         let piece = piece_of(pattern, given)?;
         Some(Handle::new(piece.kind, pivot(piece)?, Vec2::new(0.0, 1.0)))
@@ -91,13 +95,7 @@ impl Alteration for DartPoint {
         let words = [
             (
                 StageKind::Mark,
-                format!(
-                    "Mark the new pivot: {} {} and {} {} from the old one.",
-                    style.with_unit(by.y.abs()),
-                    if by.y < 0.0 { "up" } else { "down" },
-                    style.with_unit(by.x.abs()),
-                    if by.x < 0.0 { "in" } else { "out" },
-                ),
+                format!("Mark the new pivot: {} from the old one.", way_of(by, style)),
             ),
             (StageKind::Move, "Draw the legs of each dart from its mouth to the new pivot.".to_owned()),
             (
@@ -113,6 +111,16 @@ impl Alteration for DartPoint {
 }
 
 /// The point the piece's darts turn about: the bust point in front, the waist dart's behind.
+/// How far and which way, in words; a way that no mark of the tape shows is left out.
+fn way_of(by: Vec2, style: Style) -> String {
+    let said = |mm: f64, less: &str, more: &str| {
+        (!style.is_alike(mm, 0.0))
+            .then(|| format!("{} {}", style.with_unit(mm.abs()), if mm < 0.0 { less } else { more }))
+    };
+    let ways: Vec<String> = said(by.y, "up", "down").into_iter().chain(said(by.x, "in", "out")).collect();
+    if ways.is_empty() { "a thread".to_owned() } else { ways.join(" and ") }
+}
+
 fn pivot(piece: &Piece) -> Option<Point> {
     let of = |place| piece.dart(place).map(|dart| dart.pivot);
     of(DartPlace::Waist)

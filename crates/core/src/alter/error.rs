@@ -17,9 +17,9 @@ pub enum AlterError {
         /// The limit as an amount, in millimetres.
         limit_mm: f64,
         /// What sets the limit; follows the figure.
-        because: &'static str,
+        because: String,
         /// What can be done instead.
-        way_out: &'static str,
+        way_out: String,
     },
     /// A parameter beyond its range.
     #[error("{name} is {asked}: it must lie between {low} and {high}")]
@@ -86,6 +86,8 @@ impl AlterError {
             (written, limit) =
                 (format!("{} {unit}", style.exact(asked)), format!("{} {unit}", style.exact(most)));
         }
+        // The fixed sentences name lengths too.
+        let (because, way_out) = (style.say(because), style.say(way_out));
         Self::Beyond { asked: written, limit, limit_mm, because, way_out }
     }
 

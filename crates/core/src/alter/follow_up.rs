@@ -39,23 +39,23 @@ pub(super) fn followed(
             format!("The waist is {} all round: skirt, band or peplum follow.", wider(change.waist, style));
         altered.follow_ups.push(FollowUp::reminder(says));
     }
-    altered.follow_ups.extend(centre_seams(before, &altered.pattern));
+    altered.follow_ups.extend(centre_seams(before, &altered.pattern, style));
     altered.follow_ups.extend(wide_darts(before, &altered.pattern, style));
     altered
 }
 
 /// A centre that came off the fold.
-fn centre_seams(before: &Pattern, after: &Pattern) -> Option<FollowUp> {
+fn centre_seams(before: &Pattern, after: &Pattern, style: Style) -> Option<FollowUp> {
     let on_fold = |pattern: &Pattern, seam| {
         pattern.pieces.iter().any(|piece| piece.edges_of(seam).any(|edge| edge.fold))
     };
     let opened = |seam: &Seam| on_fold(before, *seam) && !on_fold(after, *seam);
     [Seam::CentreFront, Seam::CentreBack].into_iter().find(opened).map(|seam| {
-        FollowUp::reminder(format!(
+        FollowUp::reminder(style.say(&format!(
             "The {} is a seam now: cut two, with 12.7 to 15.9 mm of allowance on it so that it lies flat; the facing is \
              divided there too.",
             seam.name()
-        ))
+        )))
     })
 }
 
@@ -109,10 +109,17 @@ impl Lengths {
 }
 
 fn longer(mm: f64, style: Style) -> String {
+    // What no mark of the tape shows is not said in noughts.
+    if style.is_alike(mm, 0.0) {
+        return format!("a thread {}", if mm > 0.0 { "longer" } else { "shorter" });
+    }
     format!("{} {}", style.with_unit(mm.abs()), if mm > 0.0 { "longer" } else { "shorter" })
 }
 
 fn wider(mm: f64, style: Style) -> String {
+    if style.is_alike(mm, 0.0) {
+        return format!("a thread {}", if mm > 0.0 { "wider" } else { "narrower" });
+    }
     format!("{} {}", style.with_unit(mm.abs()), if mm > 0.0 { "wider" } else { "narrower" })
 }
 

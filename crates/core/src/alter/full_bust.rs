@@ -101,6 +101,10 @@ impl Alteration for FullBust {
         vec![(Figure::Bust, 2.0 * given.amount())]
     }
 
+    fn turns_darts(&self) -> bool {
+        true
+    }
+
     fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         Some(Handle::new(front.kind, front.bust_pivot()?, Vec2::new(1.0, 0.0)))

@@ -71,6 +71,10 @@ impl Alteration for GatherDart {
         Vec::new()
     }
 
+    fn turns_darts(&self) -> bool {
+        true
+    }
+
     fn grip(&self, _: &Pattern, _: &Given<'_>) -> Option<Handle> {
         None
     }

@@ -165,6 +165,10 @@ pub trait Alteration: Sync {
     fn takes_the_cap_along(&self) -> bool {
         true
     }
+    /// Whether it turns darts: the swing they give the side seam is then the pattern's own, and no fault of its balance.
+    fn turns_darts(&self) -> bool {
+        false
+    }
     /// Where the amount can be dragged while it is nothing.
     fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle>;
     /// Alters a pattern it is for, by amounts that are in range and not nothing.

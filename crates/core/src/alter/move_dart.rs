@@ -110,6 +110,10 @@ impl Alteration for MoveDart {
         Vec::new()
     }
 
+    fn turns_darts(&self) -> bool {
+        true
+    }
+
     fn grip(&self, _: &Pattern, _: &Given<'_>) -> Option<Handle> {
         // The amount is a share: it is set, not dragged.
         None

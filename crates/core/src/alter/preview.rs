@@ -210,7 +210,7 @@ pub fn preview(block: &Pattern, recipe: &Recipe, in_hand: Option<u32>, style: St
         now: draw_pattern(&made.pattern, style),
         moved: altered.map_or_else(Vec::new, |a| a.moved().iter().map(area).collect()),
         handle: altered.and_then(|a| a.handle),
-        stages: altered.map_or_else(Vec::new, |a| a.stages()),
+        stages: altered.map_or_else(Vec::new, |a| a.stages_in(style)),
         steps: made.steps.iter().map(|m| step_view(m, style)).collect(),
         figures: figure_rows(block, &made, style),
         broken_by: broken_by(block, &made, &checks, style),
@@ -386,8 +386,8 @@ fn rows_of(
         .collect()
 }
 
-/// The registry as a screen offers it.
-pub fn alteration_views() -> Vec<AlterationView> {
+/// The registry as a screen offers it, its sentences in the house's unit.
+pub fn alteration_views(style: Style) -> Vec<AlterationView> {
     let param = |p: &super::Param| ParamView {
         code: p.code.to_owned(),
         name: p.name.to_owned(),
@@ -400,14 +400,14 @@ pub fn alteration_views() -> Vec<AlterationView> {
             .iter()
             .map(|(code, name)| WayView { code: (*code).into(), name: (*name).into() })
             .collect(),
-        why: p.why.to_owned(),
+        why: style.say(p.why),
     };
     registry()
         .iter()
         .map(|a| AlterationView {
             code: a.code().to_owned(),
             name: a.name().to_owned(),
-            why: a.why().to_owned(),
+            why: style.say(a.why()),
             seams: a.seams().to_vec(),
             params: a.params().iter().map(param).collect(),
         })

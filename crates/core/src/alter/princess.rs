@@ -99,6 +99,10 @@ impl Alteration for PrincessLine {
         false
     }
 
+    fn turns_darts(&self) -> bool {
+        true
+    }
+
     fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
         super::gape::gripped(pattern, Seam::Armhole, given.of("place"))
     }

@@ -63,6 +63,10 @@ impl Alteration for SplitDart {
         Vec::new()
     }
 
+    fn turns_darts(&self) -> bool {
+        true
+    }
+
     fn grip(&self, _: &Pattern, _: &Given<'_>) -> Option<Handle> {
         None
     }

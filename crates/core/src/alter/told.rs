@@ -1,5 +1,6 @@
 //! An alteration as it is told: the new pattern, the stages for shears and paper, what moved.
 
+use crate::Style;
 use kurbo::{BezPath, ParamCurve, Point, Vec2};
 use serde::{Deserialize, Serialize};
 
@@ -47,6 +48,12 @@ impl Altered {
     }
 
     /// How it is done with shears and paper.
+    pub fn stages_in(&self, style: Style) -> Vec<Stage> {
+        let said = |stage: Stage| Stage { words: style.say(&stage.words), ..stage };
+        self.stages().into_iter().map(said).collect()
+    }
+
+    /// The stages with lengths as the craft has them, in millimetres where a sentence is fixed.
     pub fn stages(&self) -> Vec<Stage> {
         let drawings = |kind: StageKind| -> Vec<StageDrawing> {
             if kind == StageKind::True && !self.told.became.is_empty() {

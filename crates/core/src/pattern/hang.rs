@@ -1,13 +1,14 @@
 //! How a side seam hangs: its distance from a square to the grain, a hand's length above the waist.
 //!
-//! Tested as the trade tests it (handbook: `blocks.md`, rule 6): darts whose mouth lies on the side are closed, waist
-//! darts stay open, and the part at the waist keeps still.
+//! Tested as the trade tests it (handbook: `blocks.md`, rule 6): waist darts stay open, and the part at the waist keeps
+//! still. Darts on the side are closed; a seam is looked at below the lowest of them, and its lean carried on to the
+//! full height, so that the flare over a cup does not count as a swing of the waist.
 
 use kurbo::{Affine, Line, Point, Vec2};
 use serde::{Deserialize, Serialize};
 
 use super::curve::{Curve, turn_degrees};
-use super::piece::{DartPlace, LevelName, Pattern, Piece, Seam};
+use super::piece::{LevelName, Pattern, Piece, Seam};
 
 /// How far above the waist the seam is looked at, in millimetres; at the underarm where it is shorter.
 const ABOVE_WAIST: f64 = 125.0;
@@ -20,10 +21,6 @@ pub struct SideHang {
     pub front: f64,
     /// The same of the back.
     pub back: f64,
-    /// Angle of the front's waist darts, in degrees: what is turned out of or into them swings the seam.
-    pub front_waist: f64,
-    /// The same of the back.
-    pub back_waist: f64,
 }
 
 /// What the side seams are off, in millimetres.
@@ -41,35 +38,24 @@ impl SideHang {
     /// How a pattern hangs as it is now. `None` where it has no front and back with side seams.
     pub fn of(pattern: &Pattern) -> Option<Self> {
         let (front, back) = (pattern.front_with(Seam::Side)?, pattern.back()?);
-        Some(Self {
-            front: out(front)?,
-            back: out(back)?,
-            front_waist: waist_angle(front),
-            back_waist: waist_angle(back),
-        })
+        Some(Self { front: out(front)?, back: out(back)? })
+    }
+
+    /// The reason of a pattern whose darts were turned: the swing that a turned dart gives a seam is its own.
+    pub(crate) fn after_turning(before: &Pattern, after: &Pattern) -> Option<Self> {
+        let (drafted, was, is) = (before.side_hang?, Self::of(before)?, Self::of(after)?);
+        Some(Self { front: drafted.front + is.front - was.front, back: drafted.back + is.back - was.back })
     }
 }
 
 /// How the side seams of a pattern hang against what its draft had. `None` where either is not known.
 pub(super) fn hanging(pattern: &Pattern) -> Option<Hanging> {
     let (drafted, now) = (pattern.side_hang?, SideHang::of(pattern)?);
-    // Panels and gathers take a waist dart up without swinging the seam.
-    let swings = |piece: Option<&Piece>| piece.is_some_and(|piece| piece.gathers.is_empty());
-    let turned = |from: f64, then: f64, waist: f64, counts: bool| {
-        let by = if counts { then - waist } else { 0.0 };
-        ABOVE_WAIST * ((from / ABOVE_WAIST).atan() + by.to_radians()).tan()
-    };
-    let front = turned(drafted.front, drafted.front_waist, now.front_waist, swings(pattern.front()));
-    let back = turned(drafted.back, drafted.back_waist, now.back_waist, swings(pattern.back()));
-    Some(Hanging { front: now.front, back: now.back, off: (now.front - now.back) - (front - back) })
-}
-
-fn waist_angle(piece: &Piece) -> f64 {
-    let angle = |place| {
-        let (dart, (first, second)) = (piece.dart(place)?, piece.mouth(place)?);
-        Some(turn_degrees(first - dart.pivot, second - dart.pivot).abs())
-    };
-    [DartPlace::Waist, DartPlace::WaistSide].into_iter().filter_map(angle).sum()
+    Some(Hanging {
+        front: now.front,
+        back: now.back,
+        off: (now.front - now.back) - (drafted.front - drafted.back),
+    })
 }
 
 /// Distance of the closed side seam from the square to the grain raised at its waist end, outwards positive.
@@ -80,14 +66,19 @@ fn out(piece: &Piece) -> Option<f64> {
     let up = if up.y > 0.0 { -up } else { up };
     // Away from the centre line: x grows towards the side.
     let outwards = Vec2::new(-up.y, up.x);
-    let highest = seam.first().map(|curve| curve.start())?;
+    // Below the lowest dart: what lies above it flares over the cup, and says nothing of how the waist hangs.
+    let highest = seam.last().map(|curve| curve.start())?;
     let height = ABOVE_WAIST.min((highest - waist).dot(up));
+    if height < 1.0 {
+        return None;
+    }
     let from = waist + up * height;
     let across = Line::new(from - outwards * 400.0, from + outwards * 400.0);
     let places = seam.iter().filter_map(|curve| Some(curve.point_at(curve.crossing(across)?)));
     let at_top = ((highest - waist).dot(up) - height).abs() < 1e-6;
     let place = places.last().or(at_top.then_some(highest))?;
-    Some((place - from).dot(outwards))
+    // Carried on to the full height where the seam is shorter.
+    Some((place - from).dot(outwards) * (ABOVE_WAIST / height))
 }
 
 /// The side seam from the underarm down, with the darts on it closed: what lies above a dart is turned onto what lies

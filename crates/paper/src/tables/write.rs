@@ -70,10 +70,10 @@ pub fn write_csv(readings: &[ReadingOut]) -> String {
             side(r.side).to_owned(),
             r.value.clone(),
             r.unit.suffix().to_owned(),
-            r.mm.to_string(),
+            millimetres(r.mm),
             guarded(&r.method),
             r.schools.clone(),
-            r.ease_mm.to_string(),
+            millimetres(r.ease_mm),
             guarded(&r.measured_by),
             guarded(&r.note),
         ]
@@ -84,6 +84,12 @@ pub fn write_csv(readings: &[ReadingOut]) -> String {
         let _ = writer.write_record(&row);
     }
     writer.into_inner().map(|bytes| String::from_utf8_lossy(&bytes).into_owned()).unwrap_or_default()
+}
+
+/// To a millionth, without noughts at its end: finer than any mark that was typed.
+fn millimetres(mm: f64) -> String {
+    let text = format!("{mm:.6}");
+    text.trim_end_matches('0').trim_end_matches('.').to_owned()
 }
 
 /// A spreadsheet would run a text that begins like a formula: it gets an apostrophe in front.

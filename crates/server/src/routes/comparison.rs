@@ -241,8 +241,11 @@ async fn keep_plan(
     let size = chosen(&block.sizes, Some(&change.size))?;
     let ease = ease_named(store, Some(&change.ease_set)).await?;
     if let Some((key, mm)) = change.changes.amounts.iter().find(|(_, mm)| !(-300.0..=300.0).contains(*mm)) {
-        let says =
-            format!("{} is no amount to alter by: it must stay below 300 mm (12 in)", style.with_unit(*mm));
+        let says = format!(
+            "{} is no amount to alter by: it must stay below {}",
+            style.with_unit(*mm),
+            style.with_unit(300.0)
+        );
         return Err(ApiError::field(&format!("/changes/amounts/{key}"), says));
     }
     let body = profile_of_client(store, order.order.client_id).await?.body();

@@ -14,6 +14,7 @@ use yardwand_core::fitting::{Lie, ObservationKind, Posture, places};
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::ApiError;
+use crate::extract::HouseStyle;
 use crate::workroom::all_ease_sets;
 
 #[derive(Serialize, ToSchema)]
@@ -54,7 +55,11 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
 
 /// Sets, ease, alterations and kinds of observation.
 #[utoipa::path(get, path = "/api/craft", responses((status = 200, body = Craft)))]
-async fn craft(State(state): State<AppState>, _: SignedIn) -> Result<Json<Craft>, ApiError> {
+async fn craft(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+) -> Result<Json<Craft>, ApiError> {
     let kind = |kind: ObservationKind| KindView {
         kind,
         name: kind.name().to_owned(),
@@ -63,8 +68,12 @@ async fn craft(State(state): State<AppState>, _: SignedIn) -> Result<Json<Craft>
     };
     Ok(Json(Craft {
         sets: sets().to_vec(),
-        ease_sets: all_ease_sets(&state.store).await?,
-        alterations: alteration_views(),
+        ease_sets: all_ease_sets(&state.store)
+            .await?
+            .into_iter()
+            .map(|set| EaseSet { note: style.say(&set.note), ..set })
+            .collect(),
+        alterations: alteration_views(style),
         observation_kinds: ObservationKind::ALL.into_iter().map(kind).collect(),
         places: places().map(str::to_owned).collect(),
         postures: Posture::ALL

@@ -1,9 +1,9 @@
 //! Relations that plausible readings keep: one table, read here.
 
 use super::{Finding, FindingKind};
-use crate::Style;
 use crate::body::Body;
 use crate::body::catalogue::{Relation, relations};
+use crate::{Style, short_decimal};
 
 pub(super) fn broken(body: &Body, about: Option<&str>, style: Style) -> Vec<Finding> {
     let concerns = |relation: &&Relation| {
@@ -34,14 +34,14 @@ fn value_of(relation: &Relation, body: &Body) -> Option<f64> {
 
 fn finding(relation: &Relation, value: f64, about: Option<&str>, style: Style) -> Finding {
     let figure = if relation.over.is_some() {
-        format!("here {:.0} hundredths", value * 100.0)
+        format!("here {} hundredths", short_decimal(value * 100.0, 1))
     } else if relation.terms.len() == 1 {
         format!("here {}", style.with_unit(value))
     } else {
         format!("here the difference is {}", style.with_unit(value))
     };
     let first = relation.terms.iter().max_by(|a, b| a.1.total_cmp(b.1)).map_or("", |(code, _)| code);
-    let mut says = relation.says.clone();
+    let mut says = style.say(&relation.says);
     if let Some(initial) = says.get(..1) {
         says = format!("{}{}", initial.to_uppercase(), &says[1..]);
     }
@@ -50,7 +50,7 @@ fn finding(relation: &Relation, value: f64, about: Option<&str>, style: Style) -
         kind: FindingKind::Relation,
         grade: relation.grade,
         says: format!("{says}; {figure}."),
-        remedy: relation.remedy.clone(),
+        remedy: style.say(&relation.remedy),
         repair: None,
     }
 }

@@ -105,10 +105,18 @@ fn side_balance(pattern: &Pattern, front: &Piece, style: Style) -> Check {
         let says = "not judged: this pattern does not say how it was drafted".to_owned();
         return Check::new(CheckCode::SideBalance, says, Vec::new());
     };
-    let side = |mm: f64| format!("{} {}", style.with_unit(mm.abs()), if mm < 0.0 { "in" } else { "out" });
+    let side = |mm: f64| match (style.is_alike(mm, 0.0), mm < 0.0) {
+        (true, _) => "hangs straight".to_owned(),
+        (false, inwards) => {
+            format!(
+                "leans {} {}",
+                if inwards { "inwards by" } else { "outwards by" },
+                style.with_unit(mm.abs())
+            )
+        }
+    };
     let apart = style.with_unit(hangs.off.abs());
-    let says =
-        format!("above the waist the front leans {}, the back {}", side(hangs.front), side(hangs.back));
+    let says = format!("above the waist the front {}, the back {}", side(hangs.front), side(hangs.back));
     let says = match hangs.off.abs() {
         off if off <= BALANCE_FINE => format!("{says}, as drafted"),
         off if off <= BALANCE_DOUBT => format!("{says}: {apart} apart, look at it on the toile"),

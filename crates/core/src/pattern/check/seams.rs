@@ -36,6 +36,12 @@ pub(super) fn joins(pattern: &Pattern, style: Style) -> Vec<Check> {
                 style.with_unit(walked.other_length),
                 style.with_unit(walked.one_length)
             ),
+            _ if style.is_alike(walked.one_length, walked.other_length) => format!(
+                "{} {}, to be joined to {}: equally long",
+                walked.name,
+                style.with_unit(walked.one_length),
+                style.with_unit(walked.other_length),
+            ),
             _ => format!(
                 "{} {}, to be joined to {}: {} {}",
                 walked.name,
