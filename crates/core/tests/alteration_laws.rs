@@ -87,7 +87,7 @@ fn tries() -> Vec<Try> {
         leaving("gaping_armhole", (2.0, 18.0), by("into", "waist"), &[FLARE, WIDE_DART]),
         leaving("gaping_neckline", (2.0, 14.0), Amounts::default(), &[FLARE]),
         leaving("princess_line", (0.0, 24.0), Amounts::default(), &[FLARE]),
-        plain("length", (-20.0, 40.0)),
+        leaving("length", (-20.0, 40.0), Amounts::default(), &[FLARE]),
         leaving("length", (-15.0, 25.0), by("at", "armhole"), &[CAP]),
         of("length", (-30.0, 60.0), by("pieces", "sleeve")),
         leaving("back_width", (-5.0, 14.0), Amounts::default(), &[FLARE]),

@@ -19,6 +19,6 @@ pub use ink::{Paper, PaperError};
 pub use label::Label;
 pub use layout::{Laid, lay_out};
 pub use pdf::{Tiling, tiled_pdf};
-pub use sheet::{Sheet, SheetRow, SheetSide, measuring_sheet};
+pub use sheet::{Sheet, SheetRow, SheetSide, TapeDrawing, measuring_sheet};
 pub use svg::true_size_svg;
 pub use worksheet::{Cell, Column, Item, Mark, Stroke, Worksheet, worksheet};

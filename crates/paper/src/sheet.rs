@@ -1,12 +1,13 @@
 //! The measuring sheet: blank to take to a client, or filled for the book.
 
 use krilla::Document;
+use krilla::paint::FillRule;
 use krilla::surface::Surface;
-use kurbo::{Affine, Point, Rect, Shape};
+use kurbo::{Affine, Point, Rect};
 
 use super::Stroke;
 use super::fonts::Fonts;
-use super::ink::{Paper, PaperError, finished, line, page, rect_path, stroke, text};
+use super::ink::{Paper, PaperError, finished, line, page, rect_path, stroke, text, to_pdf};
 
 /// Unprinted border, in millimetres.
 const MARGIN: f64 = 14.0;
@@ -49,8 +50,17 @@ pub struct SheetRow {
     pub sides: Vec<SheetSide>,
     /// A word about it: how it was taken, why it stands, why it was left out.
     pub note: String,
-    /// The tape on the figure, in millimetres of the figure; nothing where it is not drawn.
-    pub drawing: Vec<Stroke>,
+    /// The tape on the figure; nothing where it is not drawn.
+    pub drawing: Option<TapeDrawing>,
+}
+
+/// A tape on a figure.
+#[derive(Clone, Debug, PartialEq)]
+pub struct TapeDrawing {
+    /// The figure's lines thin, the tape strong, in millimetres of the figure.
+    pub strokes: Vec<Stroke>,
+    /// What of it is shown.
+    pub window: Rect,
 }
 
 /// A measuring sheet.
@@ -152,7 +162,7 @@ impl<'a> Row<'a> {
         let said: Vec<String> = more.chain(Some(row.note.clone()).filter(|note| !note.is_empty())).collect();
         let note_width = paper.size().0 - 2.0 * MARGIN - COLUMNS[5] - 1.5;
         let note = fonts.regular.wrapped(&said.join("; "), note_width, NOTE.0);
-        let drawing = if row.drawing.is_empty() { 0.0 } else { 17.0 };
+        let drawing = if row.drawing.is_none() { 0.0 } else { 17.0 };
         let height = [
             6.2 + HOW.1 * how.len() as f64,
             BOX * row.sides.len().max(1) as f64 + 2.4,
@@ -178,14 +188,16 @@ impl<'a> Row<'a> {
             text(surface, &fonts.regular, at, NOTE.0, line);
         }
         let frame = Rect::new(MARGIN, top + 1.0, MARGIN + DRAWING - 1.0, top + self.height - 1.0);
-        draw_tape(surface, &self.row.drawing, frame);
+        if let Some(drawing) = &self.row.drawing {
+            draw_tape(surface, drawing, frame);
+        }
         let below = line(Point::new(MARGIN, top + self.height), Point::new(right, top + self.height));
         stroke(surface, &below, 0.12, None);
     }
 }
 
 fn text_left(row: &SheetRow) -> f64 {
-    if row.drawing.is_empty() { 0.0 } else { DRAWING }
+    if row.drawing.is_none() { 0.0 } else { DRAWING }
 }
 
 /// Last time's figure and three boxes, with the takes that there are.
@@ -204,15 +216,18 @@ fn draw_boxes(surface: &mut Surface<'_>, fonts: &Fonts, side: &SheetSide, top: f
     }
 }
 
-/// The tape strong on the figure's thin lines, as large as the frame holds.
-fn draw_tape(surface: &mut Surface<'_>, strokes: &[Stroke], frame: Rect) {
-    let boxes = strokes.iter().map(|each| each.path.bounding_box());
-    let Some(bounds) = boxes.reduce(|a, b| a.union(b)) else { return };
-    let scale = (frame.width() / bounds.width()).min(frame.height() / bounds.height());
+/// The window of a drawing, as large as the frame holds; what lies outside of it is cut off.
+fn draw_tape(surface: &mut Surface<'_>, drawing: &TapeDrawing, frame: Rect) {
+    let window = drawing.window;
+    let scale = (frame.width() / window.width()).min(frame.height() / window.height());
     let place = Affine::translate(frame.origin().to_vec2())
         * Affine::scale(scale)
-        * Affine::translate(-bounds.origin().to_vec2());
-    for each in strokes {
-        stroke(surface, &(place * each.path.clone()), if each.strong { 0.55 } else { 0.1 }, None);
+        * Affine::translate(-window.origin().to_vec2());
+    let shown = Rect::from_origin_size(frame.origin(), window.size() * scale);
+    let Some(clip) = to_pdf(&rect_path(shown)) else { return };
+    surface.push_clip_path(&clip, &FillRule::NonZero);
+    for each in &drawing.strokes {
+        stroke(surface, &(place * each.path.clone()), if each.strong { 0.6 } else { 0.12 }, None);
     }
+    surface.pop();
 }

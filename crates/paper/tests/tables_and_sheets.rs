@@ -180,7 +180,7 @@ fn sheet() -> Sheet {
             takes: ["37 1/2", "37 5/8", "37 3/4", "37 7/8"].map(str::to_owned).to_vec(),
         }],
         note: "stands (MH)".into(),
-        drawing: Vec::new(),
+        drawing: None,
     };
     Sheet {
         client: "Ada \u{141}ucja".into(),

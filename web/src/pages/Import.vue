@@ -156,8 +156,10 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
       <section v-if="!file.lacks" class="card stack" aria-labelledby="found-title">
         <h2 id="found-title">What would be saved</h2>
         <p>
-          <strong>{{ file.fresh }}</strong> readings of <strong>{{ file.clients }}</strong>
-          {{ file.clients === 1 ? 'client' : 'clients' }} from {{ file.lines }} lines.
+          <strong>{{ file.fresh }}</strong> {{ file.fresh === 1 ? 'reading' : 'readings' }} of
+          <strong>{{ file.clients }}</strong>
+          {{ file.clients === 1 ? 'client' : 'clients' }} from {{ file.lines }}
+          {{ file.lines === 1 ? 'line' : 'lines' }}.
           <template v-if="file.new_clients.length">
             New in the book: {{ file.new_clients.slice(0, 12).join(', ')
             }}{{ file.new_clients.length > 12 ? ' and more' : '' }}. Ask them for their consent.
@@ -186,7 +188,7 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
         </div>
         <div class="row">
           <ElButton type="primary" :disabled="!file.fresh || open > 0" @click="act('save')"
-            >Save {{ file.fresh }} readings</ElButton
+            >Save {{ file.fresh }} {{ file.fresh === 1 ? 'reading' : 'readings' }}</ElButton
           >
           <ElButton @click="act('cancel')">Give it up</ElButton>
         </div>

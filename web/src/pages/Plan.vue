@@ -100,7 +100,8 @@ function move(line: PlanLine, by: number): void {
 /** Judged as it is shown: what is written alike closes, anything else says what is left. */
 function closes(row: Prediction): string {
   if (row.closes) return 'yes'
-  const left = `${row.left.text} ${unit.value} left`
+  const over = row.left.text.startsWith('−')
+  const left = `${row.left.text.replace('−', '')} ${unit.value} ${over ? 'over' : 'short'}`
   if (row.fits) return `near enough, ${left}`
   return row.addressed ? `not quite, ${left}` : `by hand, ${left}`
 }

@@ -90,6 +90,9 @@ impl Alteration for Neck {
             PieceWork::drawn(back, redrawn(back, wider, behind)?),
         ];
         let told = |mm: f64, more: &str, less: &str| {
+            if style.is_alike(mm, 0.0) {
+                return "as it is".to_owned();
+            }
             format!("{} {}", style.with_unit(mm.abs()), if mm < 0.0 { less } else { more })
         };
         let words = [

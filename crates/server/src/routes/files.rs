@@ -2,7 +2,7 @@
 
 use axum::extract::State;
 use axum::response::Response;
-use kurbo::{BezPath, Shape};
+use kurbo::{BezPath, Rect};
 use serde::Deserialize;
 use utoipa::IntoParams;
 use utoipa_axum::router::OpenApiRouter;
@@ -10,7 +10,7 @@ use utoipa_axum::routes;
 use yardwand_core::Unit;
 use yardwand_core::body::{Body, Frame, Measurement, Side, draw_figure, draw_tape, measurement};
 use yardwand_paper::tables::{ReadingOut, write_csv, write_json};
-use yardwand_paper::{Paper, Sheet, SheetRow, SheetSide, Stroke, measuring_sheet};
+use yardwand_paper::{Paper, Sheet, SheetRow, SheetSide, Stroke, TapeDrawing, measuring_sheet};
 use yardwand_store::{ReadingRow, SessionRow};
 
 use super::print::SheetPaper;
@@ -119,22 +119,21 @@ const fn side_name(side: Side) -> &'static str {
 }
 
 /// The tape of a measurement on the figure it is taken on.
-fn tape_drawing(row: &Measurement, body: &Body) -> Vec<Stroke> {
-    let Some(tape) = draw_tape(&row.tape, body) else { return Vec::new() };
+fn tape_drawing(row: &Measurement, body: &Body) -> Option<TapeDrawing> {
+    let tape = draw_tape(&row.tape, body)?;
     let figure = draw_figure(tape.view, body);
     // The core writes these paths itself; one that could not be read would only be missing here.
     let read = |text: &String, strong| BezPath::from_svg(text).ok().map(|path| Stroke { path, strong });
     let thin = figure.body.iter().filter_map(|text| read(text, false));
-    let outlines: Vec<Stroke> = match tape.frame {
-        Frame::Whole => thin.collect(),
+    let frame = match tape.frame {
+        Frame::Whole => figure.bounds,
         // Legs would make the rest too small to see.
-        Frame::Upper => {
-            let lowest = figure.upper.y + figure.upper.height;
-            let above = |stroke: &Stroke| stroke.path.bounding_box().y1 <= lowest + 60.0;
-            thin.filter(above).collect()
-        }
+        Frame::Upper => figure.upper,
     };
-    outlines.into_iter().chain(read(&tape.path, true)).collect()
+    Some(TapeDrawing {
+        strokes: thin.chain(read(&tape.path, true)).collect(),
+        window: Rect::new(frame.x, frame.y, frame.x + frame.width, frame.y + frame.height),
+    })
 }
 
 const fn unit_name(unit: Unit) -> &'static str {
@@ -241,7 +240,7 @@ async fn filled(
             how: row.how.clone(),
             sides: boxes,
             note: remarks.join("; "),
-            drawing: Vec::new(),
+            drawing: None,
         });
     }
     let sheet = Sheet {
