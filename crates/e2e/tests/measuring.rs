@@ -28,6 +28,9 @@ async fn begin(browser: &Browser) -> Walk {
     browser.see("No consent is written down").await?;
     browser.see("0 of 30 measured").await?;
     browser.press("Begin with this set").await?;
+    // Nobody is measured before she has agreed.
+    browser.see("has she agreed?").await?;
+    browser.press("She agrees: go on").await?;
     browser.headed("Nape to waist, back").await
 }
 

@@ -84,6 +84,9 @@ impl Alteration for SleeveWidth {
         }
         let after = widened(sleeve, hem, elbow);
         let told = |half: f64, place: &str| {
+            if style.is_alike(half, 0.0) {
+                return format!("the old place at the {place}");
+            }
             let way = if half < 0.0 { "in" } else { "out" };
             format!("{} {way} on each seam at the {place}", style.with_unit(half.abs()))
         };

@@ -27,7 +27,7 @@ impl PlanChanges {
     ///
     /// A sentence that names the line.
     pub fn validate(&self) -> Result<(), String> {
-        match self.amounts.iter().find(|(_, mm)| !(mm.abs() <= 1000.0)) {
+        match self.amounts.iter().find(|(_, mm)| !(-1000.0..=1000.0).contains(*mm)) {
             Some((key, _)) => Err(format!("the amount of \u{201c}{key}\u{201d} must be at most 1000 mm")),
             None => Ok(()),
         }

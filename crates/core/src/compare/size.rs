@@ -57,7 +57,7 @@ impl BlockSize {
         match &self.source {
             BlockSource::Drawn(pattern) => pattern.validate(),
             BlockSource::Card(figures) => {
-                match figures.iter().find(|(_, value)| !(value.abs() <= MOST_ON_A_CARD)) {
+                match figures.iter().find(|(_, value)| !(-MOST_ON_A_CARD..=MOST_ON_A_CARD).contains(value)) {
                     Some((figure, _)) => {
                         Err(format!("{} must be at most {MOST_ON_A_CARD} mm", figure.name()))
                     }

@@ -74,9 +74,9 @@ fn out(piece: &Piece) -> Option<f64> {
     }
     let from = waist + up * height;
     let across = Line::new(from - outwards * 400.0, from + outwards * 400.0);
-    let places = seam.iter().filter_map(|curve| Some(curve.point_at(curve.crossing(across)?)));
+    let mut places = seam.iter().filter_map(|curve| Some(curve.point_at(curve.crossing(across)?)));
     let at_top = ((highest - waist).dot(up) - height).abs() < 1e-6;
-    let place = places.last().or(at_top.then_some(highest))?;
+    let place = places.next_back().or(at_top.then_some(highest))?;
     // Carried on to the full height where the seam is shorter.
     Some((place - from).dot(outwards) * (ABOVE_WAIST / height))
 }

@@ -174,7 +174,7 @@ impl Piece {
         let along = self.notches.iter().map(|notch| notch.from_underarm);
         let gathers =
             self.gathers.iter().flat_map(|gather| [gather.from_underarm, gather.flat, gather.amount]);
-        if along.chain(gathers).any(|mm| !(mm.abs() <= FURTHEST)) {
+        if along.chain(gathers).any(|mm| !(-FURTHEST..=FURTHEST).contains(&mm)) {
             return Err(format!(
                 "a notch or gathers have a length that is no number, or beyond {FURTHEST} mm"
             ));

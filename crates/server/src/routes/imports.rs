@@ -331,7 +331,7 @@ async fn view(store: &Store, id: u64) -> Result<ImportView, ApiError> {
             .map(|person| person.name.clone())
             .take(SHOWN)
             .collect(),
-        people: read.people.into_iter().filter(|person| is_asked(person)).take(SHOWN).collect(),
+        people: read.people.into_iter().filter(is_asked).take(SHOWN).collect(),
         problem_count: read.problems.len(),
         problems: read.problems.into_iter().take(SHOWN).collect(),
         twin_count: read.twins.len(),

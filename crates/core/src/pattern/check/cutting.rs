@@ -196,7 +196,7 @@ fn fault_of(piece: &Piece, allowances: &Allowances, style: Style) -> Option<Faul
 
 /// The edge that a place on the cutting line is too near to. About a corner the smaller of both allowances counts,
 /// and along a fold there is none.
-fn too_near<'a>(edges: &'a [NetEdge], at: Point, widest: f64) -> Option<(&'a NetEdge, f64)> {
+fn too_near(edges: &[NetEdge], at: Point, widest: f64) -> Option<(&NetEdge, f64)> {
     if edges.iter().any(|edge| edge.is_on_fold_line(at)) {
         return None;
     }
