@@ -66,7 +66,8 @@ watch(
   () => [seen.depth, seen.pinned_as, seen.pinned_on, seen.lie] as const,
   async ([depth, pinned_as, pinned_on, lie], _, onCleanup) => {
     pins.value = null
-    if (!depth.trim()) return
+    // A fraction that is still being typed is not asked about: "3/" is no length yet.
+    if (!depth.trim() || /[/.,-]\s*$/.test(depth)) return
     const own = new AbortController()
     onCleanup(() => own.abort())
     const asked = { depth, pinned_as, pinned_on, lie: lie || null }
