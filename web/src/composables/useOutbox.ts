@@ -67,6 +67,8 @@ export function useOutbox(
     while (waiting.value[0]) {
       const entry = waiting.value[0]
       options.ready?.(entry)
+      // As it is tried so it is kept: after a reload the same key stands for the same body.
+      keep()
       const { body, key } = entry
       const result = await call(entry.method ?? 'POST', entry.path, { body, key, tries: 1 })
       if (!result.ok && isUnanswered(result.problem)) return false
