@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /**
  * A form in a dialog: its fields in the slot, what went wrong, and one button that does it. It opens in its first
- * field, and a click beside it asks before anything typed is thrown away.
+ * field, and a click beside it asks before anything typed is thrown away. A press that lands while it closes is none.
  */
 import { ElButton, ElDialog } from 'element-plus'
 import { ref, useTemplateRef, watch } from 'vue'
@@ -45,7 +45,7 @@ async function leave(close: () => void): Promise<void> {
     @opened="enter"
     @close="$emit('close')"
   >
-    <form ref="form" class="stack" @submit.prevent="$emit('submit')" @input="touched = true">
+    <form ref="form" class="stack" @submit.prevent="open && $emit('submit')" @input="touched = true">
       <slot />
       <ProblemNote :problem="problem" />
       <ElButton type="primary" native-type="submit" :aria-busy="busy">{{ action }}</ElButton>

@@ -37,8 +37,6 @@ async function done(): Promise<void> {
   await reload()
 }
 
-/** A dialog that is opened again is another action. */
-const opens = () => dialog.value !== undefined
 const {
   run: saveEntry,
   busy: savingEntry,
@@ -50,7 +48,7 @@ const {
     body: { revision: client.value?.revision, ...entry },
   }),
   done,
-  { opens },
+  { opens: () => dialog.value === 'edit' },
 )
 const {
   run: saveConsent,
@@ -66,7 +64,7 @@ const {
     },
   }),
   done,
-  { opens },
+  { opens: () => dialog.value === 'consent' },
 )
 const { run: withdraw, problem: unwithdrawn } = useAction<unknown, [id: number]>(async (id) => {
   try {
@@ -95,7 +93,7 @@ const {
     },
   }),
   (made) => router.push({ name: 'measure', params: { id: made.id } }),
-  { opens },
+  { opens: () => dialog.value === 'order' },
 )
 
 function pageOf(garment: OrderView) {

@@ -73,7 +73,7 @@ const {
     dialog.value = undefined
     await reload()
   },
-  { opens: dialog },
+  { opens: () => dialog.value === 'posture' },
 )
 
 const {
@@ -83,7 +83,7 @@ const {
 } = useAction<Made>(
   () => ({ path: `/api/clients/${props.id}/sessions`, body: { set_code: set.value } }),
   (made) => router.push({ name: 'session', params: { id: made.id } }),
-  { opens: dialog },
+  { opens: () => dialog.value === 'measure' },
 )
 
 const asking = ref(false)
