@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
-import { reactive, ref, watch } from 'vue'
+import { reactive, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { HouseView, Style } from '@/api/types'
+import type { Style } from '@/api/types'
 import HouseCalibration from '@/components/house/HouseCalibration.vue'
 import HouseDays from '@/components/house/HouseDays.vue'
 import HouseEase from '@/components/house/HouseEase.vue'
@@ -10,11 +10,10 @@ import HouseMeasuring from '@/components/house/HouseMeasuring.vue'
 import HousePrecision from '@/components/house/HousePrecision.vue'
 import HouseSets from '@/components/house/HouseSets.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
-import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
+import { useHouseSave } from '@/composables/useHouseSave'
 
 const { house, craft } = useHouse()
-const saved = ref(false)
 const entry = reactive({ name: '', style: 'inch 8', ease: 'standard' })
 
 const STYLES: { code: string; name: string; style: Style }[] = [
@@ -38,18 +37,12 @@ const {
   run: save,
   busy,
   problem,
-} = useAction<HouseView>(
-  () => {
-    saved.value = false
-    const style = STYLES.find((each) => each.code === entry.style)?.style
-    const body = { revision: house.value?.revision, name: entry.name, style, ease_set: entry.ease }
-    return { method: 'PUT', path: '/api/house', body }
-  },
-  (now) => {
-    saved.value = true
-    house.value = now
-  },
-)
+  saved,
+} = useHouseSave(() => ({
+  name: entry.name,
+  style: STYLES.find((each) => each.code === entry.style)?.style,
+  ease_set: entry.ease,
+}))
 </script>
 
 <template>

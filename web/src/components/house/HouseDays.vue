@@ -1,15 +1,14 @@
 <script setup lang="ts">
 /** How the house plans: open days, gaps between the steps, what a day holds, closed times; and what clients may read. */
 import { ElButton } from 'element-plus'
-import { reactive, ref, watch } from 'vue'
-import type { HouseCalendar, HouseView } from '@/api/types'
+import { reactive, watch } from 'vue'
+import type { HouseCalendar } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
-import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
+import { useHouseSave } from '@/composables/useHouseSave'
 import { today } from '@/days'
 
 const { house } = useHouse()
-const saved = ref(false)
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 const GAPS = [
   { key: 'measuring_to_cutting', name: 'Measuring to cutting the toile' },
@@ -40,19 +39,11 @@ const {
   run: save,
   busy,
   problem,
-} = useAction<HouseView>(
-  () => {
-    saved.value = false
-    if (!house.value) return undefined
-    const { revision, name, style, ease_set } = house.value
-    const body = { revision, name, style, ease_set, calendar: entry.calendar, shows_stories: entry.shows }
-    return { method: 'PUT', path: '/api/house', body }
-  },
-  (now) => {
-    saved.value = true
-    house.value = now
-  },
-)
+  saved,
+} = useHouseSave(() => ({
+  calendar: entry.calendar,
+  shows_stories: entry.shows,
+}))
 </script>
 
 <template>

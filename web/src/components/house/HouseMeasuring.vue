@@ -1,18 +1,17 @@
 <script setup lang="ts">
 /** How the house measures: its schools, its finger, how old a reading may be. */
 import { ElButton } from 'element-plus'
-import { computed, reactive, ref, watch } from 'vue'
-import type { HouseView, MeasuringView } from '@/api/types'
+import { computed, reactive, watch } from 'vue'
+import type { MeasuringView } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import SchoolSelects from '@/components/measure/SchoolSelects.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useCatalogue } from '@/composables/useCatalogue'
-import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
+import { useHouseSave } from '@/composables/useHouseSave'
 
 const { house } = useHouse()
 const { catalogue } = useCatalogue()
-const saved = ref(false)
 const entry = reactive<MeasuringView>({
   schools: {},
   finger_mm: 12.5,
@@ -44,23 +43,7 @@ function earlier(code: string): void {
   entry.route = codes.slice(0, Math.max(at + 1, entry.route.length))
 }
 
-const {
-  run: save,
-  busy,
-  problem,
-} = useAction<HouseView>(
-  () => {
-    saved.value = false
-    if (!house.value) return undefined
-    const { revision, name, style, ease_set } = house.value
-    const body = { revision, name, style, ease_set, measuring: entry }
-    return { method: 'PUT', path: '/api/house', body }
-  },
-  (now) => {
-    saved.value = true
-    house.value = now
-  },
-)
+const { run: save, busy, problem, saved } = useHouseSave(() => ({ measuring: entry }))
 </script>
 
 <template>
