@@ -1,13 +1,19 @@
 <script setup lang="ts">
+import 'dayjs/locale/en-gb'
+import { ElConfigProvider } from 'element-plus'
+import en from 'element-plus/es/locale/lang/en'
 import { computed, watch } from 'vue'
 import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
 import { post, signedOut } from '@/api/client'
 import { useHouse } from '@/composables/useHouse'
 import { useTheme } from '@/composables/useTheme'
 
+// Element Plus has English words; its weeks begin on Monday as the house's do.
+const locale = { ...en, name: 'en-gb' }
 const route = useRoute()
 const router = useRouter()
-const { me, leave } = useHouse()
+const { me, follow, leave } = useHouse()
+follow()
 const { dark, toggle } = useTheme()
 // What a client reads by a link has nothing of the workroom around it.
 const framed = computed(
@@ -49,7 +55,7 @@ async function signOut(): Promise<void> {
     </div>
   </header>
   <div id="main" tabindex="-1">
-    <RouterView />
+    <ElConfigProvider :locale="locale"><RouterView /></ElConfigProvider>
   </div>
 </template>
 

@@ -1,16 +1,13 @@
-/** Dates as the house writes them. */
-const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
-const WEEKDAY = new Intl.DateTimeFormat('en-GB', {
-  weekday: 'short',
-  day: 'numeric',
-  month: 'short',
-  year: 'numeric',
-})
+import dayjs from 'dayjs'
+
+/** How the house writes a day, in words and in date fields. */
+export const DAY = 'D MMM YYYY'
 
 /** A plain date with its day of the week: `Mon, 3 Aug 2026`. */
-export const asWeekday = (day: string): string => WEEKDAY.format(new Date(`${day}T12:00:00`))
+export const asWeekday = (day: string): string => dayjs(day).format(`ddd, ${DAY}`)
 
-export const asDay = (iso: string): string => DAY.format(new Date(iso))
+/** A plain date, or the day of a moment where this device is: `3 Aug 2026`. */
+export const asDay = (iso: string): string => dayjs(iso).format(DAY)
 
 /** Whole days from today to a plain date; negative when it is past. */
 export function daysUntil(day: string): number {

@@ -59,7 +59,7 @@ fn craft(c: &mut Criterion) {
             preview(&drafted, &recipe(2), None, STYLE)
         });
     });
-    let ease = ease_set("standard").expect("a built-in set");
+    let ease = ease_set("standard", yardwand_core::Unit::Cm).expect("a built-in set");
     let fuller = worked_body().with("bust_girth", 40.0 * INCH);
     let size = BlockSize::drawn("12", worked_body(), block.clone());
     let changes = PlanChanges::default();

@@ -82,7 +82,9 @@ fn fitting(c: &mut Criterion) {
         b.iter(|| weigh(black_box(&evidence), STYLE));
     });
     c.bench_function("causes of each of 30 observations", |b| {
-        b.iter(|| (0..30).map(|one| weigh_for(black_box(&evidence), one, STYLE).len()).sum::<usize>());
+        b.iter(|| {
+            (0..30).map(|one| weigh_for(black_box(&evidence), one, STYLE).offered.len()).sum::<usize>()
+        });
     });
     println!("of 400 orders of a year {} keep their wanted date", a_year(400));
     c.bench_function("a year of 400 orders planned", |b| b.iter(|| a_year(black_box(400))));

@@ -287,6 +287,54 @@ impl Style {
         short_decimal(mm / self.unit().in_mm(), 3)
     }
 
+    /// The length as it is typed into a field of this house: exactly where it lies on a mark of the tape or on a finer
+    /// one of its unit, otherwise rounded to the house's marks. No unit.
+    pub fn typed(self, mm: f64) -> String {
+        self.typed_finely(mm).unwrap_or_else(|| self.write(Length(mm)))
+    }
+
+    /// The length as it is typed so that it reads back as the very same: a mark of the tape or a finer one, one of the
+    /// other system with its unit, or decimals.
+    ///
+    /// ```
+    /// use yardwand_core::{INCH, Style};
+    ///
+    /// assert_eq!(Style::EIGHTHS.typed_exactly(2.0 * INCH), "2");
+    /// assert_eq!(Style::EIGHTHS.typed_exactly(0.3125 * INCH), "5/16");
+    /// assert_eq!(Style::EIGHTHS.typed_exactly(25.0), "2.5 cm");
+    /// assert_eq!(Style::TENTHS.typed_exactly(12.7), "1/2 in");
+    /// ```
+    pub fn typed_exactly(self, mm: f64) -> String {
+        let other = match self {
+            Self::Inch { .. } => Self::TENTHS,
+            Self::Cm { .. } => Self::EIGHTHS,
+        };
+        let in_other = || other.typed_finely(mm).map(|text| format!("{text} {}", other.unit().suffix()));
+        self.typed_finely(mm).or_else(in_other).unwrap_or_else(|| short_decimal(mm / self.unit().in_mm(), 6))
+    }
+
+    /// The length on a mark of this style or on a finer one of its unit, where it lies on one.
+    fn typed_finely(self, mm: f64) -> Option<String> {
+        let finer = match self {
+            Self::Inch { .. } => [self, Self::Inch { denominator: 16 }, Self::Inch { denominator: 32 }],
+            Self::Cm { .. } => [self, Self::TENTHS, Self::TENTHS],
+        };
+        finer
+            .into_iter()
+            .find(|style| (style.written(mm) - mm).abs() < SAME)
+            .map(|style| style.write(Length(mm)))
+    }
+
+    /// A limit with its unit, taken inwards to a mark of the tape: the least that a field takes.
+    pub fn least_mark(self, mm: f64) -> String {
+        self.with_unit(((mm - SAME) / self.step().0).ceil() * self.step().0)
+    }
+
+    /// A limit with its unit, taken inwards to a mark of the tape: the most that a field takes.
+    pub fn greatest_mark(self, mm: f64) -> String {
+        self.with_unit(((mm + SAME) / self.step().0).floor() * self.step().0)
+    }
+
     /// A row's figure with the unit, without its sign.
     pub fn in_words(self, shown: &Shown) -> String {
         format!("{} {}", shown.text.trim_start_matches('\u{2212}'), self.unit().suffix())
@@ -304,6 +352,9 @@ pub fn short_decimal(value: f64, places: usize) -> String {
     let text = if text.contains('.') { text.trim_end_matches('0').trim_end_matches('.') } else { &text };
     if text == "-0" { "0".to_owned() } else { text.replace('-', "\u{2212}") }
 }
+
+/// Two lengths nearer than this are the same, in millimetres: stored figures keep a millionth.
+const SAME: f64 = 1e-5;
 
 fn write_fraction(inches: f64, denominator: u32) -> String {
     let parts = (inches * f64::from(denominator)).round() as u64;

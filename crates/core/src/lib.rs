@@ -13,12 +13,14 @@ pub mod compare;
 pub mod draft;
 pub mod fitting;
 mod length;
+mod natural;
 pub mod pattern;
 mod sentence;
 
 pub use length::{
     Entered, Length, LengthError, LengthFault, OnBody, PerHalf, PerSeam, Shown, Style, Unit, short_decimal,
 };
+pub use natural::Natural;
 
 /// Millimetres in an inch, exactly.
 pub const INCH: f64 = 25.4;

@@ -7,8 +7,8 @@ use yardwand_core::Style;
 use yardwand_core::alter::make;
 use yardwand_core::body::Body;
 use yardwand_core::compare::{
-    BlockSize, CUP_OVER, DifferenceGrade, EaseSet, Plan, PlanChanges, SizeSchool, choose_size, compare,
-    ease_set,
+    BlockSize, CUP_OVER, DifferenceGrade, EaseSet, Fitting, Plan, PlanChanges, SizeSchool, choose_size,
+    compare, compare_fitted, ease_set,
 };
 use yardwand_core::draft::{Direct, draft_direct};
 use yardwand_core::pattern::{Figure, measure};
@@ -16,7 +16,7 @@ use yardwand_core::pattern::{Figure, measure};
 const STYLE: Style = Style::EIGHTHS;
 
 fn standard() -> &'static EaseSet {
-    ease_set("standard").unwrap()
+    ease_set("standard", yardwand_core::Unit::Cm).unwrap()
 }
 
 fn size(label: &str, figure: Body) -> BlockSize {
@@ -167,4 +167,57 @@ fn a_plan_reads_like_the_work_to_be_done() {
     Back width −1/8 in per half: Across back: target 14 3/8 in, block 14 5/8 in; measured on the pattern after the lines above.
     Front width −1/8 in per half: Across front: target 13 1/4 in, block 13 5/8 in; measured on the pattern after the lines above.
     ");
+}
+
+/// Her block, corrected by two rounds of pins: shoulder shorter, back wider and rounded.
+fn fitted_block(body: &Body) -> (BlockSize, BlockSize) {
+    use yardwand_core::alter::{Amounts, Recipe, make};
+    let begun = size("own", body.clone());
+    let recipe = Recipe::default()
+        .and("rounded_back", Amounts::of(6.35), "")
+        .and("shoulder_length", Amounts::of(-9.5), "")
+        .and("back_width", Amounts::of(3.2), "");
+    let pattern = make(begun.pattern().unwrap(), &recipe, STYLE).pattern;
+    let fitting = Fitting { body, ease: standard(), garment: "Concert dress", round: 2 };
+    let settled = fitting.settled(begun.pattern().unwrap(), &pattern, &[]);
+    let bare = BlockSize::drawn("own", body.clone(), pattern);
+    (BlockSize { settled, ..bare.clone() }, bare)
+}
+
+#[test]
+fn what_pins_settled_is_not_corrected_back_and_moves_with_her() {
+    let body = figure(0.0);
+    let (fitted, bare) = fitted_block(&body);
+    let keys = |body: &Body, block: &BlockSize| -> Vec<String> {
+        plan(body, block).lines.into_iter().map(|line| line.key).collect()
+    };
+    let undone = keys(&body, &bare);
+    assert!(undone.contains(&"shoulder_length".to_owned()), "the bare readings would undo it: {undone:?}");
+    let begun = keys(&body, &size("own", body.clone()));
+    assert_eq!(keys(&body, &fitted), begun, "nothing is planned against a fitting");
+
+    let compared =
+        |body: &Body, ease: &EaseSet| compare_fitted(body, &fitted.figures(), &fitted.settled, ease, STYLE);
+    let row = compared(&body, standard()).row(Figure::ShoulderFront).unwrap().clone();
+    assert_eq!(row.settled.as_deref(), Some("fitted in round 2 of Concert dress"));
+    assert!(row.on_body.unwrap().mm.abs() < 1e-9 && row.grade == DifferenceGrade::Fits);
+
+    // The reading moved, and the target with it.
+    let longer = body.get("shoulder_length").unwrap() + 8.0;
+    let moved = compared(&body.clone().with("shoulder_length", longer), standard());
+    assert!((moved.of(Figure::ShoulderFront).unwrap() - 8.0).abs() < 1e-9);
+    // The set asks for more across the back now: her own ease grows by what the set does.
+    let easy = ease_set("easy", yardwand_core::Unit::Cm).unwrap();
+    let wider = compared(&body, easy).of(Figure::AcrossBack).unwrap();
+    assert!((wider - (easy.across_back - standard().across_back)).abs() < 1e-9, "{wider}");
+
+    // What the next garment changes is settled anew, the rest stays as it was.
+    use yardwand_core::alter::{Amounts, Recipe, make};
+    let begun = fitted.pattern().unwrap();
+    let next = make(begun, &Recipe::default().and("back_width", Amounts::of(3.0), ""), STYLE).pattern;
+    let again = Fitting { body: &body, ease: standard(), garment: "Coat", round: 1 };
+    let settled = again.settled(begun, &next, &fitted.settled);
+    let of = |figure| settled.iter().find(|each| each.figure == figure).unwrap().says();
+    assert_eq!(of(Figure::ShoulderFront), "fitted in round 2 of Concert dress");
+    assert_eq!(of(Figure::AcrossBack), "fitted in round 1 of Coat");
 }

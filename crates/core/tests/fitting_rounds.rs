@@ -103,7 +103,9 @@ fn decisions_of_a_round_applied_and_undone_leave_the_pattern_as_it_was() {
                 });
                 let Ok(seen) = read_observation(&first) else { continue };
                 let evidence = Evidence { seen: vec![seen], ..Evidence::default() };
-                let Some(found) = weigh(&evidence, Style::TENTHS).into_iter().next() else { continue };
+                let Some(found) = weigh(&evidence, Style::TENTHS).offered.into_iter().next() else {
+                    continue;
+                };
                 after = after.and(&found.alteration, found.amounts, &found.title);
             }
             let altered = make(&block, &after, Style::TENTHS);

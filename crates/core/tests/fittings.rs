@@ -50,7 +50,7 @@ fn unseen() -> Vec<Fitting> {
 fn ranked(table: &[Fitting]) -> (usize, usize) {
     let (mut first, mut second) = (0, 0);
     for fitting in table {
-        let found = weigh(&evidence(fitting), Style::TENTHS);
+        let found = weigh(&evidence(fitting), Style::TENTHS).offered;
         assert!(found.len() <= 4, "never more than four causes");
         match found.iter().position(|suggestion| suggestion.cause == fitting.cause) {
             Some(0) => first += 1,
@@ -138,13 +138,46 @@ fn each_suggestion_says_what_speaks_for_it_how_to_test_it_and_what_to_do() {
     for fitting in table() {
         let evidence = evidence(&fitting);
         for one in 0..evidence.seen.len() {
-            for suggestion in weigh_for(&evidence, one, Style::EIGHTHS) {
+            for suggestion in weigh_for(&evidence, one, Style::EIGHTHS).offered {
                 assert!(suggestion.explains.contains(&one));
                 assert!(!suggestion.speaks_for.is_empty() && !suggestion.test.is_empty());
                 assert!(suggestion.amounts.0.len() <= 3 && suggestion.amount.mm != 0.0, "{suggestion:?}");
                 let known = yardwand_core::alter::alteration(&suggestion.alteration).unwrap();
                 suggestion.amounts.validate(known.params(), Style::EIGHTHS).unwrap();
             }
+        }
+    }
+}
+
+#[test]
+fn a_cause_that_was_offered_is_never_gone_without_a_word() {
+    let mut set_aside = 0;
+    for pair in table().windows(2) {
+        let alone = evidence(&pair[0]);
+        let mut more = alone.clone();
+        more.seen.extend(observations(&pair[1]));
+        for one in 0..alone.seen.len() {
+            let now = weigh_for(&more, one, Style::EIGHTHS);
+            for before in weigh_for(&alone, one, Style::EIGHTHS).offered {
+                let offered = now.offered.iter().any(|known| known.cause == before.cause);
+                let aside = now.set_aside.iter().find(|known| known.cause == before.cause);
+                assert!(offered || aside.is_some_and(|aside| !aside.why.is_empty()), "{}", before.cause);
+                set_aside += usize::from(!offered);
+            }
+        }
+    }
+    assert!(set_aside > 0, "no observation of the table puts another's cause aside");
+}
+
+#[test]
+fn a_sign_that_fitters_know_keeps_its_cause_where_the_figures_fit_now() {
+    for fitting in table() {
+        let mut evidence = evidence(&fitting);
+        let known = |evidence: &Evidence, one| !weigh_for(evidence, one, Style::EIGHTHS).offered.is_empty();
+        let before: Vec<bool> = (0..evidence.seen.len()).map(|one| known(&evidence, one)).collect();
+        evidence.figures = Figure::ALL.map(|figure| (figure, Off { mm: 0.0, tolerance: 5.0 })).into();
+        for (one, before) in before.into_iter().enumerate() {
+            assert_eq!(known(&evidence, one), before, "{}: {:?}", fitting.cause, fitting.seen);
         }
     }
 }

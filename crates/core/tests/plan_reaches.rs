@@ -17,7 +17,7 @@ use yardwand_core::pattern::Figure;
 const STYLE: Style = Style::TENTHS;
 
 fn standard() -> &'static EaseSet {
-    ease_set("standard").unwrap()
+    ease_set("standard", yardwand_core::Unit::Cm).unwrap()
 }
 
 /// A house nest from 76 to 140 cm: the published steps without scatter.
@@ -157,11 +157,7 @@ fn lines_can_be_left_out_set_by_hand_and_put_in_another_order() {
 #[test]
 fn a_card_is_compared_and_planned_without_geometry() {
     let size = &house_sizes()[5];
-    let card = BlockSize {
-        label: "from an envelope".to_owned(),
-        figure: Body::default(),
-        source: yardwand_core::compare::BlockSource::Card(size.figures()),
-    };
+    let card = BlockSize::card("from an envelope", Body::default(), size.figures());
     let body = middle_of_bust(960.0).with("bust_girth", 1010.0);
     let plan = plan(&body, &card, standard(), &PlanChanges::default(), STYLE).unwrap();
     assert!(!plan.lines.is_empty() && plan.predictions.is_empty());

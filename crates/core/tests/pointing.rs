@@ -192,7 +192,7 @@ fn causes_do_not_hang_on_the_order_in_which_things_are_seen() {
         chosen.dedup();
         let of = |order: &[usize]| {
             let seen = order.iter().map(|at| read_observation(&texts[*at]).unwrap()).collect();
-            weigh(&Evidence { seen, ..Evidence::default() }, STYLE)
+            weigh(&Evidence { seen, ..Evidence::default() }, STYLE).offered
         };
         let forward = of(&chosen);
         chosen.reverse();
@@ -216,12 +216,12 @@ fn a_doubtful_observation_weighs_half_and_one_that_is_no_sign_says_nothing() {
     let sure = read_observation("gape at front armhole").unwrap();
     let doubtful = Observation { sureness: Sureness::Doubtful, ..sure.clone() };
     let first = |seen: &Observation| {
-        weigh(&Evidence { seen: vec![seen.clone()], ..Evidence::default() }, STYLE)[0].weight
+        weigh(&Evidence { seen: vec![seen.clone()], ..Evidence::default() }, STYLE).offered[0].weight
     };
     assert!((first(&doubtful) * 2.0 - first(&sure)).abs() < 1e-9);
     let nothing = read_observation("swing forward at elbow").unwrap();
     assert!(signs_met(&nothing).is_empty());
     let evidence = Evidence { seen: vec![nothing, sure], ..Evidence::default() };
-    assert!(weigh_for(&evidence, 0, STYLE).is_empty());
-    assert!(!weigh_for(&evidence, 1, STYLE).is_empty());
+    assert!(weigh_for(&evidence, 0, STYLE).offered.is_empty());
+    assert!(!weigh_for(&evidence, 1, STYLE).offered.is_empty());
 }

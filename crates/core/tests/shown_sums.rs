@@ -34,7 +34,7 @@ fn comparisons_plans_and_figures_add_up_as_they_are_written() {
         let master = &bodies[(index + 1) % bodies.len()];
         let Ok(drafted) = draft(master, &Method::default(), style) else { continue };
         let block = BlockSize::drawn("house", master.clone(), drafted.pattern.clone());
-        let ease = ease_set("standard").unwrap();
+        let ease = ease_set("standard", yardwand_core::Unit::Cm).unwrap();
         for row in compare(body, &block.figures(), ease, style).rows {
             let (Some(own), Some(target), Some(off), Some(half)) =
                 (&row.body, &row.target, &row.on_body, &row.on_pattern)

@@ -7,7 +7,7 @@ use kurbo::{BezPath, Shape};
 use yardwand_core::Style;
 use yardwand_core::alter::{Amounts, Recipe, StageKind, alteration, preview, registry};
 use yardwand_core::draft::{Direct, Method, draft};
-use yardwand_core::pattern::{Pattern, PieceKind};
+use yardwand_core::pattern::{Pattern, PieceKind, Seam};
 
 const STYLE: Style = Style::EIGHTHS;
 
@@ -70,6 +70,61 @@ fn every_stage_can_be_drawn() {
                 assert!(hinge.x.is_finite() && hinge.y.is_finite());
             }
         }
+    }
+}
+
+#[test]
+fn every_line_the_words_speak_of_is_named_on_a_drawing() {
+    let block = block();
+    let seams: Vec<&str> = Seam::ALL.into_iter().map(Seam::name).filter(|name| *name != "dart leg").collect();
+    let mut named = 0;
+    for known in registry() {
+        let recipe = Recipe::default().and(known.code(), some(known.code()), "");
+        for stage in preview(&block, &recipe, None, STYLE).stages {
+            let words = stage.words.to_lowercase();
+            let names: Vec<&str> = stage
+                .drawings
+                .iter()
+                .flat_map(|drawing| &drawing.names)
+                .map(|each| each.name.as_str())
+                .collect();
+            let drawn = |seam: &str| {
+                let has = |kind: PieceKind| {
+                    block.piece(kind).is_some_and(|piece| piece.edges.iter().any(|e| e.seam.name() == seam))
+                };
+                stage.drawings.iter().any(|drawing| has(drawing.piece))
+            };
+            for seam in seams.iter().filter(|seam| words.contains(&format!("the {seam}")) && drawn(seam)) {
+                // A dart's name holds its seam's.
+                if !words.contains(&format!("{seam} dart")) {
+                    assert!(
+                        names.contains(seam),
+                        "{} {}: {words} names only {names:?}",
+                        known.code(),
+                        stage.kind.name()
+                    );
+                    named += 1;
+                }
+            }
+            for drawing in &stage.drawings {
+                let piece = block.piece(drawing.piece);
+                let near = piece.map(|piece| piece.bounds().inflate(80.0, 80.0));
+                for each in &drawing.names {
+                    assert!(
+                        near.is_none_or(|near| near.contains(kurbo::Point::new(each.at.x, each.at.y))),
+                        "{}: {each:?}",
+                        known.code()
+                    );
+                }
+            }
+        }
+    }
+    assert!(named > 20, "{named}");
+    let full_bust = preview(&block, &Recipe::default().and("full_bust", Amounts::of(12.7), ""), None, STYLE);
+    let marked: Vec<&str> =
+        full_bust.stages[0].drawings[0].names.iter().map(|each| each.name.as_str()).collect();
+    for name in ["line 1", "line 2", "line 3", "hinge", "bust point"] {
+        assert!(marked.contains(&name), "{name} is not among {marked:?}");
     }
 }
 

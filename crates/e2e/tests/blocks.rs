@@ -44,7 +44,7 @@ fn a_master_is_drafted_played_kept_and_traced_for_a_client() {
         browser.fill("Why it is made", "A deeper armhole for the strings").await?;
         browser.press("Keep the master").await?;
         browser.headed("Recital dress").await?;
-        browser.see("Underarm below the tape 1.25 in").await?;
+        browser.see("Underarm below the tape 1 1/4 in").await?;
         browser.see("Labelled").await?;
 
         // The house's own nest, traced for a player with her shoulder; the master stays.

@@ -1,16 +1,23 @@
 //! The calendar as it is used: a garment's dates, her days, the house's, and what the house has learnt.
 
-use thirtyfour::WebElement;
+use thirtyfour::{Key, WebElement};
 use yardwand_e2e::{Browser, Walk, walk_as};
 
-/// Sets a date field so many days later; `d` is the day it holds.
+/// Types a day into a date field, so many days after the one it holds; `d` is that day.
 async fn later(browser: &Browser, field: &WebElement, days: &str) -> Walk {
     let script = format!(
-        "const f = arguments[0]; const d = new Date(f.value || Date.now()); d.setUTCDate(d.getUTCDate() + ({days}));
-         f.value = d.toISOString().slice(0, 10); f.dispatchEvent(new Event('input')); f.dispatchEvent(new Event('change'))"
+        "const d = arguments[0].value ? new Date(arguments[0].value) : new Date(); d.setDate(d.getDate() + ({days}));
+         const [, month, day, year] = d.toDateString().split(' ')
+         return `${{Number(day)}} ${{month}} ${{year}}`"
     );
-    browser.driver.execute(script, vec![field.to_json()?]).await?;
-    Ok(())
+    let day = browser.driver.execute(script, vec![field.to_json()?]).await?;
+    let day = day.json().as_str().unwrap_or_default().to_owned();
+    field.click().await?;
+    field.send_keys(Key::Control + "a").await?;
+    field.send_keys(day.clone() + Key::Enter).await?;
+    browser
+        .wait_for(format!("the day {day}"), async || Ok(field.prop("value").await?.as_deref() == Some(&day)))
+        .await
 }
 
 #[test]
@@ -43,7 +50,7 @@ fn dates_are_planned_moved_and_read_on_the_calendar() {
         // A day on which the house is closed.
         browser.press("Move toile 2").await?;
         let field = browser.field("Move toile 2 to").await?;
-        later(&browser, &field, "7 - d.getUTCDay()").await?;
+        later(&browser, &field, "7 - d.getDay()").await?;
         browser.press("What would move?").await?;
         browser.see("The workroom is closed on Sunday").await?;
         browser.press("Calendar").await?;

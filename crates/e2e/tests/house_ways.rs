@@ -170,3 +170,33 @@ fn an_ease_set_of_the_house_is_made_mended_and_compared_with() {
             .await?;
     });
 }
+
+#[test]
+fn what_is_typed_in_one_card_outlives_saving_another() {
+    walk_as!("house_cards", (1280, 900), |browser| {
+        browser.sign_in().await?;
+        browser.press("House").await?;
+        browser.fill("Name of the house", "The long attic").await?;
+        browser.fill("Days after which a reading is asked for again", "75").await?;
+        browser.fill("Clients a day at most", "4").await?;
+        browser.press("Save days and dates").await?;
+        browser.see("Saved.").await?;
+        for (label, typed) in
+            [("Name of the house", "The long attic"), ("Days after which a reading is asked for again", "75")]
+        {
+            let field = browser.field(label).await?;
+            assert_eq!(field.prop("value").await?.as_deref(), Some(typed), "{label}");
+        }
+        browser.press("Save how we measure").await?;
+        browser.press("Save").await?;
+        browser.go("/house").await?;
+        for (label, kept) in [
+            ("Name of the house", "The long attic"),
+            ("Days after which a reading is asked for again", "75"),
+            ("Clients a day at most", "4"),
+        ] {
+            let field = browser.field(label).await?;
+            assert_eq!(field.prop("value").await?.as_deref(), Some(kept), "{label}");
+        }
+    });
+}

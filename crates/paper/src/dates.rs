@@ -11,8 +11,10 @@ const MOST: usize = 2000;
 /// A day in the workroom, for a calendar file.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct DayEntry {
-    /// Names it for ever: a calendar that reads the file again changes the same entry.
+    /// Names it for ever and in every house: a calendar that reads the file again changes the same entry.
     pub uid: String,
+    /// How often it was changed: of two files a calendar believes the higher (RFC 5545, 3.8.7.4).
+    pub sequence: u32,
     /// The day.
     pub on: NaiveDate,
     /// In a few words.
@@ -31,7 +33,12 @@ pub fn calendar_file(name: &str, entries: &[DayEntry], stamp: DateTime<Utc>) -> 
     calendar.name(name);
     for entry in entries {
         let mut event = Event::new();
-        event.uid(&entry.uid).timestamp(stamp).summary(&entry.summary).all_day(entry.on);
+        event
+            .uid(&entry.uid)
+            .sequence(entry.sequence)
+            .timestamp(stamp)
+            .summary(&entry.summary)
+            .all_day(entry.on);
         // An all-day entry ends on the day after.
         event.ends(entry.on + Days::new(1));
         if !entry.description.is_empty() {

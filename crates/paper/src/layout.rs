@@ -6,6 +6,8 @@ use yardwand_core::pattern::{Allowances, Pattern, PieceDrawing, PieceKind, cut_l
 
 /// No cutting line stands further off than this, in millimetres: a mitre of the widest allowance.
 const FURTHEST: f64 = 3.0 * Allowances::MOST;
+/// Room round the whole, in millimetres: a line on its very edge would be cut by the frame of the page.
+const EDGE: f64 = 3.0;
 /// Room between pieces, in millimetres.
 const BETWEEN: f64 = 12.0;
 
@@ -51,18 +53,18 @@ impl Laid {
 
 /// Lays the pieces of a pattern out in a row; the plane begins at the origin. Millimetres.
 pub fn lay_out(pattern: &Pattern, allowances: &Allowances) -> (Vec<Laid>, Rect) {
-    let mut right = 0.0;
+    let mut right = EDGE;
     let mut bottom = 0.0_f64;
     let laid = pattern.pieces.iter().map(|piece| {
         let cutting = cut_line(piece, allowances);
         let bounds = cutting.bounding_box();
-        let place = Affine::translate((right - bounds.x0, -bounds.y0));
+        let place = Affine::translate((right - bounds.x0, EDGE - bounds.y0));
         right += bounds.width() + BETWEEN;
         bottom = bottom.max(bounds.height());
         laid_piece(&draw_piece(piece, Style::TENTHS), piece.grain, cutting, place)
     });
     let laid: Vec<Laid> = laid.collect();
-    (laid, Rect::new(0.0, 0.0, (right - BETWEEN).max(0.0), bottom))
+    (laid, Rect::new(0.0, 0.0, (right - BETWEEN).max(EDGE) + EDGE, bottom + 2.0 * EDGE))
 }
 
 fn laid_piece(drawing: &PieceDrawing, grain: (Point, Point), cutting: BezPath, place: Affine) -> Laid {

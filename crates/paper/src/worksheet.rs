@@ -49,6 +49,8 @@ pub struct Cell {
     pub words: String,
     /// Its lines.
     pub strokes: Vec<Stroke>,
+    /// Names of what the words speak of.
+    pub marks: Vec<Mark>,
 }
 
 /// One thing on a worksheet.
@@ -155,7 +157,7 @@ enum Ink<'a> {
     Head(&'a [Column]),
     Row(&'a [Column], Vec<Vec<String>>),
     Drawing(&'a [Stroke], &'a [Mark]),
-    Cells { cells: Vec<(Vec<String>, &'a [Stroke])>, words: f64 },
+    Cells { cells: Vec<(Vec<String>, &'a Cell)>, words: f64 },
     Gap,
 }
 
@@ -195,10 +197,8 @@ fn parts_of<'a>(item: &'a Item, inner: f64, fonts: &Fonts) -> Vec<Part<'a>> {
         Item::Stages { cells, height } => cells
             .chunks(ABREAST)
             .map(|row| {
-                let cells: Vec<(Vec<String>, &[Stroke])> = row
-                    .iter()
-                    .map(|cell| (wrapped(&cell.words, cell_width(inner)), cell.strokes.as_slice()))
-                    .collect();
+                let cells: Vec<(Vec<String>, &Cell)> =
+                    row.iter().map(|cell| (wrapped(&cell.words, cell_width(inner)), cell)).collect();
                 let lines = cells.iter().map(|(words, _)| words.len()).max().unwrap_or(0);
                 let words = LEADING * lines as f64 + 2.0;
                 part(words + height + 5.0, Ink::Cells { cells, words }, false)
@@ -263,14 +263,14 @@ impl Part<'_> {
             }
             Ink::Cells { cells, words } => {
                 let width = cell_width(inner);
-                for (column, (lines, strokes)) in cells.iter().enumerate() {
+                for (column, (lines, cell)) in cells.iter().enumerate() {
                     let left = MARGIN + (width + APART) * column as f64;
                     for (row, line) in lines.iter().enumerate() {
                         let at = Point::new(left, top + 3.6 + LEADING * row as f64);
                         text(surface, &fonts.regular, at, SIZE, line);
                     }
                     let frame = Rect::new(left, top + words, left + width, top + self.height - 5.0);
-                    draw_small(surface, fonts, strokes, &[], frame);
+                    draw_small(surface, fonts, &cell.strokes, &cell.marks, frame);
                 }
             }
             Ink::Drawing(strokes, marks) => {

@@ -17,12 +17,14 @@ fn entries() -> Vec<DayEntry> {
     vec![
         DayEntry {
             uid: "visit-7@yardwand".into(),
+            sequence: 2,
             on: day(3, 31),
             summary: "Edda Mårtens: toile 1, long concert dress".into(),
             description: description.repeat(4),
         },
         DayEntry {
             uid: "visit-8@yardwand".into(),
+            sequence: 0,
             on: day(12, 31),
             summary: "Delivery".into(),
             description: String::new(),
@@ -44,6 +46,7 @@ fn another_reader_finds_the_same_days_and_words() {
             event.properties.iter().find(|p| p.name == name).and_then(|p| p.value.clone()).unwrap_or_default()
         };
         assert_eq!(value("UID"), entry.uid);
+        assert_eq!(value("SEQUENCE"), entry.sequence.to_string());
         assert_eq!(value("DTSTAMP"), "20270104T090000Z");
         assert_eq!(value("DTSTART"), entry.on.format("%Y%m%d").to_string());
         // An all-day entry ends on the day after (RFC 5545, 3.6.1).

@@ -36,6 +36,7 @@ fn reading(client: &str, code: &str, value: &str) -> ReadingOut {
         ease_mm: 0.0,
         measured_by: "M".into(),
         note: String::new(),
+        stands: String::new(),
     }
 }
 
@@ -65,12 +66,15 @@ fn csv_is_written_as_rfc_4180_says_and_read_by_another_reader() {
 
 #[test]
 fn what_is_written_comes_back_by_csv_and_by_json() {
-    let rows = [reading("Ada", "bust_girth", "37 3/8"), reading("Bea", "waist_girth", "29+")];
+    let mut rows = [reading("Ada", "bust_girth", "37 3/8"), reading("Bea", "waist_girth", "29+")];
+    rows[1].stands = "MH".into();
     for text in [write_csv(&rows), write_json(&rows)] {
         let (back, problems) = read(&text);
         assert!(problems.is_empty(), "{problems:?}");
         let figures: Vec<_> =
             back.iter().map(|r| (r.client.as_str(), r.code.as_str(), r.entered.length.mm())).collect();
+        let stands: Vec<_> = back.iter().map(|r| r.stands.as_deref()).collect();
+        assert_eq!(stands, [None, Some("MH")], "the initials of what stands go along");
         assert_eq!(figures, [("Ada", "bust_girth", rows[0].mm), ("Bea", "waist_girth", rows[1].mm)]);
         assert!(back.iter().all(|r| r.taken_on == day("2026-03-04") && r.entered.unit == Unit::Inch));
     }

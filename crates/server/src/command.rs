@@ -4,12 +4,12 @@ use std::io::{Read, Write};
 
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
-use yardwand_core::Style;
 use yardwand_core::alter::{AlteredFor, Preview, Recipe, alteration_views, make, preview};
 use yardwand_core::body::Body;
-use yardwand_core::compare::{BlockSize, Comparison, Plan, PlanChanges, compare, ease_set, plan};
+use yardwand_core::compare::{BlockSize, Comparison, Plan, PlanChanges, compare_fitted, ease_set, plan};
 use yardwand_core::draft::{DraftNote, DraftStepView, Method, draft, step_views};
 use yardwand_core::pattern::{Allowances, Check, Pattern, check_pattern, measure};
+use yardwand_core::{Style, Unit};
 use yardwand_paper::{Label, Paper, tiled_pdf, true_size_svg};
 
 use crate::routes::allowance_note;
@@ -183,12 +183,18 @@ fn compared(asked: CompareAsked) -> Result<Compared, CraftError> {
     asked.body.validate().map_err(CraftError)?;
     asked.block.validate().map_err(CraftError)?;
     asked.changes.validate().map_err(CraftError)?;
-    let ease =
-        ease_set(&asked.ease).ok_or_else(|| CraftError(format!("no ease set is called “{}”", asked.ease)))?;
+    let ease = ease_set(&asked.ease, Unit::Cm)
+        .ok_or_else(|| CraftError(format!("no ease set is called “{}”", asked.ease)))?;
     let plan = plan(&asked.body, &asked.block, ease, &asked.changes, asked.style)
         .map_err(|e| CraftError(e.to_string()))?;
     Ok(Compared {
-        comparison: compare(&asked.body, &asked.block.figures(), ease, asked.style),
+        comparison: compare_fitted(
+            &asked.body,
+            &asked.block.figures(),
+            &asked.block.settled,
+            ease,
+            asked.style,
+        ),
         recipe: plan.recipe(),
         plan,
     })

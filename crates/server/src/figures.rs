@@ -166,3 +166,8 @@ impl Bench {
 pub(crate) fn name_of(code: &str) -> String {
     measurement(code).map_or_else(|| code.to_owned(), |row| row.name.clone())
 }
+
+/// How a reading was taken, where not the catalogue's way, as this house says it.
+pub(crate) fn said_of(taken: &Taken, style: Style) -> Vec<String> {
+    taken.says().iter().map(|says| style.say(says)).collect()
+}

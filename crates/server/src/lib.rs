@@ -12,6 +12,7 @@ mod error;
 mod extract;
 mod figures;
 mod fingerprint;
+mod finish;
 mod limit;
 mod live;
 mod picture;
@@ -110,6 +111,7 @@ pub fn app(state: AppState) -> Router {
         .with_state(state)
         .layer(axum::middleware::from_fn(fingerprint::take))
         .layer(axum::middleware::from_fn(auth::same_origin))
+        .layer(axum::middleware::from_fn(finish::finish))
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(axum::middleware::from_fn(limit::turn_down))
         .layer(CompressionLayer::new())

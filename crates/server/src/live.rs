@@ -12,6 +12,8 @@ use serde::Serialize;
 use tokio::sync::watch;
 use yardwand_store::StoreError;
 
+use crate::finish::finished;
+
 /// Shared by everything that streams. Cheap to clone.
 #[derive(Clone, Debug)]
 pub struct Live(Arc<watch::Sender<bool>>);
@@ -51,7 +53,13 @@ pub(crate) fn events(
 ) -> Sse<impl Stream<Item = Result<Event, Infallible>>> {
     let stream = unfold((live, watched, looks), move |(live, mut watched, mut left)| async move {
         loop {
-            if let Some(event) = watched.look().await.ok()? {
+            let seen;
+            (watched, seen) = finished(async move {
+                let seen = watched.look().await;
+                (watched, seen)
+            })
+            .await;
+            if let Some(event) = seen.ok()? {
                 return Some((Ok(event), (live, watched, left)));
             }
             left = left.checked_sub(1)?;

@@ -1,10 +1,10 @@
 //! Worksheets of the drafting table, of a plan and of a recipe: what the core found, laid out for paper.
 
 use crate::routes::{ClientStory, GarmentStory};
-use kurbo::{Affine, BezPath, Rect, Shape};
+use kurbo::{Affine, BezPath, Point, Rect, Shape};
 use yardwand_core::Style;
 use yardwand_core::alter::{
-    Altered, FollowKind, Made, MadeStep, Stage, StageDrawing, alteration, amount_views, choices,
+    Altered, FollowKind, Made, MadeStep, PlaceName, Stage, StageDrawing, alteration, amount_views, choices,
 };
 use yardwand_core::compare::{Comparison, DifferenceGrade, Explanation, Plan};
 use yardwand_core::draft::{Draft, DraftStep, step_views};
@@ -94,8 +94,9 @@ pub(crate) fn plan_sheet(
         DifferenceGrade::Missing => "not measured",
     };
     let rows = comparison.rows.iter().map(|row| {
+        let settled = row.settled.as_ref().map(|says| format!(", {says}"));
         vec![
-            row.name.clone(),
+            format!("{}{}", row.name, settled.unwrap_or_default()),
             figure(&row.body),
             row.ease.text.clone(),
             figure(&row.target),
@@ -272,7 +273,7 @@ fn stage_items(altered: &Altered, style: Style) -> Vec<Item> {
 
 /// A stage's pieces side by side: what stays thin, what moves and what is ruled strong.
 fn stage_cell(stage: &Stage) -> Cell {
-    let mut strokes: Vec<Stroke> = Vec::new();
+    let (mut strokes, mut marks): (Vec<Stroke>, Vec<Mark>) = Default::default();
     let mut right = 0.0;
     for drawing in &stage.drawings {
         let lines = drawing_strokes(drawing);
@@ -280,9 +281,14 @@ fn stage_cell(stage: &Stage) -> Cell {
         let Some(bounds) = bounds else { continue };
         let across = Affine::translate((right - bounds.x0, 0.0));
         right += bounds.width() + BETWEEN;
+        let named = |each: &PlaceName| Mark {
+            name: each.name.clone(),
+            at: across * Point::new(each.at.x, each.at.y),
+        };
+        marks.extend(drawing.names.iter().map(named));
         strokes.extend(lines.into_iter().map(|line| Stroke { path: across * line.path, ..line }));
     }
-    Cell { words: format!("{}: {}", stage.kind.name(), stage.words), strokes }
+    Cell { words: format!("{}: {}", stage.kind.name(), stage.words), strokes, marks }
 }
 
 fn drawing_strokes(drawing: &StageDrawing) -> Vec<Stroke> {

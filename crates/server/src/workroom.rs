@@ -7,7 +7,7 @@ use utoipa::ToSchema;
 use yardwand_core::body::Body;
 use yardwand_core::compare::{EaseSet, ease_set, ease_sets};
 use yardwand_core::draft::{
-    Method, MethodKind, ParameterUnit, SizeTable, parameter, parameters, size_table, size_tables,
+    Method, MethodKind, Parameter, ParameterUnit, SizeTable, parameter, parameters, size_table, size_tables,
 };
 use yardwand_core::{Length, Style, Unit, short_decimal};
 use yardwand_store::{Kept, Shelf, Store};
@@ -17,7 +17,8 @@ use crate::error::ApiError;
 /// Ease sets: the built-in ones, then the house's own, coded `house-<number>`.
 pub(crate) async fn all_ease_sets(store: &Store) -> Result<Vec<EaseSet>, ApiError> {
     let own = store.shelf::<EaseSet>(Shelf::Ease).await?;
-    Ok(ease_sets().iter().cloned().chain(own.into_iter().map(house_ease)).collect())
+    let unit = store.house().await?.style.unit();
+    Ok(ease_sets(unit).iter().cloned().chain(own.into_iter().map(house_ease)).collect())
 }
 
 pub(crate) fn house_ease(kept: Kept<EaseSet>) -> EaseSet {
@@ -26,9 +27,9 @@ pub(crate) fn house_ease(kept: Kept<EaseSet>) -> EaseSet {
 
 /// The ease set of a code; the house's usual one without.
 pub(crate) async fn ease_named(store: &Store, code: Option<&str>) -> Result<EaseSet, ApiError> {
-    let usual = store.house().await?.ease_set;
-    let code = code.unwrap_or(&usual);
-    if let Some(set) = ease_set(code) {
+    let house = store.house().await?;
+    let code = code.unwrap_or(&house.ease_set);
+    if let Some(set) = ease_set(code, house.style.unit()) {
         return Ok(set.clone());
     }
     let own = all_ease_sets(store).await?.into_iter().find(|set| set.code == code);
@@ -89,7 +90,7 @@ impl MethodAsk {
                 })?
                 .document
             }
-            None => Method::default(),
+            None => Method::usual(style.unit()),
         };
         method.kind = self.kind.unwrap_or(method.kind);
         method.with_sleeve = self.with_sleeve.unwrap_or(method.with_sleeve);
@@ -101,12 +102,11 @@ impl MethodAsk {
             let value = read_constant(text, row.unit, style.unit())
                 .map_err(|says| ApiError::field(&pointer, format!("{}: {says}", row.name)))?;
             method = method.with(code, value).map_err(|_| {
-                let (least, most) =
-                    (write_constant(row.least, row.unit, style), write_constant(row.most, row.unit, style));
+                let [least, most] = limits(row, style);
                 ApiError::field(&pointer, format!("{} must lie between {least} and {most}", row.name))
             })?;
         }
-        method.direct.ease = ease.for_draft(body);
+        method = method.with_ease(ease, body);
         Ok(method)
     }
 }
@@ -124,9 +124,22 @@ fn read_constant(text: &str, unit: ParameterUnit, house: Unit) -> Result<f64, St
 fn write_constant(value: f64, unit: ParameterUnit, style: Style) -> String {
     let number = || short_decimal(value, 3);
     match unit {
-        ParameterUnit::Mm => format!("{} {}", style.exact(value), style.unit().suffix()),
+        ParameterUnit::Mm => {
+            let text = style.typed_exactly(value);
+            let has_unit = text.ends_with(|c: char| c.is_alphabetic());
+            if has_unit { text } else { format!("{text} {}", style.unit().suffix()) }
+        }
         ParameterUnit::Degrees => format!("{}\u{b0}", number()),
         ParameterUnit::Number | ParameterUnit::Switch => number(),
+    }
+}
+
+/// The limits of a constant, taken inwards to the house's marks.
+fn limits(row: &Parameter, style: Style) -> [String; 2] {
+    if row.unit == ParameterUnit::Mm {
+        [style.least_mark(row.least), style.greatest_mark(row.most)]
+    } else {
+        [row.least, row.most].map(|limit| write_constant(limit, row.unit, style))
     }
 }
 
@@ -149,20 +162,21 @@ pub(crate) struct ParameterView {
 
 /// The constants of a method that count for its construction.
 pub(crate) fn parameter_views(method: &Method, style: Style) -> Vec<ParameterView> {
-    let usual = Method::default();
+    let usual = Method::usual(style.unit());
     parameters(method.kind, method.with_sleeve)
         .map(|row| {
             let write = |value| write_constant(value, row.unit, style);
             let (now, default) = (row.of(method), row.of(&usual));
+            let [least, most] = limits(row, style);
             ParameterView {
                 code: row.code.to_owned(),
                 name: row.name.to_owned(),
                 unit: row.unit,
                 value: write(now),
                 usual: write(default),
-                least: write(row.least),
-                most: write(row.most),
-                reason: row.reason.to_owned(),
+                least,
+                most,
+                reason: style.say(row.reason),
                 changed: (now - default).abs() > 1e-9,
             }
         })

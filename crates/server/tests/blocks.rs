@@ -31,7 +31,7 @@ fn a_draft_is_told_step_by_step_and_laid_beside_the_other_method() {
     assert!(steps.len() >= 12);
     let width = &steps[0]["lines"][0];
     assert_eq!(width["formula"], "neck base girth / 5 − neck width, less");
-    assert_eq!(width["put_in"], "14.567 / 5 − 0.118");
+    assert_eq!(width["put_in"], "14.567 / 5 − 0.125");
     for check in draft["drawn"]["checks"].as_array().unwrap() {
         assert_eq!(check["passed"], true, "{check}");
     }
@@ -74,7 +74,7 @@ fn every_bad_figure_of_a_draft_gets_its_sentence_and_nothing_is_kept() {
         (
             json!({ "source": table("12"), "method": { "constants": { "front_share": "12" } } }),
             "/method/constants/front_share",
-            "must lie between 0 in and 1.181 in",
+            "must lie between 0 in and 1 1/8 in",
         ),
         (
             json!({ "source": table("12"), "method": { "constants": { "front_share": "wide" } } }),
@@ -264,7 +264,7 @@ fn the_house_keeps_methods_and_ease_sets_of_its_own() {
         .find(|row| row["code"] == "below_armpit")
         .cloned()
         .unwrap();
-    assert_eq!((row["value"].clone(), row["changed"].clone()), (json!("1.25 in"), json!(true)));
+    assert_eq!((row["value"].clone(), row["changed"].clone()), (json!("1 1/4 in"), json!(true)));
 
     let entry = json!({ "name": "Knit", "note": "Jersey.", "wearing": { "bust": "-1", "waist": "1/2" },
         "design": { "bust": "2" }, "stretch": "-5", "reach": true });

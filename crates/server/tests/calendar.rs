@@ -123,6 +123,47 @@ fn today_says_what_to_prepare_and_the_calendar_file_says_nothing_of_her_body() {
 }
 
 #[test]
+fn an_entry_of_the_calendar_file_is_told_from_another_house_s_and_counts_its_moves() {
+    let (here, there) = (House::with_demo(), House::with_demo());
+    let lines = |house: &House, name: &str| -> Vec<String> {
+        let file = String::from_utf8(house.owner().bytes("/api/calendar.ics")).unwrap();
+        let mut lines: Vec<String> =
+            file.lines().filter(|line| line.starts_with(name)).map(str::to_owned).collect();
+        lines.sort();
+        lines
+    };
+    let uids = lines(&here, "UID:");
+    assert!(!uids.is_empty());
+    assert!(lines(&there, "UID:").iter().all(|uid| !uids.contains(uid)), "one identity in two houses");
+    assert_eq!(lines(&here, "UID:"), uids, "an entry keeps its identity");
+    assert!(lines(&here, "SEQUENCE:").iter().all(|line| line == "SEQUENCE:0"));
+
+    let owner = here.owner();
+    let order = owner.garment_of("Filippa");
+    let at = format!("/api/orders/{}/dates", order["id"]);
+    let dates = owner.get(&at).body;
+    let delivery = dates["visits"].as_array().unwrap().last().unwrap().clone();
+    let on: NaiveDate = serde_json::from_value(delivery["on"].clone()).unwrap();
+    let later = (7..14).map(|n| on + Days::new(n)).find(|day| {
+        let asked =
+            json!({ "revision": dates["revision"], "visit": delivery["visit"], "to": day, "keep": false });
+        owner.post(&format!("{at}/move"), &asked).status == 200
+    });
+    let moved =
+        json!({ "revision": dates["revision"], "visit": delivery["visit"], "to": later, "keep": true });
+    assert_eq!(owner.post(&format!("{at}/move"), &moved).status, 200);
+    let now = owner.get(&at).body;
+    let days = |dates: &serde_json::Value| -> Vec<serde_json::Value> {
+        dates["visits"].as_array().unwrap().iter().map(|visit| visit["on"].clone()).collect()
+    };
+    let changed = days(&dates).iter().zip(days(&now)).filter(|(old, new)| *old != new).count();
+    assert!(changed > 0, "{now}");
+    let counted = lines(&here, "SEQUENCE:").into_iter().filter(|line| line == "SEQUENCE:1").count();
+    assert_eq!(counted, changed, "each visit that was moved counts it once");
+    assert_eq!(lines(&here, "UID:"), uids, "a moved entry keeps its identity");
+}
+
+#[test]
 fn a_house_calendar_that_cannot_be_planned_by_is_refused() {
     let house = House::with_demo();
     let owner = house.owner();

@@ -307,6 +307,24 @@ fn what_lasts_becomes_her_own_block_and_the_master_stays() {
         (owner.get(&format!("/api/blocks/{first}")).body, owner.get(&format!("/api/blocks/{second}")).body);
     assert_eq!((&first["block"]["version"], &second["block"]["version"]), (&json!(1), &json!(2)));
     assert_eq!(owner.post(&path, &json!({ "name": "", "steps": ids })).body["pointer"], "/name");
+
+    // Her next garment starts from it: what pins settled is not planned back to the bare readings.
+    let client = owner.garment_of("Dorothea")["client_id"].clone();
+    let next = owner.post(&format!("/api/clients/{client}/orders"), &json!({ "garment": "Coat" })).id();
+    let block = &second["block"]["id"];
+    let compared = owner.get(&format!("/api/orders/{next}/comparison?block={block}&size=own")).body;
+    let rows = compared["comparison"]["rows"].as_array().unwrap();
+    let settled: Vec<&Value> = rows.iter().filter(|row| row["settled"].is_string()).collect();
+    assert!(!settled.is_empty(), "{rows:?}");
+    for row in settled {
+        assert!(row["settled"].as_str().unwrap().starts_with("fitted in round "), "{row}");
+        assert_eq!(row["grade"], "fits", "{row}");
+        assert_eq!(row["on_body"]["mm"].as_f64().unwrap().round(), 0.0, "{row}");
+        let name = &row["measurement"];
+        let lines = compared["plan"]["lines"].as_array().unwrap();
+        let planned = lines.iter().any(|line| line["readings"].as_array().unwrap().contains(name));
+        assert!(!planned, "{name} is corrected back");
+    }
 }
 
 #[test]

@@ -142,18 +142,20 @@ impl Store {
         let id = added.last_insert_id();
         for (place, size) in (0_u32..).zip(&new.sizes) {
             let figure = write("figure", &size.figure)?;
+            let settled = write("settled dimensions", &size.settled)?;
             let (pattern, card) = match &size.source {
                 BlockSource::Drawn(pattern) => (Some(write("pattern", pattern)?), None),
                 BlockSource::Card(figures) => (None, Some(write("card", figures)?)),
             };
             sqlx::query!(
-                "INSERT INTO block_sizes (block_id, place, label, figure, pattern, card) VALUES (?, ?, ?, ?, ?, ?)",
+                "INSERT INTO block_sizes (block_id, place, label, figure, pattern, card, settled) VALUES (?, ?, ?, ?, ?, ?, ?)",
                 id,
                 place,
                 size.label,
                 figure,
                 pattern,
-                card
+                card,
+                settled
             )
             .execute(&mut *tx)
             .await?;
@@ -215,7 +217,7 @@ impl Store {
         .ok_or(StoreError::NotFound { what: "block", id })?;
         let sizes = sqlx::query!(
             "SELECT label, CAST(figure AS CHAR) AS \"figure!: String\", CAST(pattern AS CHAR) AS \"pattern: String\", \
-             CAST(card AS CHAR) AS \"card: String\" FROM block_sizes WHERE block_id = ? ORDER BY place",
+             CAST(card AS CHAR) AS \"card: String\", CAST(settled AS CHAR) AS \"settled!: String\" FROM block_sizes WHERE block_id = ? ORDER BY place",
             id
         )
         .fetch_all(&self.pool)
@@ -227,7 +229,8 @@ impl Store {
                     (Some(pattern), _) => BlockSource::Drawn(read("pattern", pattern)?),
                     (None, card) => BlockSource::Card(read("card", card.as_deref().unwrap_or("[]"))?),
                 };
-                Ok(BlockSize { label: s.label, figure: read("figure", &s.figure)?, source })
+                let settled = read("settled dimensions", &s.settled)?;
+                Ok(BlockSize { label: s.label, figure: read("figure", &s.figure)?, source, settled })
             })
             .collect::<Result<_>>()?;
         Ok(BlockRow {

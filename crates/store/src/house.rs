@@ -3,10 +3,10 @@
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
-use yardwand_core::Style;
-use yardwand_core::body::FINGER;
-use yardwand_core::compare::CUP_OVER;
+use yardwand_core::body::USUAL_FINGER;
+use yardwand_core::compare::USUAL_CUP_OVER;
 use yardwand_core::fitting::HouseCalendar;
+use yardwand_core::{Style, Unit};
 
 use crate::audit::{Once, note};
 use crate::error::{read, write};
@@ -49,17 +49,32 @@ pub struct Measuring {
 
 impl Default for Measuring {
     fn default() -> Self {
-        Self {
-            schools: BTreeMap::new(),
-            finger_mm: FINGER,
-            age_limit_days: 90,
-            route: Vec::new(),
-            cup_over_mm: CUP_OVER,
-        }
+        Self::usual(Unit::Inch)
     }
 }
 
 impl Measuring {
+    /// As houses with this unit begin.
+    pub fn usual(unit: Unit) -> Self {
+        Self {
+            schools: BTreeMap::new(),
+            finger_mm: USUAL_FINGER.in_unit(unit),
+            age_limit_days: 90,
+            route: Vec::new(),
+            cup_over_mm: USUAL_CUP_OVER.in_unit(unit),
+        }
+    }
+
+    /// The same in a house that changes to this unit: what it never chose becomes the usual figure there.
+    #[must_use]
+    pub fn in_unit(self, unit: Unit) -> Self {
+        Self {
+            finger_mm: USUAL_FINGER.or_own(self.finger_mm, unit),
+            cup_over_mm: USUAL_CUP_OVER.or_own(self.cup_over_mm, unit),
+            ..self
+        }
+    }
+
     /// These codes in the house's order.
     pub fn in_order(&self, codes: &[String]) -> Vec<String> {
         let first = self.route.iter().filter(|code| codes.contains(code));
@@ -102,6 +117,17 @@ impl Store {
                 revision: 0,
             },
         })
+    }
+
+    /// What tells this house from every other in files that leave it. It stays for ever.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn house_identity(&self) -> Result<String> {
+        let row =
+            sqlx::query!("SELECT identity FROM house_identity WHERE id = 1").fetch_one(&self.pool).await?;
+        Ok(row.identity)
     }
 
     /// Changes the house's choices; `house.revision` is the one the change was based on.

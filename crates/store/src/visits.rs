@@ -23,6 +23,8 @@ pub struct VisitRow {
     pub garment: String,
     /// What, and on which date.
     pub planned: PlannedVisit,
+    /// How often it was moved to another day.
+    pub moves: u32,
 }
 
 /// Days a client is away.
@@ -72,7 +74,8 @@ impl Store {
         for planned in visits {
             sqlx::query!(
                 "INSERT INTO visits (order_id, kind, number, on_day, settled) VALUES (?, ?, ?, ?, ?) \
-                 ON DUPLICATE KEY UPDATE on_day = VALUE(on_day), settled = VALUE(settled)",
+                 ON DUPLICATE KEY UPDATE moves = moves + (on_day <> VALUE(on_day)), on_day = VALUE(on_day), \
+                 settled = VALUE(settled)",
                 order,
                 planned.visit.kind.code(),
                 planned.visit.number,
@@ -130,7 +133,7 @@ impl Store {
     pub async fn visits(&self, order: Option<u64>, from: NaiveDate, to: NaiveDate) -> Result<Vec<VisitRow>> {
         let rows = sqlx::query!(
             "SELECT v.id, v.order_id, o.client_id, c.name AS client, c.contact, o.garment, v.kind, v.number, v.on_day, \
-             v.settled AS \"settled!: bool\" FROM visits v JOIN orders o ON o.id = v.order_id \
+             v.moves, v.settled AS \"settled!: bool\" FROM visits v JOIN orders o ON o.id = v.order_id \
              JOIN clients c ON c.id = o.client_id \
              WHERE v.on_day BETWEEN ? AND ? AND (? IS NULL OR v.order_id = ?) ORDER BY v.on_day, v.id",
             from,
@@ -149,6 +152,7 @@ impl Store {
                 client: r.client,
                 contact: r.contact,
                 garment: r.garment,
+                moves: r.moves,
                 planned: PlannedVisit { visit, name: visit.name(), on: r.on_day, settled: r.settled },
             })
         });

@@ -3,7 +3,7 @@
 use chrono::Utc;
 use yardwand_core::alter::Recipe;
 use yardwand_core::body::{Body, measurement_set};
-use yardwand_core::compare::{BlockSize, BlockSource, PlanChanges};
+use yardwand_core::compare::{BlockSize, PlanChanges};
 use yardwand_core::draft::{Direct, Method, draft_direct};
 use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind};
 use yardwand_core::pattern::{Figure, Figures};
@@ -286,11 +286,7 @@ async fn a_card_keeps_its_figures_and_a_drawn_size_its_geometry() {
         name: "Card".into(),
         how: How::Card,
         method: None,
-        sizes: vec![BlockSize {
-            label: "12".into(),
-            figure: Body::default(),
-            source: BlockSource::Card(figures.clone()),
-        }],
+        sizes: vec![BlockSize::card("12", Body::default(), figures.clone())],
         ..block()
     };
     let id = store.add_block(&card, once).await.unwrap();

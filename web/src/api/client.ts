@@ -1,5 +1,6 @@
 /** Calls to the API. Every call resolves: with a value, or with the problem the server names. */
 import { shallowRef } from 'vue'
+import { tellOthers } from './changes'
 import type { Problem } from './types'
 
 /** What every call resolves with. It rejects only for a bug, never for an answer or a lost line. */
@@ -43,7 +44,10 @@ export async function call<T>(
   for (let attempt = 1; ; attempt += 1) {
     try {
       const response = await fetch(path, { method, headers, body, signal: options.signal })
-      return await read<T>(response)
+      const result = await read<T>(response)
+      // A write under no key of its own is a question: a preview, a length read.
+      if (result.ok && method !== 'GET' && (method !== 'POST' || options.key)) tellOthers()
+      return result
     } catch {
       if (options.signal?.aborted || attempt === (options.tries ?? TRIES)) return { ok: false, problem: lost }
       await new Promise((resolve) => setTimeout(resolve, 300 * attempt))

@@ -3,6 +3,8 @@ import type { components } from './schema'
 
 type Schemas = components['schemas']
 
+export type Allowances = Schemas['Allowances']
+export type LengthView = Schemas['LengthView']
 export type AlterationView = Schemas['AlterationView']
 export type BlockDetail = Schemas['BlockDetail']
 export type BlockView = Schemas['BlockView']
@@ -96,6 +98,7 @@ export type VersionView = Schemas['VersionView']
 export type WornSide = Schemas['WornSide']
 export type Broken = Schemas['Broken']
 export type Suggestion = Schemas['Suggestion']
+export type SetAside = Schemas['SetAside']
 export type Drawn = Schemas['Drawn']
 export type ObservationEntry = Schemas['ObservationEntry']
 export type PinsView = Schemas['PinsView']

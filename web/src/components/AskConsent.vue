@@ -2,6 +2,7 @@
 /** Consent, asked where the first reading is taken: nothing is measured before she has agreed that it is kept. */
 import { ElInput } from 'element-plus'
 import { reactive } from 'vue'
+import DayField from '@/components/DayField.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import { useAction } from '@/composables/useAction'
 import { today } from '@/days'
@@ -40,7 +41,7 @@ const { run, busy, problem } = useAction(
     </div>
     <div class="field">
       <label for="consent-given">Agreed on</label>
-      <input id="consent-given" v-model="entry.givenOn" type="date" required />
+      <DayField id="consent-given" v-model="entry.givenOn" required />
     </div>
   </FormDialog>
 </template>

@@ -48,7 +48,9 @@ async function leave(close: () => void): Promise<void> {
     <form ref="form" class="stack" @submit.prevent="open && $emit('submit')" @input="touched = true">
       <slot />
       <ProblemNote :problem="problem" />
-      <ElButton type="primary" native-type="submit" :aria-busy="busy">{{ action }}</ElButton>
+      <div class="saves">
+        <ElButton type="primary" native-type="submit" :aria-busy="busy">{{ action }}</ElButton>
+      </div>
     </form>
   </ElDialog>
 </template>

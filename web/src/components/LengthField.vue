@@ -4,7 +4,7 @@
  * yet the field is pending: whatever saves waits for it (`fieldsRead`).
  */
 import { ref, useId, useTemplateRef, watch } from 'vue'
-import { readLength, writtenLength } from '@/api/lengths'
+import { fieldText, readLength } from '@/api/lengths'
 import type { Problem } from '@/api/types'
 import { useHouse } from '@/composables/useHouse'
 import { usePendingField } from '@/composables/usePendingFields'
@@ -19,6 +19,8 @@ const props = defineProps<{
   least?: number
   /** The most it may be, in millimetres. @default no limit */
   most?: number
+  /** It is a figure of the house's own: shown so that it reads back as the very same. @default false */
+  exactly?: boolean
 }>()
 const emit = defineEmits<{ 'update:modelValue': [mm: number | null] }>()
 
@@ -29,6 +31,8 @@ const text = ref('')
 const problem = ref<Problem>()
 /** The text that stands for the value: what differs from it is not read yet. */
 let settled = ''
+/** What the text that was typed last was read as, in millimetres. */
+let typed: number | undefined
 const { hold, release } = usePendingField({ read, focus: () => input.value?.focus() })
 
 watch(
@@ -37,7 +41,9 @@ watch(
     // What is being typed is not written over.
     const before = text.value
     if (before !== settled) return
-    const written = mm === null ? '' : await writtenLength(mm)
+    // What was typed stays as it was typed.
+    if (mm !== null && mm === typed) return
+    const written = mm === null ? '' : await fieldText(mm, props.exactly)
     if (written === undefined || props.modelValue !== mm || text.value !== before) return
     settled = text.value = written
     problem.value = undefined
@@ -65,6 +71,7 @@ async function readOn(): Promise<boolean> {
     problem.value = shown.ok ? undefined : shown.problem
     if (!shown.ok) return false
     settled = asked
+    typed = shown.value.mm
     emit('update:modelValue', shown.value.mm)
   }
   problem.value = undefined

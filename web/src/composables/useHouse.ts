@@ -1,10 +1,20 @@
-import { computed, shallowRef } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import { get } from '@/api/client'
 import type { Craft, HouseView, Me } from '@/api/types'
+import { useChanges } from './useChanges'
 
 const me = shallowRef<Me>()
 const house = shallowRef<HouseView>()
 const craft = shallowRef<Craft>()
+
+// Sentences, ease and allowances of the craft are in the house's unit.
+watch(
+  () => JSON.stringify(house.value?.style),
+  async (_, before) => {
+    const known = before && (await get<Craft>('/api/craft'))
+    if (known && known.ok) craft.value = known.value
+  },
+)
 
 /** Who is signed in, the house's choices, and what the craft knows: read once for the whole application. */
 export function useHouse() {
@@ -19,6 +29,14 @@ export function useHouse() {
     return true
   }
 
+  /** Keeps the house as it was changed in another tab; once for the whole application. */
+  function follow(): void {
+    useChanges(async () => {
+      const own = me.value && (await get<HouseView>('/api/house'))
+      if (own?.ok && own.value.revision !== house.value?.revision) house.value = own.value
+    })
+  }
+
   function leave(): void {
     me.value = undefined
   }
@@ -28,5 +46,5 @@ export function useHouse() {
   const units = computed(() =>
     house.value?.unit === 'cm' ? 'centimetres' : house.value?.unit === 'mm' ? 'millimetres' : 'inches',
   )
-  return { me, house, craft, unit, units, enter, leave }
+  return { me, house, craft, unit, units, enter, follow, leave }
 }

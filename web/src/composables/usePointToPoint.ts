@@ -1,5 +1,5 @@
 import { computed, ref, shallowRef } from 'vue'
-import { writtenLength } from '@/api/lengths'
+import { fieldText } from '@/api/lengths'
 
 interface Spot {
   x: number
@@ -60,7 +60,7 @@ export function usePointToPoint(corners: () => readonly Spot[], zoom: () => numb
 
   /** Written by the core, as every length is. */
   async function asWritten(mm: number): Promise<string> {
-    return (await writtenLength(mm)) ?? `${mm.toFixed(1)} mm`
+    return (await fieldText(mm, false)) ?? `${mm.toFixed(1)} mm`
   }
 
   /** Moves the cross; false where the key is not one of its keys. */

@@ -36,6 +36,12 @@ export function useRecipe() {
     void draw()
   }
 
+  /** Takes in how the pattern stands now: another tab may have changed it. Own changes stay under undo. */
+  function follow(view: PatternView): void {
+    if (view.id !== patternId.value) load(view)
+    else if (view.revision > revision.value && !saving.value) takeTheirs(view)
+  }
+
   /** Draws the recipe as it stands. One request at a time: while one is under way the newest waits. */
   async function draw(): Promise<void> {
     if (patternId.value === undefined) return
@@ -137,7 +143,7 @@ export function useRecipe() {
     revision,
     canUndo: computed(() => past.value.length > 0),
     canRedo: computed(() => future.value.length > 0),
-    load,
+    follow,
     sketch,
     commit,
     take,

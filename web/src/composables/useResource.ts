@@ -2,6 +2,15 @@ import { onScopeDispose, shallowReadonly, shallowRef, toValue, watch } from 'vue
 import type { MaybeRefOrGetter, ShallowRef } from 'vue'
 import { get } from '@/api/client'
 import type { Problem } from '@/api/types'
+import { useChanges } from './useChanges'
+
+export interface UseResourceOptions {
+  /**
+   * Whether what another tab saved may replace what is shown: not while something is half typed over it.
+   * @default always
+   */
+  follows?: () => boolean
+}
 
 export interface UseResourceReturn<T> {
   /** What the server answered last; none until it did. */
@@ -12,8 +21,14 @@ export interface UseResourceReturn<T> {
   reload: () => Promise<void>
 }
 
-/** What stands at an address of the API; read anew whenever the address changes. No address, no read. */
-export function useResource<T>(path: MaybeRefOrGetter<string | undefined>): UseResourceReturn<T> {
+/**
+ * What stands at an address of the API; read anew whenever the address changes and when another tab has saved
+ * something. No address, no read.
+ */
+export function useResource<T>(
+  path: MaybeRefOrGetter<string | undefined>,
+  options: UseResourceOptions = {},
+): UseResourceReturn<T> {
   const data = shallowRef<T>()
   const problem = shallowRef<Problem>()
   let running: AbortController | undefined
@@ -39,6 +54,16 @@ export function useResource<T>(path: MaybeRefOrGetter<string | undefined>): UseR
     newest = read()
     return newest
   }
+
+  /** Reads what others may have changed; the same again changes nothing here. */
+  async function follow(): Promise<void> {
+    const address = toValue(path)
+    if (address === undefined || data.value === undefined) return
+    const result = await get<T>(address)
+    const isNews = result.ok && JSON.stringify(result.value) !== JSON.stringify(data.value)
+    if (isNews && address === toValue(path) && (options.follows?.() ?? true)) data.value = result.value
+  }
+  useChanges(() => void follow())
 
   watch(
     () => toValue(path),

@@ -49,7 +49,7 @@ const learntOf = (alteration: string) =>
   )
 const table = useRecipe()
 const { recipe, preview, inHand, stepInHand, problem, canUndo, canRedo } = table
-watch(pattern, (view) => view && table.load(view))
+watch(pattern, (view) => view && table.follow(view))
 
 const stage = ref<number>()
 /** What is looked at: the table, seams walked, or two states beside each other. */
@@ -391,6 +391,14 @@ ol {
   height: 0.8em;
   border: 1px solid var(--woad);
   background: var(--woad-tint);
+}
+/* On a short screen, as at 200 % zoom, saving a version stays in sight too. */
+@media (max-height: 600px) {
+  .version {
+    position: sticky;
+    bottom: 0;
+    z-index: 2;
+  }
 }
 /* The recipe grows; the pieces stay in sight. */
 @media (min-width: 801px) {

@@ -78,7 +78,9 @@ const fault = (pointer: string) => (problem.value?.pointer === pointer ? problem
           }}</span>
         </div>
       </fieldset>
-      <div><ElButton type="primary" native-type="submit" :aria-busy="busy">Keep the card</ElButton></div>
+      <div class="saves">
+        <ElButton type="primary" native-type="submit" :aria-busy="busy">Keep the card</ElButton>
+      </div>
     </form>
   </main>
 </template>

@@ -3,6 +3,7 @@ import { ElButton, ElInput, ElMessageBox } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import type { BlockView, ClientView, Made, OrderView } from '@/api/types'
+import DayField from '@/components/DayField.vue'
 import AwayDays from '@/components/dates/AwayDays.vue'
 import ClientTabs from '@/components/ClientTabs.vue'
 import FigurePicture from '@/components/FigurePicture.vue'
@@ -256,7 +257,7 @@ function pageOf(garment: OrderView) {
         </div>
         <div class="field">
           <label for="wanted">Wanted for</label>
-          <input id="wanted" v-model="order.wantedOn" type="date" :min="today()" />
+          <DayField id="wanted" v-model="order.wantedOn" :min="today()" />
         </div>
         <div class="field">
           <label for="toiles">Toiles thought of</label>
@@ -274,7 +275,7 @@ function pageOf(garment: OrderView) {
       >
         <div class="field">
           <label for="given">Agreed on</label>
-          <input id="given" v-model="consent.givenOn" type="date" required />
+          <DayField id="given" v-model="consent.givenOn" required />
         </div>
         <div class="field">
           <label for="purpose">Purpose</label>
@@ -282,7 +283,7 @@ function pageOf(garment: OrderView) {
         </div>
         <div class="field">
           <label for="review">Ask again on</label>
-          <input id="review" v-model="consent.reviewOn" type="date" />
+          <DayField id="review" v-model="consent.reviewOn" />
         </div>
       </FormDialog>
     </template>

@@ -3,6 +3,7 @@ import { ElButton, ElCheckbox, ElInput } from 'element-plus'
 import { reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import type { ClientSummary, Made } from '@/api/types'
+import DayField from '@/components/DayField.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
@@ -92,7 +93,7 @@ const {
       <div v-if="entry.agreed" class="consent">
         <div class="field">
           <label for="given">Agreed on</label>
-          <input id="given" v-model="entry.givenOn" type="date" required />
+          <DayField id="given" v-model="entry.givenOn" required />
         </div>
         <div class="field">
           <label for="purpose">Purpose</label>

@@ -210,6 +210,7 @@ const { run: measureAgain, problem: unopened } = useAction<Made, [codes: readonl
                       {{ GRADES[row.grade] }}
                     </button>
                     <template v-else>{{ GRADES[row.grade] }}</template>
+                    <span v-if="row.settled" class="small soft settled">{{ row.settled }}</span>
                   </td>
                 </tr>
               </tbody>
@@ -307,6 +308,9 @@ const { run: measureAgain, problem: unopened } = useAction<Made, [codes: readonl
 }
 tbody th {
   white-space: nowrap;
+}
+.settled {
+  display: block;
 }
 .bars {
   width: 90px;

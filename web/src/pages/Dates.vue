@@ -4,6 +4,7 @@ import { ElButton } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { DatePlan, DatesView, MoveSaid, PlannedVisit, Problem } from '@/api/types'
+import DayField from '@/components/DayField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useOrder } from '@/composables/useOrder'
@@ -12,7 +13,14 @@ import { asDay, asWeekday, today } from '@/days'
 
 const { data: order, reload: reloadOrder } = useOrder()
 const at = () => `/api/orders/${order.value?.id}/dates`
-const { data: dates, problem, reload } = useResource<DatesView>(() => (order.value ? at() : undefined))
+const {
+  data: dates,
+  problem,
+  reload,
+} = useResource<DatesView>(() => (order.value ? at() : undefined), {
+  follows: (): boolean =>
+    wish.wanted === (dates.value?.wanted_on ?? '') && wish.toiles === dates.value?.toiles,
+})
 const refused = shallowRef<Problem>()
 const wish = reactive({ wanted: '', toiles: 2 })
 const plan = shallowRef<DatePlan>()
@@ -151,7 +159,7 @@ const keyOf = (planned: PlannedVisit) => `${planned.visit.kind}-${planned.visit.
         <form v-if="moving" class="stack moving" @submit.prevent="move(false)">
           <div class="field">
             <label for="to">Move {{ moving.name }} to</label>
-            <input id="to" v-model="to" type="date" :min="today()" required @change="said = undefined" />
+            <DayField id="to" v-model="to" :min="today()" required @update:model-value="said = undefined" />
           </div>
           <div v-if="said" role="status" class="stack said">
             <p v-if="!said.moves.length">Nothing else moves.</p>
@@ -174,7 +182,7 @@ const keyOf = (planned: PlannedVisit) => `${planned.visit.kind}-${planned.visit.
           <div class="fields">
             <div class="field">
               <label for="wanted">Wanted for</label>
-              <input id="wanted" v-model="wish.wanted" type="date" />
+              <DayField id="wanted" v-model="wish.wanted" />
             </div>
             <div class="field">
               <label for="toiles">Toiles thought of</label>

@@ -127,7 +127,9 @@ const { run: measure, problem: unmeasured } = useAction<Made>(
           <input v-model="entry.sizes" type="checkbox" :value="each" /><span>{{ each }}</span>
         </label>
       </fieldset>
-      <div><ElButton type="primary" native-type="submit" :aria-busy="busy">Keep the master</ElButton></div>
+      <div class="saves">
+        <ElButton type="primary" native-type="submit" :aria-busy="busy">Keep the master</ElButton>
+      </div>
     </form>
     <div class="card controls">
       <template v-if="!id">

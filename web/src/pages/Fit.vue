@@ -69,8 +69,7 @@ const mark = (seen: ObservationView, as: Mark, left: string) =>
   outbox.send(`${at()}/marks`, { observation_id: seen.id, mark: as, left }, 'PUT')
 const aside = (change: Record<string, unknown>) => outbox.send(`${at()}/aside`, change, 'PUT')
 
-const causesOf = (seen: ObservationView): Suggestion[] =>
-  causes.value?.each.find((each) => each.observation_id === seen.id)?.causes ?? []
+const weighed = (seen: ObservationView) => causes.value?.each.find((each) => each.observation_id === seen.id)
 /** Another observation of this round for which the same was already decided. */
 const takenFor = (cause: Suggestion, but?: ObservationView): string | undefined =>
   round.value && decidedFor(round.value.observations, cause, but)?.said
@@ -198,7 +197,8 @@ async function afterClose(): Promise<void> {
             v-for="seen in round.observations"
             :key="seen.id"
             :seen="seen"
-            :causes="causesOf(seen)"
+            :causes="weighed(seen)?.causes ?? []"
+            :set-aside="weighed(seen)?.set_aside ?? []"
             :closed="closed"
             :next="seen.id === undecided[0]?.id"
             :taken-for="(cause) => takenFor(cause, seen)"

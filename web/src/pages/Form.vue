@@ -13,7 +13,9 @@ import { useResource } from '@/composables/useResource'
 const props = defineProps<{ id: string }>()
 const { unit } = useHouse()
 const { catalogue } = useCatalogue()
-const { data: form, problem } = useResource<FormView>(() => `/api/forms/${props.id}`)
+const { data: form, problem } = useResource<FormView>(() => `/api/forms/${props.id}`, {
+  follows: () => typed() === asKept,
+})
 const { data: clients } = useResource<{ items: ClientSummary[] }>('/api/clients')
 const refused = shallowRef<Problem>()
 const saved = ref(false)
@@ -44,6 +46,9 @@ const nameOf = computed(
 )
 const checks = computed(() => new Map(form.value?.levels.map((level) => [level.line, level.check])))
 
+const typed = () => JSON.stringify([name.value, figures, levels.value])
+/** What the form held when it was last filled from the server. */
+let asKept = ''
 watch(
   form,
   (now) => {
@@ -58,6 +63,7 @@ watch(
       const { left = '', right = '', front = '', back = '' } = now.levels.find((l) => l.line === line) ?? {}
       return { line, left, right, front, back }
     })
+    asKept = typed()
   },
   { immediate: true },
 )
@@ -143,7 +149,7 @@ watch(client, () => void pad())
               </template>
             </tbody>
           </table>
-          <div class="row">
+          <div class="row saves">
             <ElButton type="primary" native-type="submit" :aria-busy="busy">Save the form</ElButton>
             <span v-if="saved" role="status" class="soft">Saved.</span>
           </div>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
-import { reactive, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Style } from '@/api/types'
 import HouseCalibration from '@/components/house/HouseCalibration.vue'
@@ -11,10 +10,10 @@ import HousePrecision from '@/components/house/HousePrecision.vue'
 import HouseSets from '@/components/house/HouseSets.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
+import { useHousePart } from '@/composables/useHousePart'
 import { useHouseSave } from '@/composables/useHouseSave'
 
-const { house, craft } = useHouse()
-const entry = reactive({ name: '', style: 'inch 8', ease: 'standard' })
+const { craft } = useHouse()
 
 const STYLES: { code: string; name: string; style: Style }[] = [
   { code: 'inch 4', name: 'Inches, to a quarter', style: { unit: 'inch', denominator: 4 } },
@@ -25,13 +24,7 @@ const STYLES: { code: string; name: string; style: Style }[] = [
 ]
 const codeOf = (style: Style) => (style.unit === 'inch' ? `inch ${style.denominator}` : `cm ${style.steps}`)
 
-watch(
-  house,
-  (now) => {
-    if (now) Object.assign(entry, { name: now.name, style: codeOf(now.style), ease: now.ease_set })
-  },
-  { immediate: true },
-)
+const entry = useHousePart((now) => ({ name: now.name, style: codeOf(now.style), ease: now.ease_set }))
 
 const {
   run: save,
@@ -39,9 +32,9 @@ const {
   problem,
   saved,
 } = useHouseSave(() => ({
-  name: entry.name,
-  style: STYLES.find((each) => each.code === entry.style)?.style,
-  ease_set: entry.ease,
+  name: entry.value?.name,
+  style: STYLES.find((each) => each.code === entry.value?.style)?.style,
+  ease_set: entry.value?.ease,
 }))
 </script>
 
@@ -56,7 +49,7 @@ const {
     </div>
     <div class="two">
       <div class="stack">
-        <form class="card stack" @submit.prevent="save">
+        <form v-if="entry" class="card stack" @submit.prevent="save">
           <div class="field">
             <label for="name">Name of the house</label>
             <ElInput id="name" v-model="entry.name" maxlength="120" />
@@ -80,7 +73,7 @@ const {
             changes.
           </p>
           <ProblemNote :problem="problem" />
-          <div class="row">
+          <div class="row saves">
             <ElButton type="primary" native-type="submit" :aria-busy="busy">Save</ElButton>
             <span v-if="saved" role="status" class="soft">Saved.</span>
           </div>

@@ -24,6 +24,7 @@ const PLAIN: { code: Column['is']; name: string }[] = [
   { code: 'unit', name: 'Unit' },
   { code: 'ease', name: 'Ease inside, mm' },
   { code: 'note', name: 'Note' },
+  { code: 'stands', name: 'Initials: it stands' },
 ]
 const UNITS: { code: Unit; name: string }[] = [
   { code: 'inch', name: 'inches' },

@@ -2,10 +2,11 @@
 import { ElButton } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import type { FittingStage, Made, PatternView } from '@/api/types'
+import type { Allowances, FittingStage, Made, PatternView } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
+import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
 import { fieldsRead } from '@/composables/usePendingFields'
 import { useResource } from '@/composables/useResource'
@@ -24,19 +25,17 @@ const version = computed(
   () => pattern.value?.versions.find((each) => each.id === chosen.value) ?? pattern.value?.versions[0],
 )
 const EDGES = [
-  ['side', 'Side seam', 12.7],
-  ['shoulder', 'Shoulder', 12.7],
-  ['waist', 'Waist', 12.7],
-  ['neckline', 'Neckline', 9.525],
-  ['armhole', 'Armhole', 9.525],
-  ['centre', 'Centre seam', 25.4],
-  ['hem', 'Hem', 25.4],
+  ['side', 'Side seam'],
+  ['shoulder', 'Shoulder'],
+  ['waist', 'Waist'],
+  ['neckline', 'Neckline'],
+  ['armhole', 'Armhole'],
+  ['centre', 'Centre seam'],
+  ['hem', 'Hem'],
 ] as const
-/** The widest allowance there is, in millimetres. */
-const MOST = 60
-const allowance = reactive<Record<string, number>>(
-  Object.fromEntries(EDGES.map(([edge, , mm]) => [edge, mm])),
-)
+const { craft } = useHouse()
+/** In millimetres; what the house usually adds until it is changed here. */
+const allowance = reactive<Partial<Allowances>>({ ...craft.value?.allowances })
 
 function link(kind: 'pdf' | 'svg'): string {
   const ask = new URLSearchParams(kind === 'pdf' ? { paper: paper.value } : {})
@@ -96,7 +95,7 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
             :label="`${name} allowance`"
             :model-value="allowance[edge] ?? 0"
             :least="0"
-            :most="MOST"
+            :most="craft?.widest_allowance"
             @update:model-value="allowance[edge] = $event ?? 0"
           />
         </div>

@@ -4,8 +4,9 @@
 //! or shorter asks for the sleeve's cap, a neckline for its facing and collar, a waist for the skirt. Where
 //! the piece is in this pattern it is done or offered; where it is not, a reminder is written.
 
+use super::sleeve::{self, HalfBy};
 use super::told::FollowUp;
-use super::{Alteration, Altered, Amounts, sleeve};
+use super::{Alteration, Altered, Amounts};
 use crate::Style;
 use crate::pattern::{DartPlace, Pattern, Piece, Seam, WAIST_DART_LIMIT};
 
@@ -153,10 +154,16 @@ fn cap(alteration: &dyn Alteration, before: &Pattern, altered: &mut Altered, cha
         };
         // What was off before is not this alteration's: it is left for a step of its own.
         if over != 0.0 && was_over == 0.0 && alteration.takes_the_cap_along() {
-            if let Some(pattern) = sleeve::with_half_longer(&altered.pattern, name == "front", -over) {
+            if let Some((pattern, how)) = sleeve::with_half_longer(&altered.pattern, name == "front", -over) {
                 altered.pattern = pattern;
+                let how = match how {
+                    HalfBy::Roundness => "the biceps line keeps its width",
+                    HalfBy::Width => {
+                        "the biceps line goes with it, since the cap cannot be flatter or rounder"
+                    }
+                };
                 altered.follow_ups.push(FollowUp::done(format!(
-                    "{told}: the {name} of the cap was made {} with it.",
+                    "{told}: the {name} of the cap was made {} with it; {how}.",
                     longer(-over, style)
                 )));
             }

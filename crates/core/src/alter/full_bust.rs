@@ -126,7 +126,8 @@ impl Alteration for FullBust {
         let trued = taken_to(trued, given.way("to"), opened.turn.abs())?;
         let words = words(&cuts, &opened, given.way("to"), style);
         let handle = Handle::new(front.kind, opened.bust, Vec2::new(1.0, 0.0));
-        let mut done = altered(pattern, &[PieceWork::cut(front, slash, taped, trued)], &words);
+        let mut done =
+            altered(pattern, &[cuts.numbered(front, PieceWork::cut(front, slash, taped, trued))], &words);
         if given.way("to") != "side" {
             done.told.moved_again = true;
         }
@@ -173,6 +174,14 @@ struct Cuts {
 }
 
 impl Cuts {
+    /// The numbers of the lines, half-way along each.
+    fn numbered(&self, front: &Piece, work: PieceWork) -> PieceWork {
+        let at = |place: Place| front.edges[place.edge].curve.point_at(place.along);
+        work.with_name("line 1", self.bust.midpoint(self.hinge))
+            .with_name("line 2", self.bust.midpoint(at(self.side.0)))
+            .with_name("line 3", self.crossing.midpoint(at(self.on_centre)))
+    }
+
     fn mark(front: &Piece, hinge_share: f64) -> Result<Self, AlterError> {
         let waist_dart = front.dart(DartPlace::Waist);
         let side_dart = front.dart(DartPlace::Side);

@@ -5,7 +5,7 @@ use super::keeps::Keeps;
 use kurbo::Vec2;
 
 use super::cap_height::WANTS;
-use super::sleeve::{half, half_longer, is_sleeve};
+use super::sleeve::{HalfBy, half, half_longer, is_sleeve};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
@@ -77,21 +77,28 @@ impl Alteration for HalfCap {
         let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(WANTS))?;
         let by = given.amount();
         let is_front = given.way("half") == "front";
-        let after = half_longer(sleeve, is_front, by)
+        let (after, how) = half_longer(sleeve, is_front, by)
             .ok_or_else(|| AlterError::not_here("so short a half cannot be drawn: a smaller amount"))?;
         let name = if is_front { "front" } else { "back" };
         let (word, amount) = (if by > 0.0 { "longer" } else { "shorter" }, style.with_unit(by.abs()));
-        let words = [
-            (
-                StageKind::Mark,
+        let rounder = if by > 0.0 { "rounder" } else { "flatter" };
+        let [mark, draw] = match how {
+            HalfBy::Roundness => [
+                format!("Mark the ends of the {name} half of the cap: both stay, and so does the width."),
+                format!(
+                    "Draw that half {rounder} from the top to the underarm, until it is {amount} {word}; level at both ends."
+                ),
+            ],
+            HalfBy::Width => [
                 format!(
                     "On the biceps line move the {name} underarm until its half of the cap is {amount} {word}."
                 ),
-            ),
-            (
-                StageKind::Move,
                 "Draw that half of the cap anew from the top to the underarm, level at both ends.".to_owned(),
-            ),
+            ],
+        };
+        let words = [
+            (StageKind::Mark, mark),
+            (StageKind::Move, draw),
             (
                 StageKind::True,
                 "Draw the seam into the hem, walk it along the other, and walk the cap into the armhole."

@@ -16,6 +16,7 @@ mod follow_up;
 mod gape;
 mod keeps;
 mod pivot;
+mod place_names;
 mod preview;
 mod recipe;
 mod told;
@@ -57,6 +58,7 @@ pub use amounts::{Amounts, Given, MeasuredOn, Param, Setting, Way};
 pub use apply::apply;
 pub use error::AlterError;
 pub use keeps::Keeps;
+pub use place_names::PlaceName;
 pub use preview::{
     AlterationView, AmountView, Broken, Expectation, FigureRow, MovedArea, ParamView, Preview, StepState,
     StepView, WayView, alteration_views, amount_views, choices, figures_beside, preview,

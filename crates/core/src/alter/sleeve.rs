@@ -5,8 +5,8 @@
 
 use kurbo::{Affine, Point};
 
-use crate::draft::root;
-use crate::pattern::{LevelName, Pattern, Piece, Seam, reshape_start};
+use crate::draft::{half_of_cap, root};
+use crate::pattern::{Curve, LevelName, Pattern, Piece, Seam, reshape_start};
 
 /// How much longer than the sleeve's rule allows a half of the cap is; negative: too short, 0 within it.
 /// `None` without a sleeve or its rule.
@@ -37,9 +37,10 @@ pub(super) fn is_sleeve(pattern: &Pattern) -> bool {
 }
 
 /// The pattern with a half of its cap longer by so much.
-pub(super) fn with_half_longer(pattern: &Pattern, is_front: bool, by: f64) -> Option<Pattern> {
+pub(super) fn with_half_longer(pattern: &Pattern, is_front: bool, by: f64) -> Option<(Pattern, HalfBy)> {
     let sleeve = pattern.sleeve().filter(|_| is_sleeve(pattern))?;
-    Some(pattern.clone().with(half_longer(sleeve, is_front, by)?))
+    let (sleeve, how) = half_longer(sleeve, is_front, by)?;
+    Some((pattern.clone().with(sleeve), how))
 }
 
 /// The top of the sleeve, where back and front of the cap meet.
@@ -47,9 +48,55 @@ pub(super) fn crown(sleeve: &Piece) -> Point {
     sleeve.edges[1].curve.start()
 }
 
+/// How the length of a half of a cap was changed.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum HalfBy {
+    /// Rounder or flatter between its ends: height and width at the biceps line stay.
+    Roundness,
+    /// Its underarm moved along the biceps line: the width goes with it.
+    Width,
+}
+
+/// A half of the cap made longer or shorter, and how: rounder or flatter between its ends as long as a cap can be drawn
+/// so, otherwise with its underarm moved. `None` where no such half can be drawn.
+pub(super) fn half_longer(sleeve: &Piece, is_front: bool, by: f64) -> Option<(Piece, HalfBy)> {
+    let rounder = half_rounder(sleeve, is_front, by).map(|piece| (piece, HalfBy::Roundness));
+    rounder.or_else(|| half_wider(sleeve, is_front, by).map(|piece| (piece, HalfBy::Width)))
+}
+
+/// How steeply a half of a cap may leave the straight line from crown to underarm half-way, in degrees.
+const ROUNDNESS: (f64, f64) = (4.0, 24.0);
+
+/// A half of the cap made rounder or flatter between its ends, which stay.
+fn half_rounder(sleeve: &Piece, is_front: bool, by: f64) -> Option<Piece> {
+    let index = half(is_front);
+    let crown = crown(sleeve);
+    // From the crown out to the right, whichever half it is.
+    let to_right = if is_front {
+        Affine::translate(-crown.to_vec2())
+    } else {
+        Affine::FLIP_X * Affine::translate(-crown.to_vec2())
+    };
+    let turned = |curve: &Curve, by: Affine| {
+        let moved = curve.transformed(by);
+        if is_front { moved } else { moved.reversed() }
+    };
+    let own = turned(&sleeve.edges[index].curve, to_right);
+    let (end, length) = (own.end(), own.length());
+    let drawn = |roundness: f64| half_of_cap(end.x, end.y, roundness);
+    let at = |wanted: f64| root(|roundness| drawn(roundness).length() - wanted, ROUNDNESS.0, ROUNDNESS.1);
+    let (now, then) = (drawn(at(length)?), drawn(at(length + by)?));
+    // What the drawn half changes is laid on the own one, so that nothing moves where nothing is asked.
+    let curve = own.moved_like(&now, &then)?;
+    let mut piece = sleeve.clone();
+    piece.edges[index].curve = turned(&curve, to_right.inverse());
+    keep_notches(sleeve, &mut piece);
+    Some(piece)
+}
+
 /// A half of the cap made longer by moving its underarm out at the same height: both ends stay level, the
-/// curve keeps its shape. `None` where no such half can be drawn.
-pub(super) fn half_longer(sleeve: &Piece, is_front: bool, by: f64) -> Option<Piece> {
+/// curve keeps its shape.
+fn half_wider(sleeve: &Piece, is_front: bool, by: f64) -> Option<Piece> {
     let curve = &sleeve.edges[half(is_front)].curve;
     let wanted = curve.length() + by;
     let about = crown(sleeve);

@@ -4,7 +4,8 @@ use crate::Style;
 use kurbo::{BezPath, ParamCurve, Point, Vec2};
 use serde::{Deserialize, Serialize};
 
-use super::Amounts;
+use super::place_names::named_in;
+use super::{Amounts, PlaceName};
 use crate::pattern::{Curve, Pattern, Piece, PieceKind, Pt, Slash, WornSide, short_svg};
 
 /// A pattern altered, and how.
@@ -55,16 +56,16 @@ impl Altered {
 
     /// The stages with lengths as the craft has them, in millimetres where a sentence is fixed.
     pub fn stages(&self) -> Vec<Stage> {
-        let drawings = |kind: StageKind| -> Vec<StageDrawing> {
+        let drawings = |kind: StageKind, words: &str| -> Vec<StageDrawing> {
             if kind == StageKind::True && !self.told.became.is_empty() {
-                return self.told.became.iter().map(outline_of).collect();
+                return self.told.became.iter().map(|piece| outline_of(piece, words)).collect();
             }
-            self.told.works.iter().map(|work| work.drawing(kind)).collect()
+            self.told.works.iter().map(|work| work.drawing(kind, words)).collect()
         };
         let stage = |(kind, words): &(StageKind, String)| Stage {
             kind: *kind,
             words: words.clone(),
-            drawings: drawings(*kind),
+            drawings: drawings(*kind, words),
         };
         self.told.words.iter().map(stage).collect()
     }
@@ -241,6 +242,8 @@ pub struct StageDrawing {
     pub lines: Vec<String>,
     /// Hinges.
     pub hinges: Vec<Pt>,
+    /// The lines and points the stage's words speak of.
+    pub names: Vec<PlaceName>,
 }
 
 /// Where an amount can be dragged on the drawing.
@@ -277,13 +280,23 @@ pub(super) struct PieceWork {
     /// Lines to rule besides the cuts or the line drawn anew.
     lines: Vec<Curve>,
     hinges: Vec<Point>,
+    /// Names of cuts, where the words number them.
+    names: Vec<PlaceName>,
 }
 
 impl PieceWork {
     /// A piece that was cut and moved: as it was, the cuts, as it is taped, and trued.
     pub(super) fn cut(before: &Piece, slash: Slash, taped: Piece, trued: Piece) -> Self {
         let hinges = slash.hinges();
-        Self { before: before.clone(), slash: Some(slash), taped, trued, lines: Vec::new(), hinges }
+        Self {
+            before: before.clone(),
+            slash: Some(slash),
+            taped,
+            trued,
+            lines: Vec::new(),
+            hinges,
+            names: Vec::new(),
+        }
     }
 
     /// A piece of which a line was drawn anew.
@@ -300,7 +313,14 @@ impl PieceWork {
             trued,
             lines: Vec::new(),
             hinges: Vec::new(),
+            names: Vec::new(),
         }
+    }
+
+    /// The same with a name on one of its cuts.
+    pub(super) fn with_name(mut self, name: &str, at: Point) -> Self {
+        self.names.push(PlaceName::new(name, at));
+        self
     }
 
     /// The same with a line to rule.
@@ -339,7 +359,19 @@ impl PieceWork {
         own.into_iter().chain(self.lines.iter().map(|line| svg(&line.to_path()))).collect()
     }
 
-    fn drawing(&self, kind: StageKind) -> StageDrawing {
+    /// What the words of a stage name on a piece: its own places, and before it is moved its cuts and hinges.
+    fn names(&self, words: &str, piece: &Piece) -> Vec<PlaceName> {
+        let mut names = named_in(words, piece);
+        if std::ptr::eq(piece, &self.before) {
+            names.extend(self.names.iter().cloned());
+            if words.to_lowercase().contains("hinge") {
+                names.extend(self.hinges.iter().map(|at| PlaceName::new("hinge", *at)));
+            }
+        }
+        names
+    }
+
+    fn drawing(&self, kind: StageKind, words: &str) -> StageDrawing {
         let regions = self.slash.as_ref().map(|slash| slash.regions(&self.before)).unwrap_or_default();
         let still = || regions.iter().filter(|r| !r.moves).map(|r| svg(&r.before)).collect::<Vec<_>>();
         let moving = |after: bool| -> Vec<String> {
@@ -354,6 +386,7 @@ impl PieceWork {
             moving: Vec::new(),
             lines: if lines { self.ruled() } else { Vec::new() },
             hinges: self.hinges.iter().copied().map(Pt::from).collect(),
+            names: self.names(words, outline),
         };
         match kind {
             StageKind::Mark => of(&self.before, is_cut || self.taped == self.before),
@@ -368,7 +401,7 @@ impl PieceWork {
                 outline: String::new(),
                 still: still(),
                 moving: moving(true),
-                ..of(&self.before, false)
+                ..of(&self.taped, false)
             },
             StageKind::Move => {
                 StageDrawing { moving: self.moved().iter().map(svg).collect(), ..of(&self.before, true) }
@@ -380,7 +413,7 @@ impl PieceWork {
 }
 
 /// A piece's outline as a stage's drawing.
-fn outline_of(piece: &Piece) -> StageDrawing {
+fn outline_of(piece: &Piece, words: &str) -> StageDrawing {
     StageDrawing {
         piece: piece.kind,
         outline: svg(&piece.outline()),
@@ -388,6 +421,7 @@ fn outline_of(piece: &Piece) -> StageDrawing {
         moving: Vec::new(),
         lines: Vec::new(),
         hinges: Vec::new(),
+        names: named_in(words, piece),
     }
 }
 

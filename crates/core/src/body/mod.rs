@@ -22,7 +22,7 @@ pub use figure::{FigureDrawing, Frame, Tapeline, draw_figure, draw_tape};
 pub use form::{Padding, PaddingLevel, padding};
 pub use level::{LevelCheck, LineHeights, check_level};
 pub use profile::{LatestReading, Profile, ProfileFigure, Side};
-pub use school::{FINGER, Matter, School, Taken, Worth, matters, matters_of, worth};
+pub use school::{FINGER, Matter, School, Taken, USUAL_FINGER, Worth, matters, matters_of, worth};
 pub use takes::{Precision, median, precision, wants_third};
 
 use std::collections::BTreeMap;

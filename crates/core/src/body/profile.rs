@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 
-use super::{Body, Taken, Worth, catalogue, measurement, worth};
+use super::{Body, Taken, Worth, catalogue, matters, measurement, worth};
 
 /// Which side of her a reading is of.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
@@ -83,6 +83,26 @@ impl ProfileFigure {
 #[serde(transparent)]
 pub struct Profile(pub Vec<ProfileFigure>);
 
+/// The reading that measures the same from the nape round the neck side.
+fn from_the_nape(code: &str) -> Option<&'static str> {
+    match code {
+        "snp_to_bust_point" => Some("nape_to_bust_point"),
+        "snp_to_under_bust" => Some("nape_to_under_bust"),
+        "snp_to_waist_front" => Some("nape_to_waist_front"),
+        _ => None,
+    }
+}
+
+/// Whether every reading that hangs on the waist was taken at the navel: the set is then usable as it is, with a waist
+/// line of its own.
+fn is_taken_at_the_navel_throughout(latest: &[LatestReading]) -> bool {
+    let Some(matter) = matters().iter().find(|matter| matter.code == "waist") else { return false };
+    let at_the_waist = || latest.iter().filter(|reading| matter.applies.contains(&reading.code));
+    let is_navel =
+        |reading: &LatestReading| reading.taken.schools.get("waist").is_some_and(|school| school == "navel");
+    at_the_waist().any(|reading| reading.code == "waist_girth") && at_the_waist().all(is_navel)
+}
+
 impl Profile {
     /// Brings the latest readings into the catalogue's convention. `finger` in millimetres.
     pub fn of(latest: &[LatestReading], finger: f64) -> Self {
@@ -92,9 +112,21 @@ impl Profile {
         }
         // Conversions look up figures as they were taken: the neck girth behind a nape start is never converted itself.
         let as_taken: Body = by_code.iter().map(|(code, sides)| (*code, merged(sides).1)).collect();
+        let own_waist = is_taken_at_the_navel_throughout(latest);
         let figures = catalogue().iter().filter_map(|row| {
-            let sides = by_code.get(row.code.as_str())?;
+            let from_nape = || Some(by_code.get(from_the_nape(&row.code)?)?.as_slice());
+            let (sides, start) = match by_code.get(row.code.as_str()) {
+                Some(sides) => (sides.as_slice(), None),
+                None => (from_nape()?, Some(("start".to_owned(), "nape".to_owned()))),
+            };
             let (newest, mm) = merged(sides);
+            let mut taken = newest.taken.clone();
+            taken.schools.extend(start);
+            let method = taken.says();
+            if own_waist {
+                // All of it hangs on one line: her own.
+                taken.schools.remove("waist");
+            }
             let mut figure = ProfileFigure {
                 code: row.code.clone(),
                 mm: Some(mm),
@@ -106,10 +138,10 @@ impl Profile {
                 assumed: None,
                 asked: None,
                 estimated: false,
-                method: newest.taken.says(),
+                method,
                 days_ago: Some(newest.days_ago),
             };
-            match worth(row, mm, &newest.taken, &as_taken, finger) {
+            match worth(row, mm, &taken, &as_taken, finger) {
                 Worth::AsTaken => {}
                 Worth::Assumed { says } => figure.assumed = Some(says),
                 Worth::Converted { mm: converted, give, says } => {

@@ -6,8 +6,11 @@ use std::sync::LazyLock;
 use serde::{Deserialize, Serialize};
 
 use super::{Body, Measurement};
+use crate::Natural;
 
-/// One finger under the tape, in millimetres (common practice, no source; a house constant).
+/// One finger under the tape (common practice, no source; a house constant).
+pub const USUAL_FINGER: Natural = Natural::new(0.5, FINGER);
+/// The same in millimetres, where no house is asked.
 pub const FINGER: f64 = 12.5;
 
 /// Something that measurers do differently.
@@ -110,7 +113,7 @@ impl Taken {
         })
     }
 
-    /// The schools that are not the catalogue's, in words.
+    /// The schools that are not the catalogue's, in words; lengths in them are millimetres ([`crate::Style::say`]).
     pub fn says(&self) -> Vec<String> {
         let departed = self.departed().map(|(matter, school)| format!("{} {}", matter.name, school.name));
         departed.collect()

@@ -1,6 +1,6 @@
 //! Carrying a plan's line out on the pattern, so that the next lines are seen after it.
 
-use super::compare;
+use super::compare_fitted;
 use super::plan::{PlanLine, Planner, Wanted};
 use crate::alter::{Amounts, alteration, apply};
 use crate::pattern::{Figure, Pattern, measure};
@@ -74,7 +74,8 @@ impl Planner<'_> {
         let is_done = outcome.is_ok();
         match outcome {
             Ok(altered) => {
-                self.comparison = compare(self.body, &measure(&altered.pattern), self.ease, self.style);
+                let figures = measure(&altered.pattern);
+                self.comparison = compare_fitted(self.body, &figures, self.settled, self.ease, self.style);
                 self.pattern = Some(altered.pattern);
                 self.addressed.extend(figure);
             }

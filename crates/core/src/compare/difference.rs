@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::EaseSet;
+use super::{EaseSet, Settled};
 use crate::body::{Body, measurement};
 use crate::pattern::{Figure, Figures};
 use crate::{Shown, Style};
@@ -64,6 +64,8 @@ pub struct Difference {
     pub grade: DifferenceGrade,
     /// The tolerance, in millimetres.
     pub tolerance: f64,
+    /// Where it was settled by a fitting: its ease is her own then.
+    pub settled: Option<String>,
 }
 
 /// A client compared with a block.
@@ -117,7 +119,7 @@ const fn optional(
     Dimension { code, figure, tolerance, halves, carried_by, optional: true }
 }
 
-const DIMENSIONS: [Dimension; 17] = [
+const DIMENSIONS: [Dimension; 18] = [
     dimension("nape_to_waist_back", Figure::CentreBack, LENGTH, 1.0, "back"),
     dimension("snp_to_waist_back", Figure::BackLength, LENGTH, 1.0, "back"),
     dimension("snp_to_waist_front", Figure::FrontLength, LENGTH, 1.0, "front"),
@@ -126,6 +128,7 @@ const DIMENSIONS: [Dimension; 17] = [
     dimension("bust_span", Figure::BustSpan, WIDTH, 2.0, "half front"),
     dimension("shoulder_length", Figure::ShoulderFront, WIDTH, 1.0, "front and back alike"),
     dimension("shoulder_slope", Figure::ShoulderDrop, WIDTH, 1.0, "front and back alike"),
+    dimension("neck_base_girth", Figure::Neckline, GIRTH, 2.0, "half the neckline, front and back"),
     dimension("across_front", Figure::AcrossFront, WIDTH, 2.0, "half front"),
     dimension("across_back", Figure::AcrossBack, WIDTH, 2.0, "half back"),
     dimension("armhole_depth", Figure::ArmholeDepth, LENGTH, 1.0, "front and back alike"),
@@ -137,8 +140,13 @@ const DIMENSIONS: [Dimension; 17] = [
     dimension("arm_length", Figure::SleeveLength, LENGTH, 1.0, "sleeve"),
 ];
 
-/// A body's figure as it is compared, and the ease on it.
-fn target_of(body: &Body, code: &str, figure: Figure, ease: &EaseSet) -> (Option<f64>, f64) {
+/// The dimensions that are compared: code of the reading, and the figure of the pattern.
+pub(super) fn dimensions() -> impl Iterator<Item = (&'static str, Figure)> {
+    DIMENSIONS.iter().map(|dimension| (dimension.code, dimension.figure))
+}
+
+/// A body's figure as it is compared, and the ease of the set on it.
+pub(super) fn target_of(body: &Body, code: &str, figure: Figure, ease: &EaseSet) -> (Option<f64>, f64) {
     let is = body.get(code);
     let stretched = is.unwrap_or_default() * ease.stretch;
     match figure {
@@ -156,11 +164,38 @@ fn target_of(body: &Body, code: &str, figure: Figure, ease: &EaseSet) -> (Option
     }
 }
 
-/// Compares a body and its ease with what was measured on a block.
+/// How much roomier than her neck a neckline may be and still be called a neckline at its base, in millimetres (common
+/// practice, no source).
+const ROOMY_NECK: f64 = 40.0;
+
+/// What of a difference is a fault of the fit. An armhole must not be too tight; how roomy it is, is a matter of style.
+/// A neckline likewise, as long as it lies about the neck base.
+fn counted(figure: Figure, off: f64) -> f64 {
+    match figure {
+        Figure::Armhole => off.max(0.0),
+        Figure::Neckline if off < 0.0 => (off + ROOMY_NECK).min(0.0),
+        _ => off,
+    }
+}
+
+/// Compares a body and its ease with what was measured on a block of which no dimension was settled by a fitting.
 pub fn compare(body: &Body, block: &Figures, ease: &EaseSet, style: Style) -> Comparison {
+    compare_fitted(body, block, &[], ease, style)
+}
+
+/// Compares a body with what was measured on a block; a dimension that a fitting settled has her own ease.
+pub fn compare_fitted(
+    body: &Body,
+    block: &Figures,
+    settled: &[Settled],
+    ease: &EaseSet,
+    style: Style,
+) -> Comparison {
     let row = |d: &Dimension| {
         let block = block.get(d.figure)?;
         let (body, ease) = target_of(body, d.code, d.figure, ease);
+        let settled = settled.iter().find(|settled| settled.figure == d.figure);
+        let ease = settled.map_or(ease, |settled| settled.own_ease(ease));
         if d.optional && body.is_none() {
             return None;
         }
@@ -169,8 +204,7 @@ pub fn compare(body: &Body, block: &Figures, ease: &EaseSet, style: Style) -> Co
         // What the row shows obeys its own sum: body and ease make the target, target less block the difference.
         let written_target = body.map_or(0.0, |mm| style.written(mm)) + style.written(ease);
         let written_off = written_target - style.written(block);
-        // An armhole must not be too tight; how roomy it is, is a matter of style.
-        let counts = off.map(|off| if d.figure == Figure::Armhole { off.max(0.0) } else { off });
+        let counts = off.map(|off| counted(d.figure, off));
         let grade = match counts {
             None => DifferenceGrade::Missing,
             Some(off) if off.abs() > d.tolerance.doubtful => DifferenceGrade::Remeasure,
@@ -192,6 +226,7 @@ pub fn compare(body: &Body, block: &Figures, ease: &EaseSet, style: Style) -> Co
             carried_by: d.carried_by.to_owned(),
             grade,
             tolerance: d.tolerance.fits,
+            settled: settled.map(Settled::says),
         })
     };
     Comparison { rows: DIMENSIONS.iter().filter_map(row).collect() }

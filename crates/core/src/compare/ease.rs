@@ -6,6 +6,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::body::Body;
 use crate::draft::DirectEase;
+use crate::{INCH, Unit};
 
 /// Ease added for the look, over what moving wants: total, on the body, in millimetres.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize, Deserialize)]
@@ -73,23 +74,64 @@ impl EaseSet {
     }
 }
 
+/// A built-in set: in centimetres' figures, and what houses of inches have instead.
+#[derive(Deserialize)]
+struct Row {
+    #[serde(flatten)]
+    set: EaseSet,
+    inches: Inches,
+}
+
+#[derive(Deserialize)]
+struct Inches {
+    bust: f64,
+    waist: f64,
+    hip: f64,
+    across_back: f64,
+    upper_arm: f64,
+}
+
+impl Row {
+    fn in_inches(&self) -> EaseSet {
+        EaseSet {
+            bust: self.inches.bust * INCH,
+            waist: self.inches.waist * INCH,
+            hip: self.inches.hip * INCH,
+            across_back: self.inches.across_back * INCH,
+            upper_arm: self.inches.upper_arm * INCH,
+            ..self.set.clone()
+        }
+    }
+}
+
 #[derive(Deserialize)]
 struct Data {
-    ease: Vec<EaseSet>,
+    ease: Vec<Row>,
 }
 
-static DATA: LazyLock<Vec<EaseSet>> = LazyLock::new(|| {
+struct Sets {
+    inches: Vec<EaseSet>,
+    centimetres: Vec<EaseSet>,
+}
+
+static DATA: LazyLock<Sets> = LazyLock::new(|| {
     let data: Data = toml::from_str(include_str!("../../data/ease.toml"))
         .unwrap_or_else(|error| panic!("data/ease.toml cannot be read: {error}"));
-    data.ease
+    Sets {
+        inches: data.ease.iter().map(Row::in_inches).collect(),
+        centimetres: data.ease.into_iter().map(|row| row.set).collect(),
+    }
 });
 
-/// The built-in sets.
-pub fn ease_sets() -> &'static [EaseSet] {
-    &DATA
+/// The built-in sets, in the natural figures of houses with this unit.
+pub fn ease_sets(unit: Unit) -> &'static [EaseSet] {
+    match unit {
+        Unit::Inch => &DATA.inches,
+        Unit::Cm | Unit::Mm => &DATA.centimetres,
+    }
 }
 
-/// The built-in set of a code.
-pub fn ease_set(code: &str) -> Option<&'static EaseSet> {
-    DATA.iter().find(|set| set.code == code)
+/// The built-in set of a code, in the natural figures of houses with this unit.
+pub fn ease_set(code: &str, unit: Unit) -> Option<&'static EaseSet> {
+    ease_sets(unit).iter().find(|set| set.code == code)
 }

@@ -6,11 +6,15 @@ mod ease;
 mod explain;
 mod order;
 mod plan;
+mod settled;
 mod size;
 
-pub use difference::{Comparison, Difference, DifferenceGrade, compare};
+pub use difference::{Comparison, Difference, DifferenceGrade, compare, compare_fitted};
 pub use ease::{DesignEase, EaseSet, ease_set, ease_sets};
 pub use explain::{Explanation, explain};
 pub use order::{OrderError, PlanChanges};
 pub use plan::{DroppedLine, Plan, PlanLine, Prediction, plan};
-pub use size::{BlockSize, BlockSource, CUP_OVER, SizeChoice, SizeChoices, SizeSchool, choose_size};
+pub use settled::{Fitting, Settled};
+pub use size::{
+    BlockSize, BlockSource, CUP_OVER, SizeChoice, SizeChoices, SizeSchool, USUAL_CUP_OVER, choose_size,
+};

@@ -47,7 +47,7 @@ pub struct OrderError {
 }
 
 /// Every kind of line: key, name, in the trade's order (handbook: `compare.md`, section 4).
-pub(super) const KEYS: [(&str, &str); 18] = [
+pub(super) const KEYS: [(&str, &str); 19] = [
     ("length_back", "Bodice length, back"),
     ("length_front", "Bodice length, front"),
     ("bust", "Bust"),
@@ -60,6 +60,7 @@ pub(super) const KEYS: [(&str, &str); 18] = [
     ("rounded_back", "Rounded back"),
     ("back_width", "Back width"),
     ("front_width", "Front width"),
+    ("neck", "Neckline"),
     ("waist", "Waist"),
     ("hip", "Hip"),
     ("underarm", "Underarm"),

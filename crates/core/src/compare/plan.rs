@@ -9,10 +9,12 @@ use serde::{Deserialize, Serialize};
 use super::carry_out::Means;
 use super::explain::CUP_COUNTS;
 use super::order::{name_of, ordered};
-use super::{BlockSize, Comparison, DifferenceGrade, EaseSet, OrderError, PlanChanges, compare};
+use super::{
+    BlockSize, Comparison, DifferenceGrade, EaseSet, OrderError, PlanChanges, Settled, compare_fitted,
+};
 use crate::alter::{Amounts, Recipe, make};
 use crate::body::Body;
-use crate::pattern::{Figure, Pattern, measure};
+use crate::pattern::{Figure, Figures, Pattern, measure};
 use crate::{Length, OnBody, Shown, Style};
 
 /// Amounts under this are dropped, in millimetres.
@@ -126,7 +128,8 @@ pub fn plan(
     style: Style,
 ) -> Result<Plan, OrderError> {
     let figures = block.figures();
-    let comparison = compare(body, &figures, ease, style);
+    let against = |figures: &Figures| compare_fitted(body, figures, &block.settled, ease, style);
+    let comparison = against(&figures);
     let mut planner = Planner {
         body,
         comparison: comparison.clone(),
@@ -134,6 +137,7 @@ pub fn plan(
         lines: Vec::new(),
         dropped: Vec::new(),
         addressed: Vec::new(),
+        settled: &block.settled,
         ease,
         changes,
         style,
@@ -150,7 +154,7 @@ pub fn plan(
     let total = style.sum(lines.iter().filter(|line| line.done).map(|line| line.amount.mm.abs()));
     let mut plan = Plan { lines, dropped, predictions: Vec::new(), total };
     if let Some(pattern) = block.pattern() {
-        let after = compare(body, &measure(&make(pattern, &plan.recipe(), style).pattern), ease, style);
+        let after = against(&measure(&make(pattern, &plan.recipe(), style).pattern));
         let prediction = |row: super::Difference| {
             let before = comparison.row(row.figure)?.block.clone();
             Some(Prediction {
@@ -178,6 +182,7 @@ pub(super) struct Planner<'a> {
     pub(super) lines: Vec<PlanLine>,
     pub(super) dropped: Vec<DroppedLine>,
     pub(super) addressed: Vec<Figure>,
+    pub(super) settled: &'a [Settled],
     pub(super) ease: &'a EaseSet,
     pub(super) changes: &'a PlanChanges,
     pub(super) style: Style,
@@ -254,7 +259,10 @@ impl Planner<'_> {
         // Narrower across while the seam's own length fits: the whole shoulder stands too far out.
         let drawn = self.pattern.as_ref().and_then(|pattern| Some(2.0 * pattern.front()?.tip().x));
         let narrower = self.body.get("shoulder_width").zip(drawn).map(|(hers, drawn)| (drawn - hers) / 2.0);
-        if let Some(mm) = narrower.filter(|mm| *mm > NARROW_A_SIDE && by_length.is_none()) {
+        // A shoulder that pins have placed stays where they placed it.
+        let is_settled = self.settled.iter().any(|settled| settled.figure == Figure::ShoulderFront);
+        let narrower = narrower.filter(|mm| *mm > NARROW_A_SIDE && by_length.is_none() && !is_settled);
+        if let Some(mm) = narrower {
             let line = self.line_of(
                 "narrow_shoulder",
                 "Narrow shoulder by pivot",
@@ -346,6 +354,15 @@ impl Planner<'_> {
                 "per half",
                 seen,
                 Means::by("front_width"),
+            ),
+            (
+                "neck",
+                "Neckline",
+                Figure::Neckline,
+                2.0,
+                "deeper at centre front",
+                "a neckline must not choke: more is a matter of style",
+                Means::by("neck"),
             ),
             ("waist", "Waist", Figure::Waist, 4.0, "per seam edge", how.as_str(), side().param("waist")),
             (

@@ -2,10 +2,10 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{EaseSet, Plan, PlanChanges, plan};
-use crate::body::Body;
+use super::{EaseSet, Plan, PlanChanges, Settled, compare_fitted, plan};
+use crate::body::{Body, measurement};
 use crate::pattern::{Figure, Figures, Pattern, measure};
-use crate::{Shown, Style};
+use crate::{Natural, Shown, Style};
 
 /// What a size of a block is known by.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -28,6 +28,9 @@ pub struct BlockSize {
     /// Drawn, or measured by hand.
     #[serde(flatten)]
     pub source: BlockSource,
+    /// What fittings settled of it.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub settled: Vec<Settled>,
 }
 
 /// No figure of a card is larger, in millimetres.
@@ -36,7 +39,12 @@ const MOST_ON_A_CARD: f64 = 3000.0;
 impl BlockSize {
     /// A drawn size.
     pub fn drawn(label: &str, figure: Body, pattern: Pattern) -> Self {
-        Self { label: label.to_owned(), figure, source: BlockSource::Drawn(pattern) }
+        Self { label: label.to_owned(), figure, source: BlockSource::Drawn(pattern), settled: Vec::new() }
+    }
+
+    /// A card: what was measured on it by hand.
+    pub fn card(label: &str, figure: Body, figures: Figures) -> Self {
+        Self { label: label.to_owned(), figure, source: BlockSource::Card(figures), settled: Vec::new() }
     }
 
     /// The draft; a card has none.
@@ -88,8 +96,10 @@ impl BlockSize {
     }
 }
 
-/// A cup that exceeds the block's by more than this is chosen for by the upper bust, in millimetres: a house
-/// constant (a published threshold is a cup of 51 in itself).
+/// A cup that exceeds the block's by more than this is chosen for by the upper bust: a house constant (a published
+/// threshold is a cup of 51 mm in itself).
+pub const USUAL_CUP_OVER: Natural = Natural::new(1.0, CUP_OVER);
+/// The same in millimetres, where no house is asked.
 pub const CUP_OVER: f64 = 25.0;
 
 /// How a size is chosen.
@@ -127,6 +137,8 @@ pub struct SizeChoices {
     pub choices: Vec<SizeChoice>,
     /// Why the first leads.
     pub why: String,
+    /// Readings the corrections should count and could not, by name: they are not taken yet, or the block does not tell.
+    pub uncounted: Vec<String>,
 }
 
 /// Chooses a size by both schools; `cup_over` is the house's constant ([`CUP_OVER`]). `None` without sizes,
@@ -186,7 +198,27 @@ pub fn choose_size(
             write(second.1)
         )
     };
-    Some(SizeChoices { choices: vec![first.0, second.0], why })
+    Some(SizeChoices {
+        choices: vec![first.0, second.0],
+        why,
+        uncounted: uncounted(body, by_frame, ease, style),
+    })
+}
+
+/// What a size is chosen for besides the bust: neck, chest, back and shoulder.
+const COUNTED: [(&str, Figure); 4] = [
+    ("neck_base_girth", Figure::Neckline),
+    ("across_front", Figure::AcrossFront),
+    ("across_back", Figure::AcrossBack),
+    ("shoulder_length", Figure::ShoulderFront),
+];
+
+/// Names of the readings that the sum of corrections could not count.
+fn uncounted(body: &Body, size: &BlockSize, ease: &EaseSet, style: Style) -> Vec<String> {
+    let compared = compare_fitted(body, &size.figures(), &size.settled, ease, style);
+    let is_counted = |figure| compared.of(figure).is_some();
+    let name = |code: &str| measurement(code).map_or(code, |row| row.name.as_str()).to_owned();
+    COUNTED.iter().filter(|(_, figure)| !is_counted(*figure)).map(|(code, _)| name(code)).collect()
 }
 
 fn to_choice(school: SizeSchool, size: &BlockSize, why: String, plan: &Plan, style: Style) -> SizeChoice {

@@ -172,7 +172,7 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
     let mut sheet = Sheet::new(PieceKind::BODICE_BACK);
     let back_waist = waist(r, m);
     let across = half_across(r, m).value;
-    let flare = front.flare.clamp(0.0, m.back_flare_limit.to_radians());
+    let flare = m.back_flare(front.flare);
     let below = front.bust_below_underarm;
 
     let side_bust = Point::new(front.back_bust.value, below);

@@ -7,7 +7,7 @@ use super::clash::{Clash, contradiction};
 use super::sheet::{DraftStep, StepLine, Term, mm, plain, quarter};
 use super::{Contradiction, back, dress, front, split};
 use crate::body::Body;
-use crate::pattern::{Pattern, PieceKind};
+use crate::pattern::{Pattern, Piece, PieceKind, Seam};
 use crate::{Length, Style};
 
 /// Ease of the draft: total, on the body, in millimetres.
@@ -59,6 +59,10 @@ pub struct Direct {
     pub one_dart: bool,
     /// The front waist dart keeps this mouth when it is split, in millimetres.
     pub waist_dart_keeps: f64,
+    /// The side dart takes the flare of front and back, so that both side seams lean alike; the waist dart keeps the rest.
+    pub balanced: bool,
+    /// A shoulder whose slope was not measured is placed by the shoulder width.
+    pub slope_by_width: bool,
     /// What the cup adds is given to the front alone.
     pub cup_to_front: bool,
     /// Depth of the back shoulder dart's pivot, in millimetres.
@@ -96,6 +100,8 @@ impl Default for Direct {
             dart_inside: 9.5,
             one_dart: false,
             waist_dart_keeps: 38.0,
+            balanced: false,
+            slope_by_width: false,
             cup_to_front: false,
             shoulder_dart_depth: 85.0,
             shoulder_dart_mouth: 12.0,
@@ -151,6 +157,11 @@ impl Direct {
         StepLine::new(name, formula, &[reading, mm("ease across", ease_mm)], (reading.value + ease_mm) / 2.0)
     }
 
+    /// The flare of the back's side seam beside a front's, in radians.
+    pub(super) fn back_flare(&self, front: f64) -> f64 {
+        front.clamp(0.0, self.back_flare_limit.to_radians())
+    }
+
     /// The neck's width on the pattern.
     pub(super) fn neck_width(&self, r: &DirectReadings) -> StepLine {
         let terms = [
@@ -185,6 +196,7 @@ pub struct DirectReadings {
     pub(super) side: f64,
     pub(super) waist_to_hip: f64,
     pub(super) shoulder_width: Option<f64>,
+    pub(super) armhole_girth: Option<f64>,
 }
 
 /// Something the cutter should know about a draft.
@@ -277,6 +289,7 @@ impl DirectReadings {
         body: &Body,
         method: &Direct,
         to_hip: bool,
+        style: Style,
         notes: &mut Vec<DraftNote>,
     ) -> Result<Self, DraftError> {
         let below: &[&str] = if to_hip { &Self::NEEDED_BELOW } else { &[] };
@@ -291,9 +304,17 @@ impl DirectReadings {
             value
         };
         let slope = body.get("shoulder_slope").unwrap_or_else(|| {
-            let slope = method.estimated_slope;
-            let drop = of("shoulder_length") * slope.to_radians().sin();
-            let says = format!("Shoulder slope is estimated at {slope} degrees: measure it before cutting.");
+            let by_width = ShoulderByWidth::of(body, method).filter(|_| method.slope_by_width);
+            let (says, drop) = match by_width {
+                Some(solved) => (solved.says(style), solved.drop),
+                None => {
+                    let slope = method.estimated_slope;
+                    let drop = of("shoulder_length") * slope.to_radians().sin();
+                    let says =
+                        format!("Shoulder slope is estimated at {slope} degrees: measure it before cutting.");
+                    (says, drop)
+                }
+            };
             estimated("shoulder_slope", &says, drop)
         });
         let armhole_depth = body.get("armhole_depth").unwrap_or_else(|| {
@@ -320,6 +341,7 @@ impl DirectReadings {
             side: of("side_length"),
             waist_to_hip: of("waist_to_hip"),
             shoulder_width: body.get("shoulder_width"),
+            armhole_girth: body.get("armhole_girth"),
         })
     }
 }
@@ -331,7 +353,7 @@ impl DirectReadings {
 /// [`DraftError`] naming the readings that are missing or contradict each other.
 pub fn draft_direct(body: &Body, method: &Direct, style: Style) -> Result<Draft, DraftError> {
     refusing(body, style, |body, notes| {
-        let readings = DirectReadings::from_body(body, method, false, notes)?;
+        let readings = DirectReadings::from_body(body, method, false, style, notes)?;
         Ok(drawn(&readings, method, style))
     })
 }
@@ -348,7 +370,7 @@ pub fn draft_dress(
     style: Style,
 ) -> Result<Draft, DraftError> {
     refusing(body, style, |body, notes| {
-        let readings = DirectReadings::from_body(body, method, true, notes)?;
+        let readings = DirectReadings::from_body(body, method, true, style, notes)?;
         Ok(dress::drawn(&readings, method, below, style))
     })
 }
@@ -381,16 +403,24 @@ fn drawn(readings: &DirectReadings, method: &Direct, style: Style) -> Result<Dra
     let front = front::draft(readings, method, style)?;
     let back = back::draft(readings, method, &front, style)?;
     let mut notes: Vec<DraftNote> = shoulder_width_note(readings, front.tip, style).into_iter().collect();
+    notes.extend(armhole_note(readings, &front.piece, &back.piece, style));
     notes.extend(back.notes);
     notes.extend(front.notes);
+    let keeps = if method.balanced {
+        // The side dart takes what both seams flare, so that they lean alike (handbook: `blocks.md`, rule 6).
+        let flares = front.flare + method.back_flare(front.flare);
+        split::mouth_left(&front.piece, flares).clamp(SEWABLE.0, SEWABLE.1)
+    } else {
+        method.waist_dart_keeps
+    };
     let front_piece = if method.one_dart {
         front.piece
     } else {
-        split::waist_dart_to_side(front.piece, front.side_at_bust, method.waist_dart_keeps)
+        split::waist_dart_to_side(front.piece, front.side_at_bust, keeps)
     };
     let mut steps = front.steps;
     if !method.one_dart {
-        steps.push(split::step(&front_piece, method.waist_dart_keeps));
+        steps.push(split::step(&front_piece, keeps));
     }
     steps.extend(back.steps);
     Ok(Draft { pattern: Pattern::new(vec![front_piece, back.piece]), steps, notes })
@@ -408,6 +438,75 @@ pub(super) fn steep_shoulder(r: &DirectReadings, style: Style) -> Result<(), Cla
             style.with_unit(r.slope)
         ),
         between: ["shoulder_slope", "shoulder_length"],
+    })
+}
+
+/// The least and the most mouth that a balanced draft leaves its waist dart, in millimetres.
+const SEWABLE: (f64, f64) = (12.0, 64.0);
+
+/// A shoulder that is placed by its measured width: where its tip is, its slope follows from its length.
+struct ShoulderByWidth {
+    /// How far the tip lies below the neck side, in millimetres.
+    drop: f64,
+    /// Length of the shoulder, in millimetres.
+    length: f64,
+    /// The tip out from the neck side, in millimetres.
+    run: f64,
+}
+
+impl ShoulderByWidth {
+    /// `None` without a width, or where neck, length and width make no triangle.
+    fn of(body: &Body, m: &Direct) -> Option<Self> {
+        let (width, length) = (body.get("shoulder_width")?, body.get("shoulder_length")?);
+        let neck = body.get("neck_base_girth")? / m.neck_divisor - m.neck_width_less;
+        let run = width / 2.0 - neck;
+        let drop = (length * length - run * run).max(0.0).sqrt();
+        (run > 0.0 && run < length).then_some(Self { drop, length, run })
+    }
+
+    /// The slope in degrees where the width is read so much otherwise, in millimetres.
+    fn degrees(&self, by: f64) -> f64 {
+        ((self.run + by / 2.0) / self.length).clamp(-1.0, 1.0).acos().to_degrees()
+    }
+
+    fn says(&self, style: Style) -> String {
+        let mark = style.step().mm();
+        format!(
+            "Shoulder slope is solved from shoulder width and length: {:.0} degrees. Read {} wider it would be {:.0}, \
+             narrower {:.0}: measure it before cutting.",
+            self.degrees(0.0),
+            style.with_unit(mark),
+            self.degrees(mark),
+            self.degrees(-mark)
+        )
+    }
+}
+
+/// How much an armhole of the pattern may exceed the arm's own before it is doubted, in millimetres (common practice,
+/// no source).
+const ROOMY_ARMHOLE: f64 = 100.0;
+
+/// Front and back armhole against her own.
+pub(super) fn armhole_note(
+    readings: &DirectReadings,
+    front: &Piece,
+    back: &Piece,
+    style: Style,
+) -> Option<DraftNote> {
+    let hers = readings.armhole_girth?;
+    let drafted = front.sewn_length(Seam::Armhole) + back.sewn_length(Seam::Armhole);
+    let (is_tight, is_roomy) = (drafted < hers, drafted > hers + ROOMY_ARMHOLE);
+    (is_tight || is_roomy).then(|| {
+        let word = if is_tight { "tighter than" } else { "far roomier than" };
+        DraftNote::about(
+            "armhole_girth",
+            format!(
+                "Front and back armhole come to {}, {word} her own of {}: look at armhole depth, across measures and \
+                 shoulder.",
+                style.with_unit(drafted),
+                style.with_unit(hers)
+            ),
+        )
     })
 }
 

@@ -6,8 +6,9 @@ use super::{
     Direct, Draft, DraftError, Dress, Proportional, SleeveMethod, draft_direct, draft_dress,
     draft_proportional, with_sleeve,
 };
-use crate::Style;
 use crate::body::Body;
+use crate::compare::EaseSet;
+use crate::{INCH, Style, Unit};
 
 /// Which construction.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize)]
@@ -107,8 +108,11 @@ pub struct Parameter {
     pub least: f64,
     /// Greatest value.
     pub most: f64,
-    /// Why it stands where it stands.
+    /// Why it stands where it stands; lengths in it are millimetres.
     pub reason: &'static str,
+    /// What a house of inches has instead of the figure in millimetres; none where the figure is published or no
+    /// length.
+    inches: Option<f64>,
     part: Part,
     get: fn(&Method) -> f64,
     set: fn(&mut Method, f64),
@@ -124,10 +128,25 @@ impl Method {
         for row in PARAMETERS {
             let value = row.of(self);
             if !(row.least..=row.most).contains(&value) {
-                return Err(format!("{} must lie between {} and {}", row.name, row.least, row.most));
+                let unit = if row.unit == ParameterUnit::Mm { " mm" } else { "" };
+                return Err(format!("{} must lie between {} and {}{unit}", row.name, row.least, row.most));
             }
         }
         Ok(())
+    }
+}
+
+impl Method {
+    /// The method as houses with this unit have it: every constant its natural figure. Published figures are the same
+    /// everywhere.
+    pub fn usual(unit: Unit) -> Self {
+        let mut method = Self::default();
+        for row in PARAMETERS {
+            if let (Unit::Inch, Some(inches)) = (unit, row.inches) {
+                (row.set)(&mut method, inches * INCH);
+            }
+        }
+        method
     }
 }
 
@@ -153,15 +172,16 @@ macro_rules! row {
     ($part:ident, $code:literal, $name:literal, Switch, $reason:literal, $($field:ident).+) => {
         Parameter {
             code: $code, name: $name, unit: ParameterUnit::Switch, least: 0.0, most: 1.0, reason: $reason,
-            part: Part::$part,
+            inches: None, part: Part::$part,
             get: |method| f64::from(u8::from(method.$($field).+)),
             set: |method, value| method.$($field).+ = value >= 0.5,
         }
     };
-    ($part:ident, $code:literal, $name:literal, $unit:ident, $least:literal, $most:literal, $reason:literal, $($field:ident).+) => {
+    ($part:ident, $code:literal, $name:literal, $unit:ident, $least:literal, $most:literal, $reason:literal, $($field:ident).+
+     $(, inches $inches:literal)?) => {
         Parameter {
             code: $code, name: $name, unit: ParameterUnit::$unit, least: $least, most: $most, reason: $reason,
-            part: Part::$part,
+            inches: [$(Some($inches),)? None][0], part: Part::$part,
             get: |method| method.$($field).+,
             set: |method, value| method.$($field).+ = value,
         }
@@ -171,35 +191,39 @@ macro_rules! row {
 /// Every constant of every method. Where no source is named it is common practice, no source.
 #[rustfmt::skip]
 static PARAMETERS: &[Parameter] = &[
-    row!(Direct, "front_share", "Front's share", Mm, 0.0, 30.0, "The front is wider than the back by twice this, so that the side seam hangs under the arm.", direct.front_share),
-    row!(Bodice, "neck_width_less", "Neck width, less", Mm, -10.0, 20.0, "A fifth of the neck is a little wide for the pattern: a neckline is cut higher than it is worn.", direct.neck_width_less),
-    row!(Bodice, "neck_depth_more", "Front neck, deeper than wide", Mm, 0.0, 30.0, "The pit lies lower than the neck is wide.", direct.neck_depth_more),
+    row!(Direct, "front_share", "Front's share", Mm, 0.0, 30.0, "The front is wider than the back by twice this, so that the side seam hangs under the arm.", direct.front_share, inches 0.375),
+    row!(Bodice, "neck_width_less", "Neck width, less", Mm, -10.0, 20.0, "A fifth of the neck is a little wide for the pattern: a neckline is cut higher than it is worn.", direct.neck_width_less, inches 0.125),
+    row!(Bodice, "neck_depth_more", "Front neck, deeper than wide", Mm, 0.0, 30.0, "The pit lies lower than the neck is wide.", direct.neck_depth_more, inches 0.375),
     row!(Bodice, "underarm_share", "Underarm, share of the bust depth", Number, 0.6, 0.9, "Three quarters of the way to the bust line leaves room to lift the arm.", direct.underarm_share),
-    row!(Bodice, "dart_inside", "First dart leg, inside the pivot", Mm, 0.0, 25.0, "The dart leans a little to the side, as the body does.", direct.dart_inside),
+    row!(Bodice, "dart_inside", "First dart leg, inside the pivot", Mm, 0.0, 25.0, "The dart leans a little to the side, as the body does.", direct.dart_inside, inches 0.375),
     row!(Bodice, "one_dart", "Keep one front dart", Switch, "A one-dart block is a start for moving darts; its dart is usually too wide to sew.", direct.one_dart),
-    row!(Bodice, "waist_dart_keeps", "Front waist dart keeps", Mm, 10.0, 63.5, "1 1/2 in sews flat; the rest goes to a side dart.", direct.waist_dart_keeps),
+    row!(Bodice, "waist_dart_keeps", "Front waist dart keeps", Mm, 10.0, 63.5, "38 mm sews flat; the rest goes to a side dart.", direct.waist_dart_keeps, inches 1.5),
     row!(Direct, "cup_to_front", "Give the cup to the front", Switch, "On a full cup the back is then left alone; the same at a B cup.", direct.cup_to_front),
-    row!(Direct, "shoulder_dart_depth", "Shoulder dart, depth", Mm, 40.0, 130.0, "It ends where the shoulder blade begins.", direct.shoulder_dart_depth),
-    row!(Direct, "shoulder_dart_mouth", "Shoulder dart, mouth", Mm, 0.0, 19.0, "1/2 in shapes an ordinary blade; above 3/4 in doubt it.", direct.shoulder_dart_mouth),
+    row!(Bodice, "balanced", "The side dart balances the seams", Switch, "It takes the flare of front and back, so that both side seams lean alike; the waist dart keeps the rest, 12 to 64 mm.", direct.balanced),
+    row!(Direct, "slope_by_width", "Shoulder placed by its width where no slope was taken", Switch, "A shoulder width read a little otherwise moves the slope by degrees: the draft says by how many, and asks for the slope before cutting.", direct.slope_by_width),
+    row!(Direct, "shoulder_dart_depth", "Shoulder dart, depth", Mm, 40.0, 130.0, "It ends where the shoulder blade begins.", direct.shoulder_dart_depth, inches 3.375),
+    row!(Direct, "shoulder_dart_mouth", "Shoulder dart, mouth", Mm, 0.0, 19.0, "12.7 mm shapes an ordinary blade; above 19 mm doubt it.", direct.shoulder_dart_mouth, inches 0.5),
     row!(Direct, "back_flare_limit", "Flare the back takes up", Degrees, 0.0, 15.0, "The back does not inherit the cup's flare beyond what a side seam bears.", direct.back_flare_limit),
-    row!(Direct, "below_armpit", "Underarm below the tape", Mm, 10.0, 40.0, "A tape lies in the armpits; a sleeve wants 1 in more.", direct.below_armpit),
-    row!(Direct, "least_dart", "Narrowest dart", Mm, 2.0, 15.0, "Less is not worth sewing.", direct.least_dart),
+    row!(Direct, "below_armpit", "Underarm below the tape", Mm, 10.0, 40.0, "A tape lies in the armpits; a sleeve wants 25 mm more.", direct.below_armpit, inches 1.0),
+    row!(Direct, "least_dart", "Narrowest dart", Mm, 2.0, 15.0, "Less is not worth sewing.", direct.least_dart, inches 0.25),
     row!(Direct, "neck_divisor", "Neck width, neck divided by", Number, 4.0, 7.0, "A fifth of the neck is about the width of its base.", direct.neck_divisor),
-    row!(Direct, "middle_cup", "Cup the back is drafted for", Mm, 0.0, 120.0, "2 in, a B cup: what the option to give the cup to the front leaves to the back.", direct.middle_cup),
-    row!(Direct, "usual_back_dart", "Widest usual back dart", Mm, 20.0, 63.5, "Above 1 1/2 in a second dart beside it lies flatter: the draft says so.", direct.usual_back_dart),
+    row!(Direct, "middle_cup", "Cup the back is drafted for", Mm, 0.0, 120.0, "51 mm, a B cup: what the option to give the cup to the front leaves to the back.", direct.middle_cup, inches 2.0),
+    row!(Direct, "usual_back_dart", "Widest usual back dart", Mm, 20.0, 63.5, "Above 38 mm a second dart beside it lies flatter: the draft says so.", direct.usual_back_dart, inches 1.5),
     row!(Direct, "estimated_slope", "Shoulder slope where not measured", Degrees, 10.0, 30.0, "A middle shoulder; a draft with it is to look at, not to cut.", direct.estimated_slope),
-    row!(Direct, "notch_above_waist", "Side notch above the waist", Mm, 30.0, 120.0, "Where two hands hold the seam together.", direct.notch_above_waist),
+    row!(Direct, "notch_above_waist", "Side notch above the waist", Mm, 30.0, 120.0, "Where two hands hold the seam together.", direct.notch_above_waist, inches 2.75),
     row!(Direct, "armhole_notch", "Armhole notch, share from the underarm", Number, 0.2, 0.5, "Below it a sleeve is set in without ease.", direct.armhole_notch),
-    row!(Dress, "dress_neck_width_less", "Neck width, less", Mm, -10.0, 20.0, "A dress's neck is as wide as a fifth of hers.", dress.neck_width_less),
-    row!(Dress, "dress_neck_depth_more", "Front neck, deeper than wide", Mm, 0.0, 30.0, "The pit lies 1/2 in lower than the neck is wide.", dress.neck_depth_more),
+    row!(Dress, "dress_neck_width_less", "Neck width, less", Mm, -10.0, 20.0, "A dress's neck is as wide as a fifth of hers.", dress.neck_width_less, inches 0.0),
+    row!(Dress, "dress_neck_depth_more", "Front neck, deeper than wide", Mm, 0.0, 30.0, "The pit lies 12.7 mm lower than the neck is wide.", dress.neck_depth_more, inches 0.5),
     row!(Dress, "dart_share", "Waist dart's share", Number, 0.3, 1.0, "Two thirds of what the waist is narrower goes into the dart, a third to the side.", dress.dart_share),
-    row!(Dress, "front_dart_above_hip", "Front dart ends above the hip", Mm, 40.0, 150.0, "It ends on the belly, 80 to 100 above the hip line.", dress.front_dart_above_hip),
-    row!(Dress, "back_dart_above_hip", "Back dart ends above the hip", Mm, 20.0, 120.0, "It ends where the seat is fullest.", dress.back_dart_above_hip),
-    row!(Dress, "upper_bust_above", "Upper bust above the underarm", Mm, 0.0, 60.0, "The upper bust is taped above the armpits' level of the pattern.", dress.upper_bust_above),
-    row!(Dress, "least_rise", "Least rise from there to the bust line", Mm, 10.0, 80.0, "Nearer levels would lean the side seam wildly.", dress.least_rise),
-    row!(Dress, "front_point", "Front dart backed off", Mm, 0.0, 50.0, "It stops short of the bust point.", dress.front_point),
-    row!(Dress, "back_point", "Back dart backed off", Mm, 0.0, 40.0, "It stops short of the shoulder blade.", dress.back_point),
-    row!(Dress, "above_side_dart", "Side seam left above the side dart", Mm, 5.0, 60.0, "Less would leave nothing to hold the armhole by.", dress.above_side_dart),
+    row!(Dress, "dress_balanced", "The shares of the side balance the seams", Switch, "Front and back side seam take the waist in by the height each has for it, so that both lean alike.", dress.balanced),
+    row!(Dress, "armhole_by_bust", "Front armhole as in the bodice", Switch, "Three quarters of the bust depth, so that one woman's bodice and dress agree; otherwise level with the back's armpit.", dress.armhole_by_bust),
+    row!(Dress, "front_dart_above_hip", "Front dart ends above the hip", Mm, 40.0, 150.0, "It ends on the belly, 80 to 100 mm above the hip line.", dress.front_dart_above_hip, inches 3.5),
+    row!(Dress, "back_dart_above_hip", "Back dart ends above the hip", Mm, 20.0, 120.0, "It ends where the seat is fullest.", dress.back_dart_above_hip, inches 2.0),
+    row!(Dress, "upper_bust_above", "Upper bust above the underarm", Mm, 0.0, 60.0, "The upper bust is taped above the armpits' level of the pattern.", dress.upper_bust_above, inches 1.0),
+    row!(Dress, "least_rise", "Least rise from there to the bust line", Mm, 10.0, 80.0, "Nearer levels would lean the side seam wildly.", dress.least_rise, inches 1.25),
+    row!(Dress, "front_point", "Front dart backed off", Mm, 0.0, 50.0, "It stops short of the bust point.", dress.front_point, inches 1.0),
+    row!(Dress, "back_point", "Back dart backed off", Mm, 0.0, 40.0, "It stops short of the shoulder blade.", dress.back_point, inches 0.5),
+    row!(Dress, "above_side_dart", "Side seam left above the side dart", Mm, 5.0, 60.0, "Less would leave nothing to hold the armhole by.", dress.above_side_dart, inches 0.75),
     row!(Proportional, "bust_ease", "Ease at the bust", Mm, 40.0, 240.0, "Published: 12 cm in all.", proportional.bust_ease),
     row!(Proportional, "waist_ease", "Ease at the waist", Mm, 0.0, 160.0, "Published: 6 cm in all.", proportional.waist_ease),
     row!(Proportional, "bust_line_of_bust", "Bust line, bust divided by", Number, 6.0, 24.0, "Published proportion.", proportional.bust_line_of_bust),
@@ -236,22 +260,22 @@ static PARAMETERS: &[Parameter] = &[
     row!(Proportional, "shoulder_dart_out", "Shoulder dart, on towards the tip", Mm, 0.0, 40.0, "Published: 1.5 cm.", proportional.shoulder_dart_out),
     row!(Proportional, "dart_a_below", "Dart under the bust point ends below it", Mm, 0.0, 60.0, "Published: 2 to 3 cm.", proportional.dart_a_below),
     row!(Proportional, "dart_b_in", "Outer front dart, from the bust dart's foot", Mm, 0.0, 40.0, "Published: 1.5 cm towards the centre.", proportional.dart_b_in),
-    row!(Proportional, "dart_b_short", "Outer front dart, short of the bust dart", Mm, 0.5, 15.0, "So that the cloth between the two darts holds.", proportional.dart_b_short),
+    row!(Proportional, "dart_b_short", "Outer front dart, short of the bust dart", Mm, 0.5, 15.0, "So that the cloth between the two darts holds.", proportional.dart_b_short, inches 0.125),
     row!(Proportional, "dart_d_in", "Outer back dart, from the back width line", Mm, 0.0, 30.0, "Published: 1 cm towards the centre.", proportional.dart_d_in),
     row!(Proportional, "dart_e_in", "Inner back dart, from the shoulder dart's point", Mm, 0.0, 30.0, "Published: 0.5 cm towards the centre.", proportional.dart_e_in),
     row!(Proportional, "dart_e_above", "Inner back dart ends above the bust line", Mm, 0.0, 60.0, "Published: 2 cm.", proportional.dart_e_above),
-    row!(Proportional, "proportional_notch_above_waist", "Side notch above the waist", Mm, 30.0, 120.0, "Where two hands hold the seam together.", proportional.notch_above_waist),
+    row!(Proportional, "proportional_notch_above_waist", "Side notch above the waist", Mm, 30.0, 120.0, "Where two hands hold the seam together.", proportional.notch_above_waist, inches 2.75),
     row!(Proportional, "proportional_armhole_notch", "Armhole notch, share from the underarm", Number, 0.2, 0.5, "Below it a sleeve is set in without ease.", proportional.armhole_notch),
-    row!(Sleeve, "upper_arm_ease", "Ease at the upper arm", Mm, -20.0, 120.0, "50 in woven cloth; none in a stretch mesh.", sleeve.upper_arm_ease),
-    row!(Sleeve, "cap_ease", "Cap ease", Mm, -20.0, 45.0, "Woven 20 to 38, a shirt 0 to 13, stretch none or less.", sleeve.cap_ease),
-    row!(Sleeve, "cap_ease_least", "Cap ease, least", Mm, -40.0, 40.0, "Below it the cap pulls.", sleeve.cap_ease_least),
-    row!(Sleeve, "cap_ease_most", "Cap ease, most", Mm, 0.0, 60.0, "Above it the cap puckers.", sleeve.cap_ease_most),
+    row!(Sleeve, "hem_opens", "The hem opens", Switch, "A slit at the wrist: the hem then fits the wrist instead of the closed hand.", sleeve.hem_opens),
+    row!(Sleeve, "cap_ease", "Cap ease", Mm, -20.0, 45.0, "Woven 20 to 38 mm, a shirt up to 13 mm, stretch none or less.", sleeve.cap_ease, inches 1.125),
+    row!(Sleeve, "cap_ease_least", "Cap ease, least", Mm, -40.0, 40.0, "Below it the cap pulls.", sleeve.cap_ease_least, inches 0.75),
+    row!(Sleeve, "cap_ease_most", "Cap ease, most", Mm, 0.0, 60.0, "Above it the cap puckers.", sleeve.cap_ease_most, inches 1.5),
     row!(Sleeve, "back_share", "Back's share of the cap ease", Number, 0.3, 0.7, "The arm moves forward: the back takes a little more.", sleeve.back_share),
     row!(Sleeve, "cap_least", "Cap height, least share of the armhole's depth", Number, 0.4, 0.8, "A lower cap lifts the arm and drags when it hangs.", sleeve.cap_least),
     row!(Sleeve, "cap_most", "Cap height, greatest share of the armhole's depth", Number, 0.6, 1.0, "A higher cap binds the upper arm.", sleeve.cap_most),
     row!(Sleeve, "bulge", "Roundness of the cap", Degrees, 4.0, 24.0, "How much the cap leaves the straight line from crown to underarm.", sleeve.bulge),
-    row!(Sleeve, "hem_lean", "Hem leans forward", Mm, 0.0, 30.0, "A hanging arm bends forward; the back seam is eased over the elbow.", sleeve.hem_lean),
-    row!(Sleeve, "hem_ease", "Hem over the hand", Mm, 0.0, 80.0, "At least 10, so that the hand goes through a closed hem.", sleeve.hem_ease),
+    row!(Sleeve, "hem_lean", "Hem leans forward", Mm, 0.0, 30.0, "A hanging arm bends forward; the back seam is eased over the elbow.", sleeve.hem_lean, inches 0.5),
+    row!(Sleeve, "hem_ease", "Hem over hand or wrist", Mm, 0.0, 80.0, "At least 10 mm over the closed hand, so that it goes through a closed hem.", sleeve.hem_ease, inches 1.25),
     row!(Sleeve, "elbow_share", "Elbow, share of the underarm seam", Number, 0.3, 0.6, "A little above the middle.", sleeve.elbow_share),
 ];
 
@@ -307,8 +331,18 @@ impl Method {
 
     /// The readings it cannot do without.
     pub fn needs(&self) -> Vec<&'static str> {
-        let sleeve: &[&str] = if self.with_sleeve { &SleeveMethod::NEEDED } else { &[] };
-        [&self.kind.needs()[..], sleeve].concat()
+        let sleeve = if self.with_sleeve { self.sleeve.needs().to_vec() } else { Vec::new() };
+        [self.kind.needs(), sleeve].concat()
+    }
+}
+
+impl Method {
+    /// The method with the ease of a set for a body: bodice, dress and sleeve alike.
+    #[must_use]
+    pub fn with_ease(mut self, set: &EaseSet, body: &Body) -> Self {
+        self.direct.ease = set.for_draft(body);
+        self.sleeve.upper_arm_ease = set.upper_arm + set.design.upper_arm;
+        self
     }
 }
 

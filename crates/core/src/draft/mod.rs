@@ -36,6 +36,7 @@ pub use proportional::{Proportional, draft_proportional};
 pub(crate) use ruler::root;
 pub use sheet::{DraftStep, DraftStepView, StepLine, StepLineView, StepPoint, Term, step_views};
 pub use size_table::{SizeTable, TableSize, size_table, size_tables};
+pub(crate) use sleeve::half as half_of_cap;
 pub use sleeve::{SleeveMethod, with_sleeve};
 
 use crate::body::Body;

@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 
 use super::clash::{Clash, contradiction};
 use super::ruler::root;
-use super::sheet::{Sheet, mm, plain};
+use super::sheet::{Sheet, StepLine, mm, plain};
 use super::{Draft, DraftError, DraftNote, house_curve};
 use crate::Style;
 use crate::body::Body;
@@ -41,7 +41,9 @@ pub struct SleeveMethod {
     pub bulge: f64,
     /// The hem lies this far forward, in millimetres.
     pub hem_lean: f64,
-    /// The hem is at least this much wider than the hand, in millimetres.
+    /// The hem has a slit: it fits the wrist instead of the closed hand.
+    pub hem_opens: bool,
+    /// The hem is this much wider than the hand or the wrist, in millimetres.
     pub hem_ease: f64,
     /// The elbow lies at this share of the underarm seam.
     pub elbow_share: f64,
@@ -59,6 +61,7 @@ impl Default for SleeveMethod {
             cap_most: 0.85,
             bulge: 16.0,
             hem_lean: 12.0,
+            hem_opens: false,
             hem_ease: 30.0,
             elbow_share: 0.46,
         }
@@ -67,7 +70,14 @@ impl Default for SleeveMethod {
 
 impl SleeveMethod {
     /// The codes the sleeve cannot do without.
-    pub const NEEDED: [&str; 3] = ["upper_arm_girth", "arm_length", "hand_girth"];
+    pub const fn needs(&self) -> [&'static str; 3] {
+        ["upper_arm_girth", "arm_length", self.hem_by()]
+    }
+
+    /// The reading that the hem is made by.
+    const fn hem_by(&self) -> &'static str {
+        if self.hem_opens { "wrist_girth" } else { "hand_girth" }
+    }
 }
 
 /// The cap as it was solved, in millimetres.
@@ -78,7 +88,7 @@ struct Cap {
 }
 
 /// One half of a cap: from the crown out by `run` and down by `height`; level at both ends, an S.
-fn half(run: f64, height: f64, bulge: f64) -> Curve {
+pub(crate) fn half(run: f64, height: f64, bulge: f64) -> Curve {
     let crown = Point::ZERO;
     let underarm = Point::new(run, height);
     let middle = crown.midpoint(underarm);
@@ -105,13 +115,75 @@ fn cap_of_height(front: f64, back: f64, height: f64, m: &SleeveMethod) -> Option
     Some((f + b, cap))
 }
 
+/// A closed hem is at least this much wider than the hand that goes through it, in millimetres.
+const THROUGH: f64 = 10.0;
+
+/// The hem of a sleeve: by the closed hand, by the wrist where it opens, or as she wishes it.
+struct Hem {
+    line: StepLine,
+    note: Option<DraftNote>,
+}
+
+impl Hem {
+    fn of(body: &Body, m: &SleeveMethod, width: f64, style: Style) -> Self {
+        let by = m.hem_by();
+        let girth = body.get(by).unwrap_or_default();
+        let least = if m.hem_opens { girth } else { girth + THROUGH };
+        if let Some(wish) = body.get("sleeve_opening_girth") {
+            let hem = wish.max(least).min(width);
+            let note = (hem > wish).then(|| {
+                let says = format!(
+                    "A hem of {} does not go over {}: it is drawn {} round. Let it open, or make it wider.",
+                    style.with_unit(wish),
+                    if m.hem_opens { "her wrist" } else { "her hand" },
+                    style.with_unit(hem)
+                );
+                DraftNote::about("sleeve_opening_girth", says)
+            });
+            return Self { line: StepLine::taken("hem", mm("sleeve_opening_girth", hem)), note };
+        }
+        let hem = (girth + m.hem_ease.max(least - girth)).min(width);
+        let formula = format!("{{{by}}} + {{hem_ease}}");
+        let terms = [mm(by, girth), mm("hem_ease", hem - girth)];
+        Self { line: StepLine::new("hem", formula, &terms, hem), note: None }
+    }
+}
+
+/// Both seams brought out alike at the elbow's level, so that the sleeve is as wide there as it must be. `None` where it
+/// is already.
+fn over_the_elbow(seams: &[Curve; 2], level: f64, wanted: f64) -> Option<[Curve; 2]> {
+    let places = [seams[0].crossing_level(level)?, seams[1].crossing_level(level)?];
+    let at = [seams[0].point_at(places[0]), seams[1].point_at(places[1])];
+    let missing = wanted - (at[1].x - at[0].x);
+    if missing <= 0.0 {
+        return None;
+    }
+    let out = |side: usize| {
+        let (seam, along) = (&seams[side], places[side]);
+        let by = Vec2::new(if side == 0 { -missing / 2.0 } else { missing / 2.0 }, 0.0);
+        let elbow = at[side] + by;
+        let way = seam.direction_at(along);
+        let part = |from: Point, leaving: Vec2, to: Point, arriving: Vec2| {
+            let third = from.distance(to) / 3.0;
+            Curve::cubic(from, from + leaving * third, to - arriving * third, to)
+        };
+        part(seam.start(), seam.start_direction(), elbow, way).then(part(
+            elbow,
+            way,
+            seam.end(),
+            seam.end_direction(),
+        ))
+    };
+    Some([out(0), out(1)])
+}
+
 /// Sets a sleeve into the armhole of a draft.
 ///
 /// # Errors
 ///
 /// [`DraftError`] naming the readings that are missing or contradict each other.
 pub fn with_sleeve(draft: Draft, body: &Body, m: &SleeveMethod, style: Style) -> Result<Draft, DraftError> {
-    super::missing(body, SleeveMethod::NEEDED.iter())?;
+    super::missing(body, m.needs().iter())?;
     let figures = measure(&draft.pattern);
     let of = |figure| figures.get(figure).unwrap_or_default();
     let depth = {
@@ -162,7 +234,7 @@ fn sleeve(
     style: Style,
 ) -> Result<(Piece, Sheet, Vec<DraftNote>), Clash> {
     let of = |code: &str| body.get(code).unwrap_or_default();
-    let (arm, length, hand) = (of("upper_arm_girth"), of("arm_length"), of("hand_girth"));
+    let (arm, length) = (of("upper_arm_girth"), of("arm_length"));
     let wanted = arm + m.upper_arm_ease;
     let front = armhole_front + m.cap_ease * (1.0 - m.back_share);
     let back = armhole_back + m.cap_ease * m.back_share;
@@ -234,7 +306,9 @@ fn sleeve(
         .draw(&cap.back)
         .draw(&cap.front);
 
-    let hem = (hand + m.hem_ease).min(width);
+    let Hem { line: hem_line, note } = Hem::of(body, m, width, style);
+    notes.extend(note);
+    let hem = hem_line.value;
     let middle = under_back.midpoint(under_front).x + m.hem_lean;
     let (hem_back, hem_front) =
         (Point::new(middle - hem / 2.0, length), Point::new(middle + hem / 2.0, length));
@@ -247,11 +321,25 @@ fn sleeve(
         let arrive = Vec2::new(across + m.hem_lean / 6.0, reach);
         Curve::cubic(from, from + lean, to - arrive, to)
     };
-    let (front_seam, back_seam) = (seam(under_front, hem_front), seam(under_back, hem_back));
+    let plain = [seam(under_back, hem_back), seam(under_front, hem_front)];
+    let elbow_wanted = body.get("elbow_girth").map(|girth| girth + m.upper_arm_ease.max(0.0));
+    let [back_seam, front_seam] = match elbow_wanted.and_then(|wanted| over_the_elbow(&plain, elbow, wanted))
+    {
+        Some(wider) => {
+            let says = format!(
+                "The sleeve is made wider at the elbow, {} round: her elbow of {} and the ease at the arm.",
+                style.with_unit(elbow_wanted.unwrap_or_default()),
+                style.with_unit(of("elbow_girth"))
+            );
+            notes.push(DraftNote::about("elbow_girth", says));
+            wider
+        }
+        None => plain,
+    };
     sheet
         .step("Mark the length and the hem, a little forward of the middle; draw the seams. What the back seam is longer is eased over the elbow.")
         .find("sleeve length", "{arm_length}", &[mm("arm_length", length)], length)
-        .find("hem", "{hand_girth} + {hem_ease}", &[mm("hand_girth", hand), mm("hem_ease", hem - hand)], hem)
+        .tell(&hem_line)
         .find(
             "eased over the elbow",
             "{back seam} − {front seam}",

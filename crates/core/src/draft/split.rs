@@ -6,6 +6,15 @@ use crate::pattern::{
     turn_degrees,
 };
 
+/// The mouth that the waist dart of a one-dart front keeps where an angle of it, in radians, goes to the side.
+pub(super) fn mouth_left(piece: &Piece, angle: f64) -> f64 {
+    let dart = piece.dart(DartPlace::Waist).zip(piece.mouth(DartPlace::Waist));
+    dart.map_or(0.0, |(dart, (side, centre))| {
+        let whole = turn_degrees(side - dart.pivot, centre - dart.pivot).to_radians();
+        2.0 * dart.pivot.distance(centre) * ((whole - angle).max(0.0) / 2.0).sin()
+    })
+}
+
 /// Leaves `keeps` of the waist dart's mouth and opens the rest at the side, `side_at` along the side
 /// seam. A dart that is no wider stays as it is. A slash: the region between waist dart and side line
 /// turns about the pivot, so the sum of the angles is constant.

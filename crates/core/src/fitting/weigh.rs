@@ -126,23 +126,52 @@ pub struct Suggestion {
     pub lasting: bool,
 }
 
-/// The causes of all that was seen, strongest first, at most four.
-pub fn weigh(evidence: &Evidence, style: Style) -> Vec<Suggestion> {
-    ranked(evidence, style, |_| true)
+/// A cause that something seen is a sign of, and that is not offered all the same.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SetAside {
+    /// Code of the cause.
+    pub cause: String,
+    /// In neutral words.
+    pub title: String,
+    /// Why it is not offered.
+    pub why: String,
 }
 
-/// The causes of one observation, with all the rest as evidence; strongest first, at most four.
-pub fn weigh_for(evidence: &Evidence, one: usize, style: Style) -> Vec<Suggestion> {
-    ranked(evidence, style, |weighed| weighed.explains.contains(&one))
+/// What is offered for what was seen, and what was thought of and set aside: no cause comes and goes without a word.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Weighing {
+    /// The causes offered, strongest first, at most four.
+    pub offered: Vec<Suggestion>,
+    /// The other causes there is a sign of, strongest first.
+    pub set_aside: Vec<SetAside>,
 }
 
-fn ranked(evidence: &Evidence, style: Style, is_wanted: impl Fn(&Weighed<'_>) -> bool) -> Vec<Suggestion> {
-    let weighed = causes().iter().filter_map(|cause| Weighed::of(cause, evidence, style));
-    let mut weighed: Vec<_> = weighed.filter(|w| w.weight >= LEAST && is_wanted(w)).collect();
-    // Stable: of two that weigh the same the upper one is told first.
-    weighed.sort_by(|a, b| b.weight.total_cmp(&a.weight));
-    weighed.truncate(MOST);
-    weighed.into_iter().map(|w| w.suggestion(evidence, style)).collect()
+/// The causes of all that was seen.
+pub fn weigh(evidence: &Evidence, style: Style) -> Weighing {
+    Weighing::of(evidence, style, |_| true)
+}
+
+/// The causes of one observation, with all the rest as evidence.
+pub fn weigh_for(evidence: &Evidence, one: usize, style: Style) -> Weighing {
+    Weighing::of(evidence, style, |weighed| weighed.explains.contains(&one))
+}
+
+impl Weighing {
+    /// Where nothing speaks clearly, the strongest cause is offered with what speaks against it: a sign that fitters
+    /// know is not answered with silence because a figure fits.
+    fn of(evidence: &Evidence, style: Style, is_wanted: impl Fn(&Weighed<'_>) -> bool) -> Self {
+        let weighed = causes().iter().filter_map(|cause| Weighed::of(cause, evidence, style));
+        let mut weighed: Vec<_> = weighed.filter(is_wanted).collect();
+        // Stable: of two that weigh the same the upper one is told first.
+        weighed.sort_by(|a, b| b.weight.total_cmp(&a.weight));
+        let clear = weighed.iter().take_while(|w| w.weight >= LEAST).count();
+        let rest = weighed.split_off(clear.clamp(weighed.len().min(1), MOST));
+        Self {
+            offered: weighed.into_iter().map(|w| w.suggestion(evidence, style)).collect(),
+            set_aside: rest.into_iter().map(Weighed::set_aside).collect(),
+        }
+    }
 }
 
 /// The signs of `causes.toml` that an observation meets, as `cause: sign`; for testing that none is idle.
@@ -330,6 +359,15 @@ impl<'a> Weighed<'a> {
         let mut sides = self.explains.iter().map(|index| evidence.seen[*index].one_side());
         let first = sides.next()??;
         sides.all(|side| side == Some(first)).then_some(first)
+    }
+
+    fn set_aside(self) -> SetAside {
+        let why = if self.speaks_against.is_empty() {
+            "the causes offered weigh more".to_owned()
+        } else {
+            self.speaks_against.join("; ")
+        };
+        SetAside { cause: self.cause.code.clone(), title: self.cause.title.clone(), why }
     }
 
     fn suggestion(self, evidence: &Evidence, style: Style) -> Suggestion {

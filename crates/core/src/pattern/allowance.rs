@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::piece::Seam;
-use crate::Style;
+use crate::{Natural, Style, Unit};
 
 /// The house's allowances by edge, in millimetres. On the fold there is none.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
@@ -27,13 +27,30 @@ pub struct Allowances {
 }
 
 impl Default for Allowances {
-    /// 1/2 in, 3/8 in at neckline and armhole, 1 in at a toile's centre (common practice, no source).
+    /// As houses of inches have them.
     fn default() -> Self {
-        Self { side: 12.7, shoulder: 12.7, waist: 12.7, neckline: 9.5, armhole: 9.5, centre: 25.0, hem: 25.0 }
+        Self::usual(Unit::Inch)
     }
 }
 
 impl Allowances {
+    /// What houses with this unit add (common practice, no source): 1/2 in or 1.5 cm, 3/8 in or 1 cm at neckline and
+    /// armhole, 1 in or 2.5 cm at a centre seam and at the hem.
+    pub const fn usual(unit: Unit) -> Self {
+        let seam = Natural::new(0.5, 15.0).in_unit(unit);
+        let curved = Natural::new(0.375, 10.0).in_unit(unit);
+        let wide = Natural::new(1.0, 25.0).in_unit(unit);
+        Self {
+            side: seam,
+            shoulder: seam,
+            waist: seam,
+            neckline: curved,
+            armhole: curved,
+            centre: wide,
+            hem: wide,
+        }
+    }
+
     /// None at all: "I add it on the cloth".
     pub const NONE: Self =
         Self { side: 0.0, shoulder: 0.0, waist: 0.0, neckline: 0.0, armhole: 0.0, centre: 0.0, hem: 0.0 };

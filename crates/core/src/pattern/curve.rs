@@ -235,6 +235,25 @@ impl Curve {
         best.1
     }
 
+    /// The curve moved as one drawn curve became another: each control point by as much. `None` where the three are not
+    /// drawn in as many cubics.
+    pub fn moved_like(&self, from: &Self, to: &Self) -> Option<Self> {
+        let same = self.0.len() == from.0.len() && from.0.len() == to.0.len();
+        let cubics = self.0.iter().zip(&from.0).zip(&to.0).map(|((own, from), to)| match (own, from, to) {
+            (PathSeg::Cubic(own), PathSeg::Cubic(from), PathSeg::Cubic(to)) => {
+                let moved = |own: Point, from: Point, to: Point| own + (to - from);
+                Some(PathSeg::Cubic(CubicBez::new(
+                    moved(own.p0, from.p0, to.p0),
+                    moved(own.p1, from.p1, to.p1),
+                    moved(own.p2, from.p2, to.p2),
+                    moved(own.p3, from.p3, to.p3),
+                )))
+            }
+            _ => None,
+        });
+        same.then(|| cubics.collect::<Option<Vec<_>>>()).flatten().map(Self)
+    }
+
     /// Corners inside the curve: (arc length, turn in degrees, clockwise to the eye positive).
     pub fn corners(&self) -> Vec<(f64, f64)> {
         let mut along = 0.0;

@@ -34,6 +34,22 @@ pub enum Seam {
 }
 
 impl Seam {
+    /// Every seam.
+    pub const ALL: [Self; 12] = [
+        Self::CentreFront,
+        Self::CentreBack,
+        Self::Neckline,
+        Self::Shoulder,
+        Self::Armhole,
+        Self::Side,
+        Self::Waist,
+        Self::Hem,
+        Self::Cap,
+        Self::UnderSleeve,
+        Self::Princess,
+        Self::DartLeg,
+    ];
+
     /// The trade's word.
     pub const fn name(self) -> &'static str {
         match self {

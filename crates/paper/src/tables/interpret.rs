@@ -11,6 +11,8 @@ use super::{Column, LineProblem, Mapping, Table, tidy};
 
 /// The longest note a reading keeps, in characters.
 const LONGEST_NOTE: usize = 200;
+/// The longest initials, in characters.
+const LONGEST_INITIALS: usize = 12;
 
 /// A reading on its way in.
 #[derive(Clone, Debug, PartialEq)]
@@ -33,6 +35,8 @@ pub struct ReadingIn {
     pub schools: BTreeMap<String, String>,
     /// A word about it.
     pub note: String,
+    /// Initials behind "measured again, it stands".
+    pub stands: Option<String>,
 }
 
 /// Makes readings of the lines. `client` and `today` stand in where the file names none.
@@ -74,6 +78,17 @@ impl LineReader<'_> {
         LineProblem { line: self.line, column: column.map(str::to_owned), says }
     }
 
+    fn stands(&self) -> Result<Option<String>, LineProblem> {
+        let Some((column, text)) = self.field(&Column::Stands) else { return Ok(None) };
+        let initials = without_guard(text);
+        if initials.chars().count() > LONGEST_INITIALS || initials.contains(char::is_control) {
+            let says =
+                format!("\u{201c}{initials}\u{201d} are no initials: at most {LONGEST_INITIALS} characters");
+            return Err(self.problem(Some(column), says));
+        }
+        Ok(Some(initials.to_owned()))
+    }
+
     fn readings(&self) -> Result<Vec<ReadingIn>, LineProblem> {
         let client = self.field(&Column::Client).map(|(_, name)| without_guard(name)).or(self.client);
         let client =
@@ -104,6 +119,7 @@ impl LineReader<'_> {
             let says = "the name or the note holds a line break or another sign that cannot be seen";
             return Err(self.problem(None, says.to_owned()));
         }
+        let stands = self.stands()?;
         let client = tidy(client);
         let schools = self.schools()?;
         let base = |code: &str, side, entered, ease_mm| ReadingIn {
@@ -116,6 +132,7 @@ impl LineReader<'_> {
             ease_mm,
             schools: schools.clone(),
             note: note.to_owned(),
+            stands: stands.clone(),
         };
         let mut found = Vec::new();
         if let Some((column, value)) = self.field(&Column::Value) {

@@ -31,6 +31,8 @@ pub enum Column {
     Ease,
     /// A word about it.
     Note,
+    /// Initials behind "measured again, it stands".
+    Stands,
     /// Lengths of one measurement: one line is a whole session.
     Of {
         /// Code of the measurement.
@@ -179,6 +181,7 @@ fn guess(heading: &str) -> Column {
         "schools" => Column::Schools,
         "ease mm" | "ease" => Column::Ease,
         "note" | "notes" | "remark" => Column::Note,
+        "stands" | "it stands" => Column::Stands,
         _ => named(heading).map_or(Column::Ignore, |code| Column::Of { code: code.to_owned() }),
     }
 }

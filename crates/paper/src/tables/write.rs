@@ -6,7 +6,7 @@ use yardwand_core::Unit;
 use yardwand_core::body::Side;
 
 /// The columns of a file that is written, in order. Readers find them by these names.
-pub const HEADINGS: [&str; 12] = [
+pub const HEADINGS: [&str; 13] = [
     "client",
     "taken_on",
     "measurement",
@@ -19,6 +19,7 @@ pub const HEADINGS: [&str; 12] = [
     "ease_mm",
     "measured_by",
     "note",
+    "stands",
 ];
 /// Name and version of the JSON document.
 pub const JSON_FORMAT: &str = "yardwand.readings";
@@ -52,6 +53,8 @@ pub struct ReadingOut {
     pub measured_by: String,
     /// A word about it.
     pub note: String,
+    /// Initials behind "measured again, it stands"; empty for none.
+    pub stands: String,
 }
 
 /// Readings as CSV: UTF-8, a heading, CRLF.
@@ -76,6 +79,7 @@ pub fn write_csv(readings: &[ReadingOut]) -> String {
             millimetres(r.ease_mm),
             guarded(&r.measured_by),
             guarded(&r.note),
+            guarded(&r.stands),
         ]
     });
     let heading = HEADINGS.map(str::to_owned);

@@ -1,7 +1,8 @@
 //! What the demo house keeps beside its master: a card, a nest to trace, a method, an ease set. All invented.
 
+use yardwand_core::INCH;
 use yardwand_core::body::Body;
-use yardwand_core::compare::{BlockSize, BlockSource, DesignEase, EaseSet, ease_set};
+use yardwand_core::compare::{BlockSize, DesignEase, EaseSet, ease_set};
 use yardwand_core::draft::{Method, MethodKind, draft, size_table};
 use yardwand_core::pattern::Figure;
 use yardwand_store::{How, NewBlock, Shelf};
@@ -14,14 +15,14 @@ impl Seeder<'_> {
             code: String::new(),
             name: "Concert dress, bowing arm".into(),
             note: "Room to bow: more across the back, and what the arms forward ask for.".into(),
-            across_back: 25.0,
+            across_back: 1.0 * INCH,
             reach: true,
-            design: DesignEase { bust: 12.0, ..DesignEase::default() },
-            ..ease_set("standard").ok_or("no standard ease")?.clone()
+            design: DesignEase { bust: 0.5 * INCH, ..DesignEase::default() },
+            ..ease_set("standard", STYLE.unit()).ok_or("no standard ease")?.clone()
         };
         self.store.put_on_shelf(Shelf::Ease, &player.name, &player, self.once).await?;
-        let method = Method { kind: MethodKind::Direct, with_sleeve: true, ..Method::default() };
-        let method = method.with("waist_dart_keeps", 32.0)?.with("below_armpit", 22.0)?;
+        let method = Method { kind: MethodKind::Direct, with_sleeve: true, ..Method::usual(STYLE.unit()) };
+        let method = method.with("waist_dart_keeps", 1.25 * INCH)?.with("below_armpit", 0.875 * INCH)?;
         self.store.put_on_shelf(Shelf::Methods, "High armhole, narrow dart", &method, self.once).await?;
         self.dress_master().await?;
         self.card().await
@@ -29,12 +30,12 @@ impl Seeder<'_> {
 
     async fn dress_master(&self) -> Seeded {
         let table = size_table("medium").ok_or("no built-in table")?;
-        let mut method = Method { kind: MethodKind::Dress, with_sleeve: true, ..Method::default() };
-        let ease = ease_set("standard").ok_or("no standard ease")?;
+        let mut method = Method { kind: MethodKind::Dress, with_sleeve: true, ..Method::usual(STYLE.unit()) };
+        let ease = ease_set("standard", STYLE.unit()).ok_or("no standard ease")?;
         let mut sizes = Vec::new();
         for size in &table.sizes {
             let figure = table.figure(&size.label).ok_or("no such size")?;
-            method.direct.ease = ease.for_draft(&figure);
+            method = method.with_ease(ease, &figure);
             let pattern = draft(&figure, &method, STYLE)?.pattern;
             sizes.push(BlockSize::drawn(&size.label, figure, pattern));
         }
@@ -79,11 +80,7 @@ impl Seeder<'_> {
             method: None,
             ease_set: "standard".into(),
             why: "An old bodice the house likes; measured by hand, darts closed.".into(),
-            sizes: vec![BlockSize {
-                label: "12".into(),
-                figure: Body::default().with("bust_girth", 34.0 * yardwand_core::INCH),
-                source: BlockSource::Card(figures),
-            }],
+            sizes: vec![BlockSize::card("12", Body::default().with("bust_girth", 34.0 * INCH), figures)],
         };
         self.store.add_block(&block, self.once).await?;
         Ok(())

@@ -92,9 +92,8 @@ fn house_figure(steps: f64) -> Body {
 
 /// The house's method with its usual ease for a figure.
 fn method(figure: &Body) -> Method {
-    let mut method = Method::default();
-    method.direct.ease = ease_set("standard").map_or(method.direct.ease, |set| set.for_draft(figure));
-    method
+    let method = Method::usual(STYLE.unit());
+    ease_set("standard", STYLE.unit()).map_or(method, |set| method.with_ease(set, figure))
 }
 
 fn house_sizes() -> Seeded<Vec<BlockSize>> {
@@ -230,7 +229,7 @@ impl Seeder<'_> {
     /// Begins a pattern from a size with the plan's own recipe.
     async fn pattern(&self, order: u64, body: &Body, label: &str) -> Seeded<(u64, Recipe)> {
         let size = self.size(label)?;
-        let ease = ease_set("standard").ok_or("no standard ease")?;
+        let ease = ease_set("standard", STYLE.unit()).ok_or("no standard ease")?;
         let recipe = plan(body, size, ease, &PlanChanges::default(), STYLE)?.recipe();
         let name = format!("House master, bodice, size {label}, version 1");
         let id =

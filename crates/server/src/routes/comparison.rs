@@ -12,7 +12,7 @@ use utoipa_axum::routes;
 use yardwand_core::Style;
 use yardwand_core::body::{Profile, ProfileFigure, check_age, measurement};
 use yardwand_core::compare::{
-    BlockSize, Comparison, EaseSet, Explanation, Plan, PlanChanges, SizeChoices, choose_size, compare,
+    BlockSize, Comparison, EaseSet, Explanation, Plan, PlanChanges, SizeChoices, choose_size, compare_fitted,
     explain, plan,
 };
 use yardwand_core::draft::{Method, draft};
@@ -86,7 +86,7 @@ fn remarks(profile: &Profile, limit_days: i64, changing: bool, style: Style) -> 
     let of_body = profile.0.iter().filter(|figure| measurement(&figure.code).is_some_and(|row| !row.wish));
     let own = |figure: &ProfileFigure| {
         let name = name_of(&figure.code);
-        let (says, again) = if let Some(asked) = &figure.asked {
+        let (says, again): (String, bool) = if let Some(asked) = &figure.asked {
             (format!("{name} is left out. {asked}."), true)
         } else if let Some(from) = &figure.converted {
             let give = style.with_unit(figure.give_mm);
@@ -94,7 +94,7 @@ fn remarks(profile: &Profile, limit_days: i64, changing: bool, style: Style) -> 
         } else {
             (format!("{name} is assumed: {}.", figure.assumed.as_ref()?), true)
         };
-        Some(Remark { codes: vec![figure.code.clone()], says, again })
+        Some(Remark { codes: vec![figure.code.clone()], says: style.say(&says), again })
     };
     let mut found: Vec<Remark> = of_body.clone().filter_map(own).collect();
     // Readings of one day are old together: a sentence for each day.
@@ -196,12 +196,12 @@ async fn compared(
     let changes = kept.as_ref().map_or_else(PlanChanges::default, |plan| plan.changes.clone());
     let planned = plan(&body, size, &ease, &changes, style)
         .map_err(|error| ApiError::field("/changes/order", error.to_string()))?;
-    let mut method = block.method.unwrap_or_else(Method::default);
+    let mut method = block.method.unwrap_or_else(|| Method::usual(style.unit()));
     // A sleeve that cannot be drawn must not keep the bodice from being laid over the block.
     method.with_sleeve = false;
-    method.direct.ease = ease.for_draft(&body);
+    method = method.with_ease(&ease, &body);
     let own = draft(&body, &method, style);
-    let comparison = compare(&body, &size.figures(), &ease, style);
+    let comparison = compare_fitted(&body, &size.figures(), &size.settled, &ease, style);
     Ok(ComparisonView {
         explanations: explain(&body, size.cup(), &comparison),
         comparison,

@@ -10,6 +10,7 @@ use yardwand_core::alter::{AlterationView, alteration_views};
 use yardwand_core::body::{MeasurementSet, sets};
 use yardwand_core::compare::EaseSet;
 use yardwand_core::fitting::{Lie, ObservationKind, Posture, places};
+use yardwand_core::pattern::Allowances;
 
 use crate::AppState;
 use crate::auth::SignedIn;
@@ -21,6 +22,10 @@ use crate::workroom::all_ease_sets;
 struct Craft {
     sets: Vec<MeasurementSet>,
     ease_sets: Vec<EaseSet>,
+    /// What this house usually adds at each edge.
+    allowances: Allowances,
+    /// The widest allowance there is, in millimetres.
+    widest_allowance: f64,
     alterations: Vec<AlterationView>,
     observation_kinds: Vec<KindView>,
     places: Vec<String>,
@@ -73,6 +78,8 @@ async fn craft(
             .into_iter()
             .map(|set| EaseSet { note: style.say(&set.note), ..set })
             .collect(),
+        allowances: Allowances::usual(style.unit()),
+        widest_allowance: Allowances::MOST,
         alterations: alteration_views(style),
         observation_kinds: ObservationKind::ALL.into_iter().map(kind).collect(),
         places: places().map(str::to_owned).collect(),

@@ -19,7 +19,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Ask, Id};
-use crate::figures::{Bench, name_of, profile_of_client};
+use crate::figures::{Bench, name_of, profile_of_client, said_of};
 use crate::views::attached;
 
 #[derive(Deserialize, IntoParams)]
@@ -70,6 +70,7 @@ fn reading_out(client: &str, row: ReadingRow) -> ReadingOut {
         ease_mm: row.taken.ease_mm,
         measured_by: row.taken_by,
         note: row.note,
+        stands: row.stands.unwrap_or_default(),
     }
 }
 
@@ -224,7 +225,7 @@ async fn filled(
                 let note = Some(take.note.clone()).filter(|note| !note.is_empty()).map(of_side);
                 remarks.extend(stands.into_iter().chain(note));
             }
-            let method = takes.last().map(|take| take.taken.says()).unwrap_or_default();
+            let method = takes.last().map(|take| said_of(&take.taken, bench.style())).unwrap_or_default();
             remarks.extend(method.into_iter().filter(|said| !remarks.contains(said)).collect::<Vec<_>>());
             boxes.push(SheetSide {
                 name: side_name(side).to_owned(),

@@ -56,7 +56,7 @@ struct MeasuringView {
 }
 
 fn usual_cup_over() -> f64 {
-    yardwand_core::compare::CUP_OVER
+    Measuring::default().cup_over_mm
 }
 
 impl From<Measuring> for MeasuringView {
@@ -72,13 +72,14 @@ impl From<Measuring> for MeasuringView {
 }
 
 impl MeasuringView {
-    fn checked(self) -> Result<Measuring, ApiError> {
+    fn checked(self, style: Style) -> Result<Measuring, ApiError> {
         let taken = Taken { schools: self.schools, ease_mm: 0.0 };
         if let Some(says) = taken.unknown() {
             return Err(ApiError::field("/measuring/schools", says));
         }
-        if !(5.0..=25.0).contains(&self.finger_mm) {
-            return Err(ApiError::field("/measuring/finger_mm", "a finger is 5 to 25 mm thick"));
+        if !(5.0..=25.4).contains(&self.finger_mm) {
+            let says = style.say("a finger is 5 to 25.4 mm thick");
+            return Err(ApiError::field("/measuring/finger_mm", says));
         }
         if !(1..=3650).contains(&self.age_limit_days) {
             return Err(ApiError::field(
@@ -89,7 +90,7 @@ impl MeasuringView {
         if !(0.0..=150.0).contains(&self.cup_over_mm) {
             return Err(ApiError::field(
                 "/measuring/cup_over_mm",
-                "the cup that chooses by the upper bust lies between 0 and 150 mm over the block's",
+                style.say("the cup that chooses by the upper bust lies at most 150 mm over the block's"),
             ));
         }
         if let Some(code) = self.route.iter().find(|code| measurement(code).is_none()) {
@@ -196,6 +197,19 @@ struct LengthAsked {
     least: Option<f64>,
     /// The most it may be, in millimetres.
     most: Option<f64>,
+    /// Whether `field` is to read back as the very same length.
+    #[serde(default)]
+    #[param(required = false)]
+    exactly: bool,
+}
+
+/// A length that was read.
+#[derive(Serialize, ToSchema)]
+struct LengthView {
+    #[serde(flatten)]
+    shown: Shown,
+    /// As it is typed into a field of this house.
+    field: String,
 }
 
 /// Routes of this module.
@@ -231,11 +245,22 @@ async fn change(
     ease_named(&state.store, Some(&change.ease_set)).await?;
     let name = words("/name", "The house's name", &change.name, 120)?;
     let before = state.store.house().await?;
+    let unit = change.style.unit();
+    let as_before = || {
+        if before.style.unit() == unit {
+            before.measuring.clone()
+        } else {
+            before.measuring.clone().in_unit(unit)
+        }
+    };
     let house = House {
         name,
         style: change.style,
         ease_set: change.ease_set,
-        measuring: change.measuring.map_or(Ok(before.measuring), MeasuringView::checked)?,
+        measuring: match change.measuring {
+            Some(measuring) => measuring.checked(change.style)?,
+            None => as_before(),
+        },
         calendar: change.calendar.map_or(Ok(before.calendar), checked_calendar)?,
         shows_stories: change.shows_stories.unwrap_or(before.shows_stories),
         revision,
@@ -286,12 +311,12 @@ async fn written(
 
 /// Reads a length as the house would, sign included.
 #[utoipa::path(get, path = "/api/length", params(LengthAsked), responses(
-    (status = 200, body = Shown), (status = 422, body = Problem)))]
+    (status = 200, body = LengthView), (status = 422, body = Problem)))]
 async fn length(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Ask(asked): Ask<LengthAsked>,
-) -> Result<Json<Shown>, ApiError> {
+) -> Result<Json<LengthView>, ApiError> {
     let mm =
         Length::read_signed(&asked.text, style.unit()).map_err(|error| ApiError::length("/text", &error))?;
     let (least, most) = (asked.least.unwrap_or(f64::NEG_INFINITY), asked.most.unwrap_or(f64::INFINITY));
@@ -307,5 +332,6 @@ async fn length(
             format!("{} does not fit here: give {says}", style.with_unit(mm)),
         ));
     }
-    Ok(Json(style.show(mm)))
+    let field = if asked.exactly { style.typed_exactly(mm) } else { style.typed(mm) };
+    Ok(Json(LengthView { shown: style.show(mm), field }))
 }

@@ -479,8 +479,8 @@ fn by_day(read: &Read) -> Vec<ImportedSession> {
         });
         let taken = Taken { schools: reading.schools.clone(), ease_mm: reading.ease_mm };
         let plain = NewReading::plain(&reading.code, reading.entered.clone());
-        let note = reading.note.clone();
-        sessions[place].readings.push(NewReading { side: reading.side, taken, note, ..plain });
+        let (note, stands) = (reading.note.clone(), reading.stands.clone());
+        sessions[place].readings.push(NewReading { side: reading.side, taken, note, stands, ..plain });
     }
     sessions
 }

@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::compare::BlockSize;
+use yardwand_core::compare::{BlockSize, Fitting};
 use yardwand_core::fitting::{LastingStep, lasting_steps, own_block};
 use yardwand_store::{How, NewBlock};
 
@@ -17,6 +17,7 @@ use crate::error::{ApiError, Problem};
 use crate::extract::{Doc, HouseStyle, Id, Writer};
 use crate::figures::body_of_client;
 use crate::views::{Made, OrderView, words};
+use crate::workroom::ease_named;
 
 #[derive(Serialize, ToSchema)]
 struct LastingView {
@@ -90,6 +91,18 @@ async fn take(
         .map_err(|says| ApiError::field("/steps", says))?;
     let figure = body_of_client(&state.store, order.client_id).await?;
     let parent = state.store.block(row.block_id).await.ok();
+    let mut own = BlockSize::drawn("own", figure, drawn);
+    if let Some(round) = state.store.rounds(id).await?.iter().rfind(|round| round.closed_at.is_some()) {
+        let plan = state.store.order_plan(id).await?;
+        let ease = ease_named(&state.store, plan.as_ref().map(|plan| plan.ease_set.as_str())).await?;
+        let fitting =
+            Fitting { body: &own.figure, ease: &ease, garment: &order.garment, round: round.number };
+        let before = parent
+            .as_ref()
+            .and_then(|parent| parent.sizes.iter().find(|size| size.pattern() == Some(&row.block)));
+        let before = before.map_or(&[][..], |size| &size.settled);
+        own.settled = own.pattern().map_or_else(Vec::new, |drawn| fitting.settled(&row.block, drawn, before));
+    }
     let new = NewBlock {
         name,
         client_id: Some(order.client_id),
@@ -102,7 +115,7 @@ async fn take(
             None => state.store.house().await?.ease_set,
         },
         why: format!("Corrections of “{}”, version {}.", order.garment, newest.version),
-        sizes: vec![BlockSize::drawn("own", figure, drawn)],
+        sizes: vec![own],
     };
     let id = state.store.add_block(&new, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))

@@ -10,7 +10,7 @@ use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::body::Body;
-use yardwand_core::compare::{BlockSize, BlockSource};
+use yardwand_core::compare::BlockSize;
 use yardwand_core::draft::{TraceBy, TraceDot, Traced, trace};
 use yardwand_core::pattern::{Figure, Figures, PieceDrawing, PieceKind, draw_pattern};
 use yardwand_core::{Length, Style};
@@ -276,7 +276,7 @@ async fn keep_card(
         method: None,
         ease_set: state.store.house().await?.ease_set,
         why,
-        sizes: vec![BlockSize { label, figure, source: BlockSource::Card(figures) }],
+        sizes: vec![BlockSize::card(&label, figure, figures)],
     };
     let id = state.store.add_block(&new, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))

@@ -67,7 +67,7 @@ pub(super) struct OnPaper {
 
 impl PrintAsked {
     fn allowances(&self, style: Style) -> Result<Allowances, ApiError> {
-        let house = Allowances::default();
+        let house = Allowances::usual(style.unit());
         let of = |name: &str, asked: Option<f64>, usual: f64| match asked {
             Some(mm) if !(0.0..=Allowances::MOST).contains(&mm) => Err(ApiError::field(
                 &format!("/{name}"),

@@ -22,7 +22,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Doc, Id, Writer};
-use crate::figures::{name_of, profile_of};
+use crate::figures::{name_of, profile_of, said_of};
 use crate::views::{Based, words};
 
 /// A figure of the profile in the house's writing.
@@ -294,7 +294,7 @@ fn past_figures(takes: &Together<'_>, style: Style) -> Vec<PastFigure> {
             side: *side,
             mm,
             text: style.write(yardwand_core::Length::from_mm(mm)),
-            method: takes.last().map(|take| take.taken.says()).unwrap_or_default(),
+            method: takes.last().map(|take| said_of(&take.taken, style)).unwrap_or_default(),
         }
     };
     takes.iter().map(figure).collect()

@@ -21,7 +21,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Doc, HouseStyle, Id, Writer};
-use crate::figures::{Bench, figure_of};
+use crate::figures::{Bench, figure_of, said_of};
 use crate::views::{Made, optional_words, words};
 
 #[derive(Deserialize, ToSchema)]
@@ -232,7 +232,7 @@ fn entry_view(bench: &Bench, row: &Measurement, side: Side) -> Option<EntryView>
         typed: take.entered.typed.clone(),
         length: style.show(take.entered.length.mm()),
         ease: (take.taken.ease_mm != 0.0).then(|| style.show(take.taken.ease_mm)),
-        method: take.taken.says(),
+        method: said_of(&take.taken, style),
         taken: take.taken.clone(),
         note: take.note.clone(),
         stands: take.stands.clone(),
@@ -256,8 +256,9 @@ fn previous_view(bench: &Bench, code: &str, side: Side) -> Option<PreviousView> 
         return None;
     }
     let earlier = bench.earlier(code, side)?;
-    let length = bench.style().show(earlier.mm);
-    Some(PreviousView { side, length, days_ago: earlier.days_ago, method: earlier.taken.says() })
+    let style = bench.style();
+    let method = said_of(&earlier.taken, style);
+    Some(PreviousView { side, length: style.show(earlier.mm), days_ago: earlier.days_ago, method })
 }
 
 /// Leaves a reading out, with the reason.

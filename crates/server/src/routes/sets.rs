@@ -7,16 +7,17 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
+use yardwand_core::Style;
 use yardwand_core::body::{
-    Body, FigureDrawing, Matter, Measurement, Precision, Tapeline, View, catalogue, draw_figure, draw_tape,
-    matters, measurement_set, precision, route, sets,
+    Body, FigureDrawing, Matter, Measurement, Precision, School, Tapeline, View, catalogue, draw_figure,
+    draw_tape, matters, measurement_set, precision, route, sets,
 };
 use yardwand_store::{SetRow, Store};
 
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, Id, Writer};
+use crate::extract::{Doc, HouseStyle, Id, Writer};
 use crate::figures::name_of;
 use crate::views::{Based, Made, words};
 
@@ -62,6 +63,10 @@ struct PrecisionRow {
     code: String,
     name: String,
     precision: Precision,
+    /// The technical error with its unit, to a thousandth: it is finer than the marks of a tape.
+    error: String,
+    /// What two takes of one body differ by in 19 of 20, likewise.
+    within: String,
 }
 
 /// Routes of this module.
@@ -101,9 +106,26 @@ pub(super) async fn every_set(
     Ok(named.chain(own).collect())
 }
 
+/// The matters of measuring, with lengths as this house says them.
+fn matters_said(style: Style) -> Vec<Matter> {
+    let school = |mut school: School| {
+        school.name = style.say(&school.name);
+        school
+    };
+    let said = |matter: &Matter| Matter {
+        schools: matter.schools.iter().cloned().map(school).collect(),
+        ..matter.clone()
+    };
+    matters().iter().map(said).collect()
+}
+
 /// The whole catalogue.
 #[utoipa::path(get, path = "/api/catalogue", responses((status = 200, body = CatalogueView)))]
-async fn whole(State(state): State<AppState>, _: SignedIn) -> Result<Json<CatalogueView>, ApiError> {
+async fn whole(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+) -> Result<Json<CatalogueView>, ApiError> {
     let body = Body::middle();
     let row =
         |row: &Measurement| CatalogueRow { tape: draw_tape(&row.tape, &body), measurement: row.clone() };
@@ -111,7 +133,7 @@ async fn whole(State(state): State<AppState>, _: SignedIn) -> Result<Json<Catalo
     Ok(Json(CatalogueView {
         measurements: catalogue().iter().map(row).collect(),
         sets: every_set(&state.store).await?.into_iter().map(set).collect(),
-        matters: matters().to_vec(),
+        matters: matters_said(style),
         front: draw_figure(View::Front, &body),
         back: draw_figure(View::Back, &body),
         side: draw_figure(View::Side, &body),
@@ -163,14 +185,20 @@ async fn drop_set(State(state): State<AppState>, writer: Writer, Id(id): Id) -> 
 
 /// Technical error of measurement, by measurer and measurement, over all repeated readings.
 #[utoipa::path(get, path = "/api/precision", responses((status = 200, body = Vec<PrecisionRow>)))]
-async fn repeats(State(state): State<AppState>, _: SignedIn) -> Result<Json<Vec<PrecisionRow>>, ApiError> {
+async fn repeats(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+) -> Result<Json<Vec<PrecisionRow>>, ApiError> {
+    let exact = |mm: f64| format!("{} {}", style.exact(mm), style.unit().suffix());
     let bodies = state.store.repeats().await?;
     let mut rows: Vec<PrecisionRow> = Vec::new();
     for same in bodies.chunk_by(|a, b| a.0 == b.0 && a.1 == b.1) {
         let takes: Vec<_> = same.iter().map(|(_, _, takes)| takes.clone()).collect();
         let Some(precision) = precision(&takes) else { continue };
         let (measurer, code) = (same[0].0.clone(), same[0].1.clone());
-        rows.push(PrecisionRow { measurer, name: name_of(&code), code, precision });
+        let (error, within) = (exact(precision.tem_mm), exact(precision.repeatability_mm));
+        rows.push(PrecisionRow { measurer, name: name_of(&code), code, precision, error, within });
     }
     Ok(Json(rows))
 }

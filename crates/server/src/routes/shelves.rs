@@ -10,7 +10,7 @@ use utoipa_axum::routes;
 use yardwand_core::body::Body;
 use yardwand_core::compare::{DesignEase, EaseSet, ease_set};
 use yardwand_core::draft::SizeTable;
-use yardwand_core::{Length, Unit};
+use yardwand_core::{Length, Style, Unit};
 use yardwand_paper::tables::{LineProblem, SizesIn, read_sizes};
 use yardwand_store::{Shelf, Store};
 
@@ -149,21 +149,25 @@ async fn ease_sets(State(state): State<AppState>, _: SignedIn) -> Result<Json<Ve
     Ok(Json(own.into_iter().map(view).collect()))
 }
 
-fn read_ease(entry: &EaseEntry, unit: Unit) -> Result<EaseSet, ApiError> {
+fn read_ease(entry: &EaseEntry, style: Style) -> Result<EaseSet, ApiError> {
     let name = words("/name", "The set's name", &entry.name, 120)?;
     let length = |part: &str, field: &str, words: &str, text: &str| {
         if text.trim().is_empty() {
             return Ok(0.0);
         }
         let pointer = format!("/{part}/{field}");
-        let mm = Length::read_signed(text, unit)
+        let mm = Length::read_signed(text, style.unit())
             .map_err(|error| ApiError::field(&pointer, format!("{part} ease at the {words}: {error}")))?;
         if (-150.0..=600.0).contains(&mm) {
             Ok(mm)
         } else {
             Err(ApiError::field(
                 &pointer,
-                format!("{part} ease at the {words} must lie between −15 and 60 cm (−6 and 23 5/8 in)"),
+                format!(
+                    "{part} ease at the {words} must lie between {} and {}",
+                    style.least_mark(-150.0),
+                    style.greatest_mark(600.0)
+                ),
             ))
         }
     };
@@ -204,7 +208,7 @@ async fn keep_ease(
     HouseStyle(style): HouseStyle,
     Doc(entry): Doc<EaseEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
-    let set = read_ease(&entry, style.unit())?;
+    let set = read_ease(&entry, style)?;
     let id = state.store.put_on_shelf(Shelf::Ease, &set.name, &set, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
 }
@@ -219,7 +223,7 @@ async fn change_ease(
     Id(id): Id,
     Doc(based): Doc<Based<EaseEntry>>,
 ) -> Result<StatusCode, ApiError> {
-    let set = read_ease(&based.change, style.unit())?;
+    let set = read_ease(&based.change, style)?;
     state.store.change_on_shelf(Shelf::Ease, id, &set, based.revision, writer.person.id).await?;
     Ok(StatusCode::NO_CONTENT)
 }
@@ -233,7 +237,7 @@ async fn remove_ease(
     Id(id): Id,
 ) -> Result<StatusCode, ApiError> {
     let usual = state.store.house().await?.ease_set;
-    if usual == format!("house-{id}") && ease_set(&usual).is_none() {
+    if usual == format!("house-{id}") && ease_set(&usual, Unit::Cm).is_none() {
         return Err(ApiError::field(
             "/ease_set",
             "this is the house's usual set: choose another usual one first",

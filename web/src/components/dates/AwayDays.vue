@@ -4,6 +4,7 @@ import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref, shallowRef } from 'vue'
 import { post } from '@/api/client'
 import type { AwayView, BusyView, Problem } from '@/api/types'
+import DayField from '@/components/DayField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
@@ -73,11 +74,11 @@ const { run: drop, problem: undropped } = useAction<unknown, [id: number]>(
       <form class="fields" @submit.prevent="add">
         <div class="field">
           <label for="away-from">From</label>
-          <input id="away-from" v-model="entry.from" type="date" :min="today()" required />
+          <DayField id="away-from" v-model="entry.from" :min="today()" required />
         </div>
         <div class="field">
           <label for="away-to">To</label>
-          <input id="away-to" v-model="entry.to" type="date" />
+          <DayField id="away-to" v-model="entry.to" />
         </div>
         <div class="field why">
           <label for="away-why">Why, if she says</label>

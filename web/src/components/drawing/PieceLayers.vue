@@ -46,6 +46,15 @@ const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.25 : 
       r="5"
       class="hinge"
     />
+    <text
+      v-for="(each, index) in stage?.names"
+      :key="`n${index}`"
+      :x="each.at.x + 4"
+      :y="each.at.y - 4"
+      class="named"
+    >
+      {{ each.name }}
+    </text>
   </template>
   <template v-else>
     <path :d="piece.outline" class="piece" />

@@ -3,7 +3,7 @@
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref, shallowRef } from 'vue'
 import { remove } from '@/api/client'
-import type { Decision, ObservationView, Problem, Suggestion } from '@/api/types'
+import type { Decision, ObservationView, Problem, SetAside, Suggestion } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
@@ -13,6 +13,8 @@ import CauseCard from './CauseCard.vue'
 const props = defineProps<{
   seen: ObservationView
   causes: readonly Suggestion[]
+  /** Causes it is a sign of that are not offered, and why. */
+  setAside: readonly SetAside[]
   closed: boolean
   /** It is the one to look at now: its evidence is shown at once. */
   next: boolean
@@ -127,6 +129,10 @@ async function takeBack(): Promise<void> {
             @watch="settle(() => ({ what: 'watch' }))"
           />
         </ol>
+        <details v-if="setAside.length" class="small soft">
+          <summary>Set aside: {{ setAside.map((each) => each.title.toLowerCase()).join('; ') }}</summary>
+          <p v-for="each in setAside" :key="each.cause">{{ each.title }}: {{ each.why }}.</p>
+        </details>
       </template>
       <p v-else-if="!seen.decision" class="small soft">
         No known cause looks like this: pin it, and alter by hand, or watch it.

@@ -1,14 +1,12 @@
 <script setup lang="ts">
 /** How the house plans: open days, gaps between the steps, what a day holds, closed times; and what clients may read. */
 import { ElButton } from 'element-plus'
-import { reactive, watch } from 'vue'
-import type { HouseCalendar } from '@/api/types'
+import DayField from '@/components/DayField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
-import { useHouse } from '@/composables/useHouse'
+import { useHousePart } from '@/composables/useHousePart'
 import { useHouseSave } from '@/composables/useHouseSave'
 import { today } from '@/days'
 
-const { house } = useHouse()
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 const GAPS = [
   { key: 'measuring_to_cutting', name: 'Measuring to cutting the toile' },
@@ -23,17 +21,7 @@ const COUNTS = [
   { key: 'reading_days', name: 'Readings may be this old at cutting', low: 1, high: 730, unit: 'days' },
   { key: 'remind_days', name: 'A reminder is written before a visit', low: 0, high: 30, unit: 'days' },
 ] as const
-const entry = reactive<{ calendar?: HouseCalendar; shows: boolean }>({ shows: false })
-
-watch(
-  house,
-  (now) => {
-    if (!now) return
-    entry.calendar = structuredClone(now.calendar)
-    entry.shows = now.shows_stories
-  },
-  { immediate: true },
-)
+const entry = useHousePart((now) => ({ calendar: now.calendar, shows: now.shows_stories }))
 
 const {
   run: save,
@@ -41,13 +29,13 @@ const {
   problem,
   saved,
 } = useHouseSave(() => ({
-  calendar: entry.calendar,
-  shows_stories: entry.shows,
+  calendar: entry.value?.calendar,
+  shows_stories: entry.value?.shows,
 }))
 </script>
 
 <template>
-  <form v-if="entry.calendar" class="card stack" aria-labelledby="days-title" @submit.prevent="save">
+  <form v-if="entry" class="card stack" aria-labelledby="days-title" @submit.prevent="save">
     <h2 id="days-title">Days and dates</h2>
     <fieldset class="chips">
       <legend class="legend">Open on</legend>
@@ -88,8 +76,18 @@ const {
     <fieldset class="closed">
       <legend class="legend">Closed times</legend>
       <div v-for="(closed, index) in entry.calendar.closed" :key="index" class="row">
-        <input v-model="closed.from" type="date" required :aria-label="`Closed time ${index + 1}, from`" />
-        <input v-model="closed.to" type="date" required :aria-label="`Closed time ${index + 1}, to`" />
+        <DayField
+          :id="`closed-from-${index}`"
+          v-model="closed.from"
+          required
+          :label="`Closed time ${index + 1}, from`"
+        />
+        <DayField
+          :id="`closed-to-${index}`"
+          v-model="closed.to"
+          required
+          :label="`Closed time ${index + 1}, to`"
+        />
         <input
           v-model="closed.why"
           class="plain"
@@ -116,7 +114,7 @@ const {
       words, by a link</label
     >
     <ProblemNote :problem="problem" />
-    <div class="row">
+    <div class="row saves">
       <ElButton type="primary" native-type="submit" :aria-busy="busy">Save days and dates</ElButton>
       <span v-if="saved" role="status" class="soft">Saved.</span>
     </div>
@@ -153,8 +151,8 @@ const {
 .closed .row {
   flex-wrap: nowrap;
 }
-.closed input[type='date'] {
-  max-width: 9.5rem;
+.closed :deep(.el-date-editor) {
+  max-width: 10rem;
 }
 @media (max-width: 500px) {
   .closed .row {

@@ -3,7 +3,7 @@
 import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref } from 'vue'
 import { get } from '@/api/client'
-import { writtenLength } from '@/api/lengths'
+import { fieldText } from '@/api/lengths'
 import type { Craft, HouseEaseView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
@@ -28,7 +28,7 @@ const empty = () => ({ bust: '', waist: '', hip: '', across_back: '', upper_arm:
 const entry = reactive({ name: '', note: '', stretch: '', reach: false, wearing: empty(), design: empty() })
 
 async function written(mm: number): Promise<string> {
-  return (await writtenLength(mm)) ?? ''
+  return (await fieldText(mm, true)) ?? ''
 }
 
 async function edit(view: HouseEaseView | 'new'): Promise<void> {
@@ -139,7 +139,7 @@ const { run: drop, problem: undropped } = useAction<unknown, [view: HouseEaseVie
         ><input v-model="entry.reach" type="checkbox" /> Across the back counts with both arms forward, where
         that was measured</label
       >
-      <div class="row">
+      <div class="row saves">
         <ElButton type="primary" native-type="submit" :aria-busy="busy">Save the ease set</ElButton>
         <ElButton @click="editing = undefined">Never mind</ElButton>
       </div>

@@ -1,53 +1,39 @@
 <script setup lang="ts">
 /** How the house measures: its schools, its finger, how old a reading may be. */
 import { ElButton } from 'element-plus'
-import { computed, reactive, watch } from 'vue'
-import type { MeasuringView } from '@/api/types'
+import { computed } from 'vue'
 import LengthField from '@/components/LengthField.vue'
 import SchoolSelects from '@/components/measure/SchoolSelects.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useCatalogue } from '@/composables/useCatalogue'
-import { useHouse } from '@/composables/useHouse'
+import { useHousePart } from '@/composables/useHousePart'
 import { useHouseSave } from '@/composables/useHouseSave'
 
-const { house } = useHouse()
 const { catalogue } = useCatalogue()
-const entry = reactive<MeasuringView>({
-  schools: {},
-  finger_mm: 12.5,
-  age_limit_days: 90,
-  route: [],
-  cup_over_mm: 25,
-})
-
-watch(
-  house,
-  (now) => {
-    if (now) Object.assign(entry, JSON.parse(JSON.stringify(now.measuring)))
-  },
-  { immediate: true },
-)
+const entry = useHousePart((now) => now.measuring)
 
 const ordered = computed(() => {
   const rows = catalogue.value?.measurements.map(({ measurement }) => measurement) ?? []
-  const own = entry.route.flatMap((code) => rows.find((row) => row.code === code) ?? [])
-  return [...own, ...rows.filter((row) => !entry.route.includes(row.code))]
+  const route = entry.value?.route ?? []
+  const own = route.flatMap((code) => rows.find((row) => row.code === code) ?? [])
+  return [...own, ...rows.filter((row) => !route.includes(row.code))]
 })
 
 /** Moves a reading one place up; what comes before it is then the house's own order too. */
 function earlier(code: string): void {
+  if (!entry.value) return
   const codes = ordered.value.map((row) => row.code)
   const at = codes.indexOf(code)
   codes.splice(at, 1)
   codes.splice(at - 1, 0, code)
-  entry.route = codes.slice(0, Math.max(at + 1, entry.route.length))
+  entry.value.route = codes.slice(0, Math.max(at + 1, entry.value.route.length))
 }
 
-const { run: save, busy, problem, saved } = useHouseSave(() => ({ measuring: entry }))
+const { run: save, busy, problem, saved } = useHouseSave(() => ({ measuring: entry.value }))
 </script>
 
 <template>
-  <form class="card stack" @submit.prevent="save">
+  <form v-if="entry" class="card stack" @submit.prevent="save">
     <h2>How this house measures</h2>
     <p class="small soft">
       Each reading keeps how it was taken, so a change here touches only new ones. The first of each is what
@@ -55,11 +41,13 @@ const { run: save, busy, problem, saved } = useHouseSave(() => ({ measuring: ent
     </p>
     <SchoolSelects v-model="entry.schools" prefix="house" :matters="catalogue?.matters ?? []" />
     <LengthField
+      exactly
       label="One finger under the tape"
       :model-value="entry.finger_mm"
-      @update:model-value="entry.finger_mm = $event ?? entry.finger_mm"
+      @update:model-value="entry!.finger_mm = $event ?? entry!.finger_mm"
     />
     <LengthField
+      exactly
       label="A cup over the block's by more than this is chosen for by the upper bust"
       :model-value="entry.cup_over_mm"
       @update:model-value="entry.cup_over_mm = $event ?? entry.cup_over_mm"
@@ -98,7 +86,7 @@ const { run: save, busy, problem, saved } = useHouseSave(() => ({ measuring: ent
       >
     </details>
     <ProblemNote :problem="problem" />
-    <div class="row">
+    <div class="row saves">
       <ElButton type="primary" native-type="submit" :aria-busy="busy">Save how we measure</ElButton>
       <span v-if="saved" role="status" class="soft">Saved.</span>
     </div>

@@ -19,9 +19,9 @@ const { data: rows } = useResource<PrecisionRow[]>('/api/precision')
             <th scope="col">Measurer</th>
             <th scope="col">Measurement</th>
             <th scope="col" class="num">Bodies</th>
-            <th scope="col" class="num">Error, mm</th>
+            <th scope="col" class="num">Error</th>
             <th scope="col" class="num">%</th>
-            <th scope="col" class="num">19 of 20 within, mm</th>
+            <th scope="col" class="num">19 of 20 within</th>
           </tr>
         </thead>
         <tbody>
@@ -29,9 +29,9 @@ const { data: rows } = useResource<PrecisionRow[]>('/api/precision')
             <td>{{ row.measurer }}</td>
             <td>{{ row.name }}</td>
             <td class="num">{{ row.precision.bodies }}</td>
-            <td class="num">{{ row.precision.tem_mm.toFixed(1) }}</td>
+            <td class="num">{{ row.error }}</td>
             <td class="num">{{ row.precision.tem_percent.toFixed(2) }}</td>
-            <td class="num">{{ row.precision.repeatability_mm.toFixed(1) }}</td>
+            <td class="num">{{ row.within }}</td>
           </tr>
         </tbody>
       </table>

@@ -75,7 +75,7 @@ const { run: drop, problem: undropped } = useAction<unknown, [set: SetView]>(
           <span>{{ measurement.name }}</span>
         </label>
       </fieldset>
-      <div class="row">
+      <div class="row saves">
         <ElButton type="primary" native-type="submit" :aria-busy="busy">Save the set</ElButton>
         <ElButton @click="editing = undefined">Never mind</ElButton>
       </div>

@@ -385,7 +385,7 @@ async function close(name: string): Promise<void> {
             />
           </div>
           <MethodForm v-if="method" v-model="method" :code="code" />
-          <div v-if="!closed" class="row">
+          <div v-if="!closed" class="row saves">
             <ElButton type="primary" @click="record()">Save and next</ElButton>
             <ElButton :disabled="at === 0" @click="go(at - 1)">Back</ElButton>
             <ElButton @click="skipping = !skipping">Skip</ElButton>

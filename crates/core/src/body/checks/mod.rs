@@ -176,6 +176,10 @@ pub fn check_reading(row: &Measurement, entered: &Entered, beside: &Beside, styl
         findings.extend(relation::broken(&body, Some(&row.code), style));
     }
     findings.extend(record::check(row, mm, beside, style));
+    // How a reading was taken is written down in millimetres.
+    for finding in &mut findings {
+        finding.says = style.say(&finding.says);
+    }
     findings
 }
 

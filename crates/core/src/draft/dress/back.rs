@@ -7,7 +7,7 @@ use super::super::clash::Clash;
 use super::super::direct::{Direct, DirectReadings, DraftNote, written};
 use super::super::ruler::root;
 use super::super::sheet::{Sheet, StepLine, mm};
-use super::shared::{DartLine, at_length, hip_curve, hip_step, notches, waist_dart};
+use super::shared::{DartLine, at_length, hip_curve, hip_step, notches, to_waist, waist_dart};
 use super::{Dress, Front};
 use crate::Style;
 use crate::pattern::{Curve, Edge, Level, LevelName, Piece, PieceKind, Seam, back_off_points};
@@ -23,14 +23,14 @@ pub(super) fn draft(
     notes: &mut Vec<DraftNote>,
 ) -> Result<(Piece, Affine), Clash> {
     let below = front.bust_below_underarm;
-    let flare = front.flare.clamp(0.0, m.back_flare_limit.to_radians());
+    let flare = m.back_flare(front.flare);
     let side_bust = Point::new(front.back_bust.value, below);
     let underarm = Point::new(side_bust.x + below * flare.tan(), 0.0);
     let above = Vec2::new(-flare.sin(), flare.cos());
     let centre = Point::new(0.0, r.nape_to_waist - r.armhole_depth - m.below_armpit);
     let top = back::top(r, m, underarm, above, centre, sheet);
     let waist = back::waist(r, m);
-    let intake = waist_dart(d, &front.back_bust, &waist);
+    let intake = waist_dart(front.dart_shares.1, &front.back_bust, &waist);
     let upper_part = underarm.distance(side_bust);
     let wanted = Point::new(waist.value + intake.value, centre.y);
     let side_waist = at_length(side_bust, wanted, front.sewn_side - upper_part).ok_or_else(|| Clash {
@@ -60,7 +60,7 @@ pub(super) fn draft(
     let reach = (side_waist.y + 10.0, side_waist.y + front.side_below + 50.0);
     let hip = at(root(off, reach.0, reach.1).unwrap_or(side_waist.y + r.waist_to_hip));
     let side = Curve::line(underarm, side_bust)
-        .then(Curve::line(side_bust, side_waist))
+        .then(to_waist(side_bust, side_waist))
         .then(hip_curve(side_waist, hip));
     let side = Edge::sewn(Seam::Side, side);
     let hip_below = StepLine::taken(

@@ -6,8 +6,8 @@ use super::super::clash::Clash;
 use super::super::direct::{Direct, DirectReadings, DraftNote, written};
 use super::super::front;
 use super::super::ruler::root;
-use super::super::sheet::{Sheet, StepLine, mm};
-use super::shared::{DartLine, at_length, hip_curve, hip_step, notches, waist_dart};
+use super::super::sheet::{Sheet, StepLine, mm, plain, share};
+use super::shared::{DartLine, Sides, at_length, hip_curve, hip_step, notches, to_waist, waist_dart};
 use super::{Dress, Front};
 use crate::Style;
 use crate::pattern::{
@@ -25,7 +25,7 @@ pub(super) fn draft(
     let top = front::top(r, m, sheet);
     let (front_bust, back_bust) = m.bust_shares(r);
     let upper_bust = front::upper_bust(r, m, "front at the upper bust");
-    let depth = underarm_level(r, m);
+    let depth = underarm_level(r, m, d);
 
     let side_bust = Point::new(front_bust.value, r.bust_depth);
     if r.bust_depth <= depth.value + 1.0 {
@@ -34,14 +34,18 @@ pub(super) fn draft(
             between: ["snp_to_bust_point", "armhole_depth"],
         });
     }
-    let upper_level = (depth.value - d.upper_bust_above).min(r.bust_depth - d.least_rise);
+    let upper_level = if d.armhole_by_bust {
+        depth.value
+    } else {
+        (depth.value - d.upper_bust_above).min(r.bust_depth - d.least_rise)
+    };
     let from = Point::new(upper_bust.value, upper_level);
     let way = (side_bust - from) / (side_bust.y - from.y);
     let underarm = from + way * (depth.value - from.y);
     let above = (side_bust - underarm) / side_bust.distance(underarm);
     let bust_line = Point::new(0.0, r.bust_depth);
     sheet
-        .step("Mark the underarm below the tape at the armpits; the side leans from the upper bust to the bust line.")
+        .step("Mark the underarm; the side leans from the upper bust to the bust line.")
         .tell(&depth)
         .tell(&upper_bust)
         .tell(&front_bust)
@@ -60,9 +64,18 @@ pub(super) fn draft(
         });
     }
     let front_waist = front::waist(r, m);
-    let intake = waist_dart(d, &front_bust, &front_waist);
+    let sides = Sides {
+        readings: r,
+        method: m,
+        dress: d,
+        underarm: depth.value,
+        flare_out: side_bust.x - underarm.x,
+        narrower: front_bust.value - front_waist.value,
+    };
+    let dart_shares = sides.dart_shares();
+    let intake = waist_dart(dart_shares.0, &front_bust, &front_waist);
     let mut side_waist = Point::new(front_waist.value + intake.value, waist);
-    let (upper_part, lower_part) = (underarm.distance(side_bust), side_bust.distance(side_waist));
+    let (upper_part, lower_part) = (underarm.distance(side_bust), to_waist(side_bust, side_waist).length());
     let excess = StepLine::new(
         "side too long by",
         "{underarm to bust line} + {bust line to waist} − {side_length}",
@@ -110,11 +123,11 @@ pub(super) fn draft(
         side.push(Edge::sewn(Seam::Side, upper));
         side.push(Edge::leg(DartPlace::Side, mouth, pivot));
         side.push(Edge::leg(DartPlace::Side, pivot, lower));
-        side.push(Edge::sewn(Seam::Side, Curve::line(lower, side_waist).then(below)));
+        side.push(Edge::sewn(Seam::Side, to_waist(lower, side_waist).then(below)));
         darts.push(Dart { place: DartPlace::Side, pivot, point: pivot });
         sheet.rule(mouth, pivot).rule(pivot, lower);
     } else {
-        let line = Curve::line(underarm, side_bust).then(Curve::line(side_bust, side_waist));
+        let line = Curve::line(underarm, side_bust).then(to_waist(side_bust, side_waist));
         side.push(Edge::sewn(Seam::Side, line.then(below)));
     }
     let hip_below = StepLine::new(
@@ -159,10 +172,16 @@ pub(super) fn draft(
         flare: above.x.atan2(above.y),
         bust_below_underarm: r.bust_depth - depth.value,
         back_bust,
+        dart_shares,
     })
 }
 
-fn underarm_level(r: &DirectReadings, m: &Direct) -> StepLine {
+/// The underarm: as in the bodice, or level with the back's armpit.
+fn underarm_level(r: &DirectReadings, m: &Direct, d: &Dress) -> StepLine {
+    if d.armhole_by_bust {
+        let bust_depth = mm("snp_to_bust_point", r.bust_depth);
+        return share("underarm level", bust_depth, plain("underarm_share", m.underarm_share));
+    }
     StepLine::new(
         "underarm level",
         "{armhole_depth} + ({snp_to_waist_back} − {nape_to_waist_back}) + {below_armpit}",
@@ -203,7 +222,7 @@ fn side_dart(
         if room >= 0.0 { Curve::line(k, end) } else { Curve::line(k, i).then(Curve::line(i, end)) }
     };
     let lower = |below: f64| i + down * below;
-    let off = |below: f64| upper(lower(below)).length() + lower(below).distance(n) - length;
+    let off = |below: f64| upper(lower(below)).length() + to_waist(lower(below), n).length() - length;
     let below = root(off, (-room).max(0.0), n.distance(i) - 10.0)?;
     Some((upper(lower(below)), lower(below)))
 }

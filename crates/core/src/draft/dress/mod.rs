@@ -7,7 +7,7 @@ mod shared;
 use serde::{Deserialize, Serialize};
 
 use super::clash::Clash;
-use super::direct::{Direct, DirectReadings, Draft, shoulder_width_note, steep_shoulder};
+use super::direct::{Direct, DirectReadings, Draft, armhole_note, shoulder_width_note, steep_shoulder};
 use super::sheet::{Sheet, StepLine};
 use crate::Style;
 use crate::pattern::{Pattern, Piece, PieceKind};
@@ -23,6 +23,10 @@ pub struct Dress {
     pub neck_depth_more: f64,
     /// The dart's share of what the waist is narrower than the bust; the side takes the rest.
     pub dart_share: f64,
+    /// Front and back side take the waist in by the height each has for it, so that both seams lean alike.
+    pub balanced: bool,
+    /// The front armhole lies where the bodice's does; otherwise level with the back's armpit.
+    pub armhole_by_bust: bool,
     /// The front dart ends this far above hip level, in millimetres.
     pub front_dart_above_hip: f64,
     /// The back dart ends this far above hip level, in millimetres.
@@ -45,6 +49,8 @@ impl Default for Dress {
             neck_width_less: 0.0,
             neck_depth_more: 12.7,
             dart_share: 2.0 / 3.0,
+            balanced: false,
+            armhole_by_bust: true,
             front_dart_above_hip: 90.0,
             back_dart_above_hip: 50.0,
             upper_bust_above: 25.0,
@@ -67,6 +73,8 @@ struct Front {
     flare: f64,
     bust_below_underarm: f64,
     back_bust: StepLine,
+    /// The waist darts' shares of what the waist is narrower, front and back.
+    dart_shares: (f64, f64),
 }
 
 pub(super) fn drawn(r: &DirectReadings, m: &Direct, d: &Dress, style: Style) -> Result<Draft, Clash> {
@@ -78,6 +86,7 @@ pub(super) fn drawn(r: &DirectReadings, m: &Direct, d: &Dress, style: Style) -> 
     notes.extend(shoulder_width_note(r, front.piece.tip(), style));
     let mut back_sheet = Sheet::new(PieceKind::DRESS_BACK);
     let (back, to_level) = back::draft(r, m, d, &front, style, &mut back_sheet, &mut notes)?;
+    notes.extend(armhole_note(r, &front.piece, &back, style));
     let steps = front_sheet.steps.into_iter().chain(back_sheet.moved(to_level)).collect();
     Ok(Draft { pattern: Pattern::new(vec![front.piece, back]), steps, notes })
 }

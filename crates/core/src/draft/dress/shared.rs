@@ -2,7 +2,8 @@
 
 use kurbo::{Point, Vec2};
 
-use super::super::direct::Direct;
+use super::super::direct::{Direct, DirectReadings};
+use super::super::ruler::root;
 use super::super::sheet::{Sheet, StepLine, mm, plain};
 use super::Dress;
 use crate::pattern::{Curve, Edge, Notch, Seam, TwoPointedDart};
@@ -13,19 +14,77 @@ pub(super) fn hip_curve(waist: Point, hip: Point) -> Curve {
     Curve::cubic(waist, waist + reach, hip - reach, hip)
 }
 
-/// The point from which `end` is moved along the waist's plumb line until the way from `start` has this length.
+/// How far above the waist a side seam begins to turn plumb, in millimetres: below a hand's length, where its balance is
+/// looked at.
+const TURNS: f64 = 60.0;
+
+/// From the bust line to the waist: straight, and plumb at last, where it meets the hip curve, so that nothing is angled
+/// there.
+pub(super) fn to_waist(from: Point, waist: Point) -> Curve {
+    let length = from.distance(waist);
+    let reach = TURNS.min(length / 2.0);
+    let way = (waist - from) / length;
+    let turn = waist - way * reach;
+    let plumb = Vec2::new(0.0, reach / 3.0);
+    Curve::line(from, turn).then(Curve::cubic(turn, turn + way * (reach / 3.0), waist - plumb, waist))
+}
+
+/// The point to which `end` is moved along the waist's plumb line so that the side from `start` to it has this length.
 pub(super) fn at_length(start: Point, end: Point, length: f64) -> Option<Point> {
-    let across = end.x - start.x;
-    let down = (length * length - across * across).max(0.0).sqrt();
-    (down > 20.0).then(|| Point::new(end.x, start.y + down))
+    let at = |down: f64| Point::new(end.x, start.y + down);
+    root(|down| to_waist(start, at(down)).length() - length, 20.0, length).map(at)
+}
+
+/// What the shares of the waist darts are found from.
+pub(super) struct Sides<'a> {
+    pub(super) readings: &'a DirectReadings,
+    pub(super) method: &'a Direct,
+    pub(super) dress: &'a Dress,
+    /// Underarm level in front, in millimetres.
+    pub(super) underarm: f64,
+    /// The side seam's run out from underarm to bust line in front, in millimetres.
+    pub(super) flare_out: f64,
+    /// What the waist is narrower than the bust line, on a quarter, in millimetres.
+    pub(super) narrower: f64,
+}
+
+impl Sides<'_> {
+    /// The waist darts' shares of what the waist is narrower than the bust line, front and back. The side seams take
+    /// the rest: alike, or each by the height it has for it, so that both lean alike (handbook: `blocks.md`, rule 6).
+    pub(super) fn dart_shares(&self) -> (f64, f64) {
+        let share = self.dress.dart_share;
+        if !self.dress.balanced || self.narrower <= 0.0 {
+            return (share, share);
+        }
+        let (r, rise) = (self.readings, self.readings.bust_depth - self.underarm);
+        let flare = self.flare_out.atan2(rise);
+        let front_upper = rise / flare.cos();
+        let back_below = r.side - rise / self.method.back_flare(flare).cos();
+        let both = 2.0 * (1.0 - share) * self.narrower;
+        // Down from the bust line, where a side so long runs in by so much; a side dart keeps the front's own level.
+        let down = |length: f64, run: f64| (length * length - run * run).max(1.0).sqrt();
+        let level = r.front_length - r.bust_depth;
+        let mut heights = (level, back_below);
+        for _ in 0..6 {
+            let run = both * heights.0 / (heights.0 + heights.1);
+            let is_darted = front_upper + level.hypot(run) - r.side >= self.method.least_dart;
+            let front = if is_darted { level } else { down(r.side - front_upper, run) };
+            heights = (front, down(back_below, both - run));
+        }
+        let of = |height: f64| {
+            let at_side = both * height / (heights.0 + heights.1);
+            (1.0 - at_side / self.narrower).clamp(0.0, 1.0)
+        };
+        (of(heights.0), of(heights.1))
+    }
 }
 
 /// The dart's share of what the waist is narrower than the bust line; none where it is wider.
-pub(super) fn waist_dart(d: &Dress, bust: &StepLine, waist: &StepLine) -> StepLine {
+pub(super) fn waist_dart(share: f64, bust: &StepLine, waist: &StepLine) -> StepLine {
     let narrower = bust.value - waist.value;
-    let part = if narrower > 0.0 { d.dart_share } else { 0.0 };
-    let formula = format!("{{dart_share}} × ({{{}}} − {{{}}})", bust.name, waist.name);
-    let terms = [plain("dart_share", part), mm(bust.name, bust.value), mm(waist.name, waist.value)];
+    let part = if narrower > 0.0 { share } else { 0.0 };
+    let formula = format!("{{dart's share}} × ({{{}}} − {{{}}})", bust.name, waist.name);
+    let terms = [plain("dart's share", part), mm(bust.name, bust.value), mm(waist.name, waist.value)];
     StepLine::new("waist dart", formula, &terms, part * narrower)
 }
 

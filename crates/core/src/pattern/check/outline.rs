@@ -3,7 +3,7 @@
 use kurbo::{Line, Point};
 
 use super::{Check, CheckCode, Fault};
-use crate::pattern::piece::{Pattern, Piece, Seam};
+use crate::pattern::piece::{Edge, LevelName, Pattern, Piece, Seam};
 
 /// The sharpest corner inside a smooth seam, in degrees.
 pub const KINK_LIMIT: f64 = 8.0;
@@ -22,9 +22,10 @@ pub(super) fn outline(pattern: &Pattern) -> Check {
         if let Some(at) = order_broken(piece) {
             fault(at, format!("the edges of {name} are out of order"));
         }
-        // A side seam may be angled at the bust line, where a dart or the cup turns it.
-        for edge in piece.edges.iter().filter(|edge| edge.seam != Seam::Side) {
-            let sharpest = edge.curve.corners().into_iter().max_by(|a, b| a.1.abs().total_cmp(&b.1.abs()));
+        for edge in &piece.edges {
+            let corners = edge.curve.corners().into_iter();
+            let corners = corners.filter(|(along, _)| !is_at_the_bust_line(piece, edge, *along));
+            let sharpest = corners.max_by(|a, b| a.1.abs().total_cmp(&b.1.abs()));
             if let Some((along, turn)) = sharpest.filter(|(_, turn)| turn.abs() > KINK_LIMIT) {
                 let says = format!("{name} {} has a corner of {:.1}\u{b0}", edge.seam.name(), turn.abs());
                 fault(edge.curve.point_at(along), says);
@@ -32,6 +33,15 @@ pub(super) fn outline(pattern: &Pattern) -> Check {
         }
     }
     Check::of_faults(CheckCode::Outline, "closed, simple and smooth", faults)
+}
+
+/// How far from the bust line a side seam may still be angled by it, in millimetres.
+const AT_BUST_LINE: f64 = 2.0;
+
+/// A side seam may be angled at the bust line, where a dart or the cup turns it.
+fn is_at_the_bust_line(piece: &Piece, edge: &Edge, along: f64) -> bool {
+    let line = piece.level(LevelName::Bust).and_then(|level| level.points.last());
+    edge.seam == Seam::Side && line.is_some_and(|end| end.distance(edge.curve.point_at(along)) < AT_BUST_LINE)
 }
 
 /// Where a seam is taken up again after another has come between; a dart's legs are no seam of their own.

@@ -137,8 +137,10 @@ async fn prepare(state: &AppState, row: &VisitRow) -> Result<Vec<String>, ApiErr
 async fn file(State(state): State<AppState>, _: SignedIn) -> Result<Response, ApiError> {
     let house = state.store.house().await?;
     let rows = state.store.visits(None, today(), today() + Days::new(FAR)).await?;
+    let identity = state.store.house_identity().await?;
     let entries = rows.into_iter().map(|row| DayEntry {
-        uid: format!("visit-{}@yardwand", row.id),
+        uid: format!("visit-{}@{identity}.yardwand", row.id),
+        sequence: row.moves,
         on: row.planned.on,
         summary: format!("{}: {}, {}", row.client, row.planned.name, row.garment),
         description: String::new(),

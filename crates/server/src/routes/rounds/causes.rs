@@ -6,7 +6,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::fitting::{Suggestion, weigh, weigh_for};
+use yardwand_core::fitting::{SetAside, Suggestion, weigh, weigh_for};
 
 use super::evidence::evidence_of;
 use crate::AppState;
@@ -20,6 +20,8 @@ struct CausesOf {
     observation_id: u64,
     /// Strongest first, at most four.
     causes: Vec<Suggestion>,
+    /// Causes it is a sign of that are not offered, and why.
+    set_aside: Vec<SetAside>,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -47,9 +49,9 @@ async fn causes(
 ) -> Result<Json<RoundCauses>, ApiError> {
     let round = state.store.round(id).await?;
     let (evidence, observations) = evidence_of(&state, &round, style).await?;
-    let each = observations.iter().enumerate().map(|(index, observation_id)| CausesOf {
-        observation_id: *observation_id,
-        causes: weigh_for(&evidence, index, style),
+    let each = observations.iter().enumerate().map(|(index, observation_id)| {
+        let weighing = weigh_for(&evidence, index, style);
+        CausesOf { observation_id: *observation_id, causes: weighing.offered, set_aside: weighing.set_aside }
     });
-    Ok(Json(RoundCauses { together: weigh(&evidence, style), each: each.collect(), observations }))
+    Ok(Json(RoundCauses { together: weigh(&evidence, style).offered, each: each.collect(), observations }))
 }
