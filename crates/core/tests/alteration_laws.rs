@@ -73,7 +73,7 @@ fn tries() -> Vec<Try> {
         plain("gather_dart", (1.0, 1.0)),
         plain("gather_dart", (0.2, 0.8)),
         of("dart_point", (-15.0, 15.0), Amounts::default().with("out", 6.0)),
-        leaving("shoulder_length", (-16.0, 16.0), Amounts::default(), &[CAP]),
+        plain("shoulder_length", (-16.0, 16.0)),
         leaving("narrow_shoulder", (-12.0, 16.0), Amounts::default(), &[FLARE]),
         plain("narrow_shoulder_slash", (-10.0, 14.0)),
         plain("shoulder_slope", (-12.0, 14.0)),

@@ -51,7 +51,7 @@ fn a_body_against_its_own_block_fits_everywhere() {
     for row in &rows {
         assert_eq!(row.grade, DifferenceGrade::Fits, "{row:?}");
     }
-    assert_eq!(rows.len(), 13);
+    assert_eq!(rows.len(), 14);
     assert!(plan(&figure(0.0), &block).lines.is_empty());
 }
 

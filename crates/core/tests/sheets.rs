@@ -13,6 +13,7 @@ fn whole_body() -> Body {
         .with("upper_arm_girth", 316.0)
         .with("arm_length", 584.0)
         .with("hand_girth", 205.0)
+        .with("wrist_girth", 160.0)
         .with("hip_girth", 1000.0)
         .with("waist_to_hip", 205.0)
 }
@@ -122,6 +123,7 @@ fn every_constant_is_named_limited_and_does_something() {
             let only_limits = [
                 "least_dart",
                 "least_rise",
+                "upper_bust_above",
                 "cap_ease_least",
                 "cap_ease_most",
                 "cap_least",
@@ -129,6 +131,7 @@ fn every_constant_is_named_limited_and_does_something() {
                 "back_flare_limit",
                 "middle_cup",
                 "estimated_slope",
+                "slope_by_width",
                 "above_side_dart",
             ];
             if let Ok(after) = draft(&whole_body(), &changed, Style::TENTHS)
@@ -155,6 +158,8 @@ fn constants_that_wait_for_a_case_count_in_it() {
     to_front.direct.cup_to_front = true;
     changes(to_front, &whole_body(), "middle_cup", 76.0);
     changes(direct, &whole_body().without("shoulder_slope"), "estimated_slope", 24.0);
+    let by_width = whole_body().without("shoulder_slope").with("shoulder_width", 390.0);
+    changes(direct, &by_width, "slope_by_width", 1.0);
     // A cup that leans the side out further than the back follows.
     let flaring = whole_body().with("upper_bust_girth", 830.0).with("bust_girth", 990.0);
     changes(direct, &flaring, "back_flare_limit", 3.0);
@@ -162,6 +167,9 @@ fn constants_that_wait_for_a_case_count_in_it() {
     changes(direct, &whole_body().with("upper_arm_girth", 250.0), "cap_most", 0.75);
     changes(direct, &whole_body().with("upper_arm_girth", 345.0), "cap_least", 0.7);
     let dress = Method { kind: MethodKind::Dress, ..Method::default() };
+    let mut by_armpit = dress;
+    by_armpit.dress.armhole_by_bust = false;
+    changes(by_armpit, &whole_body(), "upper_bust_above", 40.0);
     let short_side = whole_body().with("side_length", 165.0);
     changes(dress, &short_side, "above_side_dart", 34.0);
 }

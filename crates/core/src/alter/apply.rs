@@ -3,7 +3,7 @@
 use super::told::FollowUp;
 use super::{AlterError, Alteration, Altered, Amounts, Given, Handle, follow_up};
 use crate::Style;
-use crate::pattern::{Pattern, Piece, PieceKind, SideHang, WornSide};
+use crate::pattern::{Figure, Pattern, Piece, PieceKind, SideHang, WornSide, measure};
 
 /// Alters a pattern, on both sides or on one.
 ///
@@ -35,6 +35,17 @@ pub fn apply(
         if alteration.turns_darts() {
             altered.pattern.side_hang = SideHang::after_turning(pattern, &altered.pattern);
         }
+        altered.pattern.girths_off = pattern.girths_off.map(|off| {
+            // What an alteration does not state it is taken to ask as it was taped together.
+            let (stated, was, taped) = (alteration.grows(&given), measure(pattern), measure(&altered.taped));
+            let unstated =
+                |figure| taped.get(figure).zip(was.get(figure)).map_or(0.0, |(now, then)| now - then);
+            let grows = |figure: Figure| {
+                let own = stated.iter().find(|(known, _)| *known == figure);
+                own.map_or_else(|| unstated(figure), |(_, mm)| *mm)
+            };
+            off.after(pattern, &altered.pattern, grows)
+        });
         if altered.handle.is_none() {
             altered.handle = grip.map(|grip| grip.after(given.amount()));
         }
@@ -108,7 +119,8 @@ fn joined(left: &Pattern, right: &Pattern, before: &Pattern) -> Pattern {
     pieces.sort_by_key(place);
     // Sides whose darts were turned otherwise hang each by itself: one reason cannot stand for both.
     let side_hang = left.side_hang.filter(|_| left.side_hang == right.side_hang);
-    Pattern { pieces, side_hang, ..left.clone() }
+    let girths_off = left.girths_off.zip(right.girths_off).map(|(left, right)| left.worse(right));
+    Pattern { pieces, side_hang, girths_off, ..left.clone() }
 }
 
 fn named(pattern: &Pattern, kind: PieceKind, side: WornSide) -> PieceKind {

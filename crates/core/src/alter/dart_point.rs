@@ -8,7 +8,8 @@ use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    DartPlace, Figure, Pattern, Piece, Seam, back_off_points, keep_side_length, redraw_dart, true_waist,
+    DartPlace, Figure, Pattern, Piece, Seam, back_off_points, keep_side_length, redraw_dart, true_underarm,
+    true_waist,
 };
 
 const PARAMS: [Param; 4] = [
@@ -62,7 +63,7 @@ impl Alteration for DartPoint {
     }
 
     fn keeps(&self, _: &Given<'_>) -> Keeps {
-        Keeps::exactly(&[NECKLINES, ARMHOLES, CENTRES, &[Figure::ShoulderFront]])
+        Keeps::exactly(&[NECKLINES, CENTRES, &[Figure::ShoulderFront]]).within(0.7, &[ARMHOLES])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
@@ -91,7 +92,11 @@ impl Alteration for DartPoint {
         let old =
             pivot(piece).ok_or_else(|| AlterError::not_here("that piece has no dart that reaches a seam"))?;
         let by = Vec2::new(given.of("out"), given.amount());
-        let moved = moved_to(piece, old, old + by, given.number("back_off"));
+        let drawn = moved_to(piece, old, old + by, given.number("back_off"));
+        let mut trued = drawn.clone();
+        if piece.dart(DartPlace::Side).is_some() {
+            keep_square(piece, &mut trued);
+        }
         let words = [
             (
                 StageKind::Mark,
@@ -105,7 +110,8 @@ impl Alteration for DartPoint {
                     .to_owned(),
             ),
         ];
-        let work = PieceWork::drawn(piece, moved).with_line(&[old, old + by]).with_hinge(old + by);
+        let work =
+            PieceWork::drawn_and_trued(piece, drawn, trued).with_line(&[old, old + by]).with_hinge(old + by);
         Ok(altered(pattern, &[work], &words))
     }
 }
@@ -127,6 +133,17 @@ fn pivot(piece: &Piece) -> Option<Point> {
         .or_else(|| of(DartPlace::Side))
         .or_else(|| piece.darts.first().map(|dart| dart.pivot))
 }
+
+/// Where a piece was square under the arm it stays so: a dart drawn elsewhere turns the seam above it.
+fn keep_square(before: &Piece, after: &mut Piece) {
+    let mut as_it_was = before.clone();
+    if true_underarm(&mut as_it_was, UNDERARM_REACH).moved == 0.0 {
+        true_underarm(after, UNDERARM_REACH);
+    }
+}
+
+/// How much of the armhole is drawn anew to be square, in millimetres.
+const UNDERARM_REACH: f64 = 40.0;
 
 /// Every dart that turns about `old` drawn to `new`.
 fn moved_to(piece: &Piece, old: Point, new: Point, back_off: Option<f64>) -> Piece {

@@ -8,12 +8,10 @@ use super::sleeve::{self, HalfBy};
 use super::told::FollowUp;
 use super::{Alteration, Altered, Amounts};
 use crate::Style;
-use crate::pattern::{DartPlace, Pattern, Piece, Seam, WAIST_DART_LIMIT};
+use crate::pattern::{CAP_PLAY, DartPlace, Pattern, Piece, Seam, WAIST_DART_LIMIT};
 
 /// Changes under this are not worth a word, in millimetres.
 const WORTH_A_WORD: f64 = 1.0;
-/// Above this change of the armhole a cap that still eases in is offered to be altered, in millimetres.
-const CAP_OFFERED_ABOVE: f64 = 6.0;
 
 /// The alteration with what follows from it.
 pub(super) fn followed(
@@ -167,7 +165,7 @@ fn cap(alteration: &dyn Alteration, before: &Pattern, altered: &mut Altered, cha
                     longer(-over, style)
                 )));
             }
-        } else if over != 0.0 || change.abs() > CAP_OFFERED_ABOVE {
+        } else if over != 0.0 || change.abs() > CAP_PLAY {
             let by = if over == 0.0 { change } else { -over };
             altered.follow_ups.push(FollowUp::offered(
                 format!("{told}: the {name} of the cap would be {}.", longer(by, style)),

@@ -13,7 +13,7 @@ use super::{
 use crate::Style;
 use crate::pattern::{
     DartPlace, Figure, GarmentPart, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash,
-    SlashError, back_off_points, keep_side_length, redraw_dart, true_kinks, true_underarm, true_waist,
+    SlashError, back_off_points, keep_side_length, redraw_dart, true_kinks, true_underarm, true_waist_to,
     turn_degrees,
 };
 
@@ -353,13 +353,14 @@ impl Opening {
 }
 
 fn true_up(mut piece: Piece, front: &Piece, opened: &Opening, pivot: Point) -> Piece {
+    let waist = piece.sewn_length(Seam::Waist);
     carry_bust_line(&mut piece, front, opened);
     true_kinks(&mut piece, Seam::Armhole, HINGE_REACH);
     let places: Vec<DartPlace> = piece.darts.iter().map(|dart| dart.place).collect();
     places.into_iter().for_each(|place| redraw_dart(&mut piece, place, pivot));
     true_underarm(&mut piece, UNDERARM_REACH);
     keep_side_length(&mut piece, front.sewn_length(Seam::Side));
-    true_waist(&mut piece);
+    true_waist_to(&mut piece, waist);
     back_off_points(&mut piece);
     piece
 }

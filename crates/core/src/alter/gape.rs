@@ -12,8 +12,10 @@ use crate::pattern::{
     DartPlace, Join, Pattern, Piece, Seam, Slash, back_off_points, true_kinks, turn_degrees,
 };
 
-/// Either side of the closed tuck the seam is re-fitted over this length, in millimetres.
+/// Either side of the closed tuck the seam is re-fitted over this length where the tuck lies square to it, in millimetres.
 const REFIT: f64 = 30.0;
+/// It is never re-fitted further than this share of the seam.
+const FURTHEST_REFIT: f64 = 0.35;
 /// A tuck that runs nearer to the seam than this does not point at the bust, in degrees.
 const LEAST_ANGLE: f64 = 35.0;
 
@@ -104,12 +106,15 @@ impl Gape {
             })
         };
         let (upper, lower) = (on(-turn / 2.0)?, on(turn / 2.0)?);
+        // A slanting tuck leaves its two ends far apart along the seam: bent back over a short way they would make a hook.
+        let far = (FURTHEST_REFIT * curve.length()).max(REFIT);
+        let refit = (REFIT / angle.to_radians().sin().powi(2)).min(far);
         let tuck = Cut { before: upper, after: lower, dart: None };
         let dart = self.dart_cut(front, pivot)?;
-        let slash = turned(pivot, -turn, (tuck, Join::Bring(REFIT)), (dart, Join::Dart(self.into, pivot)));
+        let slash = turned(pivot, -turn, (tuck, Join::Bring(refit)), (dart, Join::Dart(self.into, pivot)));
         let taped = slash.apply(front)?;
         let mut trued = taped.clone();
-        true_kinks(&mut trued, self.seam, REFIT);
+        true_kinks(&mut trued, self.seam, refit);
         back_off_points(&mut trued);
         Ok((slash, taped, trued))
     }

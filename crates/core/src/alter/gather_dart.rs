@@ -163,6 +163,11 @@ pub(super) fn gathered(piece: &Piece, place: DartPlace, share: f64) -> Result<Pi
     back_off_points(&mut after);
     if let Some(seam) = after.gathers.last().map(|gather| gather.seam) {
         true_kinks(&mut after, seam, SMOOTH);
+        // The seam is drawn in to what it was sewn to: neither the mouth's chord nor smoothing changes that.
+        let over = after.sewn_length(seam) - piece.sewn_length(seam);
+        if let Some(gather) = after.gathers.last_mut() {
+            gather.amount += over;
+        }
     }
     Ok(after)
 }

@@ -55,10 +55,6 @@ impl Alteration for HalfCap {
         vec![(Figure::CapLength, given.amount()), (Figure::CapEase, given.amount())]
     }
 
-    fn is_reversible(&self) -> bool {
-        true
-    }
-
     fn takes_the_cap_along(&self) -> bool {
         // It is the cap: what it does stands.
         false

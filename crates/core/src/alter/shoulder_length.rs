@@ -54,6 +54,11 @@ impl Alteration for ShoulderLength {
         vec![(Figure::ShoulderFront, given.amount()), (Figure::ShoulderBack, given.amount())]
     }
 
+    fn takes_the_cap_along(&self) -> bool {
+        // The sleeve stays as it is unless the dressmaker wants its cap to follow.
+        false
+    }
+
     fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         let shoulder = front.last_edge(Seam::Shoulder)?;

@@ -100,7 +100,10 @@ fn is_taken_at_the_navel_throughout(latest: &[LatestReading]) -> bool {
     let at_the_waist = || latest.iter().filter(|reading| matter.applies.contains(&reading.code));
     let is_navel =
         |reading: &LatestReading| reading.taken.schools.get("waist").is_some_and(|school| school == "navel");
-    at_the_waist().any(|reading| reading.code == "waist_girth") && at_the_waist().all(is_navel)
+    // One girth alone is no set: there is nothing that hangs on the same line.
+    let is_a_set = at_the_waist().any(|reading| reading.code == "waist_girth")
+        && at_the_waist().any(|reading| reading.code != "waist_girth");
+    is_a_set && at_the_waist().all(is_navel)
 }
 
 impl Profile {

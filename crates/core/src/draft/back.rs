@@ -285,7 +285,13 @@ fn draw_waist(
         // No dart: the side seam swings to the waist's own width and keeps its length.
         let run = back_waist - underarm.x;
         let drop = (r.side.powi(2) - run.powi(2)).max(0.0).sqrt();
-        let side_end = underarm + Vec2::new(run, drop);
+        let level = underarm + Vec2::new(run, drop);
+        // Above or below the centre the waist runs aslant: it is as wide along itself.
+        let aslant = circles_meet(underarm, r.side, centre, back_waist);
+        let nearest = |ends: [Point; 2]| {
+            ends.into_iter().min_by(|a, b| a.distance(level).total_cmp(&b.distance(level)))
+        };
+        let side_end = aslant.and_then(nearest).unwrap_or(level);
         let edges = vec![Edge::sewn(Seam::Waist, Curve::line(side_end, centre))];
         Waist { edges, mouth: None, side_end }
     };

@@ -8,6 +8,7 @@ use super::{
 };
 use crate::body::Body;
 use crate::compare::EaseSet;
+use crate::pattern::{Figure, GirthsOff};
 use crate::{INCH, Style, Unit};
 
 /// Which construction.
@@ -346,6 +347,22 @@ impl Method {
     }
 }
 
+impl Method {
+    /// What a girth of the draft is to be, sewn and all round, in millimetres: the body's and the ease. None where the
+    /// draft shapes it otherwise: darts of the proportional bodice reach above its bust line.
+    fn asks(&self, body: &Body, figure: Figure) -> Option<f64> {
+        let is_direct = self.kind != MethodKind::Proportional;
+        let (code, ease) = match figure {
+            Figure::Bust if is_direct => ("bust_girth", self.direct.ease.bust),
+            Figure::Waist if is_direct => ("waist_girth", self.direct.ease.waist),
+            Figure::Hip if is_direct => ("hip_girth", self.direct.ease.hip),
+            Figure::Waist => ("waist_girth", self.proportional.waist_ease),
+            _ => return None,
+        };
+        Some(body.get(code)? + ease)
+    }
+}
+
 /// Drafts a block by a method. `style` is how refusals write their figures.
 ///
 /// # Errors
@@ -364,5 +381,6 @@ pub fn draft(body: &Body, method: &Method, style: Style) -> Result<Draft, DraftE
         draft.notes.iter().filter(|note| note.estimated).filter_map(|note| note.measurement.clone());
     draft.pattern.estimated = guessed.collect();
     draft.pattern = draft.pattern.as_drafted();
+    draft.pattern.girths_off = Some(GirthsOff::of(&draft.pattern, |figure| method.asks(body, figure)));
     Ok(draft)
 }

@@ -8,6 +8,7 @@ mod check;
 mod curve;
 mod cut_line;
 mod drawing;
+mod girths;
 mod hang;
 mod measure;
 mod names;
@@ -21,8 +22,8 @@ mod walk_frames;
 
 pub use allowance::Allowances;
 pub use check::{
-    Check, CheckCode, Fault, KINK_LIMIT, LabelFacts, WAIST_DART_LIMIT, check_cut_lines, check_labels,
-    check_pattern,
+    CAP_PLAY, Check, CheckCode, Fault, KINK_LIMIT, LabelFacts, WAIST_DART_LIMIT, check_cut_lines,
+    check_labels, check_pattern,
 };
 pub use curve::{Curve, quarter_turn, turn_degrees};
 pub use cut_line::cut_line;
@@ -30,6 +31,7 @@ pub(crate) use drawing::short_svg;
 pub use drawing::{
     DartDrawing, LevelDrawing, PieceDrawing, Pt, SeamDrawing, ViewBox, draw_pattern, draw_piece,
 };
+pub use girths::GirthsOff;
 pub use hang::SideHang;
 pub use measure::{Figure, Figures, across_level, angles, measure};
 pub use names::{GarmentPart, WornSide};
@@ -45,7 +47,7 @@ pub(crate) use slash::dart_across;
 pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};
 pub use truing::{
     Trued, back_off_points, capped_outline, keep_side_length, redraw_dart, true_kinks, true_underarm,
-    true_waist,
+    true_waist, true_waist_to,
 };
 pub use walk::{SeamWalk, WalkedNotch, walk};
 pub use walk_frames::{Walk, WalkFrame, walks};

@@ -8,6 +8,7 @@ use kurbo::{BezPath, Point, Rect};
 use serde::{Deserialize, Serialize};
 
 use super::curve::{Curve, FURTHEST, SAME_POINT, closed_path, is_on_the_table};
+use super::girths::GirthsOff;
 use super::hang::SideHang;
 pub use super::names::{DartPlace, LevelName, PieceKind, Seam};
 pub(super) use super::names::{GarmentPart, WornSide};
@@ -413,6 +414,9 @@ pub struct Pattern {
     /// How the side seams hang as they were drafted; not known of a pattern that says nothing of its draft.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub side_hang: Option<SideHang>,
+    /// What the sewn girths are off from what block and recipe ask; not known of a pattern that says nothing of its draft.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub girths_off: Option<GirthsOff>,
 }
 
 impl Pattern {
@@ -430,7 +434,14 @@ impl Pattern {
 
     /// A pattern of these pieces.
     pub fn new(pieces: Vec<Piece>) -> Self {
-        Self { form: Self::FORM, pieces, sleeve_rule: None, estimated: Vec::new(), side_hang: None }
+        Self {
+            form: Self::FORM,
+            pieces,
+            sleeve_rule: None,
+            estimated: Vec::new(),
+            side_hang: None,
+            girths_off: None,
+        }
     }
 
     /// The piece of that kind.

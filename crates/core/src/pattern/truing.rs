@@ -2,6 +2,7 @@
 
 use kurbo::{Affine, Point, Vec2};
 
+use super::check::WAIST_DART_LIMIT;
 use super::curve::{Curve, SAME_POINT, quarter_turn, turn_degrees};
 use super::piece::{DartPlace, Edge, Piece, PieceKind, Seam};
 use crate::draft::house_curve;
@@ -151,10 +152,60 @@ pub fn back_off_points(piece: &mut Piece) {
     }
 }
 
-/// Draws the waist anew as it runs with the dart folded: level at the centre, no corner at the dart.
-///
-/// The ends of the legs and of the side seam stay; only the line between them bends.
+/// Draws the waist anew as it runs with the dart folded: level at the centre, no corner at the dart. What the drawn line
+/// is longer than the one it takes the place of is given back in the dart, or at the side where there is none: the sewn
+/// waist stays what was asked.
 pub fn true_waist(piece: &mut Piece) {
+    true_waist_to(piece, piece.sewn_length(Seam::Waist));
+}
+
+/// As [`true_waist`], to a sewn waist of so many millimetres on this piece.
+pub fn true_waist_to(piece: &mut Piece, asked: f64) {
+    draw_waist(piece);
+    // Each time what is left is a small part of what was.
+    for _ in 0..12 {
+        let over = piece.sewn_length(Seam::Waist) - asked;
+        if over.abs() < GIVEN_BACK || give_back(piece, over).is_none() {
+            break;
+        }
+        draw_waist(piece);
+    }
+}
+
+/// What truing may leave of what it added to a piece's waist, in millimetres.
+const GIVEN_BACK: f64 = 0.01;
+
+/// Takes so much off the waist: the dart's leg on the side is turned out by it, or the side's end moved in.
+fn give_back(piece: &mut Piece, over: f64) -> Option<()> {
+    let dart = piece.darts.iter().find(|dart| dart.place == DartPlace::Waist).map(|dart| dart.pivot);
+    // A dart at its limit takes no more.
+    let mouth = piece.mouth(DartPlace::Waist).map_or(0.0, |(first, second)| first.distance(second));
+    let has_room = over < 0.0 || mouth > WAIST_DART_LIMIT || mouth + over <= WAIST_DART_LIMIT;
+    let Some(pivot) = dart.filter(|_| has_room) else {
+        let first = piece.first_edge(Seam::Waist)?;
+        let before = first.checked_sub(1)?;
+        let waist = &piece.edges[first].curve;
+        let end = waist.start() + waist.start_direction() * over;
+        piece.edges[first].curve = waist.clone().with_start(end);
+        let side = piece.sewn_length(Seam::Side);
+        piece.edges[before].curve = ended_at(&piece.edges[before].curve, end);
+        keep_side_length(piece, side);
+        return Some(());
+    };
+    let (side, centre) = piece.mouth(DartPlace::Waist)?;
+    let wider = turn_degrees(centre - pivot, side - pivot).signum();
+    let turn = Affine::rotate_about(wider * over / pivot.distance(side), pivot);
+    let leg = (0..piece.edges.len()).find(|&index| piece.edges[index].dart == Some(DartPlace::Waist))?;
+    let end = turn * side;
+    piece.edges[leg].curve = Curve::line(end, pivot);
+    let before = leg.checked_sub(1)?;
+    piece.edges[before].curve = piece.edges[before].curve.clone().with_end(end);
+    Some(())
+}
+
+/// The line of the waist with its darts folded. The ends of the legs and of the side seam stay; only the line between
+/// them bends.
+fn draw_waist(piece: &mut Piece) {
     let waist: Vec<usize> = (0..piece.edges.len()).filter(|&i| piece.edges[i].seam == Seam::Waist).collect();
     let level = Vec2::new(-1.0, 0.0);
     match *waist.as_slice() {

@@ -7,7 +7,7 @@ use super::super::clash::Clash;
 use super::super::direct::{Direct, DirectReadings, DraftNote, written};
 use super::super::ruler::root;
 use super::super::sheet::{Sheet, StepLine, mm};
-use super::shared::{DartLine, at_length, hip_curve, hip_step, notches, to_waist, waist_dart};
+use super::shared::{DartLine, hip_curve, hip_step, notches, side_end, to_waist, waist_dart};
 use super::{Dress, Front};
 use crate::Style;
 use crate::pattern::{Curve, Edge, Level, LevelName, Piece, PieceKind, Seam, back_off_points};
@@ -30,16 +30,17 @@ pub(super) fn draft(
     let centre = Point::new(0.0, r.nape_to_waist - r.armhole_depth - m.below_armpit);
     let top = back::top(r, m, underarm, above, centre, sheet);
     let waist = back::waist(r, m);
-    let intake = waist_dart(front.dart_shares.1, &front.back_bust, &waist);
+    let intake = waist_dart(front.dart_shares.1, m.least_dart, &front.back_bust, &waist);
     let upper_part = underarm.distance(side_bust);
-    let wanted = Point::new(waist.value + intake.value, centre.y);
-    let side_waist = at_length(side_bust, wanted, front.sewn_side - upper_part).ok_or_else(|| Clash {
-        what: format!(
-            "a side length of {} does not reach from underarm to waist behind",
-            written(r.side, style)
-        ),
-        between: ["side_length", "armhole_depth"],
-    })?;
+    let wide = waist.value + intake.value;
+    let side_waist =
+        side_end(side_bust, centre, wide, front.sewn_side - upper_part).ok_or_else(|| Clash {
+            what: format!(
+                "a side length of {} does not reach from underarm to waist behind",
+                written(r.side, style)
+            ),
+            between: ["side_length", "armhole_depth"],
+        })?;
     notes.extend(back::waist_level_note(side_waist, centre, style));
     notes.extend(back::wide_dart_note(intake.value, m, style));
     notes.extend(top.note);

@@ -7,7 +7,7 @@ use super::super::direct::{Direct, DirectReadings, DraftNote, written};
 use super::super::front;
 use super::super::ruler::root;
 use super::super::sheet::{Sheet, StepLine, mm, plain, share};
-use super::shared::{DartLine, Sides, at_length, hip_curve, hip_step, notches, to_waist, waist_dart};
+use super::shared::{DartLine, Sides, hip_curve, hip_step, notches, side_end, to_waist, waist_dart};
 use super::{Dress, Front};
 use crate::Style;
 use crate::pattern::{
@@ -73,7 +73,7 @@ pub(super) fn draft(
         narrower: front_bust.value - front_waist.value,
     };
     let dart_shares = sides.dart_shares();
-    let intake = waist_dart(dart_shares.0, &front_bust, &front_waist);
+    let intake = waist_dart(dart_shares.0, m.least_dart, &front_bust, &front_waist);
     let mut side_waist = Point::new(front_waist.value + intake.value, waist);
     let (upper_part, lower_part) = (underarm.distance(side_bust), to_waist(side_bust, side_waist).length());
     let excess = StepLine::new(
@@ -89,7 +89,8 @@ pub(super) fn draft(
     let with_dart = excess.value >= m.least_dart;
     if !with_dart {
         // No side dart: the side seam ends where its own length takes it.
-        side_waist = at_length(side_bust, side_waist, r.side - upper_part).ok_or_else(|| Clash {
+        let wide = front_waist.value + intake.value;
+        side_waist = side_end(side_bust, centre, wide, r.side - upper_part).ok_or_else(|| Clash {
             what: format!(
                 "a side length of {} does not reach from underarm to waist",
                 written(r.side, style)

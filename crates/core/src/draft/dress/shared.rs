@@ -35,6 +35,18 @@ pub(super) fn at_length(start: Point, end: Point, length: f64) -> Option<Point> 
     root(|down| to_waist(start, at(down)).length() - length, 20.0, length).map(at)
 }
 
+/// The end of the waist at the side: `wide` of cloth from the centre at `centre` to it, so far from the bust line that the
+/// side seam has this length.
+pub(super) fn side_end(start: Point, centre: Point, wide: f64, length: f64) -> Option<Point> {
+    let mut end = at_length(start, centre + Vec2::new(wide, 0.0), length)?;
+    // Where it lies above or below the centre the waist runs aslant, and reaches less far out.
+    for _ in 0..8 {
+        let out = (wide * wide - (end.y - centre.y).powi(2)).max(0.0).sqrt();
+        end = at_length(start, Point::new(out, centre.y), length)?;
+    }
+    Some(end)
+}
+
 /// What the shares of the waist darts are found from.
 pub(super) struct Sides<'a> {
     pub(super) readings: &'a DirectReadings,
@@ -79,10 +91,11 @@ impl Sides<'_> {
     }
 }
 
-/// The dart's share of what the waist is narrower than the bust line; none where it is wider.
-pub(super) fn waist_dart(share: f64, bust: &StepLine, waist: &StepLine) -> StepLine {
+/// The dart's share of what the waist is narrower than the bust line; none where it is wider, or where the dart would be
+/// too narrow to sew.
+pub(super) fn waist_dart(share: f64, least: f64, bust: &StepLine, waist: &StepLine) -> StepLine {
     let narrower = bust.value - waist.value;
-    let part = if narrower > 0.0 { share } else { 0.0 };
+    let part = if share * narrower >= least { share } else { 0.0 };
     let formula = format!("{{dart's share}} × ({{{}}} − {{{}}})", bust.name, waist.name);
     let terms = [plain("dart's share", part), mm(bust.name, bust.value), mm(waist.name, waist.value)];
     StepLine::new("waist dart", formula, &terms, part * narrower)

@@ -1,8 +1,9 @@
-//! The "before you cut" list: eight rules, each with figures, each able to fail, each fault with its place.
+//! The "before you cut" list: nine rules, each with figures, each able to fail, each fault with its place.
 
 mod corners;
 mod cutting;
 mod darts;
+mod girths;
 mod labels;
 mod outline;
 mod seams;
@@ -19,6 +20,7 @@ pub use cutting::check_cut_lines;
 pub use darts::WAIST_DART_LIMIT;
 pub use labels::{LabelFacts, check_labels};
 pub use outline::KINK_LIMIT;
+pub use seams::CAP_PLAY;
 
 /// Which rule.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
@@ -55,12 +57,14 @@ pub enum CheckCode {
     Labels,
     /// The cutting line stands its allowance off.
     CutLine,
+    /// Bust, waist and hip are what was asked.
+    Girths,
     /// No reading was estimated.
     Estimated,
 }
 
 impl CheckCode {
-    /// The number of the rule on the "before you cut" list, 1 to 8.
+    /// The number of the rule on the "before you cut" list, 1 to 9.
     pub const fn rule(self) -> u8 {
         match self {
             Self::SideSeams | Self::Shoulders | Self::CapEase | Self::SleeveSeam | Self::PrincessSeam => 1,
@@ -71,6 +75,7 @@ impl CheckCode {
             Self::SideBalance => 6,
             Self::Labels | Self::Estimated => 7,
             Self::CutLine => 8,
+            Self::Girths => 9,
         }
     }
 
@@ -92,6 +97,7 @@ impl CheckCode {
             Self::SideBalance => "Side seams balance",
             Self::Labels => "Every piece is labelled",
             Self::CutLine => "The cutting line stands off",
+            Self::Girths => "Girths are what was asked",
             Self::Estimated => "Everything is measured",
         }
     }
@@ -121,7 +127,7 @@ impl Fault {
 pub struct Check {
     /// Which rule.
     pub code: CheckCode,
-    /// Its number on the list, 1 to 8.
+    /// Its number on the list, 1 to 9.
     pub rule: u8,
     /// The rule in the trade's words.
     pub name: String,
@@ -181,8 +187,9 @@ fn check_worn(pattern: &Pattern, style: Style) -> Vec<Check> {
     checks.extend(corners::corners(pattern, style));
     checks.push(seams::notches(pattern, style));
     checks.push(darts::darts(pattern, style));
-    checks.push(outline::outline(pattern));
+    checks.push(outline::outline(pattern, style));
     checks.push(cutting::cutting(pattern, style));
+    checks.extend(girths::girths(pattern, style));
     checks.extend(estimates(pattern));
     checks
 }

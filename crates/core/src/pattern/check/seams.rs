@@ -7,6 +7,9 @@ use crate::Style;
 use crate::pattern::piece::{Pattern, Piece, Seam};
 use crate::pattern::walk::{SeamWalk, walk};
 
+/// What a half of the armhole may have changed since its cap was fitted, in millimetres: up to this the cap is left as it
+/// is (handbook: `alterations.md`, shoulder length).
+pub const CAP_PLAY: f64 = 6.0;
 /// Seams that join may differ by this, in millimetres.
 const SEAM_TOLERANCE: f64 = 1.0;
 
@@ -51,8 +54,8 @@ pub(super) fn joins(pattern: &Pattern, style: Style) -> Vec<Check> {
                 walked.reason
             ),
         };
-        let faults =
-            if walked.joins(SEAM_TOLERANCE) { Vec::new() } else { vec![fault(pattern, &walked, style)] };
+        let tolerance = if walked.seam == Seam::Cap { CAP_PLAY } else { SEAM_TOLERANCE };
+        let faults = if walked.joins(tolerance) { Vec::new() } else { vec![fault(pattern, &walked, style)] };
         // Both halves of a cap are one rule.
         match checks.last_mut().filter(|last| last.code == code) {
             Some(last) => {
