@@ -84,16 +84,50 @@ impl Dice {
 /// A figure the table lacks: its code, what it is taken from, and its own spread in millimetres.
 type Derived = (&'static str, fn(&dyn Fn(&str) -> f64) -> f64, f64);
 
-/// Between two sizes of the table, every row scattered on its own. The spread of girths about a size is what is left of
-/// the published spreads of check values 7 once size is taken out (bust, waist and hip there correlate near 0.8); that
-/// of lengths is common practice, no source.
+/// Check values 3b, printed inches: bust, waist, hip and back waist length of sizes 6 to 20.
+const TABLE_3B: [[f64; 8]; 4] = [
+    [30.5, 31.5, 32.5, 34.0, 36.0, 38.0, 40.0, 42.0],
+    [23.0, 24.0, 25.0, 26.5, 28.0, 30.0, 32.0, 34.0],
+    [32.5, 33.5, 34.5, 36.0, 38.0, 40.0, 42.0, 44.0],
+    [15.5, 15.75, 16.0, 16.25, 16.5, 16.75, 17.0, 17.25],
+];
+
+/// A row of a table at a bust; girths and widths are carried on beyond its last size by its last step, which no source
+/// says.
+fn at_bust(busts: &[f64], row: &[f64], bust: f64) -> f64 {
+    let next = busts.iter().position(|size| *size >= bust).unwrap_or(busts.len() - 1).max(1);
+    let share = (bust - busts[next - 1]) / (busts[next] - busts[next - 1]);
+    row[next - 1] + (row[next] - row[next - 1]) * share
+}
+
+/// The height that table 3a is for, in millimetres (women of medium height; the figure is common practice, no source).
+const MEDIUM: f64 = 1660.0;
+
+/// A body of one of the two tables, carried on to bust 140 and to heights of 150 to 190 cm, every row scattered on its
+/// own. The spread of girths about a size is what is left of the published spreads of check values 7 once size is taken
+/// out (bust, waist and hip there correlate near 0.8); that of lengths is common practice, no source.
 fn scattered(dice: &mut Dice) -> Body {
-    let at = dice.unit() * 3.999;
-    let (low, share) = (at.floor() as usize, at.fract());
+    let bust = 78.0 + 62.0 * dice.unit();
+    let height = 1500.0 + 400.0 * dice.unit();
+    let by_3b = dice.unit() < 0.5;
     let mut body: Body = TABLE_3A
         .into_iter()
         .map(|(code, sizes)| {
-            let mm = 10.0 * (sizes[low] + (sizes[low + 1] - sizes[low]) * share);
+            let in_3b = ["bust_girth", "waist_girth", "hip_girth", "nape_to_waist_back"];
+            let upright = [
+                "nape_to_waist_back",
+                "armhole_depth",
+                "waist_to_hip",
+                "waist_to_knee",
+                "waist_to_floor",
+                "arm_length",
+            ];
+            // Beyond the last size girths and widths grow on; what hangs on the bones stays.
+            let bust = if upright.contains(&code) { bust.min(97.0) } else { bust };
+            let cm = match in_3b.iter().position(|known| *known == code).filter(|_| by_3b) {
+                Some(row) => 2.54 * at_bust(&TABLE_3B[0], &TABLE_3B[row], bust / 2.54),
+                None => at_bust(&TABLE_3A[0].1, &sizes, bust),
+            };
             let spread = match code {
                 "bust_girth" | "waist_girth" | "hip_girth" => 24.0,
                 "upper_bust_girth" => 15.0,
@@ -102,12 +136,14 @@ fn scattered(dice: &mut Dice) -> Body {
                 "wrist_girth" => 5.0,
                 _ => 8.0,
             };
-            (code, mm + dice.normal(spread))
+            let tall = if upright.contains(&code) { height / MEDIUM } else { 1.0 };
+            (code, 10.0 * cm * tall + dice.normal(spread))
         })
         .collect();
-    // What the table lacks: taken off the whole body the way a tape would, with its own scatter.
+    body = body.with("height", height);
+    // What the tables lack: taken off the whole body the way a tape would, with its own scatter.
     let get = |body: &Body, code: &str| body.get(code).unwrap();
-    let more: [Derived; 22] = [
+    let more: [Derived; 21] = [
         ("shoulder_width", |g| 2.0 * g("shoulder_length") + 0.4 * g("neck_base_girth"), 9.0),
         ("shoulder_slope", |g| g("shoulder_length") * 0.342, 5.0),
         ("snp_to_waist_back", |g| g("nape_to_waist_back") + 20.0, 4.0),
@@ -119,7 +155,7 @@ fn scattered(dice: &mut Dice) -> Body {
         ("nape_to_under_bust", |g| g("snp_to_under_bust") + 0.2 * g("neck_base_girth") + 3.0, 4.0),
         ("nape_to_waist_front", |g| g("snp_to_waist_front") + 0.2 * g("neck_base_girth") + 3.0, 4.0),
         ("centre_front_length", |g| g("nape_to_waist_back") - 40.0, 10.0),
-        ("side_length", |g| g("nape_to_waist_back") - g("armhole_depth") - 5.0, 8.0),
+        ("side_length", |g| g("nape_to_waist_back") - g("armhole_depth") - 25.0, 5.0),
         ("under_bust_girth", |g| g("upper_bust_girth") - 80.0, 18.0),
         ("top_hip_girth", |g| g("hip_girth") - 70.0, 18.0),
         ("armhole_girth", |g| 85.0 + 0.35 * g("bust_girth"), 15.0),
@@ -129,7 +165,6 @@ fn scattered(dice: &mut Dice) -> Body {
         ("knee_girth", |g| g("hip_girth") * 0.369, 14.0),
         ("calf_girth", |g| g("hip_girth") * 0.366, 14.0),
         ("ankle_girth", |g| g("calf_girth") * 0.66, 8.0),
-        ("height", |g| g("waist_to_floor") / 0.63, 20.0),
     ];
     for (code, of, spread) in more {
         let mm = of(&|code| get(&body, code)) + dice.normal(spread);
@@ -259,20 +294,24 @@ fn no_body_of_a_published_table_raises_a_stop_or_a_doubt() {
     assert!(check_body(&body, Style::TENTHS).iter().all(|f| f.grade == Grade::Note));
 }
 
-/// Issue: at least 95 % of unit slips and swaps are flagged at the right field, and under 5 % of clean bodies' readings
-/// are doubted.
+/// At least 95 % of unit slips and swaps are flagged at the right field and the right digits offered first in 90 %; under
+/// 2 % of clean readings are doubted in every tenth of bust and of height, and under 3 % of offers would be wrong.
 #[test]
 fn seeded_errors_are_found_and_clean_bodies_are_left_alone() {
     let mut dice = Dice(2026);
     let (mut slips, mut digits, mut neighbours) = (Tally::default(), Tally::default(), Tally::default());
+    let (mut offers, mut wrong_offers) = (0_usize, BTreeMap::<String, usize>::new());
+    // Bust and height of each body, its readings, and how many of them were doubted.
+    let mut doubts_of: Vec<(f64, f64, usize, usize)> = Vec::new();
     let (mut inches, mut tight) = (Tally::default(), Tally::default());
     let (mut readings, mut false_doubts, mut doubted_bodies) = (0_usize, 0_usize, 0_usize);
     let mut falsely: BTreeMap<String, usize> = BTreeMap::new();
-    const BODIES: usize = 300;
+    const BODIES: usize = 1000;
     for number in 0..BODIES {
         let body = scattered(&mut dice);
         let (unit, other) = if number % 2 == 0 { (Unit::Inch, Unit::Cm) } else { (Unit::Cm, Unit::Inch) };
         let rows: Vec<_> = catalogue().iter().filter(|row| body.get(&row.code).is_some()).collect();
+        let (before, doubted_before) = (readings, false_doubts);
         let mut body_is_doubted = false;
         for row in &rows {
             let (code, mm) = (&row.code, body.get(&row.code).unwrap());
@@ -288,15 +327,26 @@ fn seeded_errors_are_found_and_clean_bodies_are_left_alone() {
                 continue;
             }
             let slip = check(row, &text, other, &body);
-            let offered = |found: &[Finding], right: f64| {
-                found.iter().filter_map(|f| f.repair.as_ref()).any(|repair| (repair.mm - right).abs() < 7.0)
+            // The first offer is the one that is taken.
+            let offer =
+                |found: &[Finding]| found.iter().find_map(|f| f.repair.as_ref()).map(|repair| repair.mm);
+            let is_right =
+                |found: &[Finding], right: f64| offer(found).is_some_and(|mm| (mm - right).abs() < 7.0);
+            let mut weigh = |found: &[Finding], right: f64, what: &str| {
+                offers += 1;
+                if offer(found).is_some() && !is_right(found, right) {
+                    *wrong_offers.entry(format!("{what} {code}")).or_default() += 1;
+                }
             };
-            slips.count(code, doubted(&slip, code), offered(&slip, mm));
+            weigh(&clean, mm, "clean");
+            weigh(&slip, mm, "slip");
+            slips.count(code, doubted(&slip, code), is_right(&slip, mm));
             let mut chars: Vec<_> = text.chars().collect();
             if chars.len() > 1 && chars[1].is_ascii_digit() && chars[0] != chars[1] && chars[1] != '0' {
                 chars.swap(0, 1);
                 let swapped = check(row, &chars.iter().collect::<String>(), unit, &body);
-                digits.count(code, doubted(&swapped, code), offered(&swapped, mm));
+                weigh(&swapped, mm, "swap");
+                digits.count(code, doubted(&swapped, code), is_right(&swapped, mm));
             }
             let off = if dice.unit() < 0.5 { -25.4 } else { 25.4 };
             let misread = check(row, &typed(mm + off, unit), unit, &body);
@@ -319,9 +369,11 @@ fn seeded_errors_are_found_and_clean_bodies_are_left_alone() {
             neighbours.count(&pair[0].code, found, offered);
         }
         doubted_bodies += usize::from(body_is_doubted);
+        let (bust, height) = (body.get("bust_girth").unwrap(), body.get("height").unwrap());
+        doubts_of.push((bust, height, readings - before, false_doubts - doubted_before));
     }
     let mut table =
-        format!("{BODIES} bodies, {readings} readings, sizes 8 to 16 of check values 3a with scatter\n");
+        format!("{BODIES} bodies, {readings} readings, check values 3a and 3b carried on, with scatter\n");
     table += &format!(
         "{:<42}{:>8}{:>8}{:>11}{:>11}   most often missed\n",
         "error", "seeded", "found", "share", "repaired"
@@ -341,10 +393,96 @@ fn seeded_errors_are_found_and_clean_bodies_are_left_alone() {
         100.0 * falsely_doubted,
         100.0 * doubted_bodies as f64 / BODIES as f64
     );
+    let wrong: usize = wrong_offers.values().sum();
+    let mut worst: Vec<_> = wrong_offers.iter().collect();
+    worst.sort_by(|a, b| b.1.cmp(a.1));
+    table += &format!(
+        "offers that would be wrong {wrong} of {offers} ({:.2} %) {:?}\n",
+        100.0 * wrong as f64 / offers as f64,
+        &worst[..worst.len().min(6)]
+    );
+    let mut deciles = Vec::new();
+    for (name, by_height) in [("bust", false), ("height", true)] {
+        doubts_of.sort_by(|a, b| if by_height { a.1.total_cmp(&b.1) } else { a.0.total_cmp(&b.0) });
+        for tenth in doubts_of.chunks(BODIES / 10) {
+            let (of, doubted) = tenth.iter().fold((0, 0), |(of, doubted), row| (of + row.2, doubted + row.3));
+            let from = if by_height { tenth[0].1 } else { tenth[0].0 };
+            let share = 100.0 * doubted as f64 / of as f64;
+            table += &format!("{name} from {from:.0} mm: {share:.2} % doubted\n");
+            deciles.push((name, from, share));
+        }
+    }
     // Straight to the terminal: a passing test's `println!` is kept back.
     let _ = std::io::stderr().write_all(table.as_bytes());
     assert!(slips.share() >= 0.95, "unit slips");
     assert!(digits.share() >= 0.95, "exchanged digits");
     assert!(neighbours.share() >= 0.95, "exchanged neighbours");
-    assert!(falsely_doubted < 0.05, "false doubts");
+    assert!(digits.repaired as f64 >= 0.9 * digits.seeded as f64, "the right digits come first");
+    assert!((wrong as f64) < 0.03 * offers as f64, "wrong offers");
+    for (name, from, share) in deciles {
+        assert!(share < 2.0, "{share:.2} % of the readings of {name} from {from:.0} mm are doubted falsely");
+    }
+}
+
+fn first_offer(code: &str, text: &str, unit: Unit, others: &[(&str, f64)]) -> Option<Finding> {
+    let beside = Beside::body(others.iter().copied().collect());
+    let entered = Length::read(text, unit).unwrap();
+    let found = check_reading(measurement(code).unwrap(), &entered, &beside, style_of(unit));
+    found.into_iter().find(|finding| finding.repair.is_some())
+}
+
+#[test]
+fn a_waist_over_the_under_bust_is_an_ordinary_woman() {
+    let inch = 25.4;
+    let others = [("bust_girth", 35.5 * inch), ("under_bust_girth", 26.0 * inch), ("hip_girth", 38.0 * inch)];
+    assert!(first_offer("waist_girth", "29", Unit::Inch, &others).is_none());
+    let others = [("bust_girth", 35.5 * inch), ("waist_girth", 29.0 * inch), ("hip_girth", 38.0 * inch)];
+    assert!(first_offer("under_bust_girth", "26", Unit::Inch, &others).is_none());
+}
+
+#[test]
+fn eighths_prove_inches_and_digits_are_looked_at_first() {
+    let offer = first_offer("across_back", "31 3/8", Unit::Inch, &[("bust_girth", 880.0)]).unwrap();
+    assert_eq!(offer.kind, FindingKind::DigitSwap);
+    assert_eq!(offer.repair.unwrap().text, "13 3/8");
+    // Without a fraction the other readings decide.
+    let offer = first_offer("across_back", "34", Unit::Inch, &[("bust_girth", 880.0)]).unwrap();
+    assert_eq!((offer.kind, offer.repair.unwrap().text), (FindingKind::UnitSlip, "34 cm".to_owned()));
+}
+
+#[test]
+fn half_a_girth_and_a_length_from_the_nape_are_offered_back() {
+    let offer = first_offer("bust_girth", "18 1/4", Unit::Inch, &[("waist_girth", 700.0)]).unwrap();
+    assert_eq!((offer.kind, offer.repair.unwrap().text), (FindingKind::HalfGirth, "36 1/2".to_owned()));
+    let others = [
+        ("neck_base_girth", 370.0),
+        ("bust_girth", 880.0),
+        ("snp_to_waist_back", 420.0),
+        ("snp_to_waist_front", 445.0),
+    ];
+    // 345 from the nape is 268 from the neck side: it is kept as it was typed, with how it was taken.
+    let offer = first_offer("snp_to_bust_point", "34.5", Unit::Cm, &others).unwrap();
+    assert_eq!(offer.kind, FindingKind::FromTheNape);
+    let repair = offer.repair.unwrap();
+    assert_eq!(repair.text, "34.5");
+    assert_eq!(
+        repair.school.map(|school| (school.matter, school.code)),
+        Some(("start".into(), "nape".into()))
+    );
+}
+
+#[test]
+fn a_tall_woman_s_lengths_are_hers_and_two_lengths_must_fit_the_third() {
+    let doubts = |code: &str, text: &str, others: &[(&str, f64)]| {
+        let beside = Beside::body(others.iter().copied().collect());
+        let entered = Length::read(text, Unit::Cm).unwrap();
+        check_reading(measurement(code).unwrap(), &entered, &beside, Style::TENTHS)
+    };
+    assert!(doubts("waist_to_floor", "124", &[("height", 1890.0)]).is_empty());
+    assert!(!doubts("waist_to_floor", "124", &[("height", 1600.0)]).is_empty());
+    let sound = [("armhole_depth", 200.0), ("nape_to_waist_back", 400.0)];
+    assert!(doubts("side_length", "17.5", &sound).is_empty());
+    let beyond = doubts("side_length", "21.5", &sound);
+    assert!(beyond.iter().any(|finding| finding.kind == FindingKind::Relation), "{beyond:?}");
+    assert!(doubts("across_back", "39.5", &[("shoulder_width", 390.0)]).is_empty(), "within a centimetre");
 }

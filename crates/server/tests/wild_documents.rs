@@ -105,9 +105,9 @@ fn places() -> impl Strategy<Value = Vec<(usize, String)>> {
     prop::collection::vec((any::<usize>(), wild_number()), 1..4)
 }
 
-/// 400 of each kind, or as many as are asked for.
+/// 5,000 of each kind, 20,000 in all, or as many as are asked for.
 fn cases() -> u32 {
-    std::env::var("PROPTEST_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(400)
+    std::env::var("PROPTEST_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(5_000)
 }
 
 const KINDS: [&str; 3] = ["direct", "dress", "proportional"];

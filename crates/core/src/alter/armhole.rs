@@ -8,7 +8,8 @@ use kurbo::{Affine, Point};
 use super::AlterError;
 use crate::draft::root;
 use crate::pattern::{
-    Curve, Edge, Piece, Seam, redraw_shoulder, reshape_start, true_tip, true_underarm, turn_degrees,
+    Curve, Edge, Piece, Seam, quarter_turn, redraw_shoulder, reshape_at, reshape_start, true_tip,
+    true_underarm, turn_degrees,
 };
 
 /// Front and back underarm are brought to one height over this length of armhole, in millimetres.
@@ -108,6 +109,7 @@ pub(super) fn met(front: Carried, back: Carried) -> (Piece, Piece) {
 
 fn met_at(carried: Carried, rise: f64) -> Piece {
     let Carried { mut piece, rise: was, side } = carried;
+    let length = piece.sewn_length(Seam::Armhole);
     if let Some(last) = piece.last_edge(Seam::Armhole) {
         let armhole = &piece.edges[last].curve;
         let shift = on_line(&side, rise) - armhole.end();
@@ -117,5 +119,25 @@ fn met_at(carried: Carried, rise: f64) -> Piece {
     }
     true_tip(&mut piece, TIP_REACH);
     true_underarm(&mut piece, MEET_REACH);
+    keep_armhole(&mut piece, length);
     piece
+}
+
+/// What squaring the corners may cost or add to an armhole, in millimetres.
+const SQUARING: f64 = 0.9;
+/// The armhole is brought in or out half-way by no more than this to give back the rest, in millimetres.
+const FURTHEST_BUMP: f64 = 8.0;
+
+/// Gives back what squaring its corners has added to the armhole, or taken off it, beyond a hair: half-way it is drawn a
+/// little fuller or flatter.
+fn keep_armhole(piece: &mut Piece, length: f64) {
+    let over = piece.sewn_length(Seam::Armhole) - length;
+    let Some(edge) = piece.first_edge(Seam::Armhole).filter(|_| over.abs() > SQUARING) else { return };
+    let curve = piece.edges[edge].curve.clone();
+    let (middle, wanted) = (curve.length() / 2.0, curve.length() - over + over.signum() * SQUARING);
+    let out = quarter_turn(curve.direction_at(middle));
+    let bumped = |by: f64| reshape_at(&curve, middle, out * by);
+    if let Some(by) = root(|by| bumped(by).length() - wanted, -FURTHEST_BUMP, FURTHEST_BUMP) {
+        piece.edges[edge].curve = bumped(by);
+    }
 }

@@ -13,7 +13,13 @@ const GRADES = { stop: 'This cannot be', doubt: 'Doubtful', note: 'Note' } as co
     <strong>{{ GRADES[finding.grade] }}.</strong>
     {{ finding.says }} <span class="soft">To do: {{ finding.remedy }}.</span>
     <ElButton v-if="finding.repair && !quiet" size="small" @click="$emit('repair', finding)">
-      {{ finding.repair.exchange_with ? 'Exchange them' : `Take ${finding.repair.text}` }}
+      {{
+        finding.repair.exchange_with
+          ? 'Exchange them'
+          : finding.repair.school
+            ? 'It was taken so'
+            : `Take ${finding.repair.text}`
+      }}
     </ElButton>
   </p>
 </template>

@@ -216,6 +216,10 @@ async function repair(finding: Finding): Promise<void> {
   const neighbour = rows.value.find((each) => each.measurement.code === finding.repair?.exchange_with)
   if (!neighbour) {
     text.value = finding.repair.text
+    const { school } = finding.repair
+    // The figure stays: it was taken otherwise than the house does.
+    const way = method.value ?? row.value?.house_way
+    if (school && way) method.value = { ...way, schools: { ...way.schools, [school.matter]: school.code } }
     return
   }
   const typed = text.value.trim() || entry.value?.takes.at(-1)?.typed || ''

@@ -4,6 +4,7 @@
 //! digits inside the range, exchanged neighbours), `relation`, `record` (sides, repeats, the last time, age). Level
 //! lines are their own thing: [`super::check_level`].
 
+mod meant;
 mod odd;
 mod range;
 mod record;
@@ -41,6 +42,10 @@ pub enum FindingKind {
     UnitSlip,
     /// Plausible with two digits exchanged.
     DigitSwap,
+    /// Plausible doubled: half a girth.
+    HalfGirth,
+    /// Plausible from the nape round the neck side.
+    FromTheNape,
     /// Plausible with the neighbouring row's figure.
     NeighbourSwap,
     /// At odds with another reading.
@@ -67,6 +72,25 @@ pub struct Repair {
     pub mm: f64,
     /// The neighbouring measurement to exchange figures with.
     pub exchange_with: Option<String>,
+    /// How it was probably taken: the figure stays as it was typed.
+    pub school: Option<WayTaken>,
+}
+
+impl Repair {
+    /// A text to put into the field; what it means is to be filled in.
+    fn text(text: String) -> Self {
+        Self { text, mm: 0.0, exchange_with: None, school: None }
+    }
+}
+
+/// One way of taking a reading: the matter, and its school.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct WayTaken {
+    /// Code of the matter.
+    pub matter: String,
+    /// Code of its school.
+    pub code: String,
 }
 
 /// One doubt about a reading: what, why, and what to do.
@@ -128,13 +152,14 @@ pub struct Earlier {
 
 /// Every doubt about one reading, the gravest rule first. Wishes are checked by their range only.
 pub fn check_reading(row: &Measurement, entered: &Entered, beside: &Beside, style: Style) -> Vec<Finding> {
-    let mut findings: Vec<_> = range::check(row, entered, style).into_iter().collect();
+    let mut findings: Vec<_> = range::check(row, entered, beside, style).into_iter().collect();
     if row.wish {
         return findings;
     }
     let mm = entered.length.mm();
     if findings.is_empty() {
-        findings.extend(odd::digits(row, entered, beside));
+        findings
+            .extend(odd::digits(row, entered, beside).or_else(|| odd::start(row, entered, beside, style)));
     }
     // Where a figure is already read otherwise, exchanging it as well would be a second guess.
     if findings.iter().all(|finding| finding.repair.is_none()) {
@@ -143,7 +168,7 @@ pub fn check_reading(row: &Measurement, entered: &Entered, beside: &Beside, styl
     let comparable = match worth(row, mm, &beside.taken, &beside.body, beside.finger.unwrap_or(FINGER)) {
         Worth::AsTaken => Some(mm),
         Worth::Assumed { says } => {
-            findings.push(school(
+            findings.push(way_taken(
                 row,
                 Grade::Note,
                 format!("{says}: assumed, and asked for again."),
@@ -153,7 +178,7 @@ pub fn check_reading(row: &Measurement, entered: &Entered, beside: &Beside, styl
         }
         Worth::Converted { mm: converted, give, says } => {
             let (to, give) = (style.with_unit(converted), style.with_unit(give));
-            findings.push(school(
+            findings.push(way_taken(
                 row,
                 Grade::Note,
                 format!("{says}: drafting and comparison use {to}, give or take {give}."),
@@ -162,7 +187,7 @@ pub fn check_reading(row: &Measurement, entered: &Entered, beside: &Beside, styl
             Some(converted)
         }
         Worth::Ask { says } => {
-            findings.push(school(
+            findings.push(way_taken(
                 row,
                 Grade::Note,
                 format!("{says}."),
@@ -183,7 +208,7 @@ pub fn check_reading(row: &Measurement, entered: &Entered, beside: &Beside, styl
     findings
 }
 
-fn school(row: &Measurement, grade: Grade, says: String, remedy: &str) -> Finding {
+fn way_taken(row: &Measurement, grade: Grade, says: String, remedy: &str) -> Finding {
     let remedy = remedy.to_owned();
     Finding { measurement: row.code.clone(), kind: FindingKind::School, grade, says, remedy, repair: None }
 }
@@ -193,7 +218,7 @@ pub fn check_body(body: &Body, style: Style) -> Vec<Finding> {
     let ranges = body.iter().filter_map(|(code, mm)| {
         let row = measurement(code)?;
         let entered = Entered { length: Length::from_mm(mm), typed: String::new(), unit: style.unit() };
-        range::check(row, &entered, style)
+        range::check(row, &entered, &Beside::body(body.clone()), style)
     });
     ranges.chain(relation::broken(body, None, style)).collect()
 }
@@ -248,7 +273,7 @@ mod tests {
         let [finding] = findings.as_slice() else { panic!("{findings:?}") };
         assert_eq!(
             finding.says,
-            "Shoulder width should exceed across back; here the difference is \u{2212}1 1/4 in."
+            "Shoulder width is usually above across back, and at most 3/8 in under it; here the difference is \u{2212}1 1/4 in."
         );
         assert!(!finding.remedy.is_empty());
     }

@@ -7,9 +7,12 @@ use crate::Style;
 use crate::pattern::piece::{Pattern, Piece, Seam};
 use crate::pattern::walk::{SeamWalk, walk};
 
-/// What a half of the armhole may have changed since its cap was fitted, in millimetres: up to this the cap is left as it
-/// is (handbook: `alterations.md`, shoulder length).
+/// What a half of the armhole may have changed since its cap was fitted, in millimetres, before the cap is offered to
+/// follow (handbook: `alterations.md`, shoulder length).
 pub const CAP_PLAY: f64 = 6.0;
+/// How far beyond its ease a half of a cap is still set in, in millimetres: a shoulder 5/8 in longer moves it so far on the
+/// largest bodies, and nobody touched the cap.
+const CAP_TOLERANCE: f64 = 9.0;
 /// Seams that join may differ by this, in millimetres.
 const SEAM_TOLERANCE: f64 = 1.0;
 
@@ -54,7 +57,7 @@ pub(super) fn joins(pattern: &Pattern, style: Style) -> Vec<Check> {
                 walked.reason
             ),
         };
-        let tolerance = if walked.seam == Seam::Cap { CAP_PLAY } else { SEAM_TOLERANCE };
+        let tolerance = if walked.seam == Seam::Cap { CAP_TOLERANCE } else { SEAM_TOLERANCE };
         let faults = if walked.joins(tolerance) { Vec::new() } else { vec![fault(pattern, &walked, style)] };
         // Both halves of a cap are one rule.
         match checks.last_mut().filter(|last| last.code == code) {
