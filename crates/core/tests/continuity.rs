@@ -14,20 +14,6 @@ const TINY: f64 = 0.06;
 /// The furthest it may move any line, in millimetres.
 const MOVES: f64 = 0.3;
 
-/// Alterations that still draw a seam anew as soon as they are touched on that block: not continuous at nothing yet.
-const LATER: [(MethodKind, &str); 10] = [
-    (MethodKind::Direct, "rounded_back"),
-    (MethodKind::Direct, "length"),
-    (MethodKind::Direct, "forward_shoulder"),
-    (MethodKind::Dress, "rounded_back"),
-    (MethodKind::Dress, "length"),
-    (MethodKind::Dress, "side_seams"),
-    (MethodKind::Dress, "dart_point"),
-    (MethodKind::Proportional, "rounded_back"),
-    (MethodKind::Proportional, "back_width"),
-    (MethodKind::Proportional, "length"),
-];
-
 /// How far the seams of a piece lie from the seams it had, the furthest place, sampled every 4 mm.
 fn moved(before: &Piece, after: &Piece) -> f64 {
     let mut furthest = 0.0_f64;
@@ -66,9 +52,6 @@ fn an_amount_of_nearly_nothing_moves_nothing() {
     let mut looked = 0;
     for (kind, block) in blocks() {
         for view in alteration_views(Style::EIGHTHS) {
-            if LATER.contains(&(kind, view.code.as_str())) {
-                continue;
-            }
             // A style line divides the front whatever the amount.
             if view.code == "princess_line" || view.params[0].on == yardwand_core::alter::MeasuredOn::Share {
                 continue;

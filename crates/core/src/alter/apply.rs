@@ -1,5 +1,6 @@
 //! Doing one alteration: what holds for all of them, said once.
 
+use super::between::between;
 use super::told::FollowUp;
 use super::{AlterError, Alteration, Altered, Amounts, Given, Handle, follow_up};
 use crate::Style;
@@ -31,7 +32,7 @@ pub fn apply(
         if alteration.is_nothing(&given) {
             return Ok(Altered::unchanged(pattern, grip));
         }
-        let mut altered = alteration.alter(pattern, &given, style)?;
+        let mut altered = drawn(alteration, pattern, amounts, style)?;
         if alteration.turns_darts() {
             altered.pattern.side_hang = SideHang::after_turning(pattern, &altered.pattern);
         }
@@ -65,6 +66,39 @@ pub fn apply(
                 WornSide::Right => both(other, worn, pattern),
             })
         }
+    }
+}
+
+/// The alteration of this amount: as a share of the least that is drawn by itself, where it is less.
+fn drawn(
+    alteration: &dyn Alteration,
+    pattern: &Pattern,
+    amounts: &Amounts,
+    style: Style,
+) -> Result<Altered, AlterError> {
+    let params = alteration.params();
+    let given = Given::new(params, amounts);
+    let (mm, least) = (given.amount(), alteration.drawn_from());
+    let whole = || alteration.alter(pattern, &given, style);
+    // Only the amount is scaled: a second one that is asked for is drawn as it is.
+    let is_alone = params[1..].iter().all(|param| {
+        let number = given.number(param.code);
+        number.is_none_or(|mm| mm == 0.0 || param.default == Some(mm))
+    });
+    if mm == 0.0 || mm.abs() >= least || !is_alone {
+        return whole();
+    }
+    let at_least = amounts.clone().with(params[0].code, least.copysign(mm));
+    let Ok(full) = alteration.alter(pattern, &Given::new(params, &at_least), style) else { return whole() };
+    let share = mm.abs() / least;
+    let part = |to: &Pattern| between(pattern, to, share);
+    match (part(&full.pattern), part(&full.taped)) {
+        (Some(drawn), Some(taped)) => {
+            // It is told as it is asked, and drawn between.
+            let told = whole().unwrap_or(full);
+            Ok(Altered { pattern: drawn, taped, ..told })
+        }
+        _ => whole(),
     }
 }
 

@@ -57,6 +57,11 @@ impl Alteration for BackWidth {
             .within(1.0, &[&[Figure::NecklineBack, Figure::ArmholeBack]])
     }
 
+    fn drawn_from(&self) -> f64 {
+        // Waist darts are drawn anew.
+        3.5
+    }
+
     fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {
         // The opening at the blade level is w; across back is measured on the turned armhole: tested by itself.
         Vec::new()

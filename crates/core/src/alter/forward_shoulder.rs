@@ -51,6 +51,11 @@ impl Alteration for ForwardShoulder {
         Keeps::exactly(&[SIDES, CENTRES, GIRTHS]).within(1.0, &[NECKLINES])
     }
 
+    fn drawn_from(&self) -> f64 {
+        // Its tips are drawn anew.
+        2.0
+    }
+
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
         vec![
             (Figure::ArmholeFront, -given.amount()),

@@ -75,6 +75,11 @@ impl Alteration for Length {
         }
     }
 
+    fn drawn_from(&self) -> f64 {
+        // Its seams are smoothed across the line.
+        3.0
+    }
+
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
         let by = given.amount();
         let figures: &[Figure] = match (given.way("pieces"), given.way("at")) {

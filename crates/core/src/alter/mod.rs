@@ -11,6 +11,7 @@
 mod amounts;
 mod apply;
 mod armhole;
+mod between;
 mod error;
 mod follow_up;
 mod gape;
@@ -166,6 +167,11 @@ pub trait Alteration: Sync {
     /// Whether a sleeve cap that no longer fits is altered along with it; otherwise that is offered.
     fn takes_the_cap_along(&self) -> bool {
         true
+    }
+    /// From this amount on it is drawn by itself, in millimetres; less is drawn as a share of that, since truing redraws more
+    /// than a little amount moves. Nothing where every amount is.
+    fn drawn_from(&self) -> f64 {
+        0.0
     }
     /// Whether it turns darts: the swing they give the side seam is then the pattern's own, and no fault of its balance.
     fn turns_darts(&self) -> bool {

@@ -89,6 +89,11 @@ impl Alteration for RoundedBack {
         }
     }
 
+    fn drawn_from(&self) -> f64 {
+        // Its finish redraws the neckline, the centre or a shoulder.
+        4.0
+    }
+
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
         // A shaped seam grows by g within 0.2 and a neck dart's fold within 1.5: tested by themselves.
         match given.way("finish") {

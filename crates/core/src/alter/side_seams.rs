@@ -73,6 +73,11 @@ impl Alteration for SideSeams {
         Keeps::exactly(&[NECKLINES, SHOULDERS, CENTRES])
     }
 
+    fn drawn_from(&self) -> f64 {
+        // Waist and hip are drawn in one curve.
+        2.0
+    }
+
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
         vec![
             (Figure::Bust, 4.0 * given.amount()),

@@ -1,0 +1,91 @@
+//! A little of an alteration lies between nothing and the least amount that is drawn anew: an amount that goes to nothing
+//! moves no line by a jump, even where truing redraws a whole seam.
+
+use kurbo::{PathSeg, Point};
+
+use crate::pattern::{Curve, Edge, Pattern, Piece};
+
+impl Curve {
+    /// The curve a share of the way to another one, control point for control point where both are drawn in the same
+    /// parts, place for place otherwise.
+    fn part_way(&self, other: &Self, share: f64) -> Self {
+        let (own, theirs) = (self.segments(), other.segments());
+        let parts: Option<Vec<Self>> = (own.len() == theirs.len())
+            .then(|| own.iter().zip(theirs).map(|pair| part_of_the_way(pair, share)).collect())
+            .flatten();
+        match parts.and_then(|parts| parts.into_iter().reduce(Self::then)) {
+            Some(curve) => curve,
+            None => self.towards(other, share),
+        }
+    }
+}
+
+fn part_of_the_way(pair: (&PathSeg, &PathSeg), share: f64) -> Option<Curve> {
+    match pair {
+        (PathSeg::Line(a), PathSeg::Line(b)) => {
+            Some(Curve::line(a.p0.lerp(b.p0, share), a.p1.lerp(b.p1, share)))
+        }
+        (PathSeg::Cubic(a), PathSeg::Cubic(b)) => Some(Curve::cubic(
+            a.p0.lerp(b.p0, share),
+            a.p1.lerp(b.p1, share),
+            a.p2.lerp(b.p2, share),
+            a.p3.lerp(b.p3, share),
+        )),
+        _ => None,
+    }
+}
+
+/// The pattern a share of the way from one state to another. `None` where a piece, an edge or a dart came or went.
+pub(super) fn between(from: &Pattern, to: &Pattern, share: f64) -> Option<Pattern> {
+    let same = from.pieces.len() == to.pieces.len();
+    let pieces = from.pieces.iter().zip(&to.pieces).map(|(from, to)| piece_between(from, to, share));
+    let pieces = same.then(|| pieces.collect::<Option<Vec<_>>>()).flatten()?;
+    Some(Pattern { pieces, ..to.clone() })
+}
+
+fn piece_between(from: &Piece, to: &Piece, share: f64) -> Option<Piece> {
+    let is_alike = |(a, b): (&Edge, &Edge)| a.seam == b.seam && a.dart == b.dart && a.fold == b.fold;
+    let same = from.kind == to.kind
+        && from.edges.len() == to.edges.len()
+        && from.edges.iter().zip(&to.edges).all(is_alike)
+        && from.darts.len() == to.darts.len()
+        && from.two_pointed.len() == to.two_pointed.len()
+        && from.levels.len() == to.levels.len()
+        && from.notches.len() == to.notches.len()
+        && from.gathers == to.gathers;
+    if !same {
+        return None;
+    }
+    let mut piece = to.clone();
+    let go = |point: &mut Point, start: Point| *point = start.lerp(*point, share);
+    for (edge, old) in piece.edges.iter_mut().zip(&from.edges) {
+        edge.curve = old.curve.part_way(&edge.curve, share);
+    }
+    for (dart, old) in piece.darts.iter_mut().zip(&from.darts) {
+        go(&mut dart.pivot, old.pivot);
+        go(&mut dart.point, old.point);
+    }
+    for (dart, old) in piece.two_pointed.iter_mut().zip(&from.two_pointed) {
+        for (point, start) in [
+            (&mut dart.upper, old.upper),
+            (&mut dart.lower, old.lower),
+            (&mut dart.first, old.first),
+            (&mut dart.second, old.second),
+            (&mut dart.point, old.point),
+        ] {
+            go(point, start);
+        }
+    }
+    for (level, old) in piece.levels.iter_mut().zip(&from.levels) {
+        if level.points.len() != old.points.len() {
+            return None;
+        }
+        level.points.iter_mut().zip(&old.points).for_each(|(point, start)| go(point, *start));
+    }
+    for (notch, old) in piece.notches.iter_mut().zip(&from.notches) {
+        notch.from_underarm = old.from_underarm + (notch.from_underarm - old.from_underarm) * share;
+    }
+    go(&mut piece.grain.0, from.grain.0);
+    go(&mut piece.grain.1, from.grain.1);
+    Some(piece)
+}
