@@ -137,6 +137,9 @@ fn two_devices_see_each_other_and_one_is_told_when_it_comes_second() {
         browser.type_keys(String::from("16 3/8") + Key::Enter).await?;
         browser.see("2 of 30 taken").await?;
         browser.driver.switch_to_window(second).await?;
+        // One word about the line, and one that is true.
+        browser.see("one reading is kept on this device").await?;
+        browser.see_no_more("The server cannot be reached").await?;
         browser.cut_requests(false).await?;
         browser.see("Marit Holm has entered 16 3/8 here in the meantime").await?;
         field_reads(&browser, "16 1/2").await?;

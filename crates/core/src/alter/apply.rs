@@ -88,9 +88,14 @@ fn drawn(
     if mm == 0.0 || mm.abs() >= least || !is_alone {
         return whole();
     }
-    let at_least = amounts.clone().with(params[0].code, least.copysign(mm));
-    let Ok(full) = alteration.alter(pattern, &Given::new(params, &at_least), style) else { return whole() };
-    let share = mm.abs() / least;
+    // Where the pattern does not take so much, half or a quarter of it.
+    let at_least = [least, least / 2.0, least / 4.0].into_iter().filter(|least| *least > mm.abs());
+    let full = { at_least }.find_map(|least| {
+        let amounts = amounts.clone().with(params[0].code, least.copysign(mm));
+        let full = alteration.alter(pattern, &Given::new(params, &amounts), style).ok()?;
+        Some((full, mm.abs() / least))
+    });
+    let Some((full, share)) = full else { return whole() };
     let part = |to: &Pattern| between(pattern, to, share);
     match (part(&full.pattern), part(&full.taped)) {
         (Some(drawn), Some(taped)) => {

@@ -5,6 +5,10 @@ use kurbo::{PathSeg, Point};
 
 use crate::pattern::{Curve, Edge, Pattern, Piece};
 
+/// Parts that a seam is drawn in where its two states are drawn in different ones: a hundredth of a millimetre on a side
+/// seam with a corner at its bust line.
+const PARTS: u32 = 64;
+
 impl Curve {
     /// The curve a share of the way to another one, control point for control point where both are drawn in the same
     /// parts, place for place otherwise.
@@ -15,7 +19,7 @@ impl Curve {
             .flatten();
         match parts.and_then(|parts| parts.into_iter().reduce(Self::then)) {
             Some(curve) => curve,
-            None => self.towards(other, share),
+            None => self.towards_in(other, share, PARTS),
         }
     }
 }
@@ -43,8 +47,30 @@ pub(super) fn between(from: &Pattern, to: &Pattern, share: f64) -> Option<Patter
     Some(Pattern { pieces, ..to.clone() })
 }
 
+/// The piece with the dart that another state of it has more, as a slit of nothing's width.
+fn with_slit(from: &Piece, to: &Piece) -> Option<Piece> {
+    let new = to.darts.iter().find(|dart| from.dart(dart.place).is_none())?;
+    let leg = to.edges.iter().position(|edge| edge.dart == Some(new.place))?;
+    let before = to.edges.get(leg.checked_sub(1)?)?;
+    let after = to.edges.get(leg + 2).filter(|after| after.seam == before.seam)?;
+    let index = from.edges.iter().position(|edge| edge.seam == before.seam && edge.dart.is_none())?;
+    let whole = &from.edges[index];
+    let share = before.curve.length() / (before.curve.length() + after.curve.length());
+    let (first, second) = whole.curve.split(whole.curve.length() * share);
+    let at = first.end();
+    let mut piece = from.clone();
+    let with = |curve| Edge { curve, ..whole.clone() };
+    let slit = [Edge::leg(new.place, at, new.pivot), Edge::leg(new.place, new.pivot, at)];
+    piece.edges.splice(index..=index, [with(first)].into_iter().chain(slit).chain([with(second)]));
+    let place = to.darts.iter().position(|dart| dart.place == new.place)?;
+    piece.darts.insert(place, new.clone());
+    Some(piece)
+}
+
 fn piece_between(from: &Piece, to: &Piece, share: f64) -> Option<Piece> {
-    let is_alike = |(a, b): (&Edge, &Edge)| a.seam == b.seam && a.dart == b.dart && a.fold == b.fold;
+    let slit = (from.darts.len() + 1 == to.darts.len()).then(|| with_slit(from, to)).flatten();
+    let from = slit.as_ref().unwrap_or(from);
+    let is_alike = |(a, b): (&Edge, &Edge)| a.seam == b.seam && a.dart == b.dart;
     let same = from.kind == to.kind
         && from.edges.len() == to.edges.len()
         && from.edges.iter().zip(&to.edges).all(is_alike)

@@ -91,7 +91,7 @@ impl Alteration for RoundedBack {
 
     fn drawn_from(&self) -> f64 {
         // Its finish redraws the neckline, the centre or a shoulder.
-        4.0
+        5.0
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {

@@ -53,16 +53,21 @@ pub fn reshape_at(curve: &Curve, at: f64, shift: Vec2) -> Curve {
 impl Curve {
     /// The curve a share of the way from this one to another, place for place along both.
     pub(crate) fn towards(&self, other: &Self, share: f64) -> Self {
+        self.towards_in(other, share, KNOTS)
+    }
+
+    /// As [`Self::towards`], in so many parts.
+    pub(crate) fn towards_in(&self, other: &Self, share: f64, parts: u32) -> Self {
         let lengths = [self.length(), other.length()];
         let knots = |curve: &Self, length: f64| {
-            curve.places((0..=KNOTS).map(|i| length * f64::from(i) / f64::from(KNOTS)))
+            curve.places((0..=parts).map(|i| length * f64::from(i) / f64::from(parts)))
         };
         let (from, to) = (knots(self, lengths[0]), knots(other, lengths[1]));
         let knots: Vec<_> = from
             .into_iter()
             .zip(to)
             .map(|((p, d), (q, e))| {
-                let step = |length: f64| length / f64::from(KNOTS) / 3.0;
+                let step = |length: f64| length / f64::from(parts) / 3.0;
                 (p.lerp(q, share), (d * step(lengths[0])).lerp(e * step(lengths[1]), share))
             })
             .collect();

@@ -270,6 +270,12 @@ function keyed(event: KeyboardEvent): void {
   }
 }
 
+/** While readings wait for the line, their own words say so: nothing has to be tried again by hand. */
+const shownProblem = computed(() => {
+  const waits = waiting.value.size > 0 && unread.value?.status === 0
+  return problem.value ?? (waits ? undefined : unread.value)
+})
+
 async function close(name: string): Promise<void> {
   if (await measuring.sign(name)) emit('closed')
 }
@@ -277,7 +283,7 @@ async function close(name: string): Promise<void> {
 
 <template>
   <div class="stack">
-    <ProblemNote :problem="problem ?? unread" />
+    <ProblemNote :problem="shownProblem" />
     <p v-if="waiting.size" class="decide" role="status">
       No connection: {{ waiting.size === 1 ? 'one reading is' : `${waiting.size} readings are` }} kept on this
       device and sent when the line is back.
