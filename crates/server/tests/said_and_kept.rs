@@ -5,8 +5,8 @@ mod common;
 use std::io::Write;
 use std::process::{Command, Stdio};
 
-use common::House;
-use serde_json::json;
+use common::{Asker, House};
+use serde_json::{Value, json};
 
 #[test]
 fn a_key_answers_only_for_the_write_it_was_made_for() {
@@ -379,4 +379,44 @@ fn an_estimate_stays_with_the_block_and_somebody_stands_for_it() {
     let svg = String::from_utf8(owner.bytes(&format!("/api/versions/{version}/svg"))).unwrap();
     assert!(svg.contains("shoulder slope estimated"), "the label says it");
     owner.post(&versions, &json!({ "why": "Second." })).id();
+}
+
+/// Everything another client's pattern shows, without what changes with every save.
+fn drawn(owner: &Asker, pattern: u64) -> (String, Value) {
+    let view = owner.get(&format!("/api/patterns/{pattern}")).body;
+    (view.to_string(), view["preview"]["now"].clone())
+}
+
+#[test]
+fn an_erased_client_leaves_nothing_in_another_womans_pattern() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let consent = json!({ "given_on": "2026-01-05", "purpose": "To dress her." });
+    let new = |name: &str| owner.post("/api/clients", &json!({ "name": name, "consent": consent })).id();
+    let (erased, other) = (new("Wanda Vanishing"), new("Olga Remaining"));
+    let session =
+        owner.post(&format!("/api/clients/{erased}/sessions"), &json!({ "set_code": "bodice_direct" })).id();
+    for (code, text) in WITHOUT_SLOPE {
+        owner.post(&format!("/api/sessions/{session}/readings"), &json!({ "code": code, "text": text })).id();
+    }
+    let block =
+        owner.post(&format!("/api/clients/{erased}/blocks"), &json!({ "name": "Wanda, fitted" })).id();
+    let order = owner.post(&format!("/api/clients/{other}/orders"), &json!({ "garment": "Bodice" })).id();
+    let step = json!({ "id": 1, "alteration": "rounded_back", "amounts": { "amount": 9.525 }, "on": true,
+        "reason": "as Wanda Vanishing has it" });
+    let recipe = json!({ "form": 1, "steps": [step] });
+    let begin = json!({ "block_id": block, "size": "own", "recipe": recipe });
+    let pattern = owner.post(&format!("/api/orders/{order}/pattern"), &begin).id();
+    let (said, before) = drawn(&owner, pattern);
+    assert!(said.contains("Wanda") && before.is_array(), "{before}");
+    assert_eq!(owner.delete(&format!("/api/clients/{erased}")).status, 204);
+    let (said, after) = drawn(&owner, pattern);
+    assert!(!said.contains("Wanda"), "{said}");
+    assert_eq!(after, before, "what she wears is drawn as before");
+    // And her dressmaker goes on with it.
+    let view = owner.get(&format!("/api/patterns/{pattern}")).body;
+    let recipe = json!({ "form": 1, "steps": [{ "id": 1, "alteration": "side_seams", "amounts": { "amount": 3.0 }, "on": true, "reason": "" }] });
+    let change = json!({ "revision": view["revision"], "recipe": recipe });
+    let kept = owner.put(&format!("/api/patterns/{pattern}/recipe"), &change);
+    assert_eq!(kept.status, 200, "{:?}", kept.body);
 }

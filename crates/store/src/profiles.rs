@@ -1,8 +1,11 @@
 //! What belongs to a client beside her readings: posture in neutral words, which orders used which session, erasing.
 
+use yardwand_core::alter::Recipe;
+use yardwand_core::pattern::Pattern;
+
 use crate::audit::{Once, note};
 use crate::error::{read, write};
-use crate::{Result, Store, StoreError};
+use crate::{PatternRow, Result, Store, StoreError};
 
 /// How she stands, as far as it matters for cloth.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
@@ -85,12 +88,40 @@ impl Store {
         Ok(uses.collect())
     }
 
-    /// Erases a client with everything of hers. What is left says only that somebody was erased, and by whom.
+    /// Patterns of other clients that were begun from a block of hers.
     ///
     /// # Errors
     ///
-    /// [`StoreError::NotFound`].
-    pub async fn erase_client(&self, client: u64, once: Once<'_>) -> Result<()> {
+    /// [`StoreError::Database`].
+    pub async fn patterns_begun_from(&self, client: u64) -> Result<Vec<PatternRow>> {
+        let found = sqlx::query!(
+            "SELECT p.id FROM patterns p JOIN blocks b ON b.id = p.block_id JOIN orders o ON o.id = p.order_id \
+             WHERE b.client_id = ? AND o.client_id <> ?",
+            client,
+            client
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let mut rows = Vec::new();
+        for row in found {
+            rows.push(self.pattern(row.id).await?);
+        }
+        Ok(rows)
+    }
+
+    /// Erases a client with everything of hers. What is left says only that somebody was erased, and by whom. `stand_alone`
+    /// holds the patterns of other clients that were begun from a block of hers ([`Self::patterns_begun_from`]), each with
+    /// its own geometry, which takes the place of the copy of her block.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`]; [`StoreError::Stale`] where one of these patterns was changed meanwhile or is missing.
+    pub async fn erase_client(
+        &self,
+        client: u64,
+        stand_alone: &[(PatternRow, Pattern)],
+        once: Once<'_>,
+    ) -> Result<()> {
         let mut tx = self.begin().await?;
         let name = sqlx::query!("SELECT name FROM clients WHERE id = ? FOR UPDATE", client)
             .fetch_optional(&mut *tx)
@@ -116,13 +147,35 @@ impl Store {
         .execute(&mut *tx)
         .await?;
         // A garment of somebody else that was begun from her block keeps its own geometry, and no word of hers.
-        sqlx::query!(
-            "UPDATE patterns p JOIN blocks b ON b.id = p.block_id SET p.block_name = 'an erased block' \
-             WHERE b.client_id = ?",
+        for (row, own) in stand_alone {
+            let changed = sqlx::query!(
+                "UPDATE patterns SET block = ?, recipe = ?, block_name = 'an erased block', revision = revision + 1 \
+                 WHERE id = ? AND revision = ?",
+                write("pattern", own)?,
+                write("recipe", &Recipe::default())?,
+                row.id,
+                row.revision
+            )
+            .execute(&mut *tx)
+            .await?;
+            if changed.rows_affected() == 0 {
+                return Err(StoreError::Stale { what: "pattern", now: row.revision + 1, saw: row.revision });
+            }
+        }
+        let copies = sqlx::query!(
+            "SELECT COUNT(*) AS \"left!: i64\" FROM patterns p JOIN blocks b ON b.id = p.block_id \
+             JOIN orders o ON o.id = p.order_id \
+             WHERE b.client_id = ? AND o.client_id <> ? AND p.block_name <> 'an erased block'",
+            client,
             client
         )
-        .execute(&mut *tx)
+        .fetch_one(&mut *tx)
         .await?;
+        if copies.left > 0 {
+            return Err(StoreError::Refused(
+                "a pattern was begun from her block in the meantime: erase her once more",
+            ));
+        }
         let gone = sqlx::query!("DELETE FROM clients WHERE id = ?", client).execute(&mut *tx).await?;
         if gone.rows_affected() == 0 {
             return Err(StoreError::NotFound { what: "client", id: client });

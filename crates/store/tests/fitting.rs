@@ -125,7 +125,7 @@ async fn erasing_a_client_leaves_no_photograph_and_nothing_else_of_her() {
         for table in OF_HER {
             assert!(house.rows(table).await > 0, "case {case} wrote nothing into {table}");
         }
-        house.store.erase_client(client, house.once()).await.unwrap();
+        house.store.erase_client(client, &[], house.once()).await.unwrap();
         for table in OF_HER {
             assert_eq!(house.rows(table).await, 0, "case {case} left something in {table}");
         }

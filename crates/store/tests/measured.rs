@@ -297,7 +297,7 @@ async fn erasing_a_client_leaves_only_that_somebody_was_erased() {
     assert_eq!(kept.store.posture(kept.client).await.unwrap(), posture);
     let stale = kept.store.set_posture(kept.client, &posture, 1, kept.person).await.unwrap_err();
     assert!(matches!(stale, StoreError::Stale { now: 2, saw: 1, .. }));
-    kept.store.erase_client(kept.client, kept.once()).await.unwrap();
+    kept.store.erase_client(kept.client, &[], kept.once()).await.unwrap();
     assert!(matches!(kept.store.client(kept.client).await, Err(StoreError::NotFound { .. })));
     assert!(matches!(kept.store.session(session).await, Err(StoreError::NotFound { .. })));
     assert!(kept.store.readings(session).await.unwrap().is_empty());
@@ -310,5 +310,5 @@ async fn erasing_a_client_leaves_only_that_somebody_was_erased() {
         .map(|change| change.what)
         .collect();
     assert_eq!(left, ["erased"]);
-    assert!(kept.store.erase_client(kept.client, kept.once()).await.is_err());
+    assert!(kept.store.erase_client(kept.client, &[], kept.once()).await.is_err());
 }

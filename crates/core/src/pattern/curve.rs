@@ -109,11 +109,15 @@ impl Curve {
         let at = |s: f64| {
             let mut left = s.max(0.0);
             for (seg, length) in self.0.iter().zip(&lengths) {
-                if left < *length {
+                // Where two parts join, and at both ends, the place is the very point.
+                if left < PLACE_ACCURACY {
+                    return (seg.start(), direction_at(seg, 0.0));
+                }
+                if left < *length - PLACE_ACCURACY {
                     let t = seg.inv_arclen(left, PLACE_ACCURACY);
                     return (seg.eval(t), direction_at(seg, t));
                 }
-                left -= length;
+                left = (left - length).max(0.0);
             }
             (self.end(), self.end_direction())
         };

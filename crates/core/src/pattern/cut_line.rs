@@ -21,6 +21,8 @@ const FLATNESS: f64 = 0.01;
 const MITRE: f64 = 3.0;
 /// Points nearer to each other than this are one, in millimetres.
 const SAME: f64 = 1e-6;
+/// An edge that ends nearer than this to where the next begins ends there, in millimetres; no edge is as short.
+const GAP: f64 = 1e-3;
 /// Further than any piece reaches, in millimetres.
 const FAR: f64 = 1e4;
 
@@ -35,15 +37,18 @@ struct Strip {
 
 /// The line to cut on, closed, clockwise to the eye like the outline.
 pub fn cut_line(piece: &Piece, allowances: &Allowances) -> BezPath {
-    let strips: Vec<Strip> = capped_outline(piece)
+    let mut strips: Vec<Strip> = capped_outline(piece)
         .iter()
         .map(|(edge, _)| Strip {
             points: apart(edge.curve.flattened(FLATNESS)),
             out: allowances.of(edge.seam, edge.fold),
             fold: edge.fold,
         })
-        .filter(|strip| strip.points.len() > 1)
+        .filter(|strip| {
+            strip.points.len() > 1 && strip.points[0].distance(strip.points[strip.points.len() - 1]) > GAP
+        })
         .collect();
+    join_ends(&mut strips);
     let net: Contour = strips.iter().flat_map(|strip| &strip.points[1..]).map(|p| [p.x, p.y]).collect();
     let mut shapes: Vec<Contour> = vec![net];
     for (index, strip) in strips.iter().enumerate() {
@@ -62,6 +67,19 @@ pub fn cut_line(piece: &Piece, allowances: &Allowances) -> BezPath {
         outer = cut_off_beyond(outer, strip);
     }
     closed(&outer)
+}
+
+/// Each edge ends in the very point where the next begins: a gap of a rounding error would open a slit in the cloth
+/// between their strips.
+fn join_ends(strips: &mut [Strip]) {
+    for index in 0..strips.len() {
+        let begins = strips[(index + 1) % strips.len()].points[0];
+        let points = &mut strips[index].points;
+        while points.len() > 1 && points[points.len() - 1].distance(begins) < GAP {
+            points.pop();
+        }
+        points.push(begins);
+    }
 }
 
 /// Without points that fall on the one before.

@@ -10,6 +10,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
+use yardwand_core::alter::make;
 use yardwand_core::body::{
     Consent, FigureDrawing, Finding, Group, ProfileFigure, Side, View, catalogue, cautions, check_age,
     draw_figure, measurement, median,
@@ -21,7 +22,7 @@ use super::sets::every_set;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, Id, Writer};
+use crate::extract::{Doc, HouseStyle, Id, Writer};
 use crate::figures::{name_of, profile_of, said_of};
 use crate::views::{Based, words};
 
@@ -263,11 +264,21 @@ async fn posture(
 
 /// Erases a client with everything of hers. Only the owner may.
 #[utoipa::path(delete, path = "/api/clients/{id}", responses((status = 204), (status = 403, body = Problem), (status = 404, body = Problem)))]
-async fn erase(State(state): State<AppState>, writer: Writer, Id(id): Id) -> Result<StatusCode, ApiError> {
+async fn erase(
+    State(state): State<AppState>,
+    writer: Writer,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
     if writer.person.role != Role::Owner {
         return Err(ApiError::Forbidden("only the owner erases a client: ask her"));
     }
-    state.store.erase_client(id, writer.once()).await?;
+    // What others wear that began from a block of hers goes on by itself: as its recipe makes it.
+    let begun = state.store.patterns_begun_from(id).await?.into_iter().map(|row| {
+        let own = make(&row.block, &row.recipe, style).pattern;
+        (row, own)
+    });
+    state.store.erase_client(id, &begun.collect::<Vec<_>>(), writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
