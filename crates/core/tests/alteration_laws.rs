@@ -15,6 +15,9 @@ use yardwand_core::pattern::{
 const STYLE: Style = Style::EIGHTHS;
 /// As it is taped: what stays, stays within this, in millimetres.
 const EXACT: f64 = 0.01;
+/// What may be lost of a line that is turned by so little that it is drawn between nothing and the least amount that is
+/// drawn by itself: its ends go straight, not round. In millimetres.
+const BETWEEN: f64 = 0.15;
 /// What grows, grows by the stated amount within this, in millimetres.
 const GROWN: f64 = 0.05;
 /// Doing and undoing leaves every point within this, in millimetres.
@@ -208,9 +211,10 @@ fn kept(
     faults: &mut Vec<String>,
 ) {
     let [before, taped, after]: [Figures; 3] = [measure(block), measure(taped), measure(trued)];
+    let exact = if given.amount().abs() < known.drawn_from() { BETWEEN } else { EXACT };
     for (figure, cost) in known.keeps(given).iter() {
         let Some(was) = before.get(figure) else { continue };
-        for (figures, limit, when) in [(&taped, EXACT, "taped"), (&after, cost + EXACT, "trued")] {
+        for (figures, limit, when) in [(&taped, exact, "taped"), (&after, cost + exact, "trued")] {
             let off = figures.get(figure).map_or(f64::NAN, |now| now - was);
             if off.abs() > limit || off.is_nan() {
                 faults.push(format!("{told}: {} {when} is off by {off:.4}", figure.name()));

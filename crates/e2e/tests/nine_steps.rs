@@ -189,6 +189,7 @@ fn a_full_bust_dragged_and_typed_gives_the_same_pattern() {
         stands_at("2").await?;
         // The drawing is that of the step in hand: until then the handle is the other step's.
         browser.see("5 True").await?;
+        browser.settled().await?;
         let path = "return document.querySelector('path.piece').getAttribute('d')";
         let planned = browser.ask(path).await?;
         let handle = browser.driver.find(thirtyfour::By::Css("circle.handle")).await?;

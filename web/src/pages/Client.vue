@@ -201,14 +201,21 @@ function pageOf(garment: OrderView) {
               <h2 id="consent-title">Consent</h2>
               <ElButton size="small" @click="open('consent')">Record</ElButton>
             </div>
-            <p v-for="given in client.consents" :key="given.id" :class="{ soft: given.withdrawn_on }">
-              {{ asDay(given.given_on) }}: {{ given.purpose }}
-              <span v-if="given.withdrawn_on" class="small">Withdrawn {{ asDay(given.withdrawn_on) }}.</span>
-              <ElButton v-else size="small" @click="withdraw(given.id)">Withdraw</ElButton>
-              <span v-if="given.review_on" class="soft small"
-                >Ask again on {{ asDay(given.review_on) }}.</span
-              >
-            </p>
+            <div
+              v-for="given in client.consents"
+              :key="given.id"
+              class="between"
+              :class="{ soft: given.withdrawn_on }"
+            >
+              <p>
+                {{ asDay(given.given_on) }}: {{ given.purpose }}
+                <span v-if="given.withdrawn_on" class="small">Withdrawn {{ asDay(given.withdrawn_on) }}.</span>
+                <span v-else-if="given.review_on" class="soft small">
+                  Ask again on {{ asDay(given.review_on) }}.
+                </span>
+              </p>
+              <ElButton v-if="!given.withdrawn_on" size="small" @click="withdraw(given.id)">Withdraw</ElButton>
+            </div>
           </section>
         </div>
       </div>

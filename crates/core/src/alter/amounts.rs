@@ -215,7 +215,7 @@ impl<'a> Given<'a> {
     }
 
     /// The amount, in millimetres.
-    pub(super) fn amount(&self) -> f64 {
+    pub fn amount(&self) -> f64 {
         self.of("amount")
     }
 

@@ -1,13 +1,15 @@
 //! A little of an alteration lies between nothing and the least amount that is drawn anew: an amount that goes to nothing
 //! moves no line by a jump, even where truing redraws a whole seam.
 
-use kurbo::{PathSeg, Point};
+use kurbo::{PathSeg, Point, Vec2};
 
-use crate::pattern::{Curve, Edge, Pattern, Piece};
+use crate::pattern::{Curve, Edge, Pattern, Piece, reshape_ends};
 
 /// Parts that a seam is drawn in where its two states are drawn in different ones: a hundredth of a millimetre on a side
 /// seam with a corner at its bust line.
 const PARTS: u32 = 64;
+/// Legs that differ by less are even, in millimetres.
+const EVEN: f64 = 1e-3;
 
 impl Curve {
     /// The curve a share of the way to another one, control point for control point where both are drawn in the same
@@ -67,6 +69,39 @@ fn with_slit(from: &Piece, to: &Piece) -> Option<Piece> {
     Some(piece)
 }
 
+fn with_ends(curve: &Curve, start: Vec2, end: Vec2) -> Curve {
+    if curve.is_straight() {
+        return Curve::line(curve.start() + start, curve.end() + end);
+    }
+    reshape_ends(curve, start, end)
+}
+
+/// Both legs of every dart that has even legs in both states as long as each other: between them they are uneven by a hair.
+fn even_legs(piece: &mut Piece, from: &Piece, to: &Piece) {
+    let count = piece.edges.len();
+    for index in 0..count {
+        let (next, before, after) = ((index + 1) % count, (index + count - 1) % count, (index + 2) % count);
+        let lengths = |of: &Piece| [index, next].map(|each| of.edges[each].curve.length());
+        let are_even = |of: &Piece| (lengths(of)[0] - lengths(of)[1]).abs() < EVEN;
+        let (first, second) = (&piece.edges[index], &piece.edges[next]);
+        let Some(place) = first.dart.filter(|place| second.dart == Some(*place)) else { continue };
+        if !are_even(from) || !are_even(to) {
+            continue;
+        }
+        let (start, pivot, end) = (first.curve.start(), first.curve.end(), second.curve.end());
+        let length = f64::midpoint(start.distance(pivot), end.distance(pivot));
+        if length < EVEN {
+            continue;
+        }
+        let corner = |at: Point| pivot + (at - pivot) * (length / at.distance(pivot));
+        let moved = [corner(start) - start, corner(end) - end];
+        piece.edges[index] = Edge::leg(place, start + moved[0], pivot);
+        piece.edges[next] = Edge::leg(place, pivot, end + moved[1]);
+        piece.edges[before].curve = with_ends(&piece.edges[before].curve, Vec2::ZERO, moved[0]);
+        piece.edges[after].curve = with_ends(&piece.edges[after].curve, moved[1], Vec2::ZERO);
+    }
+}
+
 fn piece_between(from: &Piece, to: &Piece, share: f64) -> Option<Piece> {
     let slit = (from.darts.len() + 1 == to.darts.len()).then(|| with_slit(from, to)).flatten();
     let from = slit.as_ref().unwrap_or(from);
@@ -85,9 +120,13 @@ fn piece_between(from: &Piece, to: &Piece, share: f64) -> Option<Piece> {
     let mut piece = to.clone();
     let go = |point: &mut Point, start: Point| *point = start.lerp(*point, share);
     for (edge, old) in piece.edges.iter_mut().zip(&from.edges) {
-        edge.curve = old.curve.part_way(&edge.curve, share);
+        if edge.curve != old.curve {
+            edge.curve = old.curve.part_way(&edge.curve, share);
+        }
     }
-    for (dart, old) in piece.darts.iter_mut().zip(&from.darts) {
+    even_legs(&mut piece, from, to);
+    for dart in &mut piece.darts {
+        let old = from.dart(dart.place)?;
         go(&mut dart.pivot, old.pivot);
         go(&mut dart.point, old.point);
     }
