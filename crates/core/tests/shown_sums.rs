@@ -4,7 +4,7 @@
 mod common;
 
 use common::bodies;
-use yardwand_core::alter::{Recipe, preview};
+use yardwand_core::alter::{Amounts, Recipe, alteration, alteration_views, amount_views, preview};
 use yardwand_core::compare::{BlockSize, PlanChanges, compare, ease_set, plan};
 use yardwand_core::draft::{Method, draft};
 use yardwand_core::{Length, Shown, Style};
@@ -71,4 +71,28 @@ fn comparisons_plans_and_figures_add_up_as_they_are_written() {
         }
     }
     assert!(rows > 300, "{rows}");
+}
+
+#[test]
+fn an_amount_is_as_many_times_itself_in_every_way_it_is_said() {
+    let mut looked = 0;
+    let times = [("on the body", 1.0), ("per half", 2.0), ("on each edge", 4.0)];
+    for style in STYLES {
+        for view in alteration_views(style) {
+            let (code, known) = (&view.code, alteration(&view.code).unwrap());
+            for n in -40..=40 {
+                let mm = f64::from(n) * 0.317;
+                let views = amount_views(known, &Amounts::of(mm), style);
+                let Some(whole) = views.iter().find(|view| view.on == "on the body") else { continue };
+                looked += 1;
+                for view in &views {
+                    let (_, share) = times.iter().find(|(on, _)| *on == view.on).unwrap();
+                    let what = format!("{code} {mm}: {views:?}");
+                    assert_equal(said(&view.amount, style) * share, said(&whole.amount, style), &what);
+                    assert_equal(view.amount.mm * share, whole.amount.mm, &what);
+                }
+            }
+        }
+    }
+    assert!(looked > 1000, "{looked}");
 }

@@ -3,7 +3,7 @@
 
 use krilla::Document;
 use krilla::surface::Surface;
-use kurbo::{Affine, BezPath, Point, Rect, Shape};
+use kurbo::{Affine, BezPath, ParamCurve, ParamCurveArclen, Point, Rect, Shape};
 
 use super::fonts::Fonts;
 use super::ink::{Paper, PaperError, finished, line, page, stroke, text};
@@ -236,6 +236,12 @@ fn paginated<'a, 'b>(parts: &'a [Part<'b>], first: f64, others: f64) -> Vec<Vec<
     pages
 }
 
+/// Type size of the names on a drawing, in millimetres.
+const NAME_SIZE: f64 = 2.9;
+/// Ways a name may stand from its point: right above first, as one writes.
+const WAYS: [(f64, f64); 8] =
+    [(1.0, -1.0), (1.0, 1.0), (-1.0, -1.0), (-1.0, 1.0), (1.0, 0.0), (-1.0, 0.0), (0.0, -1.0), (0.0, 1.0)];
+
 impl Part<'_> {
     fn draw(&self, surface: &mut Surface<'_>, fonts: &Fonts, top: f64, inner: f64) {
         match &self.ink {
@@ -298,6 +304,44 @@ fn rule(surface: &mut Surface<'_>, y: f64, inner: f64, width: f64) {
     stroke(surface, &line(Point::new(MARGIN, y), Point::new(MARGIN + inner, y)), width, None);
 }
 
+/// Points on a line, near enough to each other that no name slips between them.
+fn along(path: &BezPath) -> Vec<Point> {
+    let lengths = path.segments().map(|segment| (segment, segment.arclen(0.1)));
+    lengths
+        .flat_map(|(segment, length)| {
+            let steps = (length / 0.7).ceil().max(1.0);
+            (0..=steps as usize).map(move |n| segment.eval(n as f64 / steps))
+        })
+        .collect()
+}
+
+/// Where each name stands: beside its point, where it covers no other name and as little of the drawing as can be. Points
+/// come with the widths of their names, in millimetres.
+fn label_boxes(named: &[(Point, f64)], drawn: &[Point], frame: Rect) -> Vec<Rect> {
+    let mut taken: Vec<Rect> = Vec::new();
+    for (at, width) in named {
+        let stands = |(x, y): (f64, f64), off: f64| {
+            let left = at.x + x * (width / 2.0 + off) - width / 2.0;
+            let top = at.y + y * (NAME_SIZE / 2.0 + off) - NAME_SIZE / 2.0;
+            Rect::new(left, top, left + width, top + NAME_SIZE)
+        };
+        let covers = |label: &Rect| {
+            let on_names: f64 = taken.iter().map(|other| label.intersect(*other).area()).sum();
+            let on_lines = drawn.iter().filter(|point| label.contains(**point)).count();
+            let on_points =
+                named.iter().filter(|(point, _)| label.inflate(0.5, 0.5).contains(*point)).count();
+            let outside = label.area() - label.intersect(frame).area();
+            20.0 * (on_names + outside) + 6.0 * on_points as f64 + on_lines as f64
+        };
+        let near = WAYS.iter().map(|way| (stands(*way, 0.9), 0.0));
+        // Further off only where that is worth it: a name belongs to what it stands beside.
+        let far = WAYS.iter().map(|way| (stands(*way, 3.0), 3.0));
+        let best = near.chain(far).map(|(label, far)| (covers(&label) + far, label));
+        taken.extend(best.min_by(|a, b| a.0.total_cmp(&b.0)).map(|(_, label)| label));
+    }
+    taken
+}
+
 /// The drawing at the largest scale that fits its frame, with a ruler of 100 mm of the pattern beside it.
 fn draw_small(surface: &mut Surface<'_>, fonts: &Fonts, strokes: &[Stroke], marks: &[Mark], frame: Rect) {
     let boxes = strokes.iter().map(|stroke| stroke.path.bounding_box());
@@ -311,11 +355,12 @@ fn draw_small(surface: &mut Surface<'_>, fonts: &Fonts, strokes: &[Stroke], mark
         let width = if each.strong { 0.45 } else { 0.14 };
         stroke(surface, &(place * each.path.clone()), width, None);
     }
-    for mark in marks {
-        let at = place * mark.at;
-        let dot = kurbo::Circle::new(at, 0.5).to_path(0.01);
-        stroke(surface, &dot, 0.25, None);
-        text(surface, &fonts.bold, Point::new(at.x + 0.9, at.y - 0.7), 2.9, &mark.name);
+    let drawn: Vec<Point> = strokes.iter().flat_map(|each| along(&(place * each.path.clone()))).collect();
+    let named: Vec<(Point, f64)> =
+        marks.iter().map(|mark| (place * mark.at, fonts.bold.width(&mark.name, NAME_SIZE))).collect();
+    for ((mark, (at, _)), label) in marks.iter().zip(&named).zip(label_boxes(&named, &drawn, frame)) {
+        stroke(surface, &kurbo::Circle::new(*at, 0.5).to_path(0.01), 0.25, None);
+        text(surface, &fonts.bold, Point::new(label.x0, label.y1 - 0.7), NAME_SIZE, &mark.name);
     }
     let right = frame.x1 - 1.0;
     let (low, high) = (frame.y1 - 1.0, frame.y1 - 1.0 - 100.0 * scale);
@@ -331,6 +376,25 @@ fn draw_small(surface: &mut Surface<'_>, fonts: &Fonts, strokes: &[Stroke], mark
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn names_of_places_near_each_other_cover_neither_each_other_nor_the_lines() {
+        let frame = Rect::new(0.0, 0.0, 55.0, 40.0);
+        let named: Vec<(Point, f64)> =
+            [(20.0, 20.0, 14.0), (24.0, 20.0, 8.0), (25.0, 21.5, 12.0), (54.0, 5.0, 9.0)]
+                .map(|(x, y, width)| (Point::new(x, y), width))
+                .to_vec();
+        let level = line(Point::new(20.0, 20.0), Point::new(40.0, 20.0));
+        let drawn = along(&level);
+        let labels = label_boxes(&named, &drawn, frame);
+        for (index, label) in labels.iter().enumerate() {
+            assert_eq!(label.intersect(frame).area(), label.area(), "{label:?} is in the frame");
+            assert!(!drawn.iter().any(|point| label.contains(*point)), "{label:?} is struck through");
+            for other in &labels[index + 1..] {
+                assert_eq!(label.intersect(*other).area(), 0.0, "{label:?} covers {other:?}");
+            }
+        }
+    }
 
     #[test]
     fn a_heading_goes_to_the_next_page_with_what_follows() {

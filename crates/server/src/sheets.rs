@@ -243,7 +243,7 @@ fn step_items(number: usize, made: &MadeStep, style: Style) -> Vec<Item> {
         .into_iter()
         .map(|view| {
             let exact = format!("{} {}", style.exact(view.amount.mm), style.unit().suffix());
-            vec![view.on, exact, style.with_unit(view.amount.mm)]
+            vec![view.on, exact, format!("{} {}", view.amount.text, style.unit().suffix())]
         })
         .collect();
     rows.extend(choices(known, &step.amounts, style).into_iter().map(|said| {

@@ -1,6 +1,7 @@
 //! Documents nobody would write: whatever comes in on standard input is answered or refused in one line, at once.
 
 use std::io::Cursor;
+use std::sync::LazyLock;
 use std::time::{Duration, Instant};
 
 use proptest::prelude::*;
@@ -30,12 +31,14 @@ fn run(craft: Craft, text: &str) -> Result<String, String> {
     }
 }
 
-/// A block to alter, drafted once for each kind.
-fn drafted(kind: &str) -> Value {
-    let asked = json!({ "body": body(), "method": { "kind": kind, "with_sleeve": true } });
-    let answer: Value = serde_json::from_str(&run(Craft::Draft, &asked.to_string()).unwrap()).unwrap();
-    answer["pattern"].clone()
-}
+/// The blocks to alter, one of each of [`KINDS`], drafted once.
+static DRAFTED: LazyLock<[Value; 3]> = LazyLock::new(|| {
+    KINDS.map(|kind| {
+        let asked = json!({ "body": body(), "method": { "kind": kind, "with_sleeve": true } });
+        let answer: Value = serde_json::from_str(&run(Craft::Draft, &asked.to_string()).unwrap()).unwrap();
+        answer["pattern"].clone()
+    })
+});
 
 /// An answer holds no figure that is none; a refusal is one line.
 fn judge(answer: Result<String, String>) -> Result<(), TestCaseError> {
@@ -123,7 +126,7 @@ proptest! {
 
     #[test]
     fn wild_recipes_are_made_or_refused(which in any::<prop::sample::Index>(), places in places(), side in 0..3_usize) {
-        let pattern = drafted("direct");
+        let pattern = &DRAFTED[0];
         let all = yardwand_core::alter::alteration_views(yardwand_core::Style::EIGHTHS);
         let chosen = which.get(&all);
         let amounts: serde_json::Map<String, Value> = chosen
@@ -141,7 +144,7 @@ proptest! {
 
     #[test]
     fn wild_patterns_are_altered_exported_or_refused(kind in 0..3_usize, places in places(), amount in wild_number()) {
-        let pattern = spoilt(&drafted(KINDS[kind]), &places);
+        let pattern = spoilt(&DRAFTED[kind], &places);
         let recipe = format!("{{\"steps\": [{{\"id\": 1, \"alteration\": \"shoulder_length\", \"amounts\": {{\"amount\": {amount}}}}}]}}");
         judge(run(Craft::Alter, &format!("{{\"pattern\": {pattern}, \"recipe\": {recipe}}}")))?;
         let label = json!({ "client": "A", "garment": "B", "block": "C", "version": 1, "date": "D" });
@@ -152,8 +155,23 @@ proptest! {
 
     #[test]
     fn wild_comparisons_are_planned_or_refused(places in places()) {
-        let block = json!({ "label": "12", "figure": body(), "pattern": drafted("direct") });
+        let block = json!({ "label": "12", "figure": body(), "pattern": DRAFTED[0] });
         let text = json!({ "body": body(), "block": block, "changes": { "amounts": { "bust": 12.0 } } });
         judge(run(Craft::Compare, &spoilt(&text, &places)))?;
     }
+}
+
+#[test]
+fn a_neck_as_wide_as_the_block_leaves_nothing_to_cut_and_says_so() {
+    let mut body = body();
+    body["neck_base_girth"] = json!(2133.3);
+    let answer =
+        run(Craft::Draft, &json!({ "body": body, "method": { "kind": "direct" } }).to_string()).unwrap();
+    let answer: Value = serde_json::from_str(&answer).unwrap();
+    let checks = answer["checks"].as_array().unwrap();
+    let cut = checks.iter().find(|check| check["code"] == "cut_line").unwrap();
+    assert_eq!(cut["passed"], false, "{cut}");
+    assert!(cut.to_string().contains("nothing is left to cut"), "{cut}");
+    let label = json!({ "client": "A", "garment": "B", "block": "C", "version": 1, "date": "D" });
+    judge(run(Craft::Export, &json!({ "pattern": answer["pattern"], "label": label }).to_string())).unwrap();
 }

@@ -301,8 +301,14 @@ pub fn amount_views(alteration: &dyn Alteration, amounts: &Amounts, style: Style
     let params = alteration.params();
     let given = Given::new(params, amounts);
     let Some(first) = params.first().filter(|first| first.on != MeasuredOn::Share) else { return Vec::new() };
-    let view = |(on, mm): (&str, f64)| AmountView { on: on.to_owned(), amount: style.show(mm) };
-    said(first.on, given.of(first.code)).into_iter().map(view).collect()
+    // All of them are so many times the amount that is set, as it is written: twice 1/8 on a half is 1/4 on the body.
+    let set = given.of(first.code);
+    let times = |mm: f64| if set == 0.0 { 0.0 } else { mm / set };
+    let view = |(on, mm): (&str, f64)| AmountView {
+        on: on.to_owned(),
+        amount: style.shown(mm, style.written(set) * times(mm)),
+    };
+    said(first.on, set).into_iter().map(view).collect()
 }
 
 /// What was chosen besides the amount, in the trade's words.

@@ -35,7 +35,8 @@ struct Strip {
     fold: bool,
 }
 
-/// The line to cut on, closed, clockwise to the eye like the outline.
+/// The line to cut on, closed, clockwise to the eye like the outline. Empty for an outline that lies wholly beyond its own
+/// fold: there is no cloth to cut.
 pub fn cut_line(piece: &Piece, allowances: &Allowances) -> BezPath {
     let mut strips: Vec<Strip> = capped_outline(piece)
         .iter()
@@ -204,6 +205,8 @@ fn closed(contour: &Contour) -> BezPath {
     for (index, [x, y]) in contour.iter().enumerate() {
         if index == 0 { path.move_to((*x, *y)) } else { path.line_to((*x, *y)) }
     }
-    path.close_path();
+    if !contour.is_empty() {
+        path.close_path();
+    }
     path
 }

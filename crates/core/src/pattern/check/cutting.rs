@@ -165,8 +165,12 @@ fn fault_of(piece: &Piece, allowances: &Allowances, style: Style) -> Option<Faul
         .collect();
     let runs = runs_of(&edges);
     let path = cut_line(piece, allowances);
-    let cut = Traced::new(points_of(&path));
     let fault = |at, says: String| Some(Fault::new(piece.kind, at, says));
+    if path.is_empty() {
+        let at = piece.edges.first().map_or(Point::ZERO, |edge| edge.curve.start());
+        return fault(at, "nothing is left to cut: the piece lies beyond its own fold".to_owned());
+    }
+    let cut = Traced::new(points_of(&path));
     let widest = edges.iter().map(|edge| edge.out).fold(0.0, f64::max);
     for (at, _) in cut.samples() {
         if let Some((edge, off)) = too_near(&runs, at, widest) {
