@@ -249,6 +249,37 @@ impl Style {
         self.shown(exact, written)
     }
 
+    /// What one of `parts` equal parts shows, so that all of them together are the whole as it is written: a difference of
+    /// 3/8 on the body is 3/16 on each half.
+    ///
+    /// ```
+    /// use yardwand_core::{INCH, Style};
+    ///
+    /// assert_eq!(Style::EIGHTHS.part(0.16 * INCH, 2).text, "3/16");
+    /// assert_eq!(Style::EIGHTHS.part(0.25 * INCH, 2).text, "1/4");
+    /// ```
+    pub fn part(self, mm: f64, parts: u32) -> Shown {
+        self.shown_in_parts(mm, self.written_part(mm, parts), parts)
+    }
+
+    /// The length that the words of [`Self::part`] stand for, in millimetres. No tape has marks finer than
+    /// [`FINEST_FRACTION`]: where the parts would need them the whole is taken on a coarser mark.
+    pub fn written_part(self, mm: f64, parts: u32) -> f64 {
+        let parts = parts.max(1);
+        let whole = match self {
+            Self::Inch { denominator } => {
+                Self::Inch { denominator: denominator.max(1).min((FINEST_FRACTION / parts).max(1)) }
+            }
+            Self::Cm { .. } => self,
+        };
+        whole.written(mm * f64::from(parts)) / f64::from(parts)
+    }
+
+    /// As [`Self::part`], with its unit.
+    pub fn part_with_unit(self, mm: f64, parts: u32) -> String {
+        format!("{} {}", self.part(mm, parts).text, self.unit().suffix())
+    }
+
     /// Whether two lengths are written alike.
     pub fn is_alike(self, one: f64, other: f64) -> bool {
         self.written(one) == self.written(other)
@@ -267,18 +298,23 @@ impl Style {
 
     /// Half of a length as it is written: one finer mark where the tape's own marks cannot halve it.
     pub fn half_of(self, mm: f64, written: f64) -> Shown {
-        let finer = match self {
-            Self::Inch { denominator } => Self::Inch { denominator: denominator.max(1) * 2 },
-            Self::Cm { steps } => Self::Cm { steps: steps.max(1) * 2 },
-        };
-        Shown { mm: mm / 2.0, text: finer.write_fine(written / 2.0), exact: self.exact(mm / 2.0) }
+        self.shown_in_parts(mm / 2.0, written / 2.0, 2)
     }
 
-    /// As [`Self::write`], with a second decimal where a half of a tenth needs it.
-    fn write_fine(self, mm: f64) -> String {
+    /// As [`Self::shown`], for words that stand for one of so many equal parts of what the tape's marks show, or for several
+    /// of them: on finer marks where the tape's own cannot divide it.
+    pub fn shown_in_parts(self, exact: f64, written: f64, parts: u32) -> Shown {
+        Shown { mm: exact, text: self.write_part(written, parts), exact: self.exact(exact) }
+    }
+
+    fn write_part(self, mm: f64, parts: u32) -> String {
         match self {
-            Self::Cm { .. } if (mm * 2.0).round() % 2.0 != 0.0 => short_decimal(mm / 10.0, 2),
-            _ => self.write(Length(mm)),
+            Self::Inch { denominator } => {
+                Self::Inch { denominator: (denominator.max(1) * parts.max(1)).min(FINEST_FRACTION) }
+                    .write(Length(mm))
+            }
+            Self::Cm { .. } if (Self::TENTHS.written(mm) - mm).abs() < SAME => Self::TENTHS.write(Length(mm)),
+            Self::Cm { .. } => short_decimal(mm / 10.0, 3),
         }
     }
 
@@ -291,6 +327,12 @@ impl Style {
     /// one of its unit, otherwise rounded to the house's marks. No unit.
     pub fn typed(self, mm: f64) -> String {
         self.typed_finely(mm).unwrap_or_else(|| self.write(Length(mm)))
+    }
+
+    /// As [`Self::typed`], for one of so many equal parts of a whole: where it lies on no mark it is rounded as
+    /// [`Self::part`] is.
+    pub fn typed_part(self, mm: f64, parts: u32) -> String {
+        self.typed_finely(mm).unwrap_or_else(|| self.part(mm, parts).text)
     }
 
     /// The length as it is typed so that it reads back as the very same: a mark of the tape or a finer one, one of the
@@ -353,6 +395,8 @@ pub fn short_decimal(value: f64, places: usize) -> String {
     if text == "-0" { "0".to_owned() } else { text.replace('-', "\u{2212}") }
 }
 
+/// The finest fraction of an inch that a tape has: thirty-seconds.
+const FINEST_FRACTION: u32 = 32;
 /// Two lengths nearer than this are the same, in millimetres: stored figures keep a millionth.
 const SAME: f64 = 1e-5;
 

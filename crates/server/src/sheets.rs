@@ -132,7 +132,7 @@ pub(crate) fn plan_sheet(
         vec![
             format!("{}.", index + 1),
             line.name.clone(),
-            format!("{} {}", style.with_unit(line.amount.mm), line.on),
+            format!("{} {}", style.part_with_unit(line.amount.mm, line.parts), line.on),
             format!("{} {}", style.exact(line.amount.mm), style.unit().suffix()),
             format!("{}{how}", line.reason),
         ]

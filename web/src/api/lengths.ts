@@ -15,10 +15,14 @@ export function readLength(text: string, least?: number, most?: number): Promise
 
 /**
  * How so many millimetres stand in a field of the house; nothing where the core cannot be asked. Rounded to the marks
- * of a tape, or `exactly`: so that it reads back as the very same length.
+ * of a tape, one of so many `parts` with them, or `exactly`: so that it reads back as the very same length.
  */
-export async function fieldText(mm: number, exactly: boolean): Promise<string | undefined> {
-  const ask = new URLSearchParams({ text: `${mm.toFixed(6)} mm`, exactly: String(exactly) })
+export async function fieldText(mm: number, exactly: boolean, parts = 1): Promise<string | undefined> {
+  const ask = new URLSearchParams({
+    text: `${mm.toFixed(6)} mm`,
+    exactly: String(exactly),
+    parts: String(parts),
+  })
   const read = await get<LengthView>(`/api/length?${ask}`)
   return read.ok ? read.value.field : undefined
 }

@@ -21,6 +21,8 @@ const props = defineProps<{
   most?: number
   /** It is a figure of the house's own: shown so that it reads back as the very same. @default false */
   exactly?: boolean
+  /** How many such parts go round the body: 2 halves, 4 seam edges. They add up as they are written. @default 1 */
+  parts?: number
 }>()
 const emit = defineEmits<{ 'update:modelValue': [mm: number | null] }>()
 
@@ -43,7 +45,7 @@ watch(
     if (before !== settled) return
     // What was typed stays as it was typed.
     if (mm !== null && mm === typed) return
-    const written = mm === null ? '' : await fieldText(mm, props.exactly)
+    const written = mm === null ? '' : await fieldText(mm, props.exactly, props.parts ?? 1)
     if (written === undefined || props.modelValue !== mm || text.value !== before) return
     settled = text.value = written
     problem.value = undefined

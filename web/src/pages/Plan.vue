@@ -200,6 +200,7 @@ const {
                 <LengthField
                   :label="`${line.name}, ${line.on}`"
                   :model-value="line.amount.mm"
+                  :parts="line.parts"
                   @update:model-value="amount(line, $event)"
                 />
                 <ElButton v-if="line.planned" size="small" @click="amount(line, null)"

@@ -37,6 +37,17 @@ pub enum MeasuredOn {
     Choice,
 }
 
+impl MeasuredOn {
+    /// How many such parts go round the body: two halves, four seam edges; one where it is said as it is.
+    pub const fn parts(self) -> u32 {
+        match self {
+            Self::PerHalf => 2,
+            Self::PerEdge => 4,
+            _ => 1,
+        }
+    }
+}
+
 /// One of several ways: stable code and the trade's words.
 pub type Way = (&'static str, &'static str);
 

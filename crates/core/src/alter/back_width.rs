@@ -77,7 +77,7 @@ impl Alteration for BackWidth {
         let back = pattern.back().ok_or_else(|| AlterError::not_here(self.wants()))?;
         let by = given.amount();
         let (slash, taped, trued) = spread(back, by, style)?;
-        let amount = style.with_unit(by.abs());
+        let amount = style.part_with_unit(by.abs(), MeasuredOn::PerHalf.parts());
         let (open, takes) = if by > 0.0 { ("opens", "takes up") } else { ("laps", "gives up") };
         let words = [
             (

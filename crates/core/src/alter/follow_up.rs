@@ -8,7 +8,7 @@ use super::sleeve::{self, HalfBy};
 use super::told::FollowUp;
 use super::{Alteration, Altered, Amounts};
 use crate::Style;
-use crate::pattern::{CAP_PLAY, DartPlace, Pattern, Piece, Seam, WAIST_DART_LIMIT};
+use crate::pattern::{CAP_PLAY, DartPlace, Pattern, Piece, Seam, too_wide_for_one};
 
 /// Changes under this are not worth a word, in millimetres.
 const WORTH_A_WORD: f64 = 1.0;
@@ -61,14 +61,16 @@ fn centre_seams(before: &Pattern, after: &Pattern, style: Style) -> Option<Follo
 /// A single waist dart that became too wide to sew flat: it is offered to be split.
 fn wide_darts(before: &Pattern, after: &Pattern, style: Style) -> Option<FollowUp> {
     let too_wide = |piece: &Piece| {
-        let mouth = piece.mouth(DartPlace::Waist).map_or(0.0, |(first, second)| first.distance(second));
-        piece.dart(DartPlace::WaistSide).is_none() && mouth > WAIST_DART_LIMIT
+        let (first, second) = piece.mouth(DartPlace::Waist)?;
+        let is_split = piece.dart(DartPlace::WaistSide).is_some();
+        too_wide_for_one(first.distance(second), style).filter(|_| !is_split)
     };
-    let was = |piece: &Piece| before.piece(piece.kind).is_some_and(too_wide);
-    let wide = after.pieces.iter().find(|piece| too_wide(piece) && !was(piece))?;
-    let which = if wide.kind.is_back() { "back" } else { "front" };
+    let was = |piece: &Piece| before.piece(piece.kind).and_then(too_wide).is_some();
+    let (piece, wide) =
+        after.pieces.iter().filter(|piece| !was(piece)).find_map(|piece| Some((piece, too_wide(piece)?)))?;
+    let which = if piece.kind.is_back() { "back" } else { "front" };
     Some(FollowUp::offered(
-        format!("The {which} waist dart is above {}: split it.", style.with_unit(WAIST_DART_LIMIT)),
+        format!("The {which} waist dart is {wide}: split it."),
         "split_dart",
         Amounts::of(0.5).by("piece", which),
     ))

@@ -61,7 +61,10 @@ impl Alteration for FrontWidth {
         let by = given.amount();
         let mut after = front.clone();
         after.edges[armhole].curve = reshape_at(&front.edges[armhole].curve, along, Vec2::new(by, 0.0));
-        let (way, amount) = (if by > 0.0 { "out" } else { "in" }, style.with_unit(by.abs()));
+        let (way, amount) = (
+            if by > 0.0 { "out" } else { "in" },
+            style.part_with_unit(by.abs(), MeasuredOn::PerHalf.parts()),
+        );
         let words = [
             (StageKind::Mark, format!("At chest level mark {amount} {way} from the armhole.")),
             (

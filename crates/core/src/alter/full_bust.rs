@@ -414,7 +414,7 @@ fn words(cuts: &Cuts, opened: &Opening, to: &str, style: Style) -> [(StageKind, 
             format!(
                 "Swing the side {swing} about the hinge until the bust point has moved {}; keep line 1 parallel below it. {strip} \
                  the centre strip by {} so that the waist is level again.",
-                write(opened.by.x),
+                style.part_with_unit(opened.by.x.abs(), MeasuredOn::PerHalf.parts()),
                 write(opened.by.y)
             ),
         ),

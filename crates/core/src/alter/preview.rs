@@ -56,6 +56,8 @@ pub struct ParamView {
     pub high: f64,
     /// Default, where there is one.
     pub default: Option<f64>,
+    /// How many such parts go round the body: 2 halves, 4 seam edges, 1 where it is said as it is.
+    pub parts: u32,
     /// The ways there are to choose from; the first is the usual one.
     pub ways: Vec<WayView>,
     /// What it does.
@@ -301,12 +303,14 @@ pub fn amount_views(alteration: &dyn Alteration, amounts: &Amounts, style: Style
     let params = alteration.params();
     let given = Given::new(params, amounts);
     let Some(first) = params.first().filter(|first| first.on != MeasuredOn::Share) else { return Vec::new() };
-    // All of them are so many times the amount that is set, as it is written: twice 1/8 on a half is 1/4 on the body.
+    // All of them are so many times the amount that is set, as it is written: half of 3/8 on the body is 3/16.
     let set = given.of(first.code);
-    let times = |mm: f64| if set == 0.0 { 0.0 } else { mm / set };
-    let view = |(on, mm): (&str, f64)| AmountView {
-        on: on.to_owned(),
-        amount: style.shown(mm, style.written(set) * times(mm)),
+    let parts = first.on.parts();
+    let written = style.written_part(set, parts);
+    let view = |(on, mm): (&str, f64)| {
+        let times = if set == 0.0 { 0.0 } else { mm / set };
+        let finest = if times < 1.0 { 2 * parts } else { parts };
+        AmountView { on: on.to_owned(), amount: style.shown_in_parts(mm, written * times, finest) }
     };
     said(first.on, set).into_iter().map(view).collect()
 }
@@ -401,6 +405,7 @@ pub fn alteration_views(style: Style) -> Vec<AlterationView> {
         low: p.low,
         high: p.high,
         default: p.default,
+        parts: p.on.parts(),
         ways: p
             .ways
             .iter()

@@ -292,7 +292,11 @@ fn slide_end(piece: &mut Piece, by: f64) {
 fn words(by: &Widths, style: Style) -> [(StageKind, String); 3] {
     let told = |mm: f64, place: &str| {
         (mm != 0.0).then(|| {
-            format!("{} {} at the {place}", style.with_unit(mm.abs()), if mm > 0.0 { "out" } else { "in" })
+            format!(
+                "{} {} at the {place}",
+                style.part_with_unit(mm.abs(), MeasuredOn::PerEdge.parts()),
+                if mm > 0.0 { "out" } else { "in" }
+            )
         })
     };
     let marks: Vec<String> =

@@ -66,7 +66,7 @@ impl Planner<'_> {
                 let mm = line.amount.mm * factor;
                 let again = apply(known, &pattern, &amounts(mm), None, self.style);
                 if again.is_ok() {
-                    (line.amount, line.amounts) = (self.style.show(mm), amounts(mm));
+                    (line.amount, line.amounts) = (self.style.part(mm, line.parts), amounts(mm));
                     outcome = again;
                 }
             }

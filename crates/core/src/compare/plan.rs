@@ -44,6 +44,8 @@ pub struct PlanLine {
     pub planned: Option<Shown>,
     /// What the amount is measured on.
     pub on: String,
+    /// How many such parts go round the body: 2 halves, 4 seam edges, 1 where it is said as it is.
+    pub parts: u32,
     /// Why, with the figures.
     pub reason: String,
     /// The readings behind it.
@@ -151,7 +153,12 @@ pub fn plan(
     let keys = ordered(lines.iter().map(|line| line.key.clone()).collect(), &changes.order)?;
     let lines: Vec<PlanLine> =
         keys.iter().filter_map(|key| lines.iter().find(|line| line.key == *key).cloned()).collect();
-    let total = style.sum(lines.iter().filter(|line| line.done).map(|line| line.amount.mm.abs()));
+    let (exact, written) =
+        lines.iter().filter(|line| line.done).fold((0.0, 0.0), |(exact, written), line| {
+            let mm = line.amount.mm.abs();
+            (exact + mm, written + style.written_part(mm, line.parts))
+        });
+    let total = style.shown_in_parts(exact, written, 4);
     let mut plan = Plan { lines, dropped, predictions: Vec::new(), total };
     if let Some(pattern) = block.pattern() {
         let after = against(&measure(&make(pattern, &plan.recipe(), style).pattern));
@@ -470,14 +477,20 @@ impl Planner<'_> {
     ) -> PlanLine {
         debug_assert!(name_of(key).is_some(), "{key} has a place in the order");
         let by_hand = self.changes.amounts.get(key).copied();
+        let parts = match on {
+            "per half" => 2,
+            "per seam edge" => 4,
+            _ => 1,
+        };
         PlanLine {
             key: key.to_owned(),
             name: name.to_owned(),
             alteration: None,
             amounts: Amounts::default(),
-            amount: self.style.show(by_hand.unwrap_or(mm)),
-            planned: by_hand.map(|_| self.style.show(mm)),
+            amount: self.style.part(by_hand.unwrap_or(mm), parts),
+            planned: by_hand.map(|_| self.style.part(mm, parts)),
             on: on.to_owned(),
+            parts,
             reason,
             readings,
             done: !self.changes.off.iter().any(|off| off == key),

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use super::causes;
 use crate::Style;
-use crate::alter::{Recipe, alteration, choices, make, said};
+use crate::alter::{Recipe, alteration, amount_views, choices, make};
 use crate::pattern::Pattern;
 
 /// A step of a finished recipe, and whether it would be taken into her own block.
@@ -28,9 +28,9 @@ pub fn lasting_steps(recipe: &Recipe, style: Style) -> Vec<LastingStep> {
     let on = recipe.steps.iter().filter(|step| step.on);
     on.filter_map(|step| {
         let known = alteration(&step.alteration)?;
-        let first = known.params().first()?;
-        let amount = said(first.on, step.amounts.amount());
-        let amount = amount.last().map(|(on, mm)| format!("{} {on}", style.with_unit(*mm)));
+        let amounts = amount_views(known, &step.amounts, style);
+        let amount =
+            amounts.last().map(|view| format!("{} {} {}", view.amount.text, style.unit().suffix(), view.on));
         let ways = choices(known, &step.amounts, style);
         let side = step.side.map(|side| format!("on the {}", side.name()));
         let says: Vec<String> = amount.into_iter().chain(ways).chain(side).collect();

@@ -396,7 +396,7 @@ impl<'a> Weighed<'a> {
             alteration: self.cause.alteration.clone(),
             alteration_name: known.map_or("", |known| known.name()).to_owned(),
             amounts,
-            amount: style.show(told),
+            amount: style.part(told, self.cause.measured_on().parts()),
             on,
             amount_from,
             lasting: self.cause.lasting,

@@ -23,7 +23,7 @@ mod walk_frames;
 pub use allowance::Allowances;
 pub use check::{
     CAP_PLAY, Check, CheckCode, Fault, KINK_LIMIT, LabelFacts, WAIST_DART_LIMIT, check_cut_lines,
-    check_labels, check_pattern,
+    check_labels, check_pattern, too_wide_for_one,
 };
 pub use curve::{Curve, quarter_turn, turn_degrees};
 pub use cut_line::cut_line;

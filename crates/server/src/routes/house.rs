@@ -201,6 +201,10 @@ struct LengthAsked {
     #[serde(default)]
     #[param(required = false)]
     exactly: bool,
+    /// How many parts as long as this make a whole: `field` is then such a part of the whole as it is written.
+    #[serde(default)]
+    #[param(required = false)]
+    parts: Option<u32>,
 }
 
 /// A length that was read.
@@ -332,6 +336,10 @@ async fn length(
             format!("{} does not fit here: give {says}", style.with_unit(mm)),
         ));
     }
-    let field = if asked.exactly { style.typed_exactly(mm) } else { style.typed(mm) };
+    let field = match asked.parts {
+        _ if asked.exactly => style.typed_exactly(mm),
+        Some(parts) => style.typed_part(mm, parts),
+        None => style.typed(mm),
+    };
     Ok(Json(LengthView { shown: style.show(mm), field }))
 }

@@ -123,6 +123,7 @@ const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEle
         ref="amountField"
         label="Amount"
         :model-value="number(first) ?? 0"
+        :parts="first?.parts"
         @update:model-value="emit('set', 'amount', $event)"
       />
       <p v-if="corrects && learnt" class="small">
@@ -177,6 +178,7 @@ const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEle
             :label="param.name"
             optional
             :model-value="number(param)"
+            :parts="param.parts"
             @update:model-value="emit('set', param.code, $event)"
           />
           <p class="small soft">{{ param.why }}</p>

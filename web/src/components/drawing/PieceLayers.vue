@@ -237,4 +237,12 @@ path.folded {
   stroke-width: 1.4;
   stroke-dasharray: 5 3;
 }
+.named {
+  fill: var(--ink);
+  /* Readable where it lies on a line. */
+  paint-order: stroke;
+  stroke: var(--sunk);
+  stroke-width: 3;
+  stroke-linejoin: round;
+}
 </style>

@@ -9,13 +9,24 @@ const LEG_TOLERANCE: f64 = 0.5;
 /// The widest mouth of a waist dart that sews flat (2 1/2 in), in millimetres.
 pub const WAIST_DART_LIMIT: f64 = 63.5;
 
+/// How wide a waist dart is that is too wide to sew flat: `2 5/8 in, above 2 1/2 in`. Written exactly where the tape's marks
+/// would write it like the limit.
+pub fn too_wide_for_one(mouth: f64, style: Style) -> Option<String> {
+    let write = |mm: f64| {
+        if style.is_alike(mouth, WAIST_DART_LIMIT) {
+            return format!("{} {}", style.exact(mm), style.unit().suffix());
+        }
+        style.with_unit(mm)
+    };
+    (mouth > WAIST_DART_LIMIT + LEG_TOLERANCE)
+        .then(|| format!("{}, above {}", write(mouth), write(WAIST_DART_LIMIT)))
+}
+
 pub(super) fn darts(pattern: &Pattern, style: Style) -> Check {
     let mut faults = Vec::new();
     let mut count = 0;
-    let limit = style.with_unit(WAIST_DART_LIMIT);
     let too_wide = |name: &str, mouth: f64| {
-        (mouth > WAIST_DART_LIMIT + LEG_TOLERANCE)
-            .then(|| format!("the {name} is {}, above {limit}: split it", style.with_unit(mouth)))
+        too_wide_for_one(mouth, style).map(|wide| format!("the {name} is {wide}: split it"))
     };
     for piece in &pattern.pieces {
         let mut fault = |at, says: String| faults.push(Fault::new(piece.kind, at, says));

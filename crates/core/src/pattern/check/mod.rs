@@ -17,7 +17,7 @@ use crate::Style;
 use crate::body::measurement;
 
 pub use cutting::check_cut_lines;
-pub use darts::WAIST_DART_LIMIT;
+pub use darts::{WAIST_DART_LIMIT, too_wide_for_one};
 pub use labels::{LabelFacts, check_labels};
 pub use outline::KINK_LIMIT;
 pub use seams::CAP_PLAY;
