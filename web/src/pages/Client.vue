@@ -209,12 +209,16 @@ function pageOf(garment: OrderView) {
             >
               <p>
                 {{ asDay(given.given_on) }}: {{ given.purpose }}
-                <span v-if="given.withdrawn_on" class="small">Withdrawn {{ asDay(given.withdrawn_on) }}.</span>
+                <span v-if="given.withdrawn_on" class="small"
+                  >Withdrawn {{ asDay(given.withdrawn_on) }}.</span
+                >
                 <span v-else-if="given.review_on" class="soft small">
                   Ask again on {{ asDay(given.review_on) }}.
                 </span>
               </p>
-              <ElButton v-if="!given.withdrawn_on" size="small" @click="withdraw(given.id)">Withdraw</ElButton>
+              <ElButton v-if="!given.withdrawn_on" size="small" @click="withdraw(given.id)"
+                >Withdraw</ElButton
+              >
             </div>
           </section>
         </div>
