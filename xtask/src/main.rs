@@ -2,6 +2,7 @@
 //!
 //! demo · test · lint · bench · shots · queries · types
 
+mod module_order;
 mod prepare;
 mod run;
 
@@ -22,7 +23,7 @@ const HELP: &str = "cargo xtask <task>
 
   demo      prepare everything, fill the demo and serve it
   test      prepare everything, then format, lint, types, and every test
-  lint      format, clippy, ESLint, Prettier, vue-tsc, generated files
+  lint      format, order of the core's modules, clippy, ESLint, Prettier, vue-tsc, generated files
   bench     criterion for the craft, and a loopback load on the server
   shots     pictures of the main views from the demo, into docs/screenshots, and of every alteration
   queries   check every statement against a fresh database, write the offline data
@@ -112,6 +113,7 @@ fn lint_alone() -> Step {
 fn lint() -> Step {
     println!("-- lint");
     cargo(&["fmt", "--all", "--check"])?;
+    module_order::check(&root().join("crates/core/src"))?;
     cargo(&["clippy", "--workspace", "--all-targets", "--locked", "--", "--deny", "warnings"])?;
     npm(&["run", "--silent", "lint"])?;
     npm(&["run", "--silent", "format"])?;

@@ -9,8 +9,9 @@ use std::hint::black_box;
 use common::worked_body;
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
 use yardwand_core::alter::{Amounts, Recipe, alteration, apply, preview};
-use yardwand_core::compare::{BlockSize, PlanChanges, compare, ease_set, plan};
+use yardwand_core::compare::{BlockSize, PlanChanges, compare, plan};
 use yardwand_core::draft::{Direct, Method, draft, draft_direct};
+use yardwand_core::ease::ease_set;
 use yardwand_core::pattern::{check_pattern, measure};
 use yardwand_core::{INCH, Style};
 

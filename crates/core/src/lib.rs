@@ -11,9 +11,12 @@ pub mod alter;
 pub mod body;
 pub mod compare;
 pub mod draft;
+pub mod ease;
 pub mod fitting;
+pub mod geometry;
 mod length;
 mod natural;
+pub mod nest;
 pub mod pattern;
 mod sentence;
 

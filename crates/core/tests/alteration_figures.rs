@@ -7,8 +7,9 @@ use common::bodies;
 use yardwand_core::Style;
 use yardwand_core::alter::{Altered, Amounts, FollowKind, alteration, apply};
 use yardwand_core::draft::{Direct, Method, draft};
+use yardwand_core::geometry::turn_degrees;
 use yardwand_core::pattern::{
-    DartPlace, Figure, GarmentPart, Pattern, Piece, PieceKind, Seam, measure, turn_degrees, walk,
+    DartPlace, Figure, GarmentPart, Pattern, Piece, PieceKind, Seam, measure, walk,
 };
 
 const STYLE: Style = Style::EIGHTHS;

@@ -68,7 +68,7 @@ fn full_bust_without_any_dart_to_use_opens_one_at_the_side_and_fills_the_waist()
     plain.edges.retain(|edge| edge.seam != Seam::DartLeg);
     let first_waist = plain.edges.iter().position(|edge| edge.seam == Seam::Waist).unwrap();
     let bridge =
-        yardwand_core::pattern::Edge::sewn(Seam::Waist, yardwand_core::pattern::Curve::line(side, centre));
+        yardwand_core::pattern::Edge::sewn(Seam::Waist, yardwand_core::geometry::Curve::line(side, centre));
     plain.edges.insert(first_waist + 1, bridge);
     let merged = plain.edges[first_waist]
         .curve

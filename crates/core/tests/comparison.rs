@@ -7,10 +7,11 @@ use yardwand_core::Style;
 use yardwand_core::alter::make;
 use yardwand_core::body::Body;
 use yardwand_core::compare::{
-    BlockSize, CUP_OVER, DifferenceGrade, EaseSet, Fitting, Plan, PlanChanges, SizeSchool, choose_size,
-    compare, compare_fitted, ease_set,
+    BlockSize, CUP_OVER, DifferenceGrade, Fitting, Plan, PlanChanges, SizeSchool, choose_size, compare,
+    compare_fitted,
 };
-use yardwand_core::draft::{Direct, draft_direct};
+use yardwand_core::draft::{Direct, DirectEase, draft_direct};
+use yardwand_core::ease::{EaseSet, ease_set};
 use yardwand_core::pattern::{Figure, measure};
 
 const STYLE: Style = Style::EIGHTHS;
@@ -20,7 +21,7 @@ fn standard() -> &'static EaseSet {
 }
 
 fn size(label: &str, figure: Body) -> BlockSize {
-    let method = Direct { ease: standard().for_draft(&figure), ..Direct::default() };
+    let method = Direct { ease: DirectEase::of(standard(), &figure), ..Direct::default() };
     let pattern = draft_direct(&figure, &method, STYLE).unwrap().pattern;
     BlockSize::drawn(label, figure, pattern)
 }

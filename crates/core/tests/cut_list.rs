@@ -6,9 +6,10 @@ use common::worked_body;
 use kurbo::{Affine, Point, Vec2};
 use yardwand_core::Style;
 use yardwand_core::draft::{Dress, Method, MethodKind, draft};
+use yardwand_core::geometry::Curve;
 use yardwand_core::pattern::{
-    Check, CheckCode, Curve, DartPlace, Edge, LabelFacts, Notch, Pattern, Piece, Seam, check_labels,
-    check_pattern, walk,
+    Check, CheckCode, DartPlace, Edge, LabelFacts, Notch, Pattern, Piece, Seam, check_labels, check_pattern,
+    walk,
 };
 
 const STYLE: Style = Style::EIGHTHS;

@@ -7,8 +7,8 @@ use common::worked_body;
 use kurbo::Point;
 use proptest::prelude::*;
 use yardwand_core::Style;
-use yardwand_core::body::Body;
-use yardwand_core::draft::{Direct, DirectEase, DraftError, draft_direct};
+use yardwand_core::body::{Body, measurement_set};
+use yardwand_core::draft::{Direct, DirectEase, DirectReadings, DraftError, draft_direct};
 use yardwand_core::pattern::{CheckCode, DartPlace, Figure, PieceKind, Seam, check_pattern, measure};
 
 /// The worked body has no ease, its front one dart.
@@ -110,7 +110,7 @@ fn the_split_leaves_38_at_the_waist_and_keeps_every_seam() {
         let front = pattern.piece(PieceKind::BODICE_FRONT).unwrap();
         let pivot = front.dart(place)?.pivot;
         let (a, b) = front.mouth(place)?;
-        Some(yardwand_core::pattern::turn_degrees(a - pivot, b - pivot).abs())
+        Some(yardwand_core::geometry::turn_degrees(a - pivot, b - pivot).abs())
     };
     let sum = angle(&split, DartPlace::Waist).unwrap() + angle(&split, DartPlace::Side).unwrap();
     assert!((sum - angle(&whole, DartPlace::Waist).unwrap()).abs() < 1e-9);
@@ -198,4 +198,13 @@ proptest! {
             Err(error) => prop_assert!(error.measurements().len() >= 2, "{error}"),
         }
     }
+}
+
+#[test]
+fn the_direct_set_holds_all_the_draft_needs() {
+    let set = measurement_set("bodice_direct").unwrap();
+    for code in DirectReadings::NEEDED {
+        assert!(set.codes.iter().any(|c| c == code), "{code}");
+    }
+    assert_eq!(set.codes.len(), 16);
 }

@@ -8,10 +8,12 @@ use kurbo::Vec2;
 use yardwand_core::Style;
 use yardwand_core::alter::{Amounts, Recipe, make};
 use yardwand_core::body::{Body, FINGER, LatestReading, Profile, Side, Taken};
-use yardwand_core::compare::{BlockSize, CUP_OVER, PlanChanges, choose_size, compare, ease_set, plan};
+use yardwand_core::compare::{BlockSize, CUP_OVER, PlanChanges, choose_size, compare, plan};
 use yardwand_core::draft::{Draft, Method, MethodKind, draft};
+use yardwand_core::ease::ease_set;
+use yardwand_core::geometry::{Curve, turn_degrees};
 use yardwand_core::pattern::{
-    Check, CheckCode, Curve, DartPlace, Figure, Pattern, Seam, check_pattern, measure, turn_degrees, walk,
+    Check, CheckCode, DartPlace, Figure, Pattern, Seam, check_pattern, measure, walk,
 };
 use yardwand_core::{Length, Unit};
 
@@ -193,7 +195,7 @@ fn a_tight_hook_in_a_smooth_seam_is_a_fault() {
     assert!(verdict(&pattern, CheckCode::Outline).passed);
     let armhole = pattern.pieces[0].edges.iter_mut().find(|edge| edge.seam == Seam::Armhole).unwrap();
     let middle = armhole.curve.length() / 2.0;
-    armhole.curve = yardwand_core::pattern::reshape_at(
+    armhole.curve = yardwand_core::geometry::reshape_at(
         &armhole.curve.between(0.0, armhole.curve.length()),
         middle,
         Vec2::new(-1.0, 0.0),

@@ -3,7 +3,8 @@
 use yardwand_core::Style;
 use yardwand_core::body::Body;
 use yardwand_core::compare::BlockSize;
-use yardwand_core::draft::{Direct, Method, MethodKind, NestError, TraceBy, draft, size_table, trace};
+use yardwand_core::draft::{Direct, Method, MethodKind, draft, size_table};
+use yardwand_core::nest::{NestError, TraceBy, trace};
 use yardwand_core::pattern::{Figure, Pattern, check_pattern, measure, walk};
 
 const STYLE: Style = Style::TENTHS;

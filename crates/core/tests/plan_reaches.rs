@@ -8,10 +8,9 @@ use std::collections::BTreeMap;
 use common::{Chance, body_of_bust};
 use yardwand_core::Style;
 use yardwand_core::body::Body;
-use yardwand_core::compare::{
-    BlockSize, CUP_OVER, EaseSet, PlanChanges, choose_size, compare, ease_set, explain, plan,
-};
-use yardwand_core::draft::{Direct, draft_direct};
+use yardwand_core::compare::{BlockSize, CUP_OVER, PlanChanges, choose_size, compare, explain, plan};
+use yardwand_core::draft::{Direct, DirectEase, draft_direct};
+use yardwand_core::ease::{EaseSet, ease_set};
 use yardwand_core::pattern::Figure;
 
 const STYLE: Style = Style::TENTHS;
@@ -26,7 +25,7 @@ fn house_sizes() -> Vec<BlockSize> {
         .map(|index| {
             let bust = 760.0 + 40.0 * f64::from(index);
             let figure = middle_of_bust(bust);
-            let method = Direct { ease: standard().for_draft(&figure), ..Direct::default() };
+            let method = Direct { ease: DirectEase::of(standard(), &figure), ..Direct::default() };
             let pattern = draft_direct(&figure, &method, STYLE).unwrap().pattern;
             BlockSize::drawn(&format!("{:.0}", bust / 10.0), figure, pattern)
         })

@@ -15,7 +15,8 @@ use yardwand_core::fitting::{
     Sureness, causes, is_open, places, places_on, places_on_pieces, read_observation, signs_met, weigh,
     weigh_for,
 };
-use yardwand_core::pattern::{Pattern, PieceKind, Pt};
+use yardwand_core::geometry::Pt;
+use yardwand_core::pattern::{Pattern, PieceKind};
 
 const STYLE: Style = Style::TENTHS;
 

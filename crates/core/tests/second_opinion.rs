@@ -9,7 +9,8 @@ use lyon_geom::{CubicBezierSegment, point};
 use yardwand_core::Style;
 use yardwand_core::alter::{Amounts, Recipe, make};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft, draft_direct};
-use yardwand_core::pattern::{Curve, Pattern, Seam, angles};
+use yardwand_core::geometry::Curve;
+use yardwand_core::pattern::{Pattern, Seam, angles};
 
 /// A block by every method with its sleeve, and one that has been altered.
 fn patterns() -> Vec<Pattern> {

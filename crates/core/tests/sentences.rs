@@ -4,8 +4,8 @@
 use yardwand_core::Style;
 use yardwand_core::alter::{AlterError, Amounts, Recipe, alteration_views, make, preview};
 use yardwand_core::body::{Beside, Body, Taken, catalogue, check_reading, matters};
-use yardwand_core::compare::ease_sets;
 use yardwand_core::draft::{Method, MethodKind, ParameterUnit, draft, parameters};
+use yardwand_core::ease::ease_sets;
 use yardwand_core::{Entered, Length, Unit};
 
 mod common;

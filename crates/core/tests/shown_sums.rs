@@ -5,8 +5,9 @@ mod common;
 
 use common::bodies;
 use yardwand_core::alter::{Amounts, Recipe, alteration, alteration_views, amount_views, preview};
-use yardwand_core::compare::{BlockSize, PlanChanges, compare, ease_set, plan};
+use yardwand_core::compare::{BlockSize, PlanChanges, compare, plan};
 use yardwand_core::draft::{Method, draft};
+use yardwand_core::ease::ease_set;
 use yardwand_core::{Length, Shown, Style};
 
 const STYLES: [Style; 4] = [

@@ -7,9 +7,8 @@ use kurbo::{Affine, Vec2};
 use yardwand_core::Style;
 use yardwand_core::alter::{Amounts, Recipe, make};
 use yardwand_core::draft::{Method, MethodKind, draft};
-use yardwand_core::pattern::{
-    Check, CheckCode, Curve, DartPlace, Pattern, Piece, Seam, check_pattern, turn_degrees,
-};
+use yardwand_core::geometry::{Curve, turn_degrees};
+use yardwand_core::pattern::{Check, CheckCode, DartPlace, Pattern, Piece, Seam, check_pattern};
 
 const STYLE: Style = Style::EIGHTHS;
 

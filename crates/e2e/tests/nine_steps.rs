@@ -187,7 +187,9 @@ fn a_full_bust_dragged_and_typed_gives_the_same_pattern() {
             browser.wait_for(format!("the amount to be {text}"), reads).await
         };
         stands_at("2").await?;
-        // The drawing is that of the step in hand: until then the handle is the other step's.
+        // The handle is the step's own: it is there as soon as the drawing is that of the step in hand.
+        let handles = "return document.querySelectorAll('circle.handle').length";
+        browser.wait_for("the handle", async || Ok(browser.ask(handles).await?.as_u64() == Some(1))).await?;
         browser.see("5 True").await?;
         browser.settled().await?;
         let path = "return document.querySelector('path.piece').getAttribute('d')";

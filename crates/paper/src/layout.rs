@@ -70,7 +70,7 @@ pub fn lay_out(pattern: &Pattern, allowances: &Allowances) -> (Vec<Laid>, Rect) 
 fn laid_piece(drawing: &PieceDrawing, grain: (Point, Point), cutting: BezPath, place: Affine) -> Laid {
     let path = |svg: &str| place * BezPath::from_svg(svg).unwrap_or_default();
     let cutting = place * cutting;
-    let point = |p: yardwand_core::pattern::Pt| place * Point::new(p.x, p.y);
+    let point = |p: yardwand_core::geometry::Pt| place * Point::new(p.x, p.y);
     let punches = drawing.darts.iter().map(|dart| point(dart.point)).chain(drawing.bust_point.map(point));
     Laid {
         kind: drawing.kind,

@@ -5,10 +5,10 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use yardwand_core::body::Body;
-use yardwand_core::compare::{EaseSet, ease_set, ease_sets};
 use yardwand_core::draft::{
     Method, MethodKind, Parameter, ParameterUnit, SizeTable, parameter, parameters, size_table, size_tables,
 };
+use yardwand_core::ease::{EaseSet, ease_set, ease_sets};
 use yardwand_core::{Length, Style, Unit, short_decimal};
 use yardwand_store::{Kept, Shelf, Store};
 

@@ -79,6 +79,8 @@ const amountText = computed(() => {
   const views = stepInHand.value ? viewOf(stepInHand.value.id)?.amounts : undefined
   return views?.map((view) => `${view.amount.text} ${unit.value} ${view.on}`).join(', ') ?? ''
 })
+/** Where the amount can be dragged; while the drawing is still another step's, nothing can be taken hold of. */
+const handle = computed(() => (preview.value?.in_hand === inHand.value ? preview.value?.handle : undefined))
 const stages = computed(() => preview.value?.stages ?? [])
 watch(inHand, () => (stage.value = undefined))
 
@@ -319,7 +321,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               :before="recipe.steps.some((step) => step.on) ? preview.before : undefined"
               :moved="preview.moved"
               :altered-for="preview.altered_for"
-              :handle="preview.handle"
+              :handle="handle"
               :stage="stage === undefined ? undefined : stages[stage]"
               :handle-name="`${known?.name ?? 'Amount'}: drag or use the arrow keys`"
               :handle-text="amountText"
@@ -338,7 +340,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
             <StageStrip v-model="stage" :stages="stages" />
             <p v-if="stage === undefined" class="small soft legend-line">
               <span class="k before" /> before <span class="k now" /> now <span class="k moved" /> what moved.
-              <template v-if="preview.handle">You can drag the blue point or use its arrow keys;</template>
+              <template v-if="handle">You can drag the blue point or use its arrow keys;</template>
               press a seam to alter there.
             </p>
           </template>

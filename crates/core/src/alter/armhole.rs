@@ -6,11 +6,9 @@
 use kurbo::{Affine, Point};
 
 use super::AlterError;
-use crate::draft::root;
-use crate::pattern::{
-    Curve, Edge, Piece, Seam, quarter_turn, redraw_shoulder, reshape_at, reshape_start, true_tip,
-    true_underarm, turn_degrees,
-};
+use crate::geometry::root;
+use crate::geometry::{Curve, quarter_turn, reshape_at, reshape_start, turn_degrees};
+use crate::pattern::{Edge, Piece, Seam, redraw_shoulder, true_tip, true_underarm};
 
 /// Front and back underarm are brought to one height over this length of armhole, in millimetres.
 const MEET_REACH: f64 = 40.0;

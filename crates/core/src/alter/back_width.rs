@@ -9,10 +9,11 @@ use super::shoulder_dart::with_shoulder_dart;
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::draft::root;
+use crate::geometry::root;
+use crate::geometry::turn_degrees;
 use crate::pattern::{
     DartPlace, Figure, GarmentPart, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash, across_level,
-    dart_across, turn_degrees,
+    dart_across,
 };
 
 /// A new shoulder dart is this long, in millimetres.

@@ -3,7 +3,8 @@
 
 use kurbo::{PathSeg, Point, Vec2};
 
-use crate::pattern::{Curve, Edge, Pattern, Piece, reshape_ends};
+use crate::geometry::{Curve, reshape_ends};
+use crate::pattern::{Edge, Pattern, Piece};
 
 /// Parts that a seam is drawn in where its two states are drawn in different ones: a hundredth of a millimetre on a side
 /// seam with a corner at its bust line.

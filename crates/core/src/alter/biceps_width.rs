@@ -9,7 +9,7 @@ use super::sleeve::{half, is_sleeve, over, with_halves};
 use super::told::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::draft::root;
+use crate::geometry::root;
 use crate::pattern::{Figure, Pattern, Seam};
 
 const PARAMS: [Param; 1] = [Param::amount(

@@ -8,7 +8,7 @@ use super::sleeve::{crown, half, is_sleeve, scale_about, with_halves};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::draft::root;
+use crate::geometry::root;
 use crate::pattern::{Figure, LevelName, Pattern, Piece, Seam};
 
 const PARAMS: [Param; 1] = [Param::amount(

@@ -9,10 +9,9 @@ use super::sleeve;
 use super::told::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::draft::root;
-use crate::pattern::{
-    Curve, Figure, Pattern, Piece, Seam, quarter_turn, redraw_shoulder, true_kinks, true_neck_side, true_tip,
-};
+use crate::geometry::root;
+use crate::geometry::{Curve, quarter_turn};
+use crate::pattern::{Figure, Pattern, Piece, Seam, redraw_shoulder, true_kinks, true_neck_side, true_tip};
 
 /// The corner at the shoulder is trued square over this length, in millimetres.
 const TIP_REACH: f64 = 30.0;

@@ -6,7 +6,8 @@ use super::keeps::{GIRTHS, Keeps, SHOULDERS};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam, across_level, reshape_at};
+use crate::geometry::reshape_at;
+use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam, across_level};
 
 const PARAMS: [Param; 1] = [Param::amount(
     "Wider",

@@ -11,10 +11,10 @@ use super::{
     move_dart,
 };
 use crate::Style;
+use crate::geometry::turn_degrees;
 use crate::pattern::{
     DartPlace, Figure, GarmentPart, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash,
     SlashError, back_off_points, keep_side_length, redraw_dart, true_kinks, true_underarm, true_waist_to,
-    turn_degrees,
 };
 
 /// Truing reach at the hinge, in millimetres (ours to tune: it costs the armhole up to 0.7).

@@ -8,9 +8,8 @@ use super::pivot::{Cut, on_seam, ray_on_seam, turned};
 use super::told::{PieceWork, altered};
 use super::{AlterError, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
-use crate::pattern::{
-    DartPlace, Join, Pattern, Piece, Seam, Slash, back_off_points, true_kinks, turn_degrees,
-};
+use crate::geometry::turn_degrees;
+use crate::pattern::{DartPlace, Join, Pattern, Piece, Seam, Slash, back_off_points, true_kinks};
 
 /// Either side of the closed tuck the seam is re-fitted over this length where the tuck lies square to it, in millimetres.
 const REFIT: f64 = 30.0;

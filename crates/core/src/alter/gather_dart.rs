@@ -5,8 +5,9 @@ use super::move_dart::{piece_of, place_of};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
+use crate::geometry::Curve;
 use crate::pattern::{
-    Curve, DartPlace, Edge, Figure, Gather, Notch, Pattern, Piece, Seam, back_off_points, true_kinks,
+    DartPlace, Edge, Figure, Gather, Notch, Pattern, Piece, Seam, back_off_points, true_kinks,
 };
 
 /// The seam is drawn smooth over this length either side of the former dart, in millimetres.

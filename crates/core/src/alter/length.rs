@@ -7,9 +7,8 @@ use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS};
 use super::told::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{
-    Curve, DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, redraw_dart, true_kinks,
-};
+use crate::geometry::Curve;
+use crate::pattern::{DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, redraw_dart, true_kinks};
 
 /// Where a curved seam crosses the line it is drawn smooth over this length, in millimetres.
 const SMOOTH: f64 = 40.0;

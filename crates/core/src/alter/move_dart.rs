@@ -283,7 +283,8 @@ mod tests {
     use kurbo::Affine;
 
     use super::*;
-    use crate::pattern::{Curve, Dart, Edge, PieceKind};
+    use crate::geometry::Curve;
+    use crate::pattern::{Dart, Edge, PieceKind};
 
     /// A square front with a side dart: leg 254, mouth 38.1 (check values, section 6: 8.602°).
     fn darted() -> Piece {

@@ -6,7 +6,7 @@ use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::draft::root;
+use crate::geometry::root;
 use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam};
 
 /// A pivot that lifts the underarm by more than this wants a smaller size, in millimetres.
@@ -140,7 +140,8 @@ fn words(by: f64, rise: f64, style: Style) -> [(StageKind, String); 3] {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::pattern::{Curve, Edge, PieceKind};
+    use crate::geometry::Curve;
+    use crate::pattern::{Edge, PieceKind};
 
     /// Worked figures (handbook: `alterations.md`, section 4).
     #[test]

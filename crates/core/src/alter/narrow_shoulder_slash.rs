@@ -9,7 +9,7 @@ use super::pivot::on_seam;
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::draft::root;
+use crate::geometry::root;
 use crate::pattern::{
     DartPlace, Figure, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash, across_level, redraw_shoulder,
     true_kinks, true_neck_side, true_tip,

@@ -7,7 +7,8 @@ use super::keeps::{ARMHOLES, GIRTHS, Keeps, SIDES};
 use super::told::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{Curve, Edge, Figure, Pattern, Piece, Seam, reshape_ends};
+use crate::geometry::{Curve, reshape_ends};
+use crate::pattern::{Edge, Figure, Pattern, Piece, Seam};
 
 const PARAMS: [Param; 3] = [
     Param::amount(

@@ -24,7 +24,7 @@ impl Cut {
         let before = (leg + count - 1) % count;
         let (first, second) = piece.mouth(place)?;
         let pivot = piece.dart(place)?.pivot;
-        let opening = crate::pattern::turn_degrees(first - pivot, second - pivot).to_radians().abs();
+        let opening = crate::geometry::turn_degrees(first - pivot, second - pivot).to_radians().abs();
         Some(Self {
             before: Place { edge: before, along: piece.edges[before].curve.length() },
             after: Place { edge: (leg + 2) % count, along: 0.0 },

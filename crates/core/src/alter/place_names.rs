@@ -3,7 +3,8 @@
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
-use crate::pattern::{Piece, Pt, Seam};
+use crate::geometry::Pt;
+use crate::pattern::{Piece, Seam};
 
 /// A name on a drawing.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]

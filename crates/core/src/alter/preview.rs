@@ -160,6 +160,8 @@ pub struct Preview {
     pub before: Vec<PieceDrawing>,
     /// The pattern now.
     pub now: Vec<PieceDrawing>,
+    /// The step in hand: what was moved, the handle and the stages are its own. None where it is off or refused.
+    pub in_hand: Option<u32>,
     /// What the step in hand moved.
     pub moved: Vec<MovedArea>,
     /// Where the step in hand can be dragged.
@@ -210,6 +212,7 @@ pub fn preview(block: &Pattern, recipe: &Recipe, in_hand: Option<u32>, style: St
     Preview {
         before: draw_pattern(block, style),
         now: draw_pattern(&made.pattern, style),
+        in_hand: chosen.map(|m| m.step.id),
         moved: altered.map_or_else(Vec::new, |a| a.moved().iter().map(area).collect()),
         handle: altered.and_then(|a| a.handle),
         stages: altered.map_or_else(Vec::new, |a| a.stages_in(style)),

@@ -9,10 +9,11 @@ use super::{
     About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind, move_dart, pivot,
 };
 use crate::Style;
-use crate::draft::{house_curve, root};
+use crate::geometry::{Curve, quarter_turn};
+use crate::geometry::{house_curve, root};
 use crate::pattern::{
-    Curve, DartPlace, Edge, Figure, GarmentPart, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam,
-    measure, quarter_turn, true_kinks,
+    DartPlace, Edge, Figure, GarmentPart, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam, measure,
+    true_kinks,
 };
 
 /// The armhole is drawn anew this far above and below the seam, in millimetres.

@@ -9,10 +9,11 @@ use super::shoulder_dart::with_shoulder_dart;
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::draft::{house_curve, root};
+use crate::geometry::{Curve, turn_degrees};
+use crate::geometry::{house_curve, root};
 use crate::pattern::{
-    Curve, Dart, DartPlace, Edge, Figure, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash,
-    back_off_points, true_kinks, turn_degrees,
+    Dart, DartPlace, Edge, Figure, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash, back_off_points,
+    true_kinks,
 };
 
 /// Truing reach at the hinge, in millimetres.
@@ -233,7 +234,7 @@ impl Level {
             ));
         }
         let (first, second) = (whole.point_at(from), whole.point_at(to));
-        let square = crate::pattern::quarter_turn((second - first) / first.distance(second));
+        let square = crate::geometry::quarter_turn((second - first) / first.distance(second));
         let pivot = first.midpoint(second) + square * NECK_DART_LONG;
         let (before, after) =
             (whole.between(0.0, from).with_end(first), whole.split(to).1.with_start(second));

@@ -3,9 +3,9 @@
 
 use kurbo::Point;
 
+use crate::geometry::Curve;
 use crate::pattern::{
-    Curve, DartPlace, Edge, Piece, Seam, back_off_points, redraw_dart, redraw_shoulder, true_neck_side,
-    true_tip,
+    DartPlace, Edge, Piece, Seam, back_off_points, redraw_dart, redraw_shoulder, true_neck_side, true_tip,
 };
 
 /// The neckline arrives square at the shoulder over this length, in millimetres.

@@ -7,8 +7,9 @@ use super::keeps::{CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::draft::tangents_meet;
-use crate::pattern::{Curve, Edge, Figure, Pattern, Piece, Seam, quarter_turn, reshape_start};
+use crate::geometry::tangents_meet;
+use crate::geometry::{Curve, quarter_turn, reshape_start};
+use crate::pattern::{Edge, Figure, Pattern, Piece, Seam};
 
 /// The armhole is re-drawn over this share of its length from the tip.
 const REACH_SHARE: f64 = 2.0 / 3.0;

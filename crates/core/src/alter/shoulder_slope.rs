@@ -9,7 +9,8 @@ use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{Figure, Pattern, Piece, Seam, reshape_start, true_neck_side, true_tip, turn_degrees};
+use crate::geometry::{reshape_start, turn_degrees};
+use crate::pattern::{Figure, Pattern, Piece, Seam, true_neck_side, true_tip};
 
 /// Where the underarm stays, the armhole is re-drawn over this share of its length from the tip.
 const REACH_SHARE: f64 = 2.0 / 3.0;

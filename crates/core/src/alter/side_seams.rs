@@ -7,10 +7,8 @@ use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{
-    Curve, DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, bent, fading, redraw_dart,
-    reshape_start, true_underarm,
-};
+use crate::geometry::{Curve, bent, fading, reshape_start};
+use crate::pattern::{DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, redraw_dart, true_underarm};
 
 /// The armhole follows the underarm over this share of its length.
 const ARMHOLE_REACH: f64 = 0.5;

@@ -5,8 +5,10 @@
 
 use kurbo::{Affine, Point};
 
-use crate::draft::{half_of_cap, root};
-use crate::pattern::{Curve, LevelName, Pattern, Piece, Seam, reshape_start};
+use crate::draft::half_of_cap;
+use crate::geometry::root;
+use crate::geometry::{Curve, reshape_start};
+use crate::pattern::{LevelName, Pattern, Piece, Seam};
 
 /// How much longer than the sleeve's rule allows a half of the cap is; negative: too short, 0 within it.
 /// `None` without a sleeve or its rule.

@@ -8,7 +8,8 @@ use super::sleeve::is_sleeve;
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{Curve, Figure, LevelName, Pattern, Piece, Seam, reshape_at, reshape_start};
+use crate::geometry::{Curve, reshape_at, reshape_start};
+use crate::pattern::{Figure, LevelName, Pattern, Piece, Seam};
 
 const PARAMS: [Param; 2] = [
     Param::amount(

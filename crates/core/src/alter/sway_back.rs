@@ -7,9 +7,8 @@ use super::keeps::{ARMHOLES, Keeps, SIDES};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{
-    Curve, Edge, Figure, LevelName, Pattern, Piece, Seam, bent, fading, redraw_dart, reshape_ends,
-};
+use crate::geometry::{Curve, bent, fading, reshape_ends};
+use crate::pattern::{Edge, Figure, LevelName, Pattern, Piece, Seam, redraw_dart};
 
 const PARAMS: [Param; 1] = [Param::amount(
     "Shorter at the waist",

@@ -6,7 +6,8 @@ use serde::{Deserialize, Serialize};
 
 use super::place_names::named_in;
 use super::{Amounts, PlaceName};
-use crate::pattern::{Curve, Pattern, Piece, PieceKind, Pt, Slash, WornSide, short_svg};
+use crate::geometry::{Curve, Pt, short_svg};
+use crate::pattern::{Pattern, Piece, PieceKind, Slash, WornSide};
 
 /// A pattern altered, and how.
 #[derive(Clone, Debug, PartialEq)]

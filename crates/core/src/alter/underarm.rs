@@ -6,7 +6,8 @@ use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{Figure, Pattern, Piece, Seam, reshape_start};
+use crate::geometry::reshape_start;
+use crate::pattern::{Figure, Pattern, Piece, Seam};
 
 /// The armhole follows over this share of its length.
 const REACH: f64 = 0.5;

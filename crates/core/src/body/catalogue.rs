@@ -239,15 +239,6 @@ mod tests {
         }
     }
 
-    #[test]
-    fn the_direct_set_holds_all_the_draft_needs() {
-        let set = measurement_set("bodice_direct").unwrap();
-        for code in crate::draft::DirectReadings::NEEDED {
-            assert!(set.codes.iter().any(|c| c == code), "{code}");
-        }
-        assert_eq!(set.codes.len(), 16);
-    }
-
     /// The handbook's list: 18 girths, 5 widths and 21 lengths, across back a second time with arms forward, 9 wishes.
     #[test]
     fn the_catalogue_is_whole_and_every_code_and_turn_is_its_own() {

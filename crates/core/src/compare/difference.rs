@@ -2,8 +2,9 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{EaseSet, Settled};
+use super::Settled;
 use crate::body::{Body, measurement};
+use crate::ease::EaseSet;
 use crate::pattern::{Figure, Figures};
 use crate::{Shown, Style};
 

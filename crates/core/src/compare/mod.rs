@@ -1,8 +1,7 @@
-//! A client against a block: ease, differences and their causes, the size to start from, and the plan.
+//! A client against a block: differences and their causes, the size to start from, and the plan.
 
 mod carry_out;
 mod difference;
-mod ease;
 mod explain;
 mod order;
 mod plan;
@@ -10,7 +9,6 @@ mod settled;
 mod size;
 
 pub use difference::{Comparison, Difference, DifferenceGrade, compare, compare_fitted};
-pub use ease::{DesignEase, EaseSet, ease_set, ease_sets};
 pub use explain::{Explanation, explain};
 pub use order::{OrderError, PlanChanges};
 pub use plan::{DroppedLine, Plan, PlanLine, Prediction, plan};

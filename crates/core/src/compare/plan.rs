@@ -9,11 +9,10 @@ use serde::{Deserialize, Serialize};
 use super::carry_out::Means;
 use super::explain::CUP_COUNTS;
 use super::order::{name_of, ordered};
-use super::{
-    BlockSize, Comparison, DifferenceGrade, EaseSet, OrderError, PlanChanges, Settled, compare_fitted,
-};
+use super::{BlockSize, Comparison, DifferenceGrade, OrderError, PlanChanges, Settled, compare_fitted};
 use crate::alter::{Amounts, Recipe, make};
 use crate::body::Body;
+use crate::ease::EaseSet;
 use crate::pattern::{Figure, Figures, Pattern, measure};
 use crate::{Length, OnBody, Shown, Style};
 

@@ -2,9 +2,9 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::EaseSet;
 use super::difference::{dimensions, target_of};
 use crate::body::Body;
+use crate::ease::EaseSet;
 use crate::pattern::{Figure, Pattern, measure};
 
 /// Two figures of a pattern nearer than this are the same, in millimetres.

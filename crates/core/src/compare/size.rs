@@ -2,8 +2,9 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{EaseSet, Plan, PlanChanges, Settled, compare_fitted, plan};
+use super::{Plan, PlanChanges, Settled, compare_fitted, plan};
 use crate::body::{Body, measurement};
+use crate::ease::EaseSet;
 use crate::pattern::{Figure, Figures, Pattern, measure};
 use crate::{Natural, Shown, Style};
 

@@ -5,13 +5,14 @@ use kurbo::{Affine, Point, Vec2};
 use super::clash::Clash;
 use super::direct::{Direct, DirectReadings, DraftNote, written};
 use super::front::Front;
-use super::house_curve;
-use super::ruler::{Armhole, circles_meet, circles_miss_by};
+use super::ruler::Armhole;
 use super::sheet::{DraftStep, Sheet, StepLine, mm, plain, sum};
 use crate::Style;
+use crate::geometry::house_curve;
+use crate::geometry::{Curve, quarter_turn};
+use crate::geometry::{circles_meet, circles_miss_by};
 use crate::pattern::{
-    Curve, Dart, DartPlace, Edge, Level, LevelName, Notch, Piece, PieceKind, Seam, back_off_points,
-    quarter_turn, true_waist,
+    Dart, DartPlace, Edge, Level, LevelName, Notch, Piece, PieceKind, Seam, back_off_points, true_waist,
 };
 
 pub(super) struct Back {

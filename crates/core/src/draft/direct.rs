@@ -7,6 +7,7 @@ use super::clash::{Clash, contradiction};
 use super::sheet::{DraftStep, StepLine, Term, mm, plain, quarter};
 use super::{Contradiction, back, dress, front, split};
 use crate::body::Body;
+use crate::ease::EaseSet;
 use crate::pattern::{Pattern, Piece, PieceKind, Seam};
 use crate::{Length, Style};
 
@@ -35,6 +36,19 @@ impl Default for DirectEase {
 impl DirectEase {
     /// None: the body itself.
     pub const NONE: Self = Self { bust: 0.0, waist: 0.0, hip: 0.0, across_back: 0.0 };
+
+    /// What the draft takes of a set for a body.
+    pub fn of(set: &EaseSet, body: &Body) -> Self {
+        let girth = |code: &str, wearing: f64, design: f64| {
+            body.get(code).unwrap_or_default() * set.stretch + wearing + design
+        };
+        Self {
+            bust: girth("bust_girth", set.bust, set.design.bust),
+            waist: girth("waist_girth", set.waist, set.design.waist),
+            hip: girth("hip_girth", set.hip, set.design.hip),
+            across_back: set.across_back + set.design.across_back,
+        }
+    }
 }
 
 /// The constants of the method. Every one is common practice, no source, and may be changed;

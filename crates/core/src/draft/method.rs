@@ -3,11 +3,11 @@
 use serde::{Deserialize, Serialize};
 
 use super::{
-    Direct, Draft, DraftError, Dress, Proportional, SleeveMethod, draft_direct, draft_dress,
+    Direct, DirectEase, Draft, DraftError, Dress, Proportional, SleeveMethod, draft_direct, draft_dress,
     draft_proportional, with_sleeve,
 };
 use crate::body::Body;
-use crate::compare::EaseSet;
+use crate::ease::EaseSet;
 use crate::pattern::{Figure, GirthsOff};
 use crate::{INCH, Style, Unit};
 
@@ -341,7 +341,7 @@ impl Method {
     /// The method with the ease of a set for a body: bodice, dress and sleeve alike.
     #[must_use]
     pub fn with_ease(mut self, set: &EaseSet, body: &Body) -> Self {
-        self.direct.ease = set.for_draft(body);
+        self.direct.ease = DirectEase::of(set, body);
         self.sleeve.upper_arm_ease = set.upper_arm + set.design.upper_arm;
         self
     }

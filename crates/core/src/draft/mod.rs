@@ -10,9 +10,7 @@ mod compare_drafts;
 mod direct;
 mod dress;
 mod front;
-mod house_curve;
 mod method;
-mod nest;
 mod proportional;
 mod ruler;
 mod sheet;
@@ -26,14 +24,10 @@ pub use direct::{
     Direct, DirectEase, DirectReadings, Draft, DraftError, DraftNote, draft_direct, draft_dress,
 };
 pub use dress::Dress;
-pub(crate) use house_curve::tangents_meet;
-pub use house_curve::{HouseCurve, house_curve};
 pub use method::{
     Method, MethodKind, Parameter, ParameterError, ParameterUnit, draft, parameter, parameters,
 };
-pub use nest::{NestError, TraceBy, TraceDot, Traced, trace};
 pub use proportional::{Proportional, draft_proportional};
-pub(crate) use ruler::root;
 pub use sheet::{DraftStep, DraftStepView, StepLine, StepLineView, StepPoint, Term, step_views};
 pub use size_table::{SizeTable, TableSize, size_table, size_tables};
 pub(crate) use sleeve::half as half_of_cap;

@@ -2,62 +2,8 @@
 
 use kurbo::{ParamCurveCurvature, PathSeg, Point, Vec2};
 
-use super::house_curve;
-use crate::pattern::{Curve, quarter_turn};
-
-/// Where two circles meet: both points, or `None`.
-pub(super) fn circles_meet(a: Point, ra: f64, b: Point, rb: f64) -> Option<[Point; 2]> {
-    let between = b - a;
-    let d = between.hypot();
-    if ra <= 0.0 || rb <= 0.0 || d > ra + rb || d < (ra - rb).abs() || d == 0.0 {
-        return None;
-    }
-    let along = (d * d + ra * ra - rb * rb) / (2.0 * d);
-    let aside = (ra * ra - along * along).max(0.0).sqrt();
-    let foot = a + between * (along / d);
-    let square = quarter_turn(between / d) * aside;
-    Some([foot + square, foot - square])
-}
-
-/// The gap by which two circles miss each other, in millimetres.
-pub(super) fn circles_miss_by(a: Point, ra: f64, b: Point, rb: f64) -> f64 {
-    let d = a.distance(b);
-    (d - ra - rb).max((ra - rb).abs() - d).max(0.0)
-}
-
-/// Where `f` is nought between `low` and `high`, to a hundred-thousandth of a millimetre. `None` where it has
-/// the same sign at both ends. False position in the Illinois form: it closes from both sides.
-pub(crate) fn root(f: impl Fn(f64) -> f64, mut low: f64, mut high: f64) -> Option<f64> {
-    let (mut at_low, mut at_high) = (f(low), f(high));
-    if at_low == 0.0 {
-        return Some(low);
-    }
-    if at_low.signum() == at_high.signum() || !(at_low.is_finite() && at_high.is_finite()) {
-        return None;
-    }
-    let mut last = 0;
-    for _ in 0..100 {
-        let at = (low * at_high - high * at_low) / (at_high - at_low);
-        let here = f(at);
-        if here.abs() < 1e-6 || (high - low).abs() < 1e-5 {
-            return Some(at);
-        }
-        if here.signum() == at_high.signum() {
-            (high, at_high) = (at, here);
-            if last == -1 {
-                at_low /= 2.0;
-            }
-            last = -1;
-        } else {
-            (low, at_low) = (at, here);
-            if last == 1 {
-                at_high /= 2.0;
-            }
-            last = 1;
-        }
-    }
-    Some(low.midpoint(high))
-}
+use crate::geometry::house_curve;
+use crate::geometry::{Curve, quarter_turn};
 
 /// What an armhole is drawn between.
 pub(super) struct Armhole {
@@ -105,15 +51,6 @@ impl Armhole {
 mod tests {
     use super::*;
 
-    /// Check values, section 6: two circles.
-    #[test]
-    fn circles_meet_where_the_published_figures_say() {
-        let [p, q] = circles_meet((90.0, 265.0).into(), 160.9, (240.0, 400.0).into(), 150.0).unwrap();
-        let near = |p: Point, x: f64, y: f64| (p.x - x).abs() < 5e-4 && (p.y - y).abs() < 5e-4;
-        assert!(near(p, 92.250, 425.884) || near(q, 92.250, 425.884), "{p:?} {q:?}");
-        assert!(near(p, 250.232, 250.349) || near(q, 250.232, 250.349), "{p:?} {q:?}");
-    }
-
     /// Across as wide as the shoulder tip, or wider: the touch lies straight below the tip.
     #[test]
     fn a_wide_across_still_leaves_the_tip_square_and_says_it_bends_both_ways() {
@@ -124,18 +61,10 @@ mod tests {
             let underarm = Point::new(260.0, 225.0);
             let (line, is_s) =
                 Armhole { tip, shoulder, touch, underarm, side: Vec2::new(0.1, 1.0).normalize() }.draw();
-            let off = crate::pattern::turn_degrees(line.start_direction(), quarter_turn(shoulder));
+            let off = crate::geometry::turn_degrees(line.start_direction(), quarter_turn(shoulder));
             assert!(off.abs() < 1e-6, "{inward}: {off}\u{b0} off square");
             assert!(is_s, "{inward}");
             assert!(line.corners().iter().all(|(_, turn)| turn.abs() < 8.0), "{:?}", line.corners());
         }
-    }
-
-    #[test]
-    fn circles_apart_do_not_meet_and_say_by_how_much() {
-        let (a, b) = (Point::ZERO, Point::new(100.0, 0.0));
-        assert_eq!(circles_meet(a, 40.0, b, 50.0), None);
-        assert_eq!(circles_miss_by(a, 40.0, b, 50.0), 10.0);
-        assert_eq!(circles_miss_by(a, 160.0, b, 50.0), 10.0);
     }
 }

@@ -5,8 +5,9 @@ use serde::{Deserialize, Serialize};
 
 use super::method::parameter;
 use crate::body::measurement;
+use crate::geometry::{Curve, Pt, short_svg};
 use crate::length::short_decimal;
-use crate::pattern::{Curve, PieceKind, Pt, short_svg};
+use crate::pattern::PieceKind;
 use crate::{Shown, Style};
 
 /// A number that a formula takes.

@@ -9,14 +9,14 @@ use kurbo::{Point, Vec2};
 use serde::{Deserialize, Serialize};
 
 use super::clash::{Clash, contradiction};
-use super::ruler::root;
 use super::sheet::{Sheet, StepLine, mm, plain};
-use super::{Draft, DraftError, DraftNote, house_curve};
+use super::{Draft, DraftError, DraftNote};
 use crate::Style;
 use crate::body::Body;
-use crate::pattern::{
-    Curve, Edge, Figure, Level, LevelName, Notch, Piece, PieceKind, Seam, SleeveRule, measure,
-};
+use crate::geometry::Curve;
+use crate::geometry::house_curve;
+use crate::geometry::root;
+use crate::pattern::{Edge, Figure, Level, LevelName, Notch, Piece, PieceKind, Seam, SleeveRule, measure};
 
 /// The constants of the sleeve. Common practice, no source.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]

@@ -1,10 +1,8 @@
 //! The dart split: most of a one-dart front's waist dart goes to a side dart at the bust line.
 
 use super::sheet::{DraftStep, Sheet, mm};
-use crate::pattern::{
-    Curve, DartPlace, Join, Motion, Part, Piece, Place, Seam, Slash, back_off_points, true_waist,
-    turn_degrees,
-};
+use crate::geometry::{Curve, turn_degrees};
+use crate::pattern::{DartPlace, Join, Motion, Part, Piece, Place, Seam, Slash, back_off_points, true_waist};
 
 /// The mouth that the waist dart of a one-dart front keeps where an angle of it, in radians, goes to the side.
 pub(super) fn mouth_left(piece: &Piece, angle: f64) -> f64 {

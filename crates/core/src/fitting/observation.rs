@@ -5,7 +5,8 @@ use serde::{Deserialize, Serialize};
 use super::Pinned;
 use crate::alter::Amounts;
 use crate::body::{Side, View};
-use crate::pattern::{PieceKind, Pt, WornSide};
+use crate::geometry::Pt;
+use crate::pattern::{PieceKind, WornSide};
 
 /// What it looks like.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]

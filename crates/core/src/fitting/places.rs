@@ -3,7 +3,8 @@
 use serde::{Deserialize, Serialize};
 
 use crate::body::{Body, Tape, View, draw_tape};
-use crate::pattern::{GarmentPart, Pattern, Piece, PieceKind, Pt, Seam};
+use crate::geometry::Pt;
+use crate::pattern::{GarmentPart, Pattern, Piece, PieceKind, Seam};
 
 /// A place's name, and where it is drawn: the views that show it, with the figure's landmark it lies at.
 type Row = (&'static str, &'static [(View, &'static str)]);

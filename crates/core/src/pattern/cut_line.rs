@@ -11,9 +11,9 @@ use i_overlay::float::overlay::FloatOverlay;
 use kurbo::{BezPath, Point, Vec2};
 
 use super::Allowances;
-use super::curve::quarter_turn;
 use super::piece::Piece;
 use super::truing::capped_outline;
+use crate::geometry::quarter_turn;
 
 /// How far a flattened curve may lie from the true one, in millimetres.
 const FLATNESS: f64 = 0.01;

@@ -6,43 +6,8 @@ use serde::{Deserialize, Serialize};
 use super::measure::across_level;
 use super::piece::{Dart, DartPlace, Pattern, Piece, PieceKind, Seam, TwoPointedDart};
 use super::truing::capped_outline;
+use crate::geometry::{Curve, Pt, ViewBox, closed_path, short_svg, turn_degrees};
 use crate::{Shown, Style};
-
-/// A point of a drawing, in millimetres.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct Pt {
-    /// From the centre line towards the side.
-    pub x: f64,
-    /// Downwards.
-    pub y: f64,
-}
-
-impl From<Point> for Pt {
-    fn from(point: Point) -> Self {
-        Self { x: point.x, y: point.y }
-    }
-}
-
-/// The part of the plane a drawing fills, in millimetres.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct ViewBox {
-    /// Left.
-    pub x: f64,
-    /// Top.
-    pub y: f64,
-    /// Width.
-    pub width: f64,
-    /// Height.
-    pub height: f64,
-}
-
-impl From<kurbo::Rect> for ViewBox {
-    fn from(rect: kurbo::Rect) -> Self {
-        Self { x: rect.x0, y: rect.y0, width: rect.width(), height: rect.height() }
-    }
-}
 
 /// One stretch of seam.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -154,7 +119,7 @@ pub fn draw_piece(piece: &Piece, style: Style) -> PieceDrawing {
             .collect(),
         levels: draw_levels(piece),
         notches: piece.notches.iter().flat_map(|notch| draw_notch(piece, notch)).collect(),
-        grain: short_svg(&super::Curve::line(piece.grain.0, piece.grain.1).to_path()),
+        grain: short_svg(&Curve::line(piece.grain.0, piece.grain.1).to_path()),
         bust_point: front_pivot(piece).map(Pt::from),
         centre_waist: (piece.kind != PieceKind::SLEEVE).then(|| piece.centre_waist().into()),
         bounds: bounds.into(),
@@ -162,7 +127,7 @@ pub fn draw_piece(piece: &Piece, style: Style) -> PieceDrawing {
 }
 
 fn outline_path(piece: &Piece) -> BezPath {
-    super::curve::closed_path(capped_outline(piece).iter().map(|(edge, _)| &edge.curve))
+    closed_path(capped_outline(piece).iter().map(|(edge, _)| &edge.curve))
 }
 
 fn front_pivot(piece: &Piece) -> Option<Point> {
@@ -175,7 +140,7 @@ fn draw_dart(piece: &Piece, dart: &Dart, style: Style) -> Option<DartDrawing> {
         .into_iter()
         .find(|(_, of)| *of == Some(dart.place))
         .map_or(first.midpoint(second), |(edge, _)| edge.curve.end());
-    let turn = super::turn_degrees(first - dart.pivot, second - dart.pivot);
+    let turn = turn_degrees(first - dart.pivot, second - dart.pivot);
     Some(DartDrawing {
         place: dart.place,
         name: dart.place.name().to_owned(),
@@ -200,7 +165,7 @@ fn folded(piece: &Piece, dart: &Dart, turn: f64) -> String {
 }
 
 fn draw_two_pointed(dart: &TwoPointedDart, style: Style) -> DartDrawing {
-    let turn = super::turn_degrees(dart.first - dart.upper, dart.second - dart.upper);
+    let turn = turn_degrees(dart.first - dart.upper, dart.second - dart.upper);
     DartDrawing {
         place: DartPlace::Waist,
         name: "two-pointed waist dart".to_owned(),
@@ -246,22 +211,5 @@ fn draw_notch(piece: &Piece, notch: &super::Notch) -> Vec<String> {
 }
 
 fn polyline(points: &[Point]) -> String {
-    super::Curve::polyline(points).map_or_else(String::new, |curve| short_svg(&curve.to_path()))
-}
-
-/// SVG path data rounded to a thousandth of a millimetre: for looking at, not for keeping.
-pub(crate) fn short_svg(path: &BezPath) -> String {
-    let round = |p: Point| Point::new((p.x * 1e3).round() / 1e3, (p.y * 1e3).round() / 1e3);
-    let rounded: BezPath = path
-        .elements()
-        .iter()
-        .map(|el| match *el {
-            kurbo::PathEl::MoveTo(p) => kurbo::PathEl::MoveTo(round(p)),
-            kurbo::PathEl::LineTo(p) => kurbo::PathEl::LineTo(round(p)),
-            kurbo::PathEl::QuadTo(a, p) => kurbo::PathEl::QuadTo(round(a), round(p)),
-            kurbo::PathEl::CurveTo(a, b, p) => kurbo::PathEl::CurveTo(round(a), round(b), round(p)),
-            kurbo::PathEl::ClosePath => kurbo::PathEl::ClosePath,
-        })
-        .collect();
-    rounded.to_svg()
+    Curve::polyline(points).map_or_else(String::new, |curve| short_svg(&curve.to_path()))
 }

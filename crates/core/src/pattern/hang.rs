@@ -7,8 +7,8 @@
 use kurbo::{Affine, Line, Point, Vec2};
 use serde::{Deserialize, Serialize};
 
-use super::curve::{Curve, turn_degrees};
 use super::piece::{LevelName, Pattern, Piece, Seam};
+use crate::geometry::{Curve, turn_degrees};
 
 /// How far above the waist the seam is looked at, in millimetres; at the underarm where it is shorter.
 const ABOVE_WAIST: f64 = 125.0;

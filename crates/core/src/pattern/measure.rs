@@ -3,8 +3,8 @@
 use kurbo::{Affine, Line, Point};
 use serde::{Deserialize, Serialize};
 
-use super::curve::{Curve, turn_degrees};
 use super::piece::{DartPlace, LevelName, Pattern, Piece, Seam, WornSide};
+use crate::geometry::{Curve, turn_degrees};
 
 /// A figure that is measured on a pattern.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]

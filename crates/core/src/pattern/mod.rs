@@ -5,7 +5,6 @@
 
 mod allowance;
 mod check;
-mod curve;
 mod cut_line;
 mod drawing;
 mod girths;
@@ -13,7 +12,6 @@ mod hang;
 mod measure;
 mod names;
 mod piece;
-mod reshape;
 mod shoulder;
 mod slash;
 mod truing;
@@ -25,12 +23,8 @@ pub use check::{
     CAP_PLAY, Check, CheckCode, Fault, KINK_LIMIT, LabelFacts, WAIST_DART_LIMIT, check_cut_lines,
     check_labels, check_pattern, too_wide_for_one,
 };
-pub use curve::{Curve, quarter_turn, turn_degrees};
 pub use cut_line::cut_line;
-pub(crate) use drawing::short_svg;
-pub use drawing::{
-    DartDrawing, LevelDrawing, PieceDrawing, Pt, SeamDrawing, ViewBox, draw_pattern, draw_piece,
-};
+pub use drawing::{DartDrawing, LevelDrawing, PieceDrawing, SeamDrawing, draw_pattern, draw_piece};
 pub use girths::GirthsOff;
 pub use hang::SideHang;
 pub use measure::{Figure, Figures, across_level, angles, measure};
@@ -39,9 +33,6 @@ pub use piece::{
     Dart, DartPlace, Edge, Gather, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam, SleeveRule,
     TwoPointedDart,
 };
-pub(crate) use reshape::bent;
-pub(crate) use reshape::fading;
-pub use reshape::{reshape_at, reshape_ends, reshape_start};
 pub use shoulder::{redraw_shoulder, true_neck_side, true_tip};
 pub(crate) use slash::dart_across;
 pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};

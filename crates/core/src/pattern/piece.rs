@@ -7,11 +7,11 @@
 use kurbo::{BezPath, Point, Rect};
 use serde::{Deserialize, Serialize};
 
-use super::curve::{Curve, FURTHEST, SAME_POINT, closed_path, is_on_the_table};
 use super::girths::GirthsOff;
 use super::hang::SideHang;
 pub use super::names::{DartPlace, LevelName, PieceKind, Seam};
 pub(super) use super::names::{GarmentPart, WornSide};
+use crate::geometry::{Curve, FURTHEST, SAME_POINT, closed_path, is_on_the_table};
 
 /// One stretch of a piece's outline.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -375,7 +375,7 @@ impl Piece {
         for edge in self.edges_of(notch.seam) {
             let length = edge.curve.length();
             if (0.0..=length).contains(&left) {
-                let inward = super::curve::quarter_turn(edge.curve.direction_at(left));
+                let inward = crate::geometry::quarter_turn(edge.curve.direction_at(left));
                 return Some((edge.curve.point_at(left), inward));
             }
             left -= length;

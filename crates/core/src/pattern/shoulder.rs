@@ -2,9 +2,9 @@
 
 use kurbo::{Affine, Point};
 
-use super::curve::{Curve, quarter_turn, turn_degrees};
 use super::piece::{DartPlace, Edge, Piece, Seam};
 use super::truing::{NO_CORNER, Trued};
+use crate::geometry::{Curve, quarter_turn, turn_degrees};
 
 /// Draws the shoulder straight from the neck side to a new tip, as it runs with its dart folded.
 ///

@@ -6,9 +6,9 @@
 
 use kurbo::{Affine, BezPath, Line, ParamCurveNearest, Point, Shape, Vec2};
 
-use super::curve::{SAME_POINT, closed_path};
 use super::piece::{Dart, DartPlace, Edge, Piece, Seam};
-use super::reshape_start;
+use crate::geometry::reshape_start;
+use crate::geometry::{SAME_POINT, closed_path};
 
 /// A place on the outline: an edge by its index, and the arc length from its start.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -318,7 +318,7 @@ fn join_to(edges: &mut Vec<Edge>, join: Join, next: Point) -> Result<(), SlashEr
         Join::Gap(seam) => {
             if end.distance(next) > SAME_POINT {
                 let fold = last.fold && last.seam == seam;
-                let filled = Edge { seam, dart: None, curve: super::Curve::line(end, next), fold };
+                let filled = Edge { seam, dart: None, curve: crate::geometry::Curve::line(end, next), fold };
                 edges.push(filled);
             }
         }
@@ -386,8 +386,8 @@ fn holder_of(regions: &[Region], point: Point) -> Option<usize> {
 #[cfg(test)]
 mod tests {
     use super::super::piece::{Level, LevelName, PieceKind};
-    use super::super::{Curve, turn_degrees};
     use super::*;
+    use crate::geometry::{Curve, turn_degrees};
 
     /// The outline of the check values, section 6: area 80550, perimeter 1168.336.
     fn piece() -> Piece {

@@ -3,9 +3,9 @@
 use kurbo::{Affine, Point, Vec2};
 
 use super::check::WAIST_DART_LIMIT;
-use super::curve::{Curve, SAME_POINT, quarter_turn, turn_degrees};
 use super::piece::{DartPlace, Edge, Piece, PieceKind, Seam};
-use crate::draft::house_curve;
+use crate::geometry::house_curve;
+use crate::geometry::{Curve, SAME_POINT, quarter_turn, turn_degrees};
 
 /// What truing did to a seam.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -85,7 +85,7 @@ fn ended_at(curve: &Curve, end: Point) -> Curve {
     if curve.is_straight() {
         return Curve::line(curve.start(), end);
     }
-    super::reshape_start(&curve.reversed(), end - curve.end(), curve.length()).reversed()
+    crate::geometry::reshape_start(&curve.reversed(), end - curve.end(), curve.length()).reversed()
 }
 
 /// Restores the right angle under the arm: the armhole's last `reach` is drawn anew so that it arrives

@@ -4,9 +4,9 @@
 use kurbo::{Affine, Point, Vec2};
 use serde::{Deserialize, Serialize};
 
-use super::curve::turn_degrees;
 use super::piece::{Pattern, Piece, PieceKind, Seam};
 use super::walk::{SeamWalk, walk};
+use crate::geometry::turn_degrees;
 use crate::{Shown, Style};
 
 /// How many steps a walk is told in.
@@ -97,10 +97,11 @@ fn frames(pattern: &Pattern, walked: &SeamWalk, style: Style) -> Vec<WalkFrame> 
 
 /// The place so far along a sewn seam from the end both pieces share, and the direction onwards.
 fn sewn_at(piece: &Piece, seam: Seam, along: f64) -> Option<(Point, Vec2)> {
-    let mut edges: Vec<super::Curve> = piece.edges_of(seam).map(|edge| edge.curve.clone()).collect();
+    let mut edges: Vec<crate::geometry::Curve> =
+        piece.edges_of(seam).map(|edge| edge.curve.clone()).collect();
     // A princess seam is walked from the armhole, which the side panel's outline comes to last.
     if seam == Seam::Princess && piece.first_edge(Seam::CentreFront).is_none() {
-        edges = edges.iter().rev().map(super::Curve::reversed).collect();
+        edges = edges.iter().rev().map(crate::geometry::Curve::reversed).collect();
     }
     let mut left = along;
     let last = edges.len().checked_sub(1)?;

@@ -2,8 +2,9 @@
 
 use yardwand_core::INCH;
 use yardwand_core::body::Body;
-use yardwand_core::compare::{BlockSize, DesignEase, EaseSet, ease_set};
+use yardwand_core::compare::BlockSize;
 use yardwand_core::draft::{Method, MethodKind, draft, size_table};
+use yardwand_core::ease::{DesignEase, EaseSet, ease_set};
 use yardwand_core::pattern::Figure;
 use yardwand_store::{How, NewBlock, Shelf};
 

@@ -12,10 +12,11 @@ use utoipa_axum::routes;
 use yardwand_core::Style;
 use yardwand_core::body::{Profile, ProfileFigure, check_age, measurement};
 use yardwand_core::compare::{
-    BlockSize, Comparison, EaseSet, Explanation, Plan, PlanChanges, SizeChoices, choose_size, compare_fitted,
-    explain, plan,
+    BlockSize, Comparison, Explanation, Plan, PlanChanges, SizeChoices, choose_size, compare_fitted, explain,
+    plan,
 };
 use yardwand_core::draft::{Method, draft};
+use yardwand_core::ease::EaseSet;
 use yardwand_core::pattern::{PieceDrawing, draw_pattern};
 use yardwand_store::OrderPlan;
 

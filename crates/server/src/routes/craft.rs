@@ -8,7 +8,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::alter::{AlterationView, alteration_views};
 use yardwand_core::body::{MeasurementSet, sets};
-use yardwand_core::compare::EaseSet;
+use yardwand_core::ease::EaseSet;
 use yardwand_core::fitting::{Lie, ObservationKind, Posture, places};
 use yardwand_core::pattern::Allowances;
 

@@ -10,11 +10,12 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Style;
 use yardwand_core::body::Body;
-use yardwand_core::compare::{BlockSize, EaseSet};
+use yardwand_core::compare::BlockSize;
 use yardwand_core::draft::{
     Conflict, Draft, DraftDifference, DraftError, DraftNote, DraftStepView, Method, MethodKind, draft,
     draft_differences, step_views,
 };
+use yardwand_core::ease::EaseSet;
 use yardwand_store::{How, NewBlock, Shelf};
 
 use super::blocks::{DrawnBlock, drawn, refusal};

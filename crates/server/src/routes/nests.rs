@@ -11,7 +11,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::body::Body;
 use yardwand_core::compare::BlockSize;
-use yardwand_core::draft::{TraceBy, TraceDot, Traced, trace};
+use yardwand_core::nest::{TraceBy, TraceDot, Traced, trace};
 use yardwand_core::pattern::{Figure, Figures, PieceDrawing, PieceKind, draw_pattern};
 use yardwand_core::{Length, Style};
 use yardwand_store::{BlockRow, How, NewBlock};

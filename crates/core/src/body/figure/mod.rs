@@ -13,7 +13,7 @@ use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
 use super::{Body, Tape, View};
-use crate::pattern::{Pt, ViewBox};
+use crate::geometry::{Pt, ViewBox};
 use line::{arc, spline};
 use stance::Stance;
 

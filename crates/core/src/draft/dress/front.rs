@@ -5,14 +5,13 @@ use kurbo::Point;
 use super::super::clash::Clash;
 use super::super::direct::{Direct, DirectReadings, DraftNote, written};
 use super::super::front;
-use super::super::ruler::root;
 use super::super::sheet::{Sheet, StepLine, mm, plain, share};
 use super::shared::{DartLine, Sides, hip_curve, hip_step, notches, side_end, to_waist, waist_dart};
 use super::{Dress, Front};
 use crate::Style;
-use crate::pattern::{
-    Curve, Dart, DartPlace, Edge, Level, LevelName, Piece, PieceKind, Seam, back_off_points,
-};
+use crate::geometry::Curve;
+use crate::geometry::root;
+use crate::pattern::{Dart, DartPlace, Edge, Level, LevelName, Piece, PieceKind, Seam, back_off_points};
 
 pub(super) fn draft(
     r: &DirectReadings,

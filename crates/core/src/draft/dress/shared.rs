@@ -3,10 +3,11 @@
 use kurbo::{Point, Vec2};
 
 use super::super::direct::{Direct, DirectReadings};
-use super::super::ruler::root;
 use super::super::sheet::{Sheet, StepLine, mm, plain};
 use super::Dress;
-use crate::pattern::{Curve, Edge, Notch, Seam, TwoPointedDart};
+use crate::geometry::Curve;
+use crate::geometry::root;
+use crate::pattern::{Edge, Notch, Seam, TwoPointedDart};
 
 /// From the waist down: hollow at the waist, straight down at the hip.
 pub(super) fn hip_curve(waist: Point, hip: Point) -> Curve {

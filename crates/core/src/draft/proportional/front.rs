@@ -2,11 +2,12 @@
 
 use kurbo::{Affine, Point, Vec2};
 
-use super::super::house_curve;
 use super::super::sheet::{Sheet, mm, plain, proportion, sum};
 use super::shared::{finished, guide_reach, notches, unit, waist_edges, waist_share, waist_step};
 use super::{Frame, Proportional};
-use crate::pattern::{Curve, Dart, DartPlace, Edge, Level, LevelName, Piece, PieceKind, Seam, quarter_turn};
+use crate::geometry::house_curve;
+use crate::geometry::{Curve, quarter_turn};
+use crate::pattern::{Dart, DartPlace, Edge, Level, LevelName, Piece, PieceKind, Seam};
 
 /// The front and the length of its shoulder.
 pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f64) {

@@ -4,7 +4,8 @@ use kurbo::{Point, Vec2};
 
 use super::super::sheet::{Sheet, StepLine, Term, mm, share, sum};
 use super::{Frame, Proportional};
-use crate::pattern::{Curve, Dart, DartPlace, Edge, Notch, Piece, Seam, back_off_points, true_waist};
+use crate::geometry::Curve;
+use crate::pattern::{Dart, DartPlace, Edge, Notch, Piece, Seam, back_off_points, true_waist};
 
 pub(super) fn unit(degrees: f64) -> Vec2 {
     Vec2::new(degrees.to_radians().cos(), degrees.to_radians().sin())

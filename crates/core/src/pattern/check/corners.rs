@@ -4,7 +4,7 @@ use kurbo::{Point, Vec2};
 
 use super::{Check, CheckCode, Fault};
 use crate::Style;
-use crate::pattern::curve::turn_degrees;
+use crate::geometry::turn_degrees;
 use crate::pattern::hang::hanging;
 use crate::pattern::piece::{Pattern, Piece, Seam};
 

@@ -7,7 +7,7 @@ use kurbo::{BezPath, Line, PathEl, PathSeg, Point, Rect, Shape};
 
 use super::{Check, CheckCode, Fault};
 use crate::Style;
-use crate::pattern::curve::quarter_turn;
+use crate::geometry::quarter_turn;
 use crate::pattern::piece::{Pattern, Piece};
 use crate::pattern::truing::capped_outline;
 use crate::pattern::{Allowances, cut_line};

@@ -11,10 +11,10 @@ mod seams;
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
-use super::drawing::Pt;
 use super::piece::{Pattern, PieceKind, WornSide};
 use crate::Style;
 use crate::body::measurement;
+use crate::geometry::Pt;
 
 pub use cutting::check_cut_lines;
 pub use darts::{WAIST_DART_LIMIT, too_wide_for_one};

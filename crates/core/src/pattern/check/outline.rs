@@ -4,7 +4,7 @@ use kurbo::{Line, Point};
 
 use super::{Check, CheckCode, Fault};
 use crate::Style;
-use crate::pattern::curve::turn_degrees;
+use crate::geometry::turn_degrees;
 use crate::pattern::piece::{Edge, LevelName, Pattern, Piece, Seam};
 
 /// The sharpest corner inside a smooth seam, in degrees.

@@ -5,7 +5,7 @@
 
 use kurbo::{Point, Vec2};
 
-use crate::pattern::Curve;
+use super::Curve;
 
 /// A house curve, and whether it had to be drawn as an S.
 #[derive(Clone, Debug, PartialEq)]

@@ -9,7 +9,8 @@ use serde::{Deserialize, Serialize};
 use crate::alter::{AlterError, Amounts, alteration, apply};
 use crate::body::Body;
 use crate::compare::BlockSize;
-use crate::pattern::{Curve, Figure, Pattern, Piece, PieceKind, Pt, back_off_points, measure};
+use crate::geometry::{Curve, Pt};
+use crate::pattern::{Figure, Pattern, Piece, PieceKind, back_off_points, measure};
 use crate::{Length, Style};
 
 /// The girth a trace follows.
@@ -345,7 +346,7 @@ fn lines(nest: &[NestSize<'_>]) -> Vec<(PieceKind, String)> {
         for corner in 0..count {
             let points: Vec<Point> = all.iter().map(|corners| corners[corner]).collect();
             let path = Curve::polyline(&points).filter(|curve| curve.length() > 0.5);
-            lines.extend(path.map(|curve| (piece.kind, crate::pattern::short_svg(&curve.to_path()))));
+            lines.extend(path.map(|curve| (piece.kind, crate::geometry::short_svg(&curve.to_path()))));
         }
     }
     lines

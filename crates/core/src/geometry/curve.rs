@@ -10,7 +10,7 @@ use kurbo::{
 use serde::{Deserialize, Deserializer, Serialize, Serializer};
 
 /// How exactly arc lengths are computed, in millimetres.
-pub(crate) const LENGTH_ACCURACY: f64 = 1e-6;
+const LENGTH_ACCURACY: f64 = 1e-6;
 
 /// How nearly a place along is hit where a curve is only bent or fitted, in millimetres.
 const PLACE_ACCURACY: f64 = 1e-3;

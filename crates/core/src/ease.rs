@@ -4,8 +4,6 @@ use std::sync::LazyLock;
 
 use serde::{Deserialize, Serialize};
 
-use crate::body::Body;
-use crate::draft::DirectEase;
 use crate::{INCH, Unit};
 
 /// Ease added for the look, over what moving wants: total, on the body, in millimetres.
@@ -59,21 +57,6 @@ pub struct EaseSet {
     pub design: DesignEase,
 }
 
-impl EaseSet {
-    /// What the direct draft takes of it for a body.
-    pub fn for_draft(&self, body: &Body) -> DirectEase {
-        let girth = |code: &str, wearing: f64, design: f64| {
-            body.get(code).unwrap_or_default() * self.stretch + wearing + design
-        };
-        DirectEase {
-            bust: girth("bust_girth", self.bust, self.design.bust),
-            waist: girth("waist_girth", self.waist, self.design.waist),
-            hip: girth("hip_girth", self.hip, self.design.hip),
-            across_back: self.across_back + self.design.across_back,
-        }
-    }
-}
-
 /// A built-in set: in centimetres' figures, and what houses of inches have instead.
 #[derive(Deserialize)]
 struct Row {
@@ -115,7 +98,7 @@ struct Sets {
 }
 
 static DATA: LazyLock<Sets> = LazyLock::new(|| {
-    let data: Data = toml::from_str(include_str!("../../data/ease.toml"))
+    let data: Data = toml::from_str(include_str!("../data/ease.toml"))
         .unwrap_or_else(|error| panic!("data/ease.toml cannot be read: {error}"));
     Sets {
         inches: data.ease.iter().map(Row::in_inches).collect(),
