@@ -4,8 +4,8 @@ mod common;
 
 use common::bodies;
 use yardwand_core::Style;
+use yardwand_core::alter::Recipe;
 use yardwand_core::alter::{Amounts, Setting, alteration_views, make};
-use yardwand_core::alter::{Recipe, Step};
 use yardwand_core::draft::{Method, MethodKind, draft};
 use yardwand_core::pattern::{Pattern, Piece, Seam};
 
@@ -71,16 +71,7 @@ fn an_amount_of_nearly_nothing_moves_nothing() {
                     if let Some(way) = way.clone() {
                         amounts.0.insert(code, Setting::Way(way));
                     }
-                    let step = Step {
-                        id: 1,
-                        alteration: view.code.clone(),
-                        amounts,
-                        side: None,
-                        on: true,
-                        reason: String::new(),
-                    };
-                    let made =
-                        make(&block, &Recipe { steps: vec![step], ..Recipe::default() }, Style::EIGHTHS);
+                    let made = make(&block, &Recipe::default().and(&view.code, amounts, ""), Style::EIGHTHS);
                     if !made.is_whole() {
                         continue;
                     }

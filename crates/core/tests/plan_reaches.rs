@@ -7,6 +7,7 @@ use std::collections::BTreeMap;
 
 use common::{Chance, body_of_bust};
 use yardwand_core::Style;
+use yardwand_core::alter::{alteration, place_in_order};
 use yardwand_core::body::Body;
 use yardwand_core::compare::{BlockSize, CUP_OVER, PlanChanges, choose_size, compare, explain, plan};
 use yardwand_core::draft::{Direct, DirectEase, draft_direct};
@@ -54,6 +55,10 @@ fn what_the_plan_addresses_comes_within_its_tolerance() {
         let choices = choose_size(&body, &sizes, standard(), CUP_OVER, STYLE).unwrap();
         let size = sizes.iter().find(|size| size.label == choices.choices[0].size).unwrap();
         let plan = plan(&body, size, standard(), &PlanChanges::default(), STYLE).unwrap();
+        let places = plan.recipe().steps;
+        let places =
+            places.iter().map(|step| place_in_order(alteration(&step.alteration).unwrap(), &step.amounts));
+        assert!(places.is_sorted(), "the plan is in the one order: {:?}", plan.recipe().steps);
         let addressed: Vec<_> = plan.predictions.iter().filter(|row| row.addressed).collect();
         for line in plan.lines.iter().filter(|line| line.refused.is_some()) {
             missed.push(format!("bust {bust:.0}: {} refused: {}", line.name, line.refused.as_ref().unwrap()));

@@ -143,8 +143,8 @@ fn a_refused_step_changes_nothing_and_its_limit_can_be_taken_over() {
     let made = make(&block, &recipe, STYLE);
     assert_eq!(made.pattern, block);
     let shown = preview(&block, &recipe, None, STYLE);
-    let limit = shown.steps[0].limit_mm.expect("a limit to take over");
-    let again = Recipe::default().and("full_bust", Amounts::of(limit * 0.999), "");
+    let nearest = shown.steps[0].nearest.expect("a limit to take over");
+    let again = Recipe::default().and("full_bust", Amounts::of(nearest.mm), "");
     assert!(make(&block, &again, STYLE).is_whole());
     assert!(!shown.ready && preview(&block, &again, None, STYLE).steps[0].says.is_none());
 }

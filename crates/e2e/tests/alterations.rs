@@ -63,10 +63,12 @@ fn a_step_is_found_told_how_reordered_played_and_walked() {
         browser.see("The centre back is a seam now").await?;
         select(&browser, "Finish", "neck dart").await?;
         browser.see_no_more("The centre back is a seam now").await?;
-        browser.press("Earlier").await?;
+        // It stands in its layer's place; she may move it.
+        recipe_reads(&browser, "1. Rounded back; 2. Full bust; 3. Shoulder length").await?;
+        browser.press("Later").await?;
         recipe_reads(&browser, "1. Full bust; 2. Rounded back; 3. Shoulder length").await?;
         browser.press("Undo").await?;
-        recipe_reads(&browser, "1. Full bust; 2. Shoulder length; 3. Rounded back").await?;
+        recipe_reads(&browser, "1. Rounded back; 2. Full bust; 3. Shoulder length").await?;
         browser.press("Redo").await?;
         recipe_reads(&browser, "1. Full bust; 2. Rounded back; 3. Shoulder length").await?;
 
@@ -151,10 +153,10 @@ fn a_refused_amount_goes_to_its_limit_and_an_offer_is_taken() {
         select(&browser, "Which pieces", "front only").await?;
         amount(&browser, "1/2").await?;
         browser.see("The side seams differ by 1/2 in now").await?;
-        browser.see("held until step 2, length").await?;
+        browser.see("held until step 1, length").await?;
         browser.press("Do it").await?;
-        recipe_reads(&browser, "1. Full bust; 2. Length; 3. Length").await?;
-        browser.see_no_more("held until step 2, length").await?;
+        recipe_reads(&browser, "1. Length; 2. Length; 3. Full bust").await?;
+        browser.see_no_more("held until step 1, length").await?;
         // The plan's lines that were taken out are offered again.
         browser.press("Add an alteration").await?;
         browser.see("From the plan").await?;
@@ -186,15 +188,69 @@ fn a_front_is_divided_into_panels_on_a_phone() {
         drawn(2).await?;
         browser.press("Finished").await?;
         drawn(3).await?;
-        // What wants a whole front is not offered any more, and says so.
+        // A second line in the same front is not offered, and says so; a correction is: it is done before the line.
         browser.press("Add an alteration").await?;
-        browser.fill("Find", "bust").await?;
-        browser.see("Not for this pattern as it is: full bust").await?;
+        browser.fill("Find", "princess").await?;
+        browser.see("Not for this pattern as it is: princess line").await?;
+        browser.fill("Find", "full bust").await?;
+        browser.see_no_more("Not for this pattern as it is").await?;
         browser.press("Walk seams").await?;
         browser.see("princess seam: equally long").await?;
         let wide = "return document.documentElement.scrollWidth <= window.innerWidth";
         if browser.ask(wide).await? != serde_json::Value::Bool(true) {
             return Err("the page is wider than the phone".into());
         }
+    });
+}
+
+#[test]
+fn more_of_the_same_adds_up_and_is_taken_back_by_itself() {
+    walk_as!("adds_up", (1280, 900), |browser| {
+        browser.sign_in().await?;
+        browser.press("Edda Mårtens").await?;
+        browser.headed("Cutting table").await?;
+        keep(&browser, "1. Full bust; 2. Shoulder length").await?;
+        // A style line first: what is corrected afterwards is done before it.
+        browser.press("Add an alteration").await?;
+        browser.fill("Find", "princess").await?;
+        browser.press("Princess line").await?;
+        recipe_reads(&browser, "1. Full bust; 2. Shoulder length; 3. Princess line").await?;
+        browser.press("Add an alteration").await?;
+        browser.fill("Find", "rounded").await?;
+        browser.press("Rounded back").await?;
+        recipe_reads(&browser, "1. Rounded back; 2. Full bust; 3. Shoulder length; 4. Princess line").await?;
+        amount(&browser, "1/2").await?;
+        browser.see("1/2 in here").await?;
+
+        // The same once more is added to it, with its own reason; what is typed next is its amount.
+        browser.press("Add to it").await?;
+        browser.fill("Added", "1/4").await?;
+        browser.type_keys(Key::Tab + "").await?;
+        browser.see("1/2 + 1/4 = 3/4 in").await?;
+        browser.see("3/4 in here").await?;
+        recipe_reads(&browser, "1. Rounded back; 2. Full bust; 3. Shoulder length; 4. Princess line").await?;
+        browser.settled().await?;
+        browser.axe().await?;
+        browser.press("Take this back").await?;
+        browser.see_no_more("1/2 + 1/4").await?;
+        browser.see("1/2 in here").await?;
+        browser.press("Undo").await?;
+        browser.see("1/2 + 1/4 = 3/4 in").await?;
+        browser.press("Take the first back").await?;
+        browser.see("1/4 in here").await?;
+        browser.press("Undo").await?;
+        browser.see("1/2 + 1/4 = 3/4 in").await?;
+
+        // Typed and saved in one go on a slow line: the sum is what the version holds.
+        browser.slow(500).await?;
+        let field = browser.field("Added").await?;
+        field.send_keys(Key::Control + "a").await?;
+        field.send_keys("3/8").await?;
+        browser.press("Save version").await?;
+        browser.see("Print version 1").await?;
+        let kept = browser.answer("/api/patterns/1").await?;
+        let added =
+            kept.pointer("/versions/0/recipe/steps/0/more/0/amounts/amount").and_then(|mm| mm.as_f64());
+        assert!(added.is_some_and(|mm| (mm - 9.525).abs() < 1e-9), "{added:?}");
     });
 }

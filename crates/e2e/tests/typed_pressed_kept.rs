@@ -2,7 +2,7 @@
 //! Enter and by thumb, while the server answers half a second late; and a double press saves once.
 //!
 //! Forms whose field is read before it is sent (`LengthField`): the cutting table's amount and its settings (Save
-//! version), a decision by hand in the fitting room, a line of the plan (Begin the pattern), how the house measures,
+//! version), what is added to a step (`alterations.rs`), a decision by hand in the fitting room, a line of the plan (Begin the pattern), how the house measures,
 //! the allowances of the print, ease on the tape while measuring. All other lengths (readings, pins, level lines,
 //! hems, forms, cards, ease sets, constants, traces) travel as text with the write that keeps them.
 

@@ -5,6 +5,7 @@ use kurbo::{Affine, BezPath, Point, Rect, Shape};
 use yardwand_core::Style;
 use yardwand_core::alter::{
     Altered, FollowKind, Made, MadeStep, PlaceName, Stage, StageDrawing, alteration, amount_views, choices,
+    decisions, sums,
 };
 use yardwand_core::compare::{Comparison, DifferenceGrade, Explanation, Plan};
 use yardwand_core::draft::{Draft, DraftStep, step_views};
@@ -235,10 +236,15 @@ fn step_items(number: usize, made: &MadeStep, style: Style) -> Vec<Item> {
     let Some(known) = alteration(&step.alteration) else { return Vec::new() };
     let side = step.side.map_or_else(String::new, |side| format!(", {} only", side.name()));
     let mut items = vec![Item::Heading(format!("{number}. {}{side}", known.name()))];
-    if !step.reason.is_empty() {
-        items.push(Item::Words(format!("Why: {}", step.reason)));
-    }
-    let amounts = amount_views(known, &step.amounts, style);
+    let reasons = decisions(step).into_iter().map(|each| each.says).filter(|says| !says.is_empty());
+    items.extend(reasons.map(|says| Item::Words(format!("Why: {says}"))));
+    items.extend(
+        sums(known, step, style)
+            .into_iter()
+            .map(|sum| Item::Words(format!("Added up: {sum} {}.", style.unit().suffix()))),
+    );
+    let total = step.total();
+    let amounts = amount_views(known, &total, style);
     let mut rows: Vec<Vec<String>> = amounts
         .into_iter()
         .map(|view| {
@@ -246,7 +252,7 @@ fn step_items(number: usize, made: &MadeStep, style: Style) -> Vec<Item> {
             vec![view.on, exact, format!("{} {}", view.amount.text, style.unit().suffix())]
         })
         .collect();
-    rows.extend(choices(known, &step.amounts, style).into_iter().map(|said| {
+    rows.extend(choices(known, &total, style).into_iter().map(|said| {
         let (name, value) = said.split_once(": ").unwrap_or((said.as_str(), ""));
         vec![name.to_owned(), value.to_owned(), String::new()]
     }));

@@ -48,7 +48,7 @@ pub use photographs::{NewPhotograph, PhotographRow};
 pub use plans::OrderPlan;
 pub use profiles::{Posture, SessionUse};
 pub use readings::{NewReading, PastReading, ReadingRow};
-pub use rounds::{Aside, NewRound, RoundRow, RoundStage};
+pub use rounds::{Aside, NewRound, RoundRow, RoundSeen, RoundStage};
 pub use sessions::{NewSession, SessionRow, SkipRow};
 pub use shelves::{Kept, Shelf};
 pub use stories::FinishedRecipes;

@@ -5,7 +5,7 @@ use yardwand_core::fitting::{Decision, Mark, Observation};
 
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
-use crate::rounds::{lock_open_round, lock_round_as_of};
+use crate::rounds::{lock_open_round, lock_open_round_seen, lock_round_as_of};
 use crate::{Result, Store, StoreError};
 
 /// Something seen in a round.
@@ -58,26 +58,28 @@ impl Store {
         self.keep_observation(round, seen, None, seen_at, once).await
     }
 
-    /// Keeps an observation together with what is decided about it.
+    /// Keeps an observation together with what is decided about it; `changes` is how often the round had been changed
+    /// when it was decided.
     ///
     /// # Errors
     ///
-    /// [`StoreError::Refused`] in a closed round.
+    /// [`StoreError::Refused`] in a closed round, [`StoreError::Stale`] in one that was changed.
     pub async fn observe_decided(
         &self,
         round: u64,
         seen: &Observation,
         decision: &Decision,
+        changes: u32,
         once: Once<'_>,
     ) -> Result<u64> {
-        self.keep_observation(round, seen, Some(decision), Utc::now(), once).await
+        self.keep_observation(round, seen, Some((decision, changes)), Utc::now(), once).await
     }
 
     async fn keep_observation(
         &self,
         round: u64,
         seen: &Observation,
-        decision: Option<&Decision>,
+        decision: Option<(&Decision, u32)>,
         seen_at: DateTime<Utc>,
         once: Once<'_>,
     ) -> Result<u64> {
@@ -85,9 +87,12 @@ impl Store {
         if let Some(id) = saved_before(&mut tx, once, "observations").await? {
             return Ok(id);
         }
-        lock_round_as_of(&mut tx, round, Some(seen_at)).await?;
+        let now = lock_round_as_of(&mut tx, round, Some(seen_at)).await?;
+        if let Some((_, saw)) = decision.filter(|(_, saw)| *saw != now) {
+            return Err(StoreError::Stale { what: "round", now, saw });
+        }
         let seen = write("observation", seen)?;
-        let decision = decision.map(|decision| write("decision", decision)).transpose()?;
+        let decision = decision.map(|(decision, _)| write("decision", decision)).transpose()?;
         let added = sqlx::query!(
             "INSERT INTO observations (round_id, seen, decision, seen_at, made_by) VALUES (?, ?, ?, ?, ?)",
             round,
@@ -104,7 +109,8 @@ impl Store {
         Ok(id)
     }
 
-    /// Decides an observation; `saw` is the revision the decision was based on.
+    /// Decides an observation; `saw` is the revision the decision was based on. Where it was looked at together with the
+    /// others of its round, `changes` is how often that had been changed.
     ///
     /// # Errors
     ///
@@ -114,6 +120,7 @@ impl Store {
         observation: u64,
         decision: &Decision,
         saw: u32,
+        changes: Option<u32>,
         once: Once<'_>,
     ) -> Result<()> {
         let mut tx = self.begin().await?;
@@ -125,7 +132,7 @@ impl Store {
                 .fetch_optional(&mut *tx)
                 .await?
                 .ok_or(StoreError::NotFound { what: "observation", id: observation })?;
-        lock_open_round(&mut tx, row.round_id).await?;
+        lock_open_round_seen(&mut tx, row.round_id, changes).await?;
         if row.revision != saw {
             return Err(StoreError::Stale { what: "observation", now: row.revision, saw });
         }

@@ -229,6 +229,18 @@ impl Store {
         Ok(tx.commit().await?)
     }
 
+    /// The round an observation belongs to.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`].
+    pub async fn round_of(&self, observation: u64) -> Result<u64> {
+        let row = sqlx::query!("SELECT round_id FROM observations WHERE id = ?", observation)
+            .fetch_optional(&self.pool)
+            .await?;
+        row.map(|row| row.round_id).ok_or(StoreError::NotFound { what: "observation", id: observation })
+    }
+
     /// How often a round was changed: grows with every write.
     ///
     /// # Errors
@@ -241,16 +253,16 @@ impl Store {
     }
 
     /// Closes a round. Where it decided alterations, `made` is the version they make: the pattern's new
-    /// recipe and the frozen version are kept in the same breath. `saw` is the pattern's revision.
+    /// recipe and the frozen version are kept in the same breath.
     ///
     /// # Errors
     ///
-    /// [`StoreError::Refused`] where it is closed, [`StoreError::Stale`] where the recipe was changed.
+    /// [`StoreError::Refused`] where it is closed, [`StoreError::Stale`] where the round or the recipe was changed.
     pub async fn close_round(
         &self,
         round: u64,
         pattern: u64,
-        saw: u32,
+        saw: RoundSeen,
         made: Option<&NewVersion>,
         once: Once<'_>,
     ) -> Result<()> {
@@ -258,10 +270,10 @@ impl Store {
         if saved_before(&mut tx, once, "rounds").await?.is_some() {
             return Ok(());
         }
-        lock_open_round(&mut tx, round).await?;
+        lock_open_round_seen(&mut tx, round, Some(saw.changes)).await?;
         let version = match made {
             Some(new) => {
-                set_recipe(&mut tx, pattern, &new.recipe, saw).await?;
+                set_recipe(&mut tx, pattern, &new.recipe, saw.recipe).await?;
                 Some(insert_version(&mut tx, pattern, new, once.person).await?)
             }
             None => None,
@@ -278,15 +290,33 @@ impl Store {
     }
 }
 
+/// What a round stood at when its closing was worked out.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct RoundSeen {
+    /// How often the round had been changed.
+    pub changes: u32,
+    /// Revision of the pattern's recipe.
+    pub recipe: u32,
+}
+
 /// Locks a round that is still open, and counts the change that follows.
 pub(crate) async fn lock_open_round(tx: &mut Tx, id: u64) -> Result<()> {
-    lock_round_as_of(tx, id, None).await
+    lock_open_round_seen(tx, id, None).await
+}
+
+/// The same where it must not have been changed since it was looked at.
+pub(crate) async fn lock_open_round_seen(tx: &mut Tx, id: u64, saw: Option<u32>) -> Result<()> {
+    let now = lock_round_as_of(tx, id, None).await?;
+    match saw.filter(|saw| *saw != now) {
+        Some(saw) => Err(StoreError::Stale { what: "round", now, saw }),
+        None => Ok(()),
+    }
 }
 
 /// The same for what was entered at some time: what waited for the line belongs to the round it was seen in, even if
-/// that was closed meanwhile.
-pub(crate) async fn lock_round_as_of(tx: &mut Tx, id: u64, entered: Option<DateTime<Utc>>) -> Result<()> {
-    let row = sqlx::query!("SELECT closed_at FROM rounds WHERE id = ? FOR UPDATE", id)
+/// that was closed meanwhile. Tells how often it had been changed.
+pub(crate) async fn lock_round_as_of(tx: &mut Tx, id: u64, entered: Option<DateTime<Utc>>) -> Result<u32> {
+    let row = sqlx::query!("SELECT closed_at, changes FROM rounds WHERE id = ? FOR UPDATE", id)
         .fetch_optional(&mut **tx)
         .await?
         .ok_or(StoreError::NotFound { what: "round", id })?;
@@ -295,5 +325,5 @@ pub(crate) async fn lock_round_as_of(tx: &mut Tx, id: u64, entered: Option<DateT
         return Err(StoreError::Refused("this round is closed: open the next one"));
     }
     sqlx::query!("UPDATE rounds SET changes = changes + 1 WHERE id = ?", id).execute(&mut **tx).await?;
-    Ok(())
+    Ok(row.changes)
 }

@@ -13,7 +13,7 @@ use yardwand_core::pattern::Pattern;
 use yardwand_devdb::TestDb;
 use yardwand_store::{
     BalanceRow, How, NewBlock, NewClient, NewLetter, NewOrder, NewPhotograph, NewRound, NewVersion, Once,
-    Role, RoundStage, Store, StoreError,
+    Role, RoundSeen, RoundStage, Store, StoreError,
 };
 
 struct House {
@@ -150,7 +150,7 @@ async fn fill(house: &House, client: u64, roll: &mut impl FnMut(u64) -> u64) {
         let heights = LineHeights { front: Some(1000.0), back: Some(1010.0), ..LineHeights::default() };
         let line = BalanceRow { round_id: round, line: BalanceLine::Waist, heights, caught: Vec::new() };
         store.set_balance(&line, once).await.unwrap();
-        store.close_round(round, pattern, 1, None, once).await.unwrap();
+        store.close_round(round, pattern, as_seen(&store, round, 1).await, None, once).await.unwrap();
         before = Some(seen);
         assert_eq!(u64::from(store.round(round).await.unwrap().number), number + 1);
     }
@@ -185,7 +185,7 @@ async fn what_waited_for_the_line_belongs_to_the_round_it_was_seen_in() {
     let round = house.round(order, version).await;
     let while_open = Utc::now();
     let (store, once) = (&house.store, house.once());
-    store.close_round(round, pattern, 1, None, once).await.unwrap();
+    store.close_round(round, pattern, as_seen(store, round, 1).await, None, once).await.unwrap();
     let seen = Observation::of(ObservationKind::Gape, "front neckline");
     let late = store.observe(round, &seen, while_open, once).await.unwrap();
     store.add_photograph(round, &photograph(Some(late), while_open), once).await.unwrap();
@@ -216,4 +216,8 @@ async fn a_tap_that_is_repeated_keeps_one_photograph_and_one_observation() {
     }
     assert_eq!(store.observations(order).await.unwrap().len(), 1);
     assert_eq!(store.photographs(order).await.unwrap().len(), 1);
+}
+
+async fn as_seen(store: &Store, round: u64, recipe: u32) -> RoundSeen {
+    RoundSeen { changes: store.round_changes(round).await.unwrap(), recipe }
 }

@@ -11,7 +11,7 @@ use yardwand_core::{Length, Style, Unit};
 use yardwand_devdb::TestDb;
 use yardwand_store::{
     House, How, Kept, Measuring, NewBlock, NewClient, NewOrder, NewReading, NewRound, NewSession, NewVersion,
-    Once, OrderPlan, Role, RoundStage, Shelf, Store, StoreError,
+    Once, OrderPlan, Role, RoundSeen, RoundStage, Shelf, Store, StoreError,
 };
 
 async fn store() -> (Store, TestDb, u64) {
@@ -235,14 +235,17 @@ async fn versions_and_rounds_are_numbered_and_a_closed_round_takes_nothing() {
     let observed = store.observe(round, &seen, Utc::now(), once).await.unwrap();
     let facts = store.order(order).await.unwrap().facts;
     assert_eq!((facts.round, facts.round_version, facts.undecided, facts.round_open), (1, 2, 1, true));
-    store.decide(observed, &Decision::Watch, 1, Once::by(person)).await.unwrap();
-    let late = store.decide(observed, &Decision::Watch, 1, Once::by(person)).await.unwrap_err();
+    store.decide(observed, &Decision::Watch, 1, None, Once::by(person)).await.unwrap();
+    let late = store.decide(observed, &Decision::Watch, 1, None, Once::by(person)).await.unwrap_err();
     assert!(matches!(late, StoreError::Stale { .. }), "{late}");
 
-    let stale = store.close_round(round, pattern, 7, Some(&version), once).await.unwrap_err();
+    let stale = store
+        .close_round(round, pattern, as_seen(&store, round, 7).await, Some(&version), once)
+        .await
+        .unwrap_err();
     assert!(matches!(stale, StoreError::Stale { now: 1, saw: 7, .. }), "{stale}");
     assert_eq!(store.versions(pattern).await.unwrap().len(), 2, "a refused close leaves no version behind");
-    store.close_round(round, pattern, 1, Some(&version), once).await.unwrap();
+    store.close_round(round, pattern, as_seen(&store, round, 1).await, Some(&version), once).await.unwrap();
     assert_eq!(store.round(round).await.unwrap().made_version, Some(3));
     assert!(matches!(store.observe(round, &seen, Utc::now(), once).await, Err(StoreError::Refused(_))));
 
@@ -344,4 +347,8 @@ async fn a_plan_is_kept_with_its_order_and_never_overwritten_unseen() {
     let stale = store.keep_plan(order, &plan, person).await.unwrap_err();
     assert!(matches!(stale, StoreError::Stale { now: 1, saw: 0, .. }), "{stale}");
     assert_eq!(store.keep_plan(order, &kept, person).await.unwrap(), 2);
+}
+
+async fn as_seen(store: &Store, round: u64, recipe: u32) -> RoundSeen {
+    RoundSeen { changes: store.round_changes(round).await.unwrap(), recipe }
 }

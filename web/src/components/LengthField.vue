@@ -3,7 +3,7 @@
  * A length typed as the tape says it; read by the core, never here. Arrow keys add a step. While its text is not read
  * yet the field is pending: whatever saves waits for it (`fieldsRead`).
  */
-import { ref, useId, useTemplateRef, watch } from 'vue'
+import { nextTick, ref, useId, useTemplateRef, watch } from 'vue'
 import { fieldText, readLength } from '@/api/lengths'
 import type { Problem } from '@/api/types'
 import { useHouse } from '@/composables/useHouse'
@@ -49,6 +49,9 @@ watch(
     if (written === undefined || props.modelValue !== mm || text.value !== before) return
     settled = text.value = written
     problem.value = undefined
+    // A field that was focused before its figure came: what is typed next takes the figure's place.
+    await nextTick()
+    if (before === '' && document.activeElement === input.value) input.value?.select()
   },
   { immediate: true },
 )

@@ -1,6 +1,6 @@
 import { computed, onScopeDispose, ref, shallowRef } from 'vue'
 import { post, put } from '@/api/client'
-import type { PatternView, Preview, Problem, Recipe, Step } from '@/api/types'
+import type { Decided, PatternView, Preview, Problem, Recipe, Step, TakenView } from '@/api/types'
 
 /** A recipe is plain JSON; a reactive one cannot be cloned as it is. */
 const copy = (recipe: Recipe): Recipe => JSON.parse(JSON.stringify(recipe)) as Recipe
@@ -77,6 +77,42 @@ export function useRecipe() {
     void save()
   }
 
+  let deciding: Promise<unknown> = Promise.resolve()
+
+  /**
+   * Takes a decision in where it belongs: into the step that does the same, or as a step in its layer's place. The core
+   * says where; one at a time, since each is placed among the steps before it.
+   */
+  function decide(decided: Decided): Promise<TakenView | undefined> {
+    const taken = deciding.then(async () => {
+      const result = await post<TakenView>('/api/recipe/take', { recipe: recipe.value, decided })
+      problem.value = result.ok ? undefined : result.problem
+      if (!result.ok) return undefined
+      const { step, at, contribution } = result.value
+      commit((draft) => {
+        const there = draft.steps.find((each) => each.id === step.id)
+        if (there && contribution) there.more = [...(there.more ?? []), contribution]
+        else draft.steps.splice(at, 0, step)
+      })
+      return result.value
+    })
+    deciding = taken
+    return taken
+  }
+
+  /** Brings a step to another place, unless another step could not be done then. */
+  async function move(id: number, to: number): Promise<void> {
+    const result = await post<Recipe>(`/api/patterns/${patternId.value}/moved`, {
+      recipe: recipe.value,
+      step: id,
+      to,
+    })
+    problem.value = result.ok ? undefined : result.problem
+    if (!result.ok) return
+    const order = result.value.steps.map((step) => step.id)
+    commit((draft) => draft.steps.sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id)))
+  }
+
   function turnBack(from: Recipe[], onto: Recipe[]): void {
     const target = from.pop()
     if (!target) return
@@ -146,6 +182,8 @@ export function useRecipe() {
     follow,
     sketch,
     commit,
+    decide,
+    move,
     take,
     takeTheirs,
     settled,

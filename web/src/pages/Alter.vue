@@ -71,8 +71,10 @@ const why = ref('')
 const knownOf = (code: string) => craft.value?.alterations.find((each) => each.code === code)
 const known = computed(() => knownOf(stepInHand.value?.alteration ?? ''))
 const viewOf = (id: number) => preview.value?.steps.find((step) => step.id === id)
+/** What was decided last for a step: the drag and the arrow keys change that. */
+const newest = (step: Step) => step.more?.at(-1) ?? step
 const amount = computed(() => {
-  const value = stepInHand.value?.amounts.amount
+  const value = stepInHand.value && newest(stepInHand.value).amounts.amount
   return typeof value === 'number' ? value : 0
 })
 const amountText = computed(() => {
@@ -104,46 +106,87 @@ function set(id: number | undefined, code: string, value: Setting | null): void 
   })
 }
 
-/** The house's correction and what says so are one step of undo. */
-function correct(id: number, code: string, mm: number, reason: string): void {
+/** The ways and places of a step: what a further decision for it shares. */
+function waysOf(step: Step): Step['amounts'] {
+  const params = knownOf(step.alteration)?.params ?? []
+  const isAdded = (code: string) => params.some((param) => param.code === code && param.added)
+  return Object.fromEntries(Object.entries(step.amounts).filter(([code]) => !isAdded(code)))
+}
+
+/** The decision of a step that a contribution names, or its first. */
+const decisionOf = (step: Step, contribution: number | null) =>
+  contribution === null ? step : step.more?.find((more) => more.id === contribution)
+
+function setAdded(id: number, contribution: number | null, code: string, value: Setting | null): void {
   edit(id, (step) => {
-    step.amounts = { ...step.amounts, [code]: mm }
-    step.reason = reason
+    const decision = decisionOf(step, contribution)
+    if (decision && value !== null) decision.amounts = { ...decision.amounts, [code]: value }
   })
 }
 
-/** The step that was added last: its amount is what is typed next. */
-const added = ref<number>()
-function add(code: string, amounts: Step['amounts'], reason = '', side: WornSide | null = null): void {
-  const id = Math.max(0, ...recipe.value.steps.map((step) => step.id)) + 1
-  added.value = inHand.value = id
+function sayWhy(id: number, contribution: number | null, reason: string): void {
+  edit(id, (step) => {
+    const decision = decisionOf(step, contribution)
+    if (decision) decision.reason = reason
+  })
+}
+
+/** Takes one decision back; where it is the first, the next takes its place and keeps the ways of the step. */
+function takeBack(id: number, contribution: number | null): void {
+  edit(id, (step) => {
+    const [next, ...later] = step.more ?? []
+    if (contribution !== null) {
+      step.more = step.more?.filter((more) => more.id !== contribution)
+    } else if (next) {
+      step.amounts = { ...waysOf(step), ...next.amounts }
+      step.reason = next.reason
+      step.round = next.round
+      step.by = next.by
+      step.more = later
+    }
+  })
+}
+
+/** What was added last: its amount is what is typed next. */
+const added = ref<{ step: number; contribution: number | null }>()
+async function add(
+  alteration: string,
+  amounts: Step['amounts'],
+  more: { reason?: string; side?: WornSide | null; house_factor?: number } = {},
+): Promise<void> {
   shown.value = 'table'
-  change((draft) => draft.steps.push({ id, alteration: code, amounts, side, on: true, reason }))
+  const decided = {
+    alteration,
+    amounts,
+    reason: more.reason ?? '',
+    side: more.side,
+    house_factor: more.house_factor,
+  }
+  const taken = await table.decide(decided)
+  if (!taken) return
+  added.value = { step: taken.step.id, contribution: taken.contribution?.id ?? null }
+  table.take(taken.step.id)
 }
 
 /** A new step asks for nothing until it is told, unless its amount is a share: that begins at its usual. */
 function begin(code: string): void {
   const first = knownOf(code)?.params[0]
-  add(code, { amount: first?.on === 'share' ? (first.default ?? 0) : 0 })
+  void add(code, { amount: first?.on === 'share' ? (first.default ?? 0) : 0 })
 }
 
-const carryOut = (line: PlanLine) => line.alteration && add(line.alteration, line.amounts, line.reason)
+const carryOut = (line: PlanLine) =>
+  line.alteration && add(line.alteration, line.amounts, { reason: line.reason })
 
 function accept(offer: Offer, from: string): void {
-  add(offer.alteration, offer.amounts, `Follows from ${from.toLowerCase()}.`, offer.side)
+  void add(offer.alteration, offer.amounts, {
+    reason: `Follows from ${from.toLowerCase()}.`,
+    side: offer.side,
+  })
 }
 
 function takeOut(id: number): void {
   change((draft) => (draft.steps = draft.steps.filter((step) => step.id !== id)))
   if (inHand.value === id) inHand.value = recipe.value.steps.at(-1)?.id
-}
-
-function move(id: number, by: number): void {
-  change((draft) => {
-    const from = draft.steps.findIndex((step) => step.id === id)
-    const [step] = draft.steps.splice(from, 1)
-    if (step) draft.steps.splice(from + by, 0, step)
-  })
 }
 
 const onSide = (id: number, side: WornSide | null) => edit(id, (step) => (step.side = side))
@@ -157,7 +200,7 @@ function dragged(mm: number): void {
   if (value === amount.value) return
   table.sketch((draft) => {
     const step = draft.steps.find((each) => each.id === inHand.value)
-    if (step) step.amounts = { ...step.amounts, amount: value }
+    if (step) newest(step).amounts = { ...newest(step).amounts, amount: value }
   })
 }
 function dropped(): void {
@@ -167,7 +210,8 @@ function dropped(): void {
 }
 
 function nudged(steps: number): void {
-  set(inHand.value, 'amount', amount.value + steps * (house.value?.step ?? 1))
+  const value = amount.value + steps * (house.value?.step ?? 1)
+  edit(inHand.value, (step) => (newest(step).amounts = { ...newest(step).amounts, amount: value }))
 }
 
 const {
@@ -263,16 +307,21 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               :view="viewOf(step.id)"
               :known="knownOf(step.alteration)"
               :in-hand="step.id === inHand"
-              :fresh="step.id === added"
+              :fresh="step.id === added?.step ? added : undefined"
               :learnt="learntOf(step.alteration)"
               @take="table.take(step.id)"
               @toggle="(on) => edit(step.id, (each) => (each.on = on))"
               @set="(code, value) => set(step.id, code, value)"
               @side="(side) => onSide(step.id, side)"
-              @why="(reason) => edit(step.id, (each) => (each.reason = reason))"
-              @move="(by) => move(step.id, by)"
+              @set-added="(contribution, code, value) => setAdded(step.id, contribution, code, value)"
+              @why="(contribution, reason) => sayWhy(step.id, contribution, reason)"
+              @take-back="(contribution) => takeBack(step.id, contribution)"
+              @move="(by) => table.move(step.id, index + by)"
               @remove="takeOut(step.id)"
-              @correct="(code, mm, reason) => correct(step.id, code, mm, reason)"
+              @more="
+                (amounts, more) =>
+                  add(step.alteration, { ...waysOf(step), ...amounts }, { side: step.side, ...more })
+              "
               @accept="(offer) => accept(offer, viewOf(step.id)?.name ?? '')"
             />
           </ol>

@@ -83,6 +83,11 @@ impl Param {
         Self { code: "amount", name, on, low, high, default: Some(0.0), ways: &[], why }
     }
 
+    /// Whether more of it is added to what is there: a length that is nothing unless it is told.
+    pub(super) fn is_added(&self) -> bool {
+        !matches!(self.on, MeasuredOn::Share | MeasuredOn::Choice) && self.default == Some(0.0)
+    }
+
     /// A place or another length, in millimetres.
     pub(super) const fn place(
         code: &'static str,
@@ -159,6 +164,51 @@ impl Amounts {
             Some(Setting::Number(mm)) => *mm,
             _ => 0.0,
         }
+    }
+
+    /// Just the lengths that are added to those of a step.
+    pub(super) fn added(&self, params: &[Param]) -> Self {
+        let is_added = |code: &str| params.iter().any(|param| param.code == code && param.is_added());
+        Self(
+            self.0
+                .iter()
+                .filter(|(code, _)| is_added(code))
+                .map(|(code, set)| (code.clone(), set.clone()))
+                .collect(),
+        )
+    }
+
+    /// The same with the lengths of another added; ways and places stay.
+    #[must_use]
+    pub(super) fn and_more(mut self, more: &Self, params: &[Param]) -> Self {
+        for (code, set) in more.added(params).0 {
+            if let Setting::Number(mm) = set {
+                let own = match self.0.get(&code) {
+                    Some(Setting::Number(own)) => *own,
+                    _ => 0.0,
+                };
+                self = self.with(&code, own + mm);
+            }
+        }
+        self
+    }
+
+    /// Whether every value is a length that can be added to a step of an alteration with these parameters.
+    ///
+    /// # Errors
+    ///
+    /// [`AlterError::NoFigure`] or [`AlterError::UnknownParam`].
+    pub(super) fn validate_added(&self, params: &[Param]) -> Result<(), AlterError> {
+        for (code, set) in &self.0 {
+            let param = params
+                .iter()
+                .find(|param| param.code == code && param.is_added())
+                .ok_or_else(|| AlterError::UnknownParam(code.clone()))?;
+            if !matches!(set, Setting::Number(mm) if mm.is_finite()) {
+                return Err(AlterError::NoFigure { name: param.name });
+            }
+        }
+        Ok(())
     }
 
     /// Whether every value is known, a number within its range, or one of the ways there are.
@@ -248,6 +298,17 @@ impl<'a> Given<'a> {
         let param = self.params.iter().find(|param| param.code == code);
         let least = if param.is_some_and(|p| p.on == MeasuredOn::Share) { LEAST_SHARE } else { LEAST };
         value.abs() < least
+    }
+
+    /// Whether a later decision leaves a way or a place as it is here: it names the same, or no place.
+    pub(super) fn agrees(&self, later: &Given<'_>, param: &Param) -> bool {
+        match param.on {
+            MeasuredOn::Choice => self.way(param.code) == later.way(param.code),
+            _ => {
+                !later.amounts.0.contains_key(param.code)
+                    || self.number(param.code) == later.number(param.code)
+            }
+        }
     }
 
     /// The chosen way, or the usual one.

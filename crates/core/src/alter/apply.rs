@@ -21,37 +21,7 @@ pub fn apply(
     side: Option<WornSide>,
     style: Style,
 ) -> Result<Altered, AlterError> {
-    let params = alteration.params();
-    amounts.validate(params, style)?;
-    let given = Given::new(params, amounts);
-    let once = |pattern: &Pattern| -> Result<Altered, AlterError> {
-        if !alteration.is_for(pattern) {
-            return Err(AlterError::not_here(alteration.wants()));
-        }
-        let grip = alteration.grip(pattern, &given);
-        if alteration.is_nothing(&given) {
-            return Ok(Altered::unchanged(pattern, grip));
-        }
-        let mut altered = drawn(alteration, pattern, amounts, style)?;
-        if alteration.turns_darts() {
-            altered.pattern.side_hang = SideHang::after_turning(pattern, &altered.pattern);
-        }
-        altered.pattern.girths_off = pattern.girths_off.map(|off| {
-            // What an alteration does not state it is taken to ask as it was taped together.
-            let (stated, was, taped) = (alteration.grows(&given), measure(pattern), measure(&altered.taped));
-            let unstated =
-                |figure| taped.get(figure).zip(was.get(figure)).map_or(0.0, |(now, then)| now - then);
-            let grows = |figure: Figure| {
-                let own = stated.iter().find(|(known, _)| *known == figure);
-                own.map_or_else(|| unstated(figure), |(_, mm)| *mm)
-            };
-            off.after(pattern, &altered.pattern, grows)
-        });
-        if altered.handle.is_none() {
-            altered.handle = grip.map(|grip| grip.after(given.amount()));
-        }
-        Ok(follow_up::followed(alteration, pattern, altered, style))
-    };
+    let once = |pattern: &Pattern| once(alteration, pattern, amounts, style);
     match side {
         None if !pattern.is_sided() => once(pattern),
         None => {
@@ -67,6 +37,43 @@ pub fn apply(
             })
         }
     }
+}
+
+/// Alters a pattern whose sides are alike, or one side of another as it is worn.
+pub(super) fn once(
+    alteration: &dyn Alteration,
+    pattern: &Pattern,
+    amounts: &Amounts,
+    style: Style,
+) -> Result<Altered, AlterError> {
+    let params = alteration.params();
+    amounts.validate(params, style)?;
+    let given = Given::new(params, amounts);
+    if !alteration.is_for(pattern) {
+        return Err(AlterError::not_here(alteration.wants()));
+    }
+    let grip = alteration.grip(pattern, &given);
+    if alteration.is_nothing(&given) {
+        return Ok(Altered::unchanged(pattern, grip));
+    }
+    let mut altered = drawn(alteration, pattern, amounts, style)?;
+    if alteration.turns_darts() {
+        altered.pattern.side_hang = SideHang::after_turning(pattern, &altered.pattern);
+    }
+    altered.pattern.girths_off = pattern.girths_off.map(|off| {
+        // What an alteration does not state it is taken to ask as it was taped together.
+        let (stated, was, taped) = (alteration.grows(&given), measure(pattern), measure(&altered.taped));
+        let unstated = |figure| taped.get(figure).zip(was.get(figure)).map_or(0.0, |(now, then)| now - then);
+        let grows = |figure: Figure| {
+            let own = stated.iter().find(|(known, _)| *known == figure);
+            own.map_or_else(|| unstated(figure), |(_, mm)| *mm)
+        };
+        off.after(pattern, &altered.pattern, grows)
+    });
+    if altered.handle.is_none() {
+        altered.handle = grip.map(|grip| grip.after(given.amount()));
+    }
+    Ok(follow_up::followed(alteration, pattern, altered, style))
 }
 
 /// The alteration of this amount: as a share of the least that is drawn by itself, where it is less.
@@ -108,7 +115,7 @@ fn drawn(
 }
 
 /// What was done on the left and on the right, as one pattern.
-fn both(left: Altered, right: Altered, before: &Pattern) -> Altered {
+pub(super) fn both(left: Altered, right: Altered, before: &Pattern) -> Altered {
     let pattern = joined(&left.pattern, &right.pattern, before);
     let taped = joined(&left.taped, &right.taped, before);
     let in_left = |kind: PieceKind| named(&pattern, kind, WornSide::Left);

@@ -7,7 +7,7 @@ use super::keeps::{Keeps, SIDES};
 use super::pivot::{Cut, on_seam, ray_on_seam};
 use super::shoulder_dart::with_shoulder_dart;
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::root;
 use crate::geometry::turn_degrees;
@@ -35,6 +35,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Armhole, Seam::Shoulder],
     wants: "the back is spread between shoulder and waist seam: this pattern has no bodice back",
+    layer: Layer::Fit,
 };
 
 /// The back wider or narrower at the blades.

@@ -7,7 +7,7 @@ use super::cap_height::{WANTS, cap_height};
 use super::keeps::Keeps;
 use super::sleeve::{half, is_sleeve, over, with_halves};
 use super::told::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::root;
 use crate::pattern::{Figure, Pattern, Seam};
@@ -26,6 +26,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Cap, Seam::UnderSleeve],
     wants: WANTS,
+    layer: Layer::Finish,
 };
 
 /// The sleeve wider or narrower at the upper arm.

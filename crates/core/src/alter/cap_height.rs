@@ -6,7 +6,7 @@ use kurbo::Vec2;
 use super::keeps::Keeps;
 use super::sleeve::{crown, half, is_sleeve, scale_about, with_halves};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::root;
 use crate::pattern::{Figure, LevelName, Pattern, Piece, Seam};
@@ -25,6 +25,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Cap],
     wants: WANTS,
+    layer: Layer::Finish,
 };
 
 /// The cap higher or flatter, its length kept.

@@ -5,7 +5,7 @@ use kurbo::{Point, Vec2};
 use super::keeps::{ARMHOLES, CENTRES, Keeps, NECKLINES};
 use super::move_dart::piece_of;
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     DartPlace, Figure, Pattern, Piece, Seam, back_off_points, keep_side_length, redraw_dart, true_underarm,
@@ -48,6 +48,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::DartLeg],
     wants: "this pattern has no dart that reaches a seam",
+    layer: Layer::Finish,
 };
 
 /// The pivot of the darts moved, their points backed off.

@@ -20,22 +20,27 @@ pub(super) fn followed(
     mut altered: Altered,
     style: Style,
 ) -> Altered {
-    let change = Lengths::of(&altered.pattern).less(&Lengths::of(before));
+    let (now, was) = (Lengths::of(&altered.pattern), Lengths::of(before));
+    let change = Change { exact: now.less(&was), now, was };
     if before.sleeve().is_some() {
         cap(alteration, before, &mut altered, &change, style);
     } else if let Some(says) = armhole_words(&change, style) {
         altered.follow_ups.push(FollowUp::reminder(format!("{says}: the cap of a sleeve follows.")));
     }
-    if change.neckline.abs() > WORTH_A_WORD {
+    if change.exact.neckline.abs() > WORTH_A_WORD {
         let says = format!(
             "The neckline is {} on each half: facing, collar or hood follow.",
-            longer(change.neckline, style)
+            change.longer(|lengths| lengths.neckline, style)
         );
         altered.follow_ups.push(FollowUp::reminder(says));
     }
-    if change.waist.abs() > WORTH_A_WORD && before.front().is_some_and(|p| p.last_edge(Seam::Hem).is_none()) {
-        let says =
-            format!("The waist is {} all round: skirt, band or peplum follow.", wider(change.waist, style));
+    if change.exact.waist.abs() > WORTH_A_WORD
+        && before.front().is_some_and(|p| p.last_edge(Seam::Hem).is_none())
+    {
+        let says = format!(
+            "The waist is {} all round: skirt, band or peplum follow.",
+            change.wider(|lengths| lengths.waist, style)
+        );
         altered.follow_ups.push(FollowUp::reminder(says));
     }
     altered.follow_ups.extend(centre_seams(before, &altered.pattern, style));
@@ -117,18 +122,43 @@ fn longer(mm: f64, style: Style) -> String {
     format!("{} {}", style.with_unit(mm.abs()), if mm > 0.0 { "longer" } else { "shorter" })
 }
 
-fn wider(mm: f64, style: Style) -> String {
-    if style.is_alike(mm, 0.0) {
-        return format!("a thread {}", if mm > 0.0 { "wider" } else { "narrower" });
-    }
-    format!("{} {}", style.with_unit(mm.abs()), if mm > 0.0 { "wider" } else { "narrower" })
+/// What an alteration did to the lengths that other pieces are sewn to.
+struct Change {
+    now: Lengths,
+    was: Lengths,
+    /// Now less then, in millimetres.
+    exact: Lengths,
 }
 
-fn armhole_words(change: &Lengths, style: Style) -> Option<String> {
-    let told =
-        |mm: f64, name: &str| (mm.abs() > WORTH_A_WORD).then(|| format!("{name} is {}", longer(mm, style)));
-    let halves =
-        [told(change.front_armhole, "the front armhole"), told(change.back_armhole, "the back armhole")];
+impl Change {
+    /// The change in words. Lengths are told by the marks they are written in, so that the words agree with the rows that
+    /// show both.
+    fn said(&self, of: impl Fn(&Lengths) -> f64, words: [&str; 2], style: Style) -> String {
+        let word = words[usize::from(of(&self.exact) < 0.0)];
+        let shown = style.difference(of(&self.now), of(&self.was));
+        if shown.text == style.show(0.0).text {
+            return format!("a thread {word}");
+        }
+        format!("{} {word}", style.in_words(&shown))
+    }
+
+    fn longer(&self, of: impl Fn(&Lengths) -> f64, style: Style) -> String {
+        self.said(of, ["longer", "shorter"], style)
+    }
+
+    fn wider(&self, of: impl Fn(&Lengths) -> f64, style: Style) -> String {
+        self.said(of, ["wider", "narrower"], style)
+    }
+}
+
+const FRONT_ARMHOLE: fn(&Lengths) -> f64 = |lengths| lengths.front_armhole;
+const BACK_ARMHOLE: fn(&Lengths) -> f64 = |lengths| lengths.back_armhole;
+
+fn armhole_words(change: &Change, style: Style) -> Option<String> {
+    let told = |of: fn(&Lengths) -> f64, name: &str| {
+        (of(&change.exact).abs() > WORTH_A_WORD).then(|| format!("{name} is {}", change.longer(of, style)))
+    };
+    let halves = [told(FRONT_ARMHOLE, "the front armhole"), told(BACK_ARMHOLE, "the back armhole")];
     let halves: Vec<String> = halves.into_iter().flatten().collect();
     (!halves.is_empty()).then(|| capitalised(&halves.join(", ")))
 }
@@ -139,8 +169,9 @@ fn capitalised(text: &str) -> String {
 }
 
 /// The cap after the armhole: altered by what is over where the sleeve's rule is broken, or offered.
-fn cap(alteration: &dyn Alteration, before: &Pattern, altered: &mut Altered, change: &Lengths, style: Style) {
-    for (name, change) in [("front", change.front_armhole), ("back", change.back_armhole)] {
+fn cap(alteration: &dyn Alteration, before: &Pattern, altered: &mut Altered, all: &Change, style: Style) {
+    for (name, of) in [("front", FRONT_ARMHOLE), ("back", BACK_ARMHOLE)] {
+        let change = of(&all.exact);
         let Some(over) = sleeve::over(&altered.pattern, name == "front") else { continue };
         if change.abs() <= WORTH_A_WORD && over == 0.0 {
             continue;
@@ -148,7 +179,7 @@ fn cap(alteration: &dyn Alteration, before: &Pattern, altered: &mut Altered, cha
         let was_over = sleeve::over(before, name == "front").unwrap_or_default();
         let amounts = |mm: f64| Amounts::of(mm).by("half", name);
         let told = if change.abs() > WORTH_A_WORD {
-            format!("The {name} armhole is {}", longer(change, style))
+            format!("The {name} armhole is {}", all.longer(of, style))
         } else {
             format!("The {name} of the cap no longer fits its armhole")
         };

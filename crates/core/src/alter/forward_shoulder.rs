@@ -7,7 +7,7 @@ use super::keeps::{CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::sleeve;
 use super::told::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::root;
 use crate::geometry::{Curve, quarter_turn};
@@ -32,6 +32,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Shoulder],
     wants: PLAIN_ARMHOLES,
+    layer: Layer::Fit,
 };
 
 /// The shoulder seam forward at the tip.

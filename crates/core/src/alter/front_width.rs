@@ -4,7 +4,7 @@ use kurbo::Vec2;
 
 use super::keeps::{GIRTHS, Keeps, SHOULDERS};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::reshape_at;
 use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam, across_level};
@@ -23,6 +23,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Armhole],
     wants: "the armhole of a whole front is bent: this pattern has none, or a dart divides its armhole",
+    layer: Layer::Fit,
 };
 
 /// The front wider or narrower at chest level.

@@ -7,7 +7,7 @@ use super::keeps::{BACK, Keeps};
 use super::pivot::Cut;
 use super::told::{FollowUp, PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind, gather_dart,
+    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, gather_dart,
     move_dart,
 };
 use crate::Style;
@@ -71,6 +71,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Armhole, Seam::Side, Seam::Waist, Seam::DartLeg],
     wants: "a full bust opens a whole bodice front that is shaped at the waist or the side: this pattern has none",
+    layer: Layer::Fit,
 };
 
 /// Full bust (positive) and small bust (negative), amount per half.

@@ -3,7 +3,7 @@
 use super::gape::{self, INTO, WANTS};
 use super::keeps::{BACK, Keeps};
 use super::told::FollowUp;
-use super::{About, AlterError, Alteration, Altered, Amounts, Given, Handle, MeasuredOn, Param};
+use super::{About, AlterError, Alteration, Altered, Amounts, Given, Handle, Layer, MeasuredOn, Param};
 use crate::Style;
 use crate::pattern::{Figure, Pattern, Seam};
 
@@ -34,6 +34,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Armhole],
     wants: WANTS,
+    layer: Layer::Fit,
 };
 
 /// A tuck at the front armhole turned into the bust dart.

@@ -2,7 +2,7 @@
 
 use super::gape::{self, INTO, WANTS};
 use super::keeps::{BACK, Keeps};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param};
 use crate::Style;
 use crate::pattern::{Figure, Pattern, Seam};
 
@@ -30,6 +30,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Neckline],
     wants: WANTS,
+    layer: Layer::Fit,
 };
 
 /// A tuck at the front neckline turned into the bust dart.

@@ -3,7 +3,7 @@
 use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS, SIDES};
 use super::move_dart::{piece_of, place_of};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::geometry::Curve;
 use crate::pattern::{
@@ -48,6 +48,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::DartLeg],
     wants: "this pattern has no dart that reaches a seam",
+    layer: Layer::Shape,
 };
 
 /// A dart made gathers or ease.

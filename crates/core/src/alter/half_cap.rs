@@ -7,7 +7,7 @@ use kurbo::Vec2;
 use super::cap_height::WANTS;
 use super::sleeve::{HalfBy, half, half_longer, is_sleeve};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Figure, Pattern, Seam};
 
@@ -33,6 +33,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Cap],
     wants: WANTS,
+    layer: Layer::Finish,
 };
 
 /// One half of the cap longer or shorter.

@@ -5,7 +5,7 @@ use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS};
 use super::told::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::Curve;
 use crate::pattern::{DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, redraw_dart, true_kinks};
@@ -47,6 +47,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::CentreFront, Seam::CentreBack, Seam::Side, Seam::UnderSleeve],
     wants: "length is let in before a front is divided into panels: this pattern has no whole piece",
+    layer: Layer::Balance,
 };
 
 /// Length let in or folded out at a level.
@@ -59,6 +60,10 @@ impl Alteration for Length {
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.pieces.iter().any(|piece| !piece.kind.is_panel())
+    }
+
+    fn layer(&self, given: &Given<'_>) -> Layer {
+        if given.way("pieces") == "sleeve" { Layer::Finish } else { Layer::Balance }
     }
 
     fn keeps(&self, given: &Given<'_>) -> Keeps {

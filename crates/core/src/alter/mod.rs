@@ -13,9 +13,11 @@ mod apply;
 mod armhole;
 mod between;
 mod error;
+mod fold;
 mod follow_up;
 mod gape;
 mod keeps;
+mod layer;
 mod pivot;
 mod place_names;
 mod preview;
@@ -59,43 +61,47 @@ pub use amounts::{Amounts, Given, MeasuredOn, Param, Setting, Way};
 pub use apply::apply;
 pub use error::AlterError;
 pub use keeps::Keeps;
+pub use layer::Layer;
 pub use place_names::PlaceName;
 pub use preview::{
-    AlterationView, AmountView, Broken, Expectation, FigureRow, MovedArea, ParamView, Preview, StepState,
-    StepView, WayView, alteration_views, amount_views, choices, figures_beside, preview,
+    AlterationView, AmountView, Broken, DecisionView, Expectation, FigureRow, MovedArea, Nearest, ParamView,
+    Preview, StepState, StepView, WayView, alteration_views, amount_views, choices, decisions,
+    figures_beside, preview, sums,
 };
-pub use recipe::{AlteredFor, Made, MadeStep, Recipe, Step, make};
+pub use recipe::{
+    AlteredFor, Contribution, Decided, Made, MadeStep, Recipe, Step, Taken, make, place_in_order,
+};
 pub use told::{Altered, FollowKind, FollowUp, Handle, Offer, Stage, StageDrawing, StageKind};
 
-/// Every alteration that is built, in the order they are looked for: bust, darts, shoulder, back, gaping,
-/// lengths and widths, sleeve.
+/// Every alteration that is built, layer by layer, in the order they are done in (handbook: `alterations.md`, section 5):
+/// the one order of plan, cutting table and fitting.
 pub fn registry() -> &'static [&'static dyn Alteration] {
     &[
+        &length::Length,
+        &rounded_back::RoundedBack,
         &full_bust::FullBust,
-        &move_dart::MoveDart,
-        &split_dart::SplitDart,
-        &gather_dart::GatherDart,
-        &dart_point::DartPoint,
         &shoulder_length::ShoulderLength,
         &narrow_shoulder::NarrowShoulder,
         &narrow_shoulder_slash::NarrowShoulderSlash,
         &shoulder_slope::ShoulderSlope,
         &forward_shoulder::ForwardShoulder,
-        &rounded_back::RoundedBack,
-        &sway_back::SwayBack,
-        &gaping_armhole::GapingArmhole,
-        &gaping_neckline::GapingNeckline,
-        &princess::PrincessLine,
-        &length::Length,
         &back_width::BackWidth,
         &front_width::FrontWidth,
+        &neck::Neck,
         &side_seams::SideSeams,
         &underarm::Underarm,
-        &neck::Neck,
-        &cap_height::CapHeight,
+        &gaping_armhole::GapingArmhole,
+        &gaping_neckline::GapingNeckline,
+        &sway_back::SwayBack,
+        &move_dart::MoveDart,
+        &split_dart::SplitDart,
+        &gather_dart::GatherDart,
+        &princess::PrincessLine,
         &biceps_width::BicepsWidth,
-        &half_cap::HalfCap,
         &sleeve_width::SleeveWidth,
+        &cap_height::CapHeight,
+        &half_cap::HalfCap,
+        &dart_point::DartPoint,
         &true_up::TrueUp,
     ]
 }
@@ -120,6 +126,8 @@ pub struct About {
     pub seams: &'static [Seam],
     /// What the pattern must have, said where it is not for it.
     pub wants: &'static str,
+    /// When it is done.
+    pub layer: Layer,
 }
 
 /// One way to correct a pattern.
@@ -149,6 +157,10 @@ pub trait Alteration: Sync {
     /// What the pattern must have.
     fn wants(&self) -> &'static str {
         self.about().wants
+    }
+    /// When it is done with these amounts.
+    fn layer(&self, _: &Given<'_>) -> Layer {
+        self.about().layer
     }
     /// Whether it is built for the pieces of this pattern.
     fn is_for(&self, pattern: &Pattern) -> bool;

@@ -6,7 +6,7 @@ use kurbo::{Point, Vec2};
 use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS, SIDES};
 use super::pivot::{Cut, closing, on_seam, ray_on_seam, turned};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     DartPlace, Figure, Join, LevelName, Pattern, Piece, Place, Seam, Slash, back_off_points,
@@ -70,6 +70,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::DartLeg],
     wants: "this pattern has no dart that reaches a seam",
+    layer: Layer::Shape,
 };
 
 /// Part or all of a dart moved to another seam.

@@ -4,7 +4,7 @@
 use super::armhole::{Carried, carried, met};
 use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::root;
 use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam};
@@ -27,6 +27,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Shoulder, Seam::Armhole],
     wants: PLAIN_ARMHOLES,
+    layer: Layer::Fit,
 };
 
 /// Shoulder tips in or out, the armhole carried along.

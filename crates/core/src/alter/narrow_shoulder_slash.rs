@@ -7,7 +7,7 @@ use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::pivot::on_seam;
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::root;
 use crate::pattern::{
@@ -36,6 +36,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Shoulder, Seam::Armhole],
     wants: PLAIN_ARMHOLES,
+    layer: Layer::Fit,
 };
 
 /// The corner of the shoulder lapped or spread about a hinge on the armhole.

@@ -5,7 +5,7 @@ use kurbo::Vec2;
 
 use super::keeps::{ARMHOLES, GIRTHS, Keeps, SIDES};
 use super::told::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, reshape_ends};
 use crate::pattern::{Edge, Figure, Pattern, Piece, Seam};
@@ -40,6 +40,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Neckline],
     wants: "the neckline is drawn on a whole front and back without neck darts: this pattern lacks one of them",
+    layer: Layer::Fit,
 };
 
 /// The neckline wider and deeper.

@@ -6,7 +6,7 @@ use super::amounts::said;
 use super::told::svg;
 use super::{
     Alteration, AlteredFor, Amounts, FollowUp, Given, Handle, Made, MadeStep, MeasuredOn, Recipe, Stage,
-    alteration, make, registry,
+    alteration, make, place_in_order, registry,
 };
 use crate::pattern::{
     Check, CheckCode, Figure, Pattern, PieceDrawing, PieceKind, Seam, WornSide, check_pattern, draw_pattern,
@@ -58,6 +58,8 @@ pub struct ParamView {
     pub default: Option<f64>,
     /// How many such parts go round the body: 2 halves, 4 seam edges, 1 where it is said as it is.
     pub parts: u32,
+    /// Whether more of it is added to what is there; otherwise it is a way or a place of the whole step.
+    pub added: bool,
     /// The ways there are to choose from; the first is the usual one.
     pub ways: Vec<WayView>,
     /// What it does.
@@ -87,6 +89,26 @@ pub enum StepState {
     Refused,
 }
 
+/// The nearest amount that can be done: what the newest decision of a step would have to be.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Nearest {
+    /// The contribution that would change; none for what was decided first.
+    pub contribution: Option<u32>,
+    /// Its amount, in millimetres.
+    pub mm: f64,
+}
+
+/// One decision behind a step.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct DecisionView {
+    /// The contribution; none for what was decided first.
+    pub contribution: Option<u32>,
+    /// Its round, its author and its reason, as far as they are known.
+    pub says: String,
+}
+
 /// One step of the recipe with what it did.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -99,10 +121,18 @@ pub struct StepView {
     pub state: StepState,
     /// Why it was refused.
     pub says: Option<String>,
-    /// The most or least amount, in millimetres, where it was refused for being beyond it.
-    pub limit_mm: Option<f64>,
-    /// The amount in each of its ways, so that they cannot be mixed up.
+    /// The nearest amount that can be done, where it was refused for being beyond a limit.
+    pub nearest: Option<Nearest>,
+    /// When it is done: balance, fit, shape, sleeve and finish.
+    pub layer: String,
+    /// The whole amount in each of its ways, so that they cannot be mixed up.
     pub amounts: Vec<AmountView>,
+    /// How the amount is added up, where several decisions stand behind it: `3/4 + 1/4 = 1`.
+    pub sums: Vec<String>,
+    /// The decisions behind it, oldest first.
+    pub decisions: Vec<DecisionView>,
+    /// The earlier step it is drawn with, as a sentence.
+    pub drawn_with: Option<String>,
     /// What else was chosen, in the trade's words.
     pub choices: Vec<String>,
     /// What follows elsewhere.
@@ -205,7 +235,9 @@ pub fn preview(block: &Pattern, recipe: &Recipe, in_hand: Option<u32>, style: St
         Some(id) => made.steps.iter().find(|m| m.step.id == id).filter(done),
         None => made.steps.iter().rev().find(done),
     };
-    let altered = chosen.and_then(|m| m.outcome.as_ref()).and_then(|outcome| outcome.as_ref().ok());
+    // More of the same is looked at where it is drawn.
+    let drawn = chosen.and_then(|m| m.drawn_with).and_then(|id| made.steps.iter().find(|m| m.step.id == id));
+    let altered = drawn.or(chosen).and_then(|m| m.outcome.as_ref()).and_then(|outcome| outcome.as_ref().ok());
     let checks = check_pattern(&made.pattern, style);
     let ready = made.is_whole() && checks.iter().all(|check| check.passed);
     let area = |(piece, path): &(PieceKind, kurbo::BezPath)| MovedArea { piece: *piece, path: svg(path) };
@@ -216,24 +248,31 @@ pub fn preview(block: &Pattern, recipe: &Recipe, in_hand: Option<u32>, style: St
         moved: altered.map_or_else(Vec::new, |a| a.moved().iter().map(area).collect()),
         handle: altered.and_then(|a| a.handle),
         stages: altered.map_or_else(Vec::new, |a| a.stages_in(style)),
-        steps: made.steps.iter().map(|m| step_view(m, style)).collect(),
+        steps: made.steps.iter().map(|m| step_view(m, &made, recipe, style)).collect(),
         figures: figure_rows(block, &made, style),
         broken_by: broken_by(block, &made, &checks, style),
-        fits: fits(&made.pattern),
+        fits: fits(&made, recipe),
         altered_for: made.altered_for(),
         checks,
         ready,
     }
 }
 
-/// Codes of the alterations built for a pattern; for one whose sides differ, as it is worn on either side.
-fn fits(pattern: &Pattern) -> Vec<String> {
-    let worn: Vec<Pattern> = if pattern.is_sided() {
-        WornSide::BOTH.iter().map(|side| pattern.worn_on(*side)).collect()
-    } else {
-        vec![pattern.clone()]
+/// Codes of the alterations that can be done, each on the pattern as its own layer finds it; for one whose sides differ,
+/// as it is worn on either side.
+fn fits(made: &Made, recipe: &Recipe) -> Vec<String> {
+    let before = |place: usize| {
+        let done = made.steps[..place].iter().rev().filter_map(|made| made.outcome.as_ref()?.as_ref().ok());
+        { done }.map(|altered| &altered.pattern).next().unwrap_or(&made.block)
     };
-    let is_for = |each: &&&dyn Alteration| worn.iter().any(|pattern| each.is_for(pattern));
+    let is_for = |each: &&&dyn Alteration| {
+        let pattern = before(recipe.place_for(**each, &Amounts::default()));
+        if pattern.is_sided() {
+            WornSide::BOTH.iter().any(|side| each.is_for(&pattern.worn_on(*side)))
+        } else {
+            each.is_for(pattern)
+        }
+    };
     registry().iter().filter(is_for).map(|each| each.code().to_owned()).collect()
 }
 
@@ -277,28 +316,106 @@ fn states_before(states: &[(Option<&MadeStep>, Vec<CheckCode>)], id: u32) -> usi
     states.iter().filter_map(|(made, _)| *made).position(|made| made.step.id == id).unwrap_or(0)
 }
 
-fn step_view(made: &MadeStep, style: Style) -> StepView {
-    let known = alteration(&made.step.alteration);
-    let (state, says, follow_ups, limit_mm) = match &made.outcome {
-        None => (StepState::Off, None, Vec::new(), None),
-        Some(Ok(altered)) => (StepState::Done, None, altered.follow_ups.clone(), None),
-        Some(Err(error)) => (StepState::Refused, Some(error.to_string()), Vec::new(), error.limit_mm()),
+fn step_view(made: &MadeStep, all: &Made, recipe: &Recipe, style: Style) -> StepView {
+    let step = &made.step;
+    let known = alteration(&step.alteration);
+    let (state, says, follow_ups) = match &made.outcome {
+        None => (StepState::Off, None, Vec::new()),
+        Some(Ok(altered)) => (StepState::Done, None, altered.follow_ups.clone()),
+        Some(Err(error)) => (StepState::Refused, Some(error.to_string()), Vec::new()),
     };
-    let name = known.map_or_else(|| made.step.alteration.clone(), |a| a.name().to_owned());
-    let name = match made.step.side {
+    let name = known.map_or_else(|| step.alteration.clone(), |a| a.name().to_owned());
+    let name = match step.side {
         None => name,
         Some(side) => format!("{name}, {} only", side.name()),
     };
+    let total = step.total();
     StepView {
-        id: made.step.id,
+        id: step.id,
         name,
         state,
         says,
-        limit_mm,
-        amounts: known.map_or_else(Vec::new, |a| amount_views(a, &made.step.amounts, style)),
-        choices: known.map_or_else(Vec::new, |a| choices(a, &made.step.amounts, style)),
+        nearest: nearest(made, recipe),
+        layer: known.map_or_else(String::new, |a| place_in_order(a, &total).0.name().to_owned()),
+        amounts: known.map_or_else(Vec::new, |a| amount_views(a, &total, style)),
+        sums: known.map_or_else(Vec::new, |a| sums(a, step, style)),
+        decisions: decisions(step),
+        drawn_with: made.drawn_with.and_then(|id| drawn_with(made, all, id)),
+        choices: known.map_or_else(Vec::new, |a| choices(a, &total, style)),
         follow_ups,
     }
+}
+
+/// Inside a limit by what a chalk line does not show, in millimetres.
+const INSIDE: f64 = 0.05;
+
+/// What the newest decision of a refused step would have to be for the whole to be within the limit.
+fn nearest(made: &MadeStep, recipe: &Recipe) -> Option<Nearest> {
+    let limit = made.outcome.as_ref()?.as_ref().err()?.limit_mm()?;
+    let most = limit - INSIDE.copysign(limit);
+    let index = recipe.steps.iter().position(|step| step.id == made.step.id)?;
+    let with = made.drawn_with.and_then(|id| recipe.steps.iter().position(|step| step.id == id));
+    let drawn = with.unwrap_or(index);
+    let whole = recipe.drawn_by(drawn, &recipe.drawn_too(drawn, made.step.side, &[])).amount();
+    let newest = made.step.more.last();
+    let own = newest.map_or(&made.step.amounts, |more| &more.amounts).amount();
+    let mm = own + most - whole;
+    (limit.abs() > INSIDE).then_some(Nearest { contribution: newest.map(|more| more.id), mm })
+}
+
+/// How each length of a step that several decisions set is added up. What is written adds up: where the whole is written otherwise
+/// than its parts, the first part gives way.
+pub fn sums(alteration: &dyn Alteration, step: &super::Step, style: Style) -> Vec<String> {
+    let number = |amounts: &Amounts, code: &str| match amounts.0.get(code) {
+        Some(super::Setting::Number(mm)) => *mm,
+        _ => 0.0,
+    };
+    let total = step.total();
+    let params = alteration.params().iter().enumerate();
+    let of = |(index, param): (usize, &super::Param)| {
+        let later: Vec<f64> = { step.more.iter() }
+            .map(|more| number(&more.amounts, param.code))
+            .filter(|mm| *mm != 0.0)
+            .collect();
+        if later.is_empty() {
+            return None;
+        }
+        let parts = param.on.parts();
+        let written = |mm: f64| style.written_part(mm, parts);
+        let whole = written(number(&total, param.code));
+        let rest: f64 = later.iter().copied().map(written).sum();
+        let write = |mm: f64| style.shown_in_parts(mm, mm, parts).text;
+        let first = write(whole - rest);
+        let added = later.iter().map(|mm| {
+            let sign = if *mm < 0.0 { '\u{2212}' } else { '+' };
+            format!(" {sign} {}", write(written(mm.abs())))
+        });
+        let name = if index == 0 { String::new() } else { format!("{}: ", param.name.to_lowercase()) };
+        Some(format!("{name}{first}{} = {}", added.collect::<String>(), write(whole)))
+    };
+    params.filter_map(of).collect()
+}
+
+/// The decisions behind a step, oldest first: when, why and by whom, as far as that is known.
+pub fn decisions(step: &super::Step) -> Vec<DecisionView> {
+    let first = (None, step.round, step.by.as_deref(), step.reason.as_str());
+    let later = { step.more.iter() }
+        .map(|more| (Some(more.id), more.round, more.by.as_deref(), more.reason.as_str()));
+    { std::iter::once(first).chain(later) }
+        .map(|(contribution, round, by, reason)| {
+            let when = round.map(|round| format!("Round {round}:"));
+            let who = by.map(|by| format!("({by})"));
+            let why = Some(reason.to_owned()).filter(|reason| !reason.is_empty());
+            let says = { when.into_iter().chain(why).chain(who) }.collect::<Vec<_>>().join(" ");
+            DecisionView { contribution, says }
+        })
+        .collect()
+}
+
+fn drawn_with(made: &MadeStep, all: &Made, id: u32) -> Option<String> {
+    let place = all.steps.iter().position(|other| other.step.id == id)?;
+    let side = made.step.side.map_or_else(String::new, |side| format!(" on the {}", side.name()));
+    Some(format!("Added to step {}{side} and drawn with it as one.", place + 1))
 }
 
 /// The amount of an alteration in each of the dressmaker's ways. A share is told with the other choices.
@@ -363,7 +480,7 @@ fn figure_rows(block: &Pattern, made: &Made, style: Style) -> Vec<FigureRow> {
 
 /// Two patterns by their figures: what the one measures, what the other does, and the difference.
 pub fn figures_beside(one: &Pattern, other: &Pattern, style: Style) -> Vec<FigureRow> {
-    let nothing = Made { pattern: other.clone(), steps: Vec::new() };
+    let nothing = Made { block: one.clone(), pattern: other.clone(), steps: Vec::new() };
     let mut rows = figure_rows(one, &nothing, style);
     rows.iter_mut().for_each(|row| row.expectation = Expectation::Free);
     rows
@@ -409,6 +526,7 @@ pub fn alteration_views(style: Style) -> Vec<AlterationView> {
         high: p.high,
         default: p.default,
         parts: p.on.parts(),
+        added: p.is_added(),
         ways: p
             .ways
             .iter()

@@ -6,7 +6,8 @@ use kurbo::{Affine, Point};
 use super::keeps::{BACK, Keeps};
 use super::told::{FollowUp, PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind, move_dart, pivot,
+    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, move_dart,
+    pivot,
 };
 use crate::Style;
 use crate::geometry::{Curve, quarter_turn};
@@ -60,6 +61,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Armhole, Seam::DartLeg],
     wants: "a princess line divides a bodice front with a waist dart, and a side dart at most: this pattern has none",
+    layer: Layer::Shape,
 };
 
 /// A front divided into a centre and a side panel.

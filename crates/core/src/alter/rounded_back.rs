@@ -7,7 +7,7 @@ use super::keeps::{FRONT, GIRTHS, Keeps};
 use super::pivot::Cut;
 use super::shoulder_dart::with_shoulder_dart;
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, turn_degrees};
 use crate::geometry::{house_curve, root};
@@ -61,6 +61,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::CentreBack, Seam::Neckline],
     wants: "a rounded back is slashed in a whole back without a neck dart: this pattern has none",
+    layer: Layer::Balance,
 };
 
 /// Length let in above the blades, or folded out.

@@ -5,7 +5,7 @@ use kurbo::{ParamCurve, Point, Vec2};
 
 use super::keeps::{CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::tangents_meet;
 use crate::geometry::{Curve, quarter_turn, reshape_start};
@@ -33,6 +33,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Shoulder, Seam::Armhole],
     wants: "the shoulder is altered on front and back alike: this pattern lacks one of them whole",
+    layer: Layer::Fit,
 };
 
 /// Longer (positive) or shorter (negative) shoulder, front and back alike.

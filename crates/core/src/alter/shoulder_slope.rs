@@ -7,7 +7,7 @@ use super::armhole::{carried, met};
 use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES, SHOULDERS};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{reshape_start, turn_degrees};
 use crate::pattern::{Figure, Pattern, Piece, Seam, true_neck_side, true_tip};
@@ -42,6 +42,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Shoulder],
     wants: PLAIN_ARMHOLES,
+    layer: Layer::Fit,
 };
 
 /// Sloping (positive) or square (negative) shoulders.

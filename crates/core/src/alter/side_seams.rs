@@ -5,7 +5,7 @@ use kurbo::{Point, Vec2};
 
 use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, bent, fading, reshape_start};
 use crate::pattern::{DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, redraw_dart, true_underarm};
@@ -53,6 +53,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Side, Seam::Hem],
     wants: "side seams are altered on a whole front and back alike: this pattern lacks one of them",
+    layer: Layer::Fit,
 };
 
 /// Side seams out or in.

@@ -6,7 +6,7 @@ use super::cap_height::WANTS;
 use super::keeps::Keeps;
 use super::sleeve::is_sleeve;
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, reshape_at, reshape_start};
 use crate::pattern::{Figure, LevelName, Pattern, Piece, Seam};
@@ -34,6 +34,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::UnderSleeve, Seam::Hem],
     wants: WANTS,
+    layer: Layer::Finish,
 };
 
 /// The sleeve's hem and elbow wider or narrower.

@@ -4,7 +4,7 @@ use super::keeps::Keeps;
 use super::move_dart;
 use super::pivot::{Cut, closing, turned};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     DartPlace, Figure, Join, Pattern, Piece, Place, Seam, WAIST_DART_LIMIT, back_off_points,
@@ -38,6 +38,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::DartLeg, Seam::Waist],
     wants: "no piece of this pattern has a single waist dart to split",
+    layer: Layer::Shape,
 };
 
 /// One waist dart made two.

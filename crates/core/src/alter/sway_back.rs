@@ -5,7 +5,7 @@ use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, Keeps, SIDES};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, bent, fading, reshape_ends};
 use crate::pattern::{Edge, Figure, LevelName, Pattern, Piece, Seam, redraw_dart};
@@ -24,6 +24,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Waist, Seam::CentreBack],
     wants: "a sway back is taken out of a whole back: this pattern has none",
+    layer: Layer::Fit,
 };
 
 /// The waist lifted at the centre back.

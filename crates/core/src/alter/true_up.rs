@@ -3,7 +3,7 @@
 
 use super::keeps::{Keeps, SHOULDERS};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     Figure, Pattern, Piece, Seam, Trued, back_off_points, true_kinks, true_neck_side, true_tip,
@@ -41,6 +41,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Armhole, Seam::Neckline, Seam::Side, Seam::Waist],
     wants: "seams are trued on a front or a back: this pattern has neither",
+    layer: Layer::Finish,
 };
 
 /// A line trued by hand, on every piece that has it.

@@ -4,7 +4,7 @@
 use super::armhole::{begun_at, keep_side_notches, on_line};
 use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::reshape_start;
 use crate::pattern::{Figure, Pattern, Piece, Seam};
@@ -26,6 +26,7 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Armhole, Seam::Side],
     wants: "the underarm is altered on a whole front and back alike: this pattern lacks one of them",
+    layer: Layer::Fit,
 };
 
 /// The underarm lower or higher.

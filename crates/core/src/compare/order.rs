@@ -46,26 +46,26 @@ pub struct OrderError {
     pub reason: &'static str,
 }
 
-/// Every kind of line: key, name, in the trade's order (handbook: `compare.md`, section 4).
+/// Every kind of line: key and name, in the one order of plan, cutting table and fitting ([`crate::alter::registry`]).
 pub(super) const KEYS: [(&str, &str); 19] = [
     ("length_back", "Bodice length, back"),
     ("length_front", "Bodice length, front"),
+    ("rounded_back", "Rounded back"),
     ("bust", "Bust"),
-    ("bust_side", "Side seams at the bust"),
-    ("bust_point", "Bust point level"),
-    ("bust_span", "Bust points apart"),
     ("shoulder_length", "Shoulder length"),
     ("narrow_shoulder", "Narrow shoulder"),
     ("shoulder_slope", "Shoulder slope"),
-    ("rounded_back", "Rounded back"),
     ("back_width", "Back width"),
     ("front_width", "Front width"),
     ("neck", "Neckline"),
+    ("bust_side", "Side seams at the bust"),
     ("waist", "Waist"),
     ("hip", "Hip"),
     ("underarm", "Underarm"),
     ("armhole", "Armhole"),
     ("sleeve_width", "Sleeve width"),
+    ("bust_point", "Bust point level"),
+    ("bust_span", "Bust points apart"),
     ("sleeve_length", "Sleeve length"),
 ];
 

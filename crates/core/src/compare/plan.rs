@@ -1,8 +1,8 @@
 //! From differences to a plan: an ordered recipe with amounts, reasons and the readings behind them.
 //!
-//! Lengths first, since they move levels; then the bust before any other width, since a difference at
-//! the bust is mostly prominence; then shoulders, widths, waist and underarm; the sleeve from the finished
-//! armhole. What the dressmaker switches off, sets or reorders is worked in and the rest planned anew.
+//! Lengths and the back's balance first, since they move levels; then the bust before any other width, since a
+//! difference at the bust is mostly prominence; then shoulders, widths, side seams and underarm; the sleeve from the
+//! finished armhole, and the points last. What the dressmaker switches off, sets or reorders is worked in and the rest planned anew.
 
 use serde::{Deserialize, Serialize};
 
@@ -10,7 +10,7 @@ use super::carry_out::Means;
 use super::explain::CUP_COUNTS;
 use super::order::{name_of, ordered};
 use super::{BlockSize, Comparison, DifferenceGrade, OrderError, PlanChanges, Settled, compare_fitted};
-use crate::alter::{Amounts, Recipe, make};
+use crate::alter::{Amounts, Decided, Recipe, make};
 use crate::body::Body;
 use crate::ease::EaseSet;
 use crate::pattern::{Figure, Figures, Pattern, measure};
@@ -110,8 +110,10 @@ impl Plan {
             .iter()
             .filter(|line| line.done && line.refused.is_none())
             .filter_map(|line| line.alteration.as_ref().map(|code| (code, line)))
-            .fold(Recipe::default(), |recipe, (code, line)| {
-                recipe.and(code, line.amounts.clone(), &line.reason)
+            .fold(Recipe::default(), |mut recipe, (code, line)| {
+                // The lines are in order already; those of one alteration are one step.
+                recipe.take_last(Decided::new(code, line.amounts.clone(), &line.reason));
+                recipe
             })
     }
 }
@@ -143,10 +145,14 @@ pub fn plan(
         changes,
         style,
     };
-    planner.bust(block.cup());
+    let bust = planner.bust_difference(block.cup());
+    if let Some(BustDifference::Prominence(because)) = &bust {
+        planner.bust(because);
+    }
     planner.shoulders();
+    // After the bust, which lengthens the front: what is left then is length. It is done first all the same.
     planner.lengths();
-    planner.widths();
+    planner.widths(bust == Some(BustDifference::Frame));
     planner.sleeve();
     let Planner { lines, dropped, addressed, .. } = planner;
     let keys = ordered(lines.iter().map(|line| line.key.clone()).collect(), &changes.order)?;
@@ -204,9 +210,19 @@ pub(super) struct Wanted<'a> {
     pub(super) because: &'a str,
 }
 
+/// What a difference at the bust comes from.
+#[derive(Clone, Debug, PartialEq)]
+enum BustDifference {
+    /// More or less bust on the same frame, and why it is taken for that.
+    Prominence(String),
+    /// A wider or narrower frame: it belongs to the side seams.
+    Frame,
+}
+
 impl Planner<'_> {
-    fn bust(&mut self, block_cup: f64) {
-        let Some(off) = self.to_alter(Figure::Bust) else { return };
+    /// What a difference at the bust comes from, seen on the block as it is; none where it needs nothing.
+    fn bust_difference(&self, block_cup: f64) -> Option<BustDifference> {
+        let off = self.to_alter(Figure::Bust)?;
         let cup = self.body.get("bust_girth").zip(self.body.get("upper_bust_girth")).map(|(b, u)| b - u);
         let more_cup = cup.map_or(0.0, |cup| cup - block_cup);
         let longer_front = self.to_alter(Figure::FrontLength).is_some_and(|mm| mm > 0.0)
@@ -215,24 +231,8 @@ impl Planner<'_> {
             || (more_cup <= -CUP_COUNTS && off < 0.0)
             || (longer_front && off > 0.0);
         if !is_prominence {
-            let per_half = OnBody(Length::from_mm(off)).per_half();
-            let wanted = Wanted {
-                key: "bust_side",
-                name: "Side seams at the bust",
-                mm: per_half.per_seam().0.mm(),
-                on: "per seam edge",
-                figure: Figure::Bust,
-                because: "the cup is the block's own, so the difference is frame",
-            };
-            self.built(wanted, Means::by("side_seams"));
-            return;
+            return Some(BustDifference::Frame);
         }
-        let half = OnBody(Length::from_mm(off)).per_half().0.mm();
-        let mut amounts = Amounts::of(half);
-        if let (Some(span), Some(depth)) = (self.body.get("bust_span"), self.body.get("snp_to_bust_point")) {
-            amounts = amounts.with("bust_point_out", span / 2.0).with("bust_point_down", depth);
-        }
-        let moves_point = amounts.0.contains_key("bust_point_out");
         let because = if more_cup.abs() >= CUP_COUNTS {
             let word = if more_cup > 0.0 { "over" } else { "under" };
             let by = self.style.with_unit(more_cup.abs());
@@ -240,9 +240,19 @@ impl Planner<'_> {
         } else {
             "the front is longer while the back fits, so the difference is prominence".to_owned()
         };
+        Some(BustDifference::Prominence(because))
+    }
+
+    fn bust(&mut self, because: &str) {
+        let Some(off) = self.to_alter(Figure::Bust) else { return };
+        let half = OnBody(Length::from_mm(off)).per_half().0.mm();
+        let mut amounts = Amounts::of(half);
+        if let (Some(span), Some(depth)) = (self.body.get("bust_span"), self.body.get("snp_to_bust_point")) {
+            amounts = amounts.with("bust_point_out", span / 2.0).with("bust_point_down", depth);
+        }
+        let moves_point = amounts.0.contains_key("bust_point_out");
         let name = if half > 0.0 { "Full bust" } else { "Small bust" };
-        let wanted =
-            Wanted { key: "bust", name, mm: half, on: "per half", figure: Figure::Bust, because: &because };
+        let wanted = Wanted { key: "bust", name, mm: half, on: "per half", figure: Figure::Bust, because };
         let done = self.built(wanted, Means { amounts, ..Means::by("full_bust") });
         if done && moves_point {
             self.addressed.extend([Figure::BustPointDepth, Figure::BustSpan]);
@@ -317,6 +327,9 @@ impl Planner<'_> {
         if let Some(mm) = self.to_alter(Figure::FrontLength) {
             self.length("length_front", "Bodice length, front", mm, Figure::FrontLength);
         }
+    }
+
+    fn points(&mut self) {
         let planned_bust = self.lines.iter().any(|line| line.key == "bust" && line.done);
         if planned_bust {
             return;
@@ -338,7 +351,7 @@ impl Planner<'_> {
         self.worksheet(Wanted { key, name, mm, on: "at a level line", figure, because });
     }
 
-    fn widths(&mut self) {
+    fn widths(&mut self, frame_at_the_bust: bool) {
         let waist = self.to_alter(Figure::Waist).map_or(0.0, f64::abs);
         let how = if waist > WANTS_PANEL {
             let most = self.style.with_unit(WANTS_PANEL);
@@ -369,6 +382,15 @@ impl Planner<'_> {
                 "deeper at centre front",
                 "a neckline must not choke: more is a matter of style",
                 Means::by("neck"),
+            ),
+            (
+                "bust_side",
+                "Side seams at the bust",
+                Figure::Bust,
+                4.0,
+                "per seam edge",
+                "the cup is the block's own, so the difference is frame",
+                side(),
             ),
             ("waist", "Waist", Figure::Waist, 4.0, "per seam edge", how.as_str(), side().param("waist")),
             (
@@ -401,30 +423,37 @@ impl Planner<'_> {
         ] {
             let rounded = key == "underarm" && self.lines.iter().any(|line| line.key == "rounded_back");
             let lowered = key == "armhole" && self.lines.iter().any(|line| line.key == "underarm");
-            if let Some(off) = self.to_alter(figure).filter(|_| !rounded && !lowered) {
+            let is_cups = key == "bust_side" && !frame_at_the_bust;
+            if let Some(off) = self.to_alter(figure).filter(|_| !rounded && !lowered && !is_cups) {
                 self.built(Wanted { key, name, mm: off / share, on, figure, because }, means);
             }
         }
     }
 
+    /// The sleeve from the finished armhole, and the points of the darts.
     fn sleeve(&mut self) {
-        let arm = || Means::by("length");
-        let length = Means { amounts: Amounts::default().by("pieces", "sleeve"), ..arm() };
-        for (key, name, figure, on, means) in [
-            (
-                "sleeve_width",
-                "Sleeve width",
-                Figure::CapWidth,
-                "at the biceps line",
-                Means::by("biceps_width"),
-            ),
-            ("sleeve_length", "Sleeve length", Figure::SleeveLength, "at the elbow line", length),
-        ] {
+        let because = "the sleeve comes last, from the finished armhole";
+        let length = Amounts::default().by("pieces", "sleeve");
+        let mut plan = |key, name, figure, on, means| {
             if let Some(mm) = self.to_alter(figure) {
-                let because = "the sleeve comes last, from the finished armhole";
                 self.built(Wanted { key, name, mm, on, figure, because }, means);
             }
-        }
+        };
+        plan(
+            "sleeve_width",
+            "Sleeve width",
+            Figure::CapWidth,
+            "at the biceps line",
+            Means::by("biceps_width"),
+        );
+        plan(
+            "sleeve_length",
+            "Sleeve length",
+            Figure::SleeveLength,
+            "at the elbow line",
+            Means { amounts: length, ..Means::by("length") },
+        );
+        self.points();
     }
 
     /// The difference of a figure that is graded to be altered, on the body.

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use super::causes;
 use crate::Style;
-use crate::alter::{Recipe, alteration, amount_views, choices, make};
+use crate::alter::{Recipe, alteration, amount_views, choices, decisions, make};
 use crate::pattern::Pattern;
 
 /// A step of a finished recipe, and whether it would be taken into her own block.
@@ -28,10 +28,11 @@ pub fn lasting_steps(recipe: &Recipe, style: Style) -> Vec<LastingStep> {
     let on = recipe.steps.iter().filter(|step| step.on);
     on.filter_map(|step| {
         let known = alteration(&step.alteration)?;
-        let amounts = amount_views(known, &step.amounts, style);
+        let total = step.total();
+        let amounts = amount_views(known, &total, style);
         let amount =
             amounts.last().map(|view| format!("{} {} {}", view.amount.text, style.unit().suffix(), view.on));
-        let ways = choices(known, &step.amounts, style);
+        let ways = choices(known, &total, style);
         let side = step.side.map(|side| format!("on the {}", side.name()));
         let says: Vec<String> = amount.into_iter().chain(ways).chain(side).collect();
         let answers = causes().iter().filter(|cause| cause.alteration == step.alteration);
@@ -39,7 +40,7 @@ pub fn lasting_steps(recipe: &Recipe, style: Style) -> Vec<LastingStep> {
             id: step.id,
             name: known.name().to_owned(),
             says: says.join(", "),
-            reason: step.reason.clone(),
+            reason: decisions(step).into_iter().map(|each| each.says).collect::<Vec<_>>().join(" "),
             lasting: answers.clone().any(|cause| cause.lasting),
         })
     })

@@ -1,13 +1,15 @@
 //! The demo's fitting room: a second round in hand, a garment handed over and what it taught, and the dates.
 
 use chrono::{Datelike, Days, TimeDelta, Utc};
-use yardwand_core::alter::{Amounts, Recipe, make};
+use yardwand_core::alter::{Amounts, Decided, Recipe, make};
 use yardwand_core::body::{LineHeights, Side, catalogue};
 use yardwand_core::fitting::{
     BalanceLine, Decision, HouseCalendar, Lie, Mark, Observation, ObservationKind, Pinned, PinnedAs,
     PinnedOn, PlannedVisit, Posture, Visit, VisitKind, Wish, plan_dates,
 };
-use yardwand_store::{Aside, Backdated, BalanceRow, NewPhotograph, NewRound, NewVersion, RoundStage};
+use yardwand_store::{
+    Aside, Backdated, BalanceRow, NewPhotograph, NewRound, NewVersion, RoundSeen, RoundStage,
+};
 
 use crate::picture::{Picture, taken_in};
 
@@ -31,7 +33,7 @@ impl Seeder<'_> {
     async fn see(&self, round: u64, seen: Observation, days: i64, decision: Option<Decision>) -> Seeded<u64> {
         let id = self.store.observe(round, &seen, ago(days), self.once).await?;
         if let Some(decision) = decision {
-            self.store.decide(id, &decision, 1, self.once).await?;
+            self.store.decide(id, &decision, 1, None, self.once).await?;
         }
         Ok(id)
     }
@@ -72,7 +74,7 @@ impl Seeder<'_> {
             cause: Some("short_shoulder".into()),
             overruled: String::new(),
         };
-        let said = drag.said().to_lowercase();
+        let said = drag.said();
         let drag = self.see(round, drag, 26, Some(decided)).await?;
         let strain = Observation {
             note: "Still a little tight when she bows low.".into(),
@@ -83,13 +85,14 @@ impl Seeder<'_> {
         let strain = self.see(round, strain, 26, Some(Decision::Watch)).await?;
         let words = comfort("I can breathe, but the shoulders pull when I reach.");
         self.store.set_aside(round, &words, self.once).await?;
-        let recipe = recipe.and("shoulder_length", amounts, &format!("Round 1: {said}."));
+        let mut recipe = recipe;
+        recipe.take(in_round(1, "shoulder_length", amounts, &said));
         let made = NewVersion {
             pattern: make(drawn_of(self.size("14")?)?, &recipe, STYLE).pattern,
             recipe,
             why: "Decided in fitting round 1.".into(),
         };
-        self.store.close_round(round, pattern, 2, Some(&made), self.once).await?;
+        self.store.close_round(round, pattern, self.seen(round, 2).await?, Some(&made), self.once).await?;
         self.store.backdate(Backdated::Round(round), ago(26)).await?;
         let newest = self.store.versions(pattern).await?.first().map(|v| v.id).ok_or("no version")?;
         self.store.backdate(Backdated::Version(newest), ago(26)).await?;
@@ -144,7 +147,7 @@ impl Seeder<'_> {
         let left = Decision::Leave { reason: "it is gone when she stands".into() };
         self.see(round, fold, 98, Some(left)).await?;
         self.store.set_aside(round, &comfort("Like a glove."), self.once).await?;
-        self.store.close_round(round, pattern, 1, None, self.once).await?;
+        self.store.close_round(round, pattern, self.seen(round, 1).await?, None, self.once).await?;
         self.store.backdate(Backdated::Round(round), ago(98)).await?;
         self.store.finish_order(taken.order, true, 1, self.once.person).await?;
         self.store.backdate(Backdated::Order(taken.order), ago(120)).await?;
@@ -161,6 +164,10 @@ impl Seeder<'_> {
             self.handed_over(taken.order, &body, days, ended).await?;
         }
         Ok(())
+    }
+
+    async fn seen(&self, round: u64, recipe: u32) -> Seeded<RoundSeen> {
+        Ok(RoundSeen { changes: self.store.round_changes(round).await?, recipe })
     }
 
     /// A garment of former years: planned with a rounded back of 3/8 in, which the toile made more.
@@ -191,14 +198,16 @@ impl Seeder<'_> {
             cause: Some("rounded_back".into()),
             overruled: String::new(),
         };
+        let said = hike.said();
         self.see(round, hike, days - 12, Some(decided)).await?;
-        let recipe = recipe.and("rounded_back", amounts, "Round 1: hike at back waist.");
+        let mut recipe = recipe;
+        recipe.take(in_round(1, "rounded_back", amounts, &said));
         let made = NewVersion {
             pattern: make(drawn_of(self.size("16")?)?, &recipe, STYLE).pattern,
             recipe,
             why: "Decided in fitting round 1.".into(),
         };
-        self.store.close_round(round, pattern, 2, Some(&made), self.once).await?;
+        self.store.close_round(round, pattern, self.seen(round, 2).await?, Some(&made), self.once).await?;
         self.store.backdate(Backdated::Round(round), ago(days - 12)).await?;
         self.store.finish_order(order, true, 1, self.once.person).await?;
         self.store.backdate(Backdated::Order(order), ago(days)).await?;
@@ -251,4 +260,10 @@ impl Seeder<'_> {
         }
         Ok(())
     }
+}
+
+/// A decision of a fitting round as its closing takes it into the recipe.
+fn in_round(round: u32, alteration: &str, amounts: Amounts, said: &str) -> Decided {
+    let (round, by) = (Some(round), Some("Marit Holm".to_owned()));
+    Decided { round, by, ..Decided::new(alteration, amounts, &format!("{said}.")) }
 }

@@ -57,7 +57,7 @@ fn planned_and_pinned(garment: &FinishedRecipes) -> Vec<PlannedAndPinned> {
     let total = |recipe: &Recipe, code: &str| -> f64 {
         let steps =
             recipe.steps.iter().filter(|step| step.on && step.side.is_none() && step.alteration == code);
-        steps.map(|step| step.amounts.amount()).sum()
+        steps.map(|step| step.total().amount()).sum()
     };
     let mut codes: Vec<&str> = garment.planned.steps.iter().map(|step| step.alteration.as_str()).collect();
     codes.sort_unstable();

@@ -9,7 +9,7 @@ use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Style;
-use yardwand_core::alter::{Preview, Recipe, make, preview};
+use yardwand_core::alter::{Contribution, Decided, Preview, Recipe, Step, alteration, make, preview};
 use yardwand_core::pattern::{Check, LabelFacts, Pattern, check_labels};
 use yardwand_store::{NewVersion, PatternRow, Store, StoreError};
 
@@ -40,6 +40,32 @@ struct PreviewAsked {
     /// The step whose stages and handle are wanted; the last one that is on if left out.
     #[serde(default)]
     in_hand: Option<u32>,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct TakeAsked {
+    recipe: Recipe,
+    decided: Decided,
+}
+
+/// Where a decision belongs in a recipe: a step in a place of its own, or more of one that is there.
+#[derive(Serialize, ToSchema)]
+struct TakenView {
+    /// The step it is in, as it is with it.
+    step: Step,
+    /// The place of that step, from 0.
+    at: usize,
+    /// What it added to that step; none where the step is new.
+    contribution: Option<Contribution>,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct MoveAsked {
+    recipe: Recipe,
+    /// The step that is moved.
+    step: u32,
+    /// Its new place, from 0.
+    to: usize,
 }
 
 #[derive(Deserialize, ToSchema)]
@@ -76,6 +102,8 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(begin))
         .routes(routes!(get))
         .routes(routes!(preview_recipe))
+        .routes(routes!(take))
+        .routes(routes!(move_step))
         .routes(routes!(change))
         .routes(routes!(freeze))
 }
@@ -171,6 +199,53 @@ async fn preview_recipe(
     }
     let pattern = state.store.pattern(id).await?;
     Ok(Json(preview(&pattern.block, &asked.recipe, asked.in_hand, style)))
+}
+
+/// Where a decision belongs in a recipe: nothing is kept. It goes to the step that does the same, or to its layer's place.
+#[utoipa::path(post, path = "/api/recipe/take", request_body = TakeAsked, responses(
+    (status = 200, body = TakenView), (status = 422, body = Problem)))]
+async fn take(
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Doc(asked): Doc<TakeAsked>,
+) -> Result<Json<TakenView>, ApiError> {
+    let mut recipe = asked.recipe;
+    if recipe.steps.len() >= Recipe::MOST_STEPS {
+        let says = format!("a recipe has at most {} steps: take one out first", Recipe::MOST_STEPS);
+        return Err(ApiError::field("/recipe", says));
+    }
+    let known = alteration(&asked.decided.alteration).ok_or_else(|| {
+        ApiError::field(
+            "/decided/alteration",
+            format!("no alteration is called “{}”", asked.decided.alteration),
+        )
+    })?;
+    asked
+        .decided
+        .amounts
+        .validate(known.params(), style)
+        .map_err(|error| ApiError::field("/decided/amounts", error.to_string()))?;
+    let taken = recipe.take(asked.decided);
+    let found = recipe.steps.into_iter().enumerate().find(|(_, step)| step.id == taken.step);
+    let (at, step) = found.ok_or_else(|| ApiError::field("/recipe", "the step was not added"))?;
+    let contribution = step.more.iter().find(|more| Some(more.id) == taken.contribution).cloned();
+    Ok(Json(TakenView { step, at, contribution }))
+}
+
+/// A recipe with one step in another place: nothing is kept. 422 where a step could not be done then.
+#[utoipa::path(post, path = "/api/patterns/{id}/moved", request_body = MoveAsked, responses(
+    (status = 200, body = Recipe), (status = 404, body = Problem), (status = 422, body = Problem)))]
+async fn move_step(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    Doc(asked): Doc<MoveAsked>,
+) -> Result<Json<Recipe>, ApiError> {
+    checked(&asked.recipe, style)?;
+    let block = state.store.pattern(id).await?.block;
+    let moved = asked.recipe.moved(&block, asked.step, asked.to, style);
+    moved.map(Json).map_err(|says| ApiError::field("/to", says))
 }
 
 /// Keeps a recipe.

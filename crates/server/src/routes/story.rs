@@ -4,7 +4,7 @@ use chrono::{DateTime, NaiveTime, Utc};
 use serde::Serialize;
 use utoipa::ToSchema;
 use yardwand_core::Style;
-use yardwand_core::alter::{alteration, amount_views};
+use yardwand_core::alter::{alteration, amount_views, decisions};
 use yardwand_store::{ClientRow, ConsentRow, ObservationRow, RoundRow, SessionRow, Store};
 
 use super::rounds::observation_view;
@@ -78,8 +78,10 @@ async fn of_order(
     if let Some(pattern) = order.pattern_id {
         for version in store.versions(pattern).await? {
             let lines = version.recipe.steps.iter().filter(|step| step.on).map(|step| {
-                let done = said(&step.alteration, &step.amounts, style);
-                if step.reason.is_empty() { done } else { format!("{done}. {}", step.reason) }
+                let done = said(&step.alteration, &step.total(), style);
+                let reasons = decisions(step).into_iter().map(|each| each.says);
+                let told: Vec<String> = reasons.filter(|says| !says.is_empty()).collect();
+                if told.is_empty() { done } else { format!("{done}. {}", told.join(" ")) }
             });
             let title = format!("{}: version {} of the pattern", order.garment, version.version);
             let why = Some(version.why.clone()).filter(|why| !why.is_empty());

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** One step of the recipe: what was done and why; in hand, with everything that can be set. */
 import { ElButton, ElSwitch } from 'element-plus'
-import { computed, onMounted, useId, useTemplateRef } from 'vue'
+import { computed, nextTick, useId, useTemplateRef, watch } from 'vue'
 import LengthField from '@/components/LengthField.vue'
 import type {
   AlterationView,
@@ -23,8 +23,8 @@ const props = defineProps<{
   view?: StepView
   known?: AlterationView
   inHand: boolean
-  /** It was added just now: its amount is what is typed next. @default false */
-  fresh?: boolean
+  /** What was added to it just now, or that it is new: that amount is what is typed next. */
+  fresh?: { contribution: number | null }
   /** What the house has learnt of this alteration, where it is steady enough to be offered. */
   learnt?: CalibrationView
 }>()
@@ -32,21 +32,34 @@ const emit = defineEmits<{
   take: []
   toggle: [on: boolean]
   set: [code: string, value: Setting | null]
+  /** A length of one decision: of what was added, or of the first where none is named. */
+  setAdded: [contribution: number | null, code: string, value: number]
   side: [side: WornSide | null]
-  why: [reason: string]
+  why: [contribution: number | null, reason: string]
+  /** One decision of several is taken back. */
+  takeBack: [contribution: number | null]
+  /** More of the same is wanted: the lengths it adds, why, and the house's own factor where it is that. */
+  more: [amounts: Record<string, number>, more: { reason?: string; house_factor?: number }]
   move: [by: number]
   remove: []
   /** A follow-up that was offered is wanted. */
   accept: [offer: Offer]
-  /** The house's own correction is wanted: the amount with it, and the reason that says so. */
-  correct: [code: string, amount: number, reason: string]
 }>()
 
 const id = useId()
 const amountField = useTemplateRef('amountField')
-onMounted(() => {
-  if (props.fresh) amountField.value?.focus()
-})
+const addedFields = useTemplateRef<{ focus: () => void }[]>('addedFields')
+watch(
+  () => props.fresh,
+  async (fresh) => {
+    if (!fresh) return
+    await nextTick()
+    const lengths = lengthsOf(props.step.more?.at(-1)?.amounts ?? {}).length
+    const field = fresh.contribution === null ? amountField.value : addedFields.value?.at(-lengths)
+    field?.focus()
+  },
+  { immediate: true },
+)
 const { unit } = useHouse()
 const first = computed(() => props.known?.params[0])
 const choices = computed(() => props.known?.params.filter((param) => param.on === 'choice') ?? [])
@@ -57,17 +70,31 @@ const number = (param: ParamView): number | null => {
 }
 const way = (param: ParamView) => props.step.amounts[param.code] ?? param.ways[0]?.code
 const percent = (param: ParamView) => `${Math.round((number(param) ?? param.low) * 100)} %`
-/** How a step says that the house's own correction is in its amount. */
-const CORRECTED = 'House correction ×'
+const total = computed(() => {
+  const own = [props.step, ...(props.step.more ?? [])].map(({ amounts }) => amounts[first.value?.code ?? ''])
+  return own.reduce<number>((sum, each) => sum + (typeof each === 'number' ? each : 0), 0)
+})
 const corrects = computed(
-  () => props.learnt && number(first.value!) && !props.step.reason.includes(CORRECTED),
+  () => props.learnt && total.value && !props.step.more?.some((more) => more.house_factor),
 )
 
 function correct(): void {
   const { factor, count } = props.learnt!.learnt
-  const reason = `${props.step.reason} ${CORRECTED} ${factor.toFixed(2)} (n = ${count}).`.trim()
-  emit('correct', first.value!.code, (number(first.value!) ?? 0) * factor, reason)
+  const reason = `House correction × ${factor.toFixed(2)} (n = ${count}).`
+  emit('more', { [first.value!.code]: total.value * (factor - 1) }, { reason, house_factor: factor })
 }
+/** The lengths that a decision adds: its amount, and what else it set. */
+const lengthsOf = (amounts: Step['amounts']) =>
+  props.known?.params.filter((param, index) => param.added && (index === 0 || param.code in amounts)) ?? []
+const lengthOf = (amounts: Step['amounts'], code: string) => {
+  const value = amounts[code]
+  return typeof value === 'number' ? value : 0
+}
+const saysOf = (contribution: number | null) =>
+  props.view?.decisions.find((each) => (each.contribution ?? null) === contribution)
+const whoOf = (each: { round?: number | null; by?: string | null }) =>
+  [each.round ? `Round ${each.round}` : '', each.by ?? ''].filter(Boolean).join(', ')
+const whenOf = (round: number | null | undefined) => (round ? `Added, round ${round}` : 'Added')
 const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectElement).value
 </script>
 
@@ -89,13 +116,23 @@ const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEle
       </span>
     </p>
     <p v-if="!inHand && view?.choices.length" class="small soft">{{ view.choices.join('; ') }}</p>
-    <p v-if="!inHand && step.reason" class="small why">{{ step.reason }}</p>
+    <p v-for="sum in view?.sums" :key="sum" class="small figure">{{ sum }} {{ unit }}</p>
+    <template v-if="!inHand">
+      <p
+        v-for="each in view?.decisions.filter((one) => one.says)"
+        :key="each.contribution ?? 0"
+        class="small why"
+      >
+        {{ each.says }}
+      </p>
+    </template>
+    <p v-if="view?.drawn_with" class="small soft">{{ view.drawn_with }}</p>
     <p v-if="view?.says" class="small decide" role="alert">
       {{ view.says }}
       <ElButton
-        v-if="view.limit_mm !== null && view.limit_mm !== undefined"
+        v-if="view.nearest"
         size="small"
-        @click="emit('set', 'amount', (view?.limit_mm ?? 0) * 0.999)"
+        @click="emit('setAdded', view.nearest.contribution ?? null, 'amount', view.nearest.mm)"
       >
         Set it to the limit
       </ElButton>
@@ -192,9 +229,44 @@ const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEle
           type="text"
           maxlength="400"
           :value="step.reason"
-          @change="emit('why', text($event))"
+          @change="emit('why', null, text($event))"
         />
+        <span v-if="step.round || step.by" class="small soft">{{ whoOf(step) }}</span>
       </div>
+      <div v-if="step.more?.length" class="row">
+        <ElButton size="small" @click="emit('takeBack', null)">Take the first back</ElButton>
+      </div>
+      <section
+        v-for="more in step.more"
+        :key="more.id"
+        class="added stack"
+        :aria-label="saysOf(more.id)?.says || whenOf(more.round)"
+      >
+        <LengthField
+          v-for="(param, place) in lengthsOf(more.amounts)"
+          :key="param.code"
+          ref="addedFields"
+          :label="place === 0 ? whenOf(more.round) : `${whenOf(more.round)}: ${param.name}`"
+          :model-value="lengthOf(more.amounts, param.code)"
+          :parts="param.parts"
+          @update:model-value="emit('setAdded', more.id, param.code, $event ?? 0)"
+        />
+        <div class="field">
+          <label :for="`${id}-why-${more.id}`">Why it is added</label>
+          <input
+            :id="`${id}-why-${more.id}`"
+            class="plain"
+            type="text"
+            maxlength="400"
+            :value="more.reason"
+            @change="emit('why', more.id, text($event))"
+          />
+          <span v-if="more.round || more.by" class="small soft">{{ whoOf(more) }}</span>
+        </div>
+        <div class="row">
+          <ElButton size="small" @click="emit('takeBack', more.id)">Take this back</ElButton>
+        </div>
+      </section>
       <div v-for="follow in view?.follow_ups" :key="follow.says" class="small follow" :class="follow.kind">
         <p>{{ follow.says }}</p>
         <ElButton v-if="follow.offer" size="small" @click="emit('accept', follow.offer)">Do it</ElButton>
@@ -202,6 +274,9 @@ const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEle
       <div class="row">
         <ElButton size="small" :disabled="index === 0" @click="emit('move', -1)">Earlier</ElButton>
         <ElButton size="small" :disabled="last" @click="emit('move', 1)">Later</ElButton>
+        <ElButton v-if="first.added" size="small" @click="emit('more', { [first.code]: 0 }, {})"
+          >Add to it</ElButton
+        >
         <ElButton size="small" @click="emit('remove')">Take out</ElButton>
       </div>
     </template>
@@ -243,6 +318,10 @@ const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEle
 }
 .follow.done {
   border-color: var(--woad);
+}
+.added {
+  border-left: 3px solid var(--woad);
+  padding-left: 0.6rem;
 }
 .share {
   display: flex;

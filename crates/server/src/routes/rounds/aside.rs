@@ -13,6 +13,7 @@ use yardwand_core::fitting::{Balance, BalanceLine, HemMarks, Posture, Station, m
 use yardwand_core::{Length, Style};
 use yardwand_store::{Aside, BalanceRow};
 
+use super::closing::kept_if_possible;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
@@ -196,7 +197,8 @@ async fn take_levelling(
         ApiError::field("/station", "the line is level there now: nothing is left to take up")
     })?;
     let (seen, decision) = solution.taken(line);
-    let id = state.store.observe_decided(round, &seen, &decision, writer.once()).await?;
+    let keep = |changes| state.store.observe_decided(round, &seen, &decision, changes, writer.once());
+    let id = kept_if_possible(&state, round, None, &decision, style, keep).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
 }
 

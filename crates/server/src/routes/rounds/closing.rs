@@ -4,9 +4,10 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::alter::Recipe;
+use yardwand_core::Style;
+use yardwand_core::alter::{Decided, MadeStep, Recipe, alteration, make};
 use yardwand_core::fitting::{Decision, cause};
-use yardwand_store::{ObservationRow, RoundRow};
+use yardwand_store::{ObservationRow, RoundRow, RoundSeen, StoreError};
 
 use super::was_open_before;
 use crate::AppState;
@@ -29,6 +30,7 @@ async fn close(
     Id(id): Id,
 ) -> Result<StatusCode, ApiError> {
     let round = state.store.round(id).await?;
+    let changes = state.store.round_changes(id).await?;
     let seen = state.store.observations(round.order_id).await?;
     let own: Vec<&ObservationRow> = seen.iter().filter(|o| o.round_id == id).collect();
     nothing_is_open(&round, &seen, &own)?;
@@ -36,13 +38,14 @@ async fn close(
     let pattern_id =
         pattern_id.ok_or_else(|| ApiError::NotFound("this garment has no pattern".to_owned()))?;
     let pattern = state.store.pattern(pattern_id).await?;
-    let recipe = with_decisions(&round, &own, fitted_recipe(&state, &round).await?);
+    let recipe = with_decisions(&round, own.iter().copied(), fitted_recipe(&state, &round).await?);
     let made = if own.iter().any(|o| matches!(o.decision, Some(Decision::Alter { .. }))) {
         Some(version_of(&pattern, recipe, format!("Decided in fitting round {}.", round.number), style)?)
     } else {
         None
     };
-    state.store.close_round(id, pattern_id, pattern.revision, made.as_ref(), writer.once()).await?;
+    let saw = RoundSeen { changes, recipe: pattern.revision };
+    state.store.close_round(id, pattern_id, saw, made.as_ref(), writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -104,16 +107,101 @@ async fn fitted_recipe(state: &AppState, round: &RoundRow) -> Result<Recipe, Api
     Ok(state.store.version(round.version_id).await?.recipe)
 }
 
-fn with_decisions(round: &RoundRow, own: &[&ObservationRow], recipe: Recipe) -> Recipe {
-    own.iter().fold(recipe, |recipe, seen| match &seen.decision {
-        Some(Decision::Alter { alteration, amounts, side, .. }) => {
-            let reason = format!("Round {}: {}.", round.number, seen.seen.said().to_lowercase());
-            let recipe = recipe.and(alteration, amounts.clone(), &reason);
-            match side {
-                Some(side) => recipe.on_one_side(*side),
-                None => recipe,
-            }
+/// What closing a round takes into the recipe for one observation; none where nothing is altered for it.
+fn decided(round: &RoundRow, said: &str, by: &str, decision: Option<&Decision>) -> Option<Decided> {
+    let Some(Decision::Alter { alteration, amounts, side, .. }) = decision else { return None };
+    Some(Decided {
+        alteration: alteration.clone(),
+        amounts: amounts.clone(),
+        side: *side,
+        reason: format!("{said}."),
+        round: Some(round.number),
+        by: Some(by.to_owned()),
+        house_factor: None,
+    })
+}
+
+/// The recipe with every decision of a round taken in, each in its layer's place or added to what is there.
+fn with_decisions<'a>(
+    round: &RoundRow,
+    own: impl IntoIterator<Item = &'a ObservationRow>,
+    mut recipe: Recipe,
+) -> Recipe {
+    let of = |row: &ObservationRow| decided(round, &row.seen.said(), &row.seen_by, row.decision.as_ref());
+    for decided in own.into_iter().filter_map(of) {
+        recipe.take(decided);
+    }
+    recipe
+}
+
+/// Keeps a decision if it can be carried out together with the others of its round: what is accepted never keeps a
+/// round open. Others may decide meanwhile, on another server too: `keep` gets how often the round had been changed when
+/// it was looked at, and refuses to keep where that is no longer so; then it is looked at anew.
+///
+/// # Errors
+///
+/// 422 with the limit, or with the other decision that would no longer be possible.
+pub(super) async fn kept_if_possible<T, Kept>(
+    state: &AppState,
+    round: u64,
+    observation: Option<u64>,
+    decision: &Decision,
+    style: Style,
+    keep: impl Fn(u32) -> Kept,
+) -> Result<T, ApiError>
+where
+    Kept: Future<Output = yardwand_store::Result<T>>,
+{
+    for _ in 0..LOOKED_AT_ANEW {
+        let changes = state.store.round_changes(round).await?;
+        can_be_done(state, round, observation, decision, style).await?;
+        match keep(changes).await {
+            Err(StoreError::Stale { what: "round", .. }) => {}
+            kept => return Ok(kept?),
         }
-        _ => recipe,
+    }
+    Err(ApiError::field("/decision", "others decide in this round at the same time: decide it again"))
+}
+
+/// So often a decision is looked at anew where the round was changed meanwhile.
+const LOOKED_AT_ANEW: u32 = 8;
+
+/// Whether the recipe can be made with a decision, for an observation that is there or for a new one.
+async fn can_be_done(
+    state: &AppState,
+    round: u64,
+    observation: Option<u64>,
+    decision: &Decision,
+    style: Style,
+) -> Result<(), ApiError> {
+    let round = state.store.round(round).await?;
+    let Some(pattern) = state.store.order(round.order_id).await?.pattern_id else { return Ok(()) };
+    let block = state.store.pattern(pattern).await?.block;
+    let fitted = fitted_recipe(state, &round).await?;
+    let mut seen = state.store.observations(round.order_id).await?;
+    seen.retain(|each| each.round_id == round.id);
+    let refused = |recipe: &Recipe| {
+        let of = |made: &MadeStep| {
+            let error = made.outcome.as_ref()?.as_ref().err()?;
+            Some((made.step.alteration.clone(), error.to_string()))
+        };
+        make(&block, recipe, style).steps.iter().filter_map(of).collect::<Vec<_>>()
+    };
+    let before = refused(&with_decisions(&round, &seen, fitted.clone()));
+    let own = seen.iter_mut().filter(|each| Some(each.id) == observation);
+    own.for_each(|each| each.decision = Some(decision.clone()));
+    let mut recipe = with_decisions(&round, &seen, fitted);
+    if observation.is_none() {
+        decided(&round, "", "", Some(decision)).map(|decided| recipe.take(decided));
+    }
+    let Some((code, error)) = refused(&recipe).into_iter().find(|each| !before.contains(each)) else {
+        return Ok(());
+    };
+    let is_own = matches!(decision, Decision::Alter { alteration, .. } if *alteration == code);
+    let name = alteration(&code).map_or(code.as_str(), |known| known.name());
+    Err(if is_own {
+        ApiError::field("/decision/amounts", format!("{name}: {error}"))
+    } else {
+        ApiError::field("/decision", format!("{name}, decided before, could not be done with that: {error}"))
     })
 }

@@ -18,6 +18,7 @@ use yardwand_core::fitting::{
 use yardwand_core::{Length, Shown, Style};
 use yardwand_store::ObservationRow;
 
+use super::closing::kept_if_possible;
 use crate::AppState;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Ask, Doc, HouseStyle, Id, Writer};
@@ -366,7 +367,9 @@ async fn decide(
         }
         Decision::Watch => Decision::Watch,
     };
-    state.store.decide(id, &decision, based.revision, writer.once()).await?;
+    let round = state.store.round_of(id).await?;
+    let keep = |changes| state.store.decide(id, &decision, based.revision, Some(changes), writer.once());
+    kept_if_possible(&state, round, Some(id), &decision, style, keep).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
