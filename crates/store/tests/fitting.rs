@@ -150,7 +150,7 @@ async fn fill(house: &House, client: u64, roll: &mut impl FnMut(u64) -> u64) {
         let heights = LineHeights { front: Some(1000.0), back: Some(1010.0), ..LineHeights::default() };
         let line = BalanceRow { round_id: round, line: BalanceLine::Waist, heights, caught: Vec::new() };
         store.set_balance(&line, once).await.unwrap();
-        store.close_round(round, pattern, as_seen(&store, round, 1).await, None, once).await.unwrap();
+        store.close_round(round, pattern, as_seen(store, round, 1).await, None, once).await.unwrap();
         before = Some(seen);
         assert_eq!(u64::from(store.round(round).await.unwrap().number), number + 1);
     }
