@@ -14,7 +14,7 @@ use yardwand_core::Style;
 use yardwand_core::alter::{
     Alteration, Amounts, Given, Preview, Recipe, alteration, amount_views, choices, preview, registry,
 };
-use yardwand_core::draft::{Direct, Method, draft};
+use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{Pattern, PieceDrawing};
 
 const STYLE: Style = Style::EIGHTHS;
@@ -30,6 +30,8 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("small_bust", "full_bust", of(-4.0)),
         ("full_bust_waist", "full_bust", of(14.0).by("to", "waist")),
         ("full_bust_gathers", "full_bust", of(14.0).by("to", "gathers")),
+        ("full_bust_dress", "full_bust", of(20.0).by("below_waist", "to_hem")),
+        ("full_bust_dress_at_hip", "full_bust", of(16.0).by("below_waist", "at_hip")),
         ("move_dart", "move_dart", of(1.0).by("to", "shoulder")),
         ("move_dart_french", "move_dart", of(1.0).by("to", "french")),
         ("move_dart_armhole", "move_dart", of(1.0).by("from", "waist").by("to", "armhole")),
@@ -42,6 +44,7 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         one("shoulder_slope", 12.0),
         one("forward_shoulder", 12.0),
         one("rounded_back", 18.0),
+        ("rounded_back_high", "rounded_back", of(14.0).with("level", 60.0)),
         ("rounded_back_neck_dart", "rounded_back", of(18.0).by("finish", "neck_dart")),
         ("rounded_back_shoulder_dart", "rounded_back", of(5.0).by("finish", "shoulder_dart")),
         ("erect_back", "rounded_back", of(-10.0)),
@@ -50,6 +53,7 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         one("gaping_neckline", 10.0),
         one("princess_line", 16.0),
         one("length", 25.0),
+        one("front_balance", 16.0),
         one("back_width", 10.0),
         one("front_width", 8.0),
         ("side_seams", "side_seams", of(10.0).with("waist", 14.0)),
@@ -89,10 +93,11 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let docs = PathBuf::from(std::env::args().nth(1).ok_or("the folder of the docs is wanted")?);
     let folder = docs.join("alterations");
     std::fs::create_dir_all(&folder)?;
-    let block = block()?;
+    let (bodice, dress) = (block(MethodKind::Direct)?, block(MethodKind::Dress)?);
     for (file, code, amounts) in pictured() {
+        let block = if file.contains("_dress") { &dress } else { &bodice };
         let recipe = Recipe::default().and(code, amounts, "");
-        let shown = preview(&block, &recipe, None, STYLE);
+        let shown = preview(block, &recipe, None, STYLE);
         if let Some(says) = shown.steps.iter().find_map(|step| step.says.clone()) {
             return Err(format!("{file}: {says}").into());
         }
@@ -103,11 +108,15 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
 }
 
 /// Front, back and sleeve of the handbook's body, its waist dart shared with the side.
-fn block() -> Result<Pattern, Box<dyn std::error::Error>> {
-    let body =
-        worked_body().with("upper_arm_girth", 284.0).with("arm_length", 584.0).with("hand_girth", 205.0);
+fn block(kind: MethodKind) -> Result<Pattern, Box<dyn std::error::Error>> {
+    let body = worked_body()
+        .with("upper_arm_girth", 284.0)
+        .with("arm_length", 584.0)
+        .with("hand_girth", 205.0)
+        .with("hip_girth", 990.0)
+        .with("waist_to_hip", 205.0);
     let direct = Direct { waist_dart_keeps: 38.0, ..Direct::default() };
-    let method = Method { with_sleeve: true, direct, ..Method::default() };
+    let method = Method { kind, with_sleeve: true, direct, ..Method::default() };
     Ok(draft(&body, &method, STYLE).map_err(|error| error.to_string())?.pattern)
 }
 

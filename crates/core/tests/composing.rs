@@ -35,6 +35,7 @@ fn corrections() -> Vec<(&'static str, Amounts, f64, f64)> {
     let by = |code, param: &str, way: &str, a, b| (code, Amounts::default().by(param, way), a, b);
     vec![
         of("length", 8.0, 4.0),
+        of("front_balance", 7.0, 4.0),
         of("rounded_back", 9.0, 5.0),
         by("rounded_back", "finish", "neck_dart", 6.0, 4.0),
         by("rounded_back", "finish", "shoulder_dart", 3.0, 2.0),

@@ -114,7 +114,6 @@ fn a_pattern_without_the_piece_says_what_is_wanted() {
 #[test]
 fn what_a_block_is_not_built_for_is_not_offered_and_says_so() {
     for (kind, code) in [
-        (MethodKind::Dress, "full_bust"),
         (MethodKind::Dress, "back_width"),
         (MethodKind::Dress, "princess_line"),
         (MethodKind::Proportional, "full_bust"),

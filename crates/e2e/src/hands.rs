@@ -167,10 +167,16 @@ impl Browser {
     ///
     /// When the field cannot be typed into.
     pub async fn fill(&self, label: &str, text: &str) -> Walk {
-        let field = self.field(label).await?;
-        // A dialog that is still opening takes no keys yet.
-        let selected = async || Ok(field.send_keys(Key::Control + "a").await.is_ok());
-        self.wait_for(format!("the field \u{201c}{label}\u{201d} to take keys"), selected).await?;
+        // A dialog that is still opening takes no keys yet, and a field that is just drawn anew is another one.
+        let mut found = None;
+        self.wait_for(format!("the field \u{201c}{label}\u{201d} to take keys"), async || {
+            let field = self.field(label).await?;
+            let takes = field.send_keys(Key::Control + "a").await.is_ok();
+            found = Some(field).filter(|_| takes);
+            Ok(takes)
+        })
+        .await?;
+        let field = found.ok_or_else(|| format!("no field {label}"))?;
         Ok(field.send_keys(text).await?)
     }
 

@@ -42,6 +42,13 @@ async fn recipe_begins(browser: &Browser, words: &str) -> Walk {
     browser.wait_for(format!("the recipe to begin with {words}"), holds).await
 }
 
+/// Waits until the step that is in hand is this one.
+async fn in_hand(browser: &Browser, name: &str) -> Walk {
+    let ask = "return document.querySelector('.step.inhand .name')?.innerText ?? ''";
+    let holds = async || Ok(browser.ask(ask).await?.as_str().is_some_and(|found| found.contains(name)));
+    browser.wait_for(format!("{name} to be in hand"), holds).await
+}
+
 async fn amount(browser: &Browser, text: &str) -> Walk {
     browser.fill("Amount", text).await?;
     browser.type_keys(Key::Tab + "").await
@@ -59,6 +66,7 @@ fn a_step_is_found_told_how_reordered_played_and_walked() {
         browser.press("Add an alteration").await?;
         browser.fill("Find", "rounded").await?;
         browser.press("Rounded back").await?;
+        in_hand(&browser, "Rounded back").await?;
         amount(&browser, "1/2").await?;
         browser.see("The centre back is a seam now").await?;
         select(&browser, "Finish", "neck dart").await?;
@@ -117,6 +125,7 @@ fn one_sloping_shoulder_makes_left_and_right_pieces() {
         browser.see("At the shoulder").await?;
         browser.see_no_more("Sway back").await?;
         browser.press("Shoulder slope").await?;
+        in_hand(&browser, "Shoulder slope").await?;
         amount(&browser, "3/8").await?;
         browser.see("3/8 in on each side").await?;
         select(&browser, "Done on", "right only").await?;
@@ -150,6 +159,7 @@ fn a_refused_amount_goes_to_its_limit_and_an_offer_is_taken() {
         browser.press("Add an alteration").await?;
         browser.fill("Find", "hem whole armhole").await?;
         browser.press("Length").await?;
+        in_hand(&browser, "Length").await?;
         select(&browser, "Which pieces", "front only").await?;
         amount(&browser, "1/2").await?;
         browser.see("The side seams differ by 1/2 in now").await?;
@@ -178,6 +188,7 @@ fn a_front_is_divided_into_panels_on_a_phone() {
         browser.press("Add an alteration").await?;
         browser.fill("Find", "princess").await?;
         browser.press("Princess line").await?;
+        in_hand(&browser, "Princess line").await?;
         drawn(3).await?;
         amount(&browser, "1/2").await?;
         browser.see("1/4 in as the tuck stands up").await?;
@@ -214,10 +225,12 @@ fn more_of_the_same_adds_up_and_is_taken_back_by_itself() {
         browser.press("Add an alteration").await?;
         browser.fill("Find", "princess").await?;
         browser.press("Princess line").await?;
+        in_hand(&browser, "Princess line").await?;
         recipe_reads(&browser, "1. Full bust; 2. Shoulder length; 3. Princess line").await?;
         browser.press("Add an alteration").await?;
         browser.fill("Find", "rounded").await?;
         browser.press("Rounded back").await?;
+        in_hand(&browser, "Rounded back").await?;
         recipe_reads(&browser, "1. Rounded back; 2. Full bust; 3. Shoulder length; 4. Princess line").await?;
         amount(&browser, "1/2").await?;
         browser.see("1/2 in here").await?;

@@ -125,24 +125,25 @@ fn what_pins_made_of_plans_is_offered_at_the_cutting_table_and_taken_by_hand() {
         browser.sign_in().await?;
         browser.go("/house").await?;
         browser.see("What pins made of plans").await?;
-        browser.see("\u{d7} 1.33").await?;
+        browser.see("\u{d7} 1.30").await?;
         browser.go("/garments/3/alter").await?;
         browser.see("Recipe").await?;
         browser.press("Add an alteration").await?;
         browser.fill("Find", "rounded").await?;
         browser.press("Rounded back").await?;
+        let in_hand = "return document.querySelector('.step.inhand .name')?.innerText ?? ''";
+        let holds =
+            async || Ok(browser.ask(in_hand).await?.as_str().is_some_and(|name| name.contains("Rounded")));
+        browser.wait_for("the step to be in hand", holds).await?;
         browser.fill("Amount", "3/8").await?;
         browser.type_keys(thirtyfour::Key::Tab + "").await?;
-        browser.see("it ends at 1.33 times what the plan said (n = 5").await?;
-        browser.press("Make it \u{d7} 1.33").await?;
-        let amount = "return document.querySelector('.step.inhand input[type=text]').value";
-        browser
-            .wait_for("the corrected amount", async || Ok(browser.ask(amount).await?.as_str() == Some("1/2")))
-            .await?;
-        // Taken once, and it says so; one step of undo brings the plan's own back.
-        browser.see_no_more("Make it \u{d7} 1.33").await?;
+        browser.see("it ends at 1.30 times what the plan said (n = 6").await?;
+        browser.press("Make it \u{d7} 1.30").await?;
+        // It is a decision of its own, taken once; one step of undo brings the plan's own back.
+        browser.see("3/8 + 1/8 = 1/2 in").await?;
+        browser.see_no_more("Make it \u{d7} 1.30").await?;
         browser.press("Undo").await?;
-        browser.see("Make it \u{d7} 1.33").await?;
+        browser.see("Make it \u{d7} 1.30").await?;
     });
 }
 

@@ -3,6 +3,7 @@
 
 use kurbo::{Affine, Point, Vec2};
 
+use super::full_bust_below_waist::{self, goes_below};
 use super::keeps::{BACK, Keeps};
 use super::pivot::Cut;
 use super::told::{FollowUp, PieceWork, altered};
@@ -23,7 +24,7 @@ const HINGE_REACH: f64 = 12.0;
 /// The armhole is squared to a side seam that was drawn anew over its last so many millimetres (ours).
 const UNDERARM_REACH: f64 = 40.0;
 
-const PARAMS: [Param; 5] = [
+const PARAMS: [Param; 6] = [
     Param::amount(
         "Full bust",
         MeasuredOn::PerHalf,
@@ -62,6 +63,12 @@ const PARAMS: [Param; 5] = [
         None,
         "Her neck side to bust point: the darts are drawn to it.",
     ),
+    Param::way(
+        "below_waist",
+        "Below the waist",
+        &[("to_hem", "runs out to the hem"), ("at_hip", "closed again at the hip")],
+        "On a front that goes on below the waist the spread runs out to the hem, or the side comes back to it at the hip.",
+    ),
 ];
 
 const ABOUT: About = About {
@@ -84,7 +91,7 @@ impl Alteration for FullBust {
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.front().is_some_and(|front| {
-            front.kind.part() == GarmentPart::BodiceFront
+            matches!(front.kind.part(), GarmentPart::BodiceFront | GarmentPart::DressFront)
                 && front.dart(DartPlace::Armhole).is_none()
                 && front.bust_pivot().is_some()
         })
@@ -114,8 +121,11 @@ impl Alteration for FullBust {
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
         let front = pattern.front().ok_or_else(|| AlterError::not_here(self.wants()))?;
         let spread = given.amount();
+        if goes_below(front) {
+            return below_waist(pattern, front, given, style);
+        }
         let cuts = Cuts::mark(front, given.of("hinge"))?;
-        let opened = Opening::of(&cuts, spread, style)?;
+        let opened = Opening::of(cuts.bust, cuts.hinge, cuts.side_mouth, cuts.waist_mouth, spread, style)?;
         let slash = cuts.slash(&opened);
         let taped = slash.apply(front)?;
         let own_point = given.number("bust_point_out").zip(given.number("bust_point_down"));
@@ -139,6 +149,68 @@ impl Alteration for FullBust {
                 style.with_unit(spread)
             ))))
     }
+}
+
+/// The same on a front that goes on below the waist.
+fn below_waist(
+    pattern: &Pattern,
+    front: &Piece,
+    given: &Given<'_>,
+    style: Style,
+) -> Result<Altered, AlterError> {
+    if !matches!(given.way("to"), "side") {
+        return Err(AlterError::not_here(
+            "on a front that goes on below the waist the new dart stays at the side: move it in a step of its own",
+        ));
+    }
+    let own_point = given.number("bust_point_out").zip(given.number("bust_point_down"));
+    let closes_at_hip = given.way("below_waist") == "at_hip";
+    let asked = full_bust_below_waist::Asked {
+        spread: given.amount(),
+        hinge_share: given.of("hinge"),
+        bust_point: own_point.map(|(out, down)| Point::new(out, front.neck_side().y + down)),
+        closes_at_hip,
+    };
+    let (work, opened) = full_bust_below_waist::altered(front, &asked, style)?;
+    let write = |mm: f64| style.with_unit(mm.abs());
+    let (swing, strip) = if opened.by.x > 0.0 { ("open", "Drop") } else { ("lap", "Raise") };
+    let below = if closes_at_hip {
+        "Below the waist draw the side back to where it was at the hip."
+    } else {
+        "Below the waist the spread runs out to the hem."
+    };
+    let words = [
+        (
+            StageKind::Mark,
+            "Rule line 1 from the hem up the middle of the waist dart to the bust point and on to the armhole at its hinge; \
+             line 2 along the side dart, or from the side seam at the bust line, to the bust point; line 3 square from the \
+             centre to line 1, below the bust."
+                .to_owned(),
+        ),
+        (
+            StageKind::Cut,
+            "Cut line 1 to the armhole, to the stitching line and not through it: that is the hinge. Cut lines 2 and 3."
+                .to_owned(),
+        ),
+        (
+            StageKind::Move,
+            format!(
+                "Swing the side {swing} about the hinge until the bust point has moved {}; keep line 1 parallel below it. \
+                 {strip} the centre strip by {} so that the hem is level again.",
+                style.part_with_unit(opened.by.x.abs(), MeasuredOn::PerHalf.parts()),
+                write(opened.by.y)
+            ),
+        ),
+        (StageKind::Fill, format!("Tape paper behind what opened. {below}")),
+        (
+            StageKind::True,
+            "Draw the waist dart between its points, wider by what opened, so that the sewn waist stays; draw the side dart \
+             to the bust point with equal legs, and smooth the armhole at the hinge."
+                .to_owned(),
+        ),
+    ];
+    let handle = Handle::new(front.kind, opened.bust, Vec2::new(1.0, 0.0));
+    Ok(altered(pattern, &[work], &words).held_at(Some(handle)))
 }
 
 /// What opened at the side, brought to where the dressmaker wants it; an older side dart stays.
@@ -291,19 +363,27 @@ impl Cuts {
 
 /// How far the front opens.
 #[derive(Clone, Copy, Debug, PartialEq)]
-struct Opening {
+pub(super) struct Opening {
     /// Where the bust point goes.
-    bust: Point,
+    pub(super) bust: Point,
     /// How far that is.
-    by: Vec2,
-    hinge: Point,
+    pub(super) by: Vec2,
+    pub(super) hinge: Point,
     /// Radians; opening is anticlockwise to the eye and so negative.
-    turn: f64,
+    pub(super) turn: f64,
 }
 
 impl Opening {
-    fn of(cuts: &Cuts, spread: f64, style: Style) -> Result<Self, AlterError> {
-        let most = cuts.hinge.x - cuts.bust.x;
+    /// How far a front opens by this spread at its bust point: the mouths of its darts say how much can be taken out.
+    pub(super) fn of(
+        bust: Point,
+        hinge: Point,
+        side_mouth: Option<(Point, Point)>,
+        waist_mouth: Option<(Point, Point)>,
+        spread: f64,
+        style: Style,
+    ) -> Result<Self, AlterError> {
+        let most = hinge.x - bust.x;
         if spread > most {
             return Err(AlterError::beyond(
                 style,
@@ -313,7 +393,7 @@ impl Opening {
                 "split it between side and princess seam, or take a larger size",
             ));
         }
-        let least = Self::least(cuts);
+        let least = Self::least(bust, hinge, side_mouth, waist_mouth);
         if spread <= least {
             return Err(AlterError::beyond(
                 style,
@@ -323,7 +403,7 @@ impl Opening {
                 "its darts would be used up; take a smaller size",
             ));
         }
-        Ok(Self::at(cuts.bust, cuts.hinge, spread))
+        Ok(Self::at(bust, hinge, spread))
     }
 
     /// A turn keeps the distance to the hinge, so the depth follows from the width.
@@ -341,14 +421,19 @@ impl Opening {
 
     /// The most negative amount: until the side dart or the waist dart is used up, or the bust point
     /// lies level with its hinge.
-    fn least(cuts: &Cuts) -> f64 {
-        let level_with_hinge = cuts.hinge.x - cuts.bust.x - cuts.bust.distance(cuts.hinge);
-        let side_used_up = cuts.side_mouth.map_or(0.0, |(upper, lower)| {
-            let angle = turn_degrees(upper - cuts.bust, lower - cuts.bust).to_radians();
-            let turned = Affine::rotate_about(angle.abs(), cuts.hinge) * cuts.bust;
-            turned.x - cuts.bust.x
+    fn least(
+        bust: Point,
+        hinge: Point,
+        side_mouth: Option<(Point, Point)>,
+        waist_mouth: Option<(Point, Point)>,
+    ) -> f64 {
+        let level_with_hinge = hinge.x - bust.x - bust.distance(hinge);
+        let side_used_up = side_mouth.map_or(0.0, |(upper, lower)| {
+            let angle = turn_degrees(upper - bust, lower - bust).to_radians();
+            let turned = Affine::rotate_about(angle.abs(), hinge) * bust;
+            turned.x - bust.x
         });
-        let waist_used_up = cuts.waist_mouth.map_or(f64::NEG_INFINITY, |(side, centre)| centre.x - side.x);
+        let waist_used_up = waist_mouth.map_or(f64::NEG_INFINITY, |(side, centre)| centre.x - side.x);
         level_with_hinge.max(side_used_up).max(waist_used_up)
     }
 }

@@ -23,14 +23,17 @@ mod place_names;
 mod preview;
 mod recipe;
 mod told;
+mod two_circles;
 
 mod back_width;
 mod biceps_width;
 mod cap_height;
 mod dart_point;
 mod forward_shoulder;
+mod front_balance;
 mod front_width;
 mod full_bust;
+mod full_bust_below_waist;
 mod gaping_armhole;
 mod gaping_neckline;
 mod gather_dart;
@@ -78,6 +81,7 @@ pub use told::{Altered, FollowKind, FollowUp, Handle, Offer, Stage, StageDrawing
 pub fn registry() -> &'static [&'static dyn Alteration] {
     &[
         &length::Length,
+        &front_balance::FrontBalance,
         &rounded_back::RoundedBack,
         &full_bust::FullBust,
         &shoulder_length::ShoulderLength,
@@ -162,7 +166,7 @@ pub trait Alteration: Sync {
     fn layer(&self, _: &Given<'_>) -> Layer {
         self.about().layer
     }
-    /// Whether it is built for the pieces of this pattern.
+    /// Whether it is built for the pieces of this pattern as they are.
     fn is_for(&self, pattern: &Pattern) -> bool;
     /// What stays the same, and what truing may cost it.
     fn keeps(&self, given: &Given<'_>) -> Keeps;

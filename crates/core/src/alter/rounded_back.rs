@@ -122,13 +122,15 @@ impl Alteration for RoundedBack {
                 ));
             }
             finish => {
-                let slash = cut.slash(by)?;
+                let slash = cut.slash(by, style)?;
                 let taped = slash.apply(back)?;
                 let turn = cut.turn(by);
                 let shaped = if finish == "neck_dart" {
                     cut.with_neck_dart(taped, turn)?
                 } else {
-                    cut.with_shaped_seam(taped, turn)
+                    let old = back.edges_of(Seam::CentreBack).next();
+                    let old = old.ok_or_else(|| AlterError::no_seam(Seam::CentreBack))?.curve.clone();
+                    cut.with_shaped_seam(taped, &old, turn)
                 };
                 // What is taped already has its centre drawn: only the seam lines are still untrued.
                 (slash, shaped.clone(), shaped)
@@ -148,14 +150,31 @@ impl Alteration for RoundedBack {
 struct Level {
     centre: Place,
     armhole: Place,
+    /// The hinge on the armhole.
     hinge: Point,
+    /// The hinge as the part towards the centre turns about it: elsewhere only where a shoulder dart lies in the cut.
+    inner_hinge: Point,
+    /// A shoulder dart that the cut runs through.
+    in_the_way: Option<InTheWay>,
+    /// Where the cut leaves the centre.
+    at_centre: Point,
     nape: Point,
+}
+
+/// A shoulder dart whose pivot lies below the cut. The cut is made with the dart closed: as if it were turned out of the
+/// way, the back cut, and the dart turned back (handbook: `alterations.md`, section 2, a dart in the way).
+struct InTheWay {
+    cut: Cut,
+    pivot: Point,
+    /// Where the cut meets the leg towards the centre, and the other leg.
+    on_legs: (Point, Point),
 }
 
 impl Level {
     fn mark(back: &Piece, below: Option<f64>) -> Result<Self, AlterError> {
         let nape = back.centre_top();
         let level = nape.y + below.unwrap_or((back.underarm().y - nape.y) / 2.0);
+        let missing = || AlterError::not_here("the level must lie between nape and underarm: move it");
         let on = |seam: Seam| {
             let edges = back.edges.iter().enumerate().filter(move |(_, edge)| edge.seam == seam);
             edges
@@ -163,60 +182,122 @@ impl Level {
                     Some(Place { edge: index, along: edge.curve.crossing_level(level)? })
                 })
                 .next_back()
-                .ok_or_else(|| AlterError::not_here("the level must lie between nape and underarm: move it"))
+                .ok_or_else(missing)
         };
-        let (centre, armhole) = (on(Seam::CentreBack)?, on(Seam::Armhole)?);
-        let hinge = back.edges[armhole.edge].curve.point_at(armhole.along);
-        Ok(Self { centre, armhole, hinge, nape })
-    }
-
-    fn at_centre(&self) -> Point {
-        Point::new(0.0, self.hinge.y)
+        let centre = on(Seam::CentreBack)?;
+        let at = |place: Place| back.edges[place.edge].curve.point_at(place.along);
+        let at_centre = at(centre);
+        let dart = back.dart(DartPlace::Shoulder).filter(|dart| dart.pivot.y > level);
+        let Some((dart, cut)) = dart.zip(Cut::along(back, DartPlace::Shoulder)) else {
+            let armhole = on(Seam::Armhole)?;
+            let hinge = at(armhole);
+            return Ok(Self {
+                centre,
+                armhole,
+                hinge,
+                inner_hinge: hinge,
+                in_the_way: None,
+                at_centre,
+                nape,
+            });
+        };
+        let (inner, outer) = back.mouth(DartPlace::Shoulder).ok_or_else(missing)?;
+        let pivot = dart.pivot;
+        let opening = turn_degrees(inner - pivot, outer - pivot).to_radians();
+        let closed = Affine::rotate_about(-opening, pivot);
+        let index = back.first_edge(Seam::Armhole).ok_or_else(missing)?;
+        let line = &back.edges[index].curve;
+        let over = |along: f64| (closed * line.point_at(along)).y - level;
+        let along = root(over, 0.0, line.length()).ok_or_else(missing)?;
+        let hinge = line.point_at(along);
+        let share = (level - inner.y) / (pivot.y - inner.y);
+        if share <= 0.0 {
+            return Err(missing());
+        }
+        let on_leg = inner.lerp(pivot, share);
+        let on_legs = (on_leg, Affine::rotate_about(opening, pivot) * on_leg);
+        let in_the_way = Some(InTheWay { cut, pivot, on_legs });
+        let armhole = Place { edge: index, along };
+        Ok(Self { centre, armhole, hinge, inner_hinge: closed * hinge, in_the_way, at_centre, nape })
     }
 
     /// The grain line shortened to what stays.
     fn with_grain_below(&self, back: &Piece) -> Piece {
         let mut back = back.clone();
-        back.grain.0.y = back.grain.0.y.max(self.hinge.y + 15.0);
+        back.grain.0.y = back.grain.0.y.max(self.hinge.y.max(self.at_centre.y) + 15.0);
         back
     }
 
-    fn turn(&self, by: f64) -> f64 {
-        (by / self.hinge.x).asin()
+    /// From the centre to the hinge, with a dart in the way closed.
+    fn reach(&self) -> f64 {
+        self.inner_hinge.x - self.at_centre.x
     }
 
-    fn slash(&self, by: f64) -> Result<Slash, AlterError> {
-        if by.abs() >= self.hinge.x / 2.0 {
-            return Err(AlterError::not_here("the back opens only so far at its hinge: a smaller amount"));
+    fn turn(&self, by: f64) -> f64 {
+        (by / self.reach()).asin()
+    }
+
+    fn slash(&self, by: f64, style: Style) -> Result<Slash, AlterError> {
+        if by.abs() >= self.reach() / 2.0 {
+            return Err(AlterError::beyond(
+                style,
+                by,
+                (self.reach() / 2.0).copysign(by),
+                "this back opens at its hinge",
+                "cut it at another level, or put the rest into length",
+            ));
         }
-        let part = |from, to, motion| Part { from, to, inner: Vec::new(), motion };
-        let upper = Motion::Turn { about: self.hinge, by: self.turn(by) };
+        // The centre is drawn anew over what opened or lapped.
+        let centre = Join::Gap(Seam::CentreBack);
+        let turn = |about| Motion::Turn { about, by: self.turn(by) };
+        let part = |from, to, inner, motion| Part { from, to, inner, motion };
+        let Some(dart) = &self.in_the_way else {
+            let none = Vec::new;
+            return Ok(Slash {
+                parts: vec![
+                    (part(self.armhole, self.centre, none(), Motion::Still), centre),
+                    (part(self.centre, self.armhole, none(), turn(self.hinge)), Join::Meet),
+                ],
+            });
+        };
+        let (inner_leg, outer_leg) = dart.on_legs;
+        let below = vec![inner_leg, dart.pivot, outer_leg];
         Ok(Slash {
             parts: vec![
-                (part(self.armhole, self.centre, Motion::Still), Join::Gap(Seam::CentreBack)),
-                (part(self.centre, self.armhole, upper), Join::Meet),
+                (part(self.armhole, self.centre, below, Motion::Still), centre),
+                (
+                    part(self.centre, dart.cut.before, vec![inner_leg], turn(self.inner_hinge)),
+                    Join::Dart(DartPlace::Shoulder, dart.pivot),
+                ),
+                (part(dart.cut.after, self.armhole, vec![outer_leg], turn(self.hinge)), Join::Meet),
             ],
         })
     }
 
-    /// The centre back as a seam: straight up, over the house curve, and on in the turned line's direction.
-    fn with_shaped_seam(&self, mut back: Piece, turn: f64) -> Piece {
-        let turned = Affine::rotate_about(turn, self.hinge);
-        let level = self.hinge.y;
-        let upper_end = turned * Point::new(0.0, (level - BEND).max(self.nape.y));
-        let up = (Affine::rotate(turn) * Point::new(0.0, -1.0)).to_vec2();
-        let foot = back.first_edge(Seam::CentreBack).map_or(Point::ZERO, |i| back.edges[i].curve.start());
-        let bend_begins = Point::new(0.0, (level + BEND).min(foot.y - 5.0));
+    /// The centre back as a seam: as it was below, over the house curve, and on in the turned line's direction.
+    fn with_shaped_seam(&self, mut back: Piece, old: &Curve, turn: f64) -> Piece {
+        let turned = Affine::rotate_about(turn, self.inner_hinge);
+        let level = self.at_centre.y;
+        let foot = old.start().y;
+        let along =
+            |y: f64| old.crossing_level(y).unwrap_or_else(|| if y > level { 0.0 } else { old.length() });
+        let (from, to) = (along((level + BEND).min(foot - 5.0)), along((level - BEND).max(self.nape.y)));
+        let direction = |at: f64| old.direction_at(at);
+        let upper = turned * old.point_at(to);
+        let up = (Affine::rotate(turn) * direction(to).to_point()).to_vec2();
+        let bend = house_curve(old.point_at(from), direction(from), upper, up).curve;
+        let mut line = old.between(0.0, from).then(bend);
+        if to < old.length() - 1e-6 {
+            line = line.then(old.between(to, old.length()).transformed(turned));
+        }
         let nape = turned * self.nape;
-        let curve = house_curve(bend_begins, Vec2::new(0.0, -1.0), upper_end, up).curve;
-        let line = Curve::line(foot, bend_begins).then(curve).then(Curve::line(upper_end, nape));
         replace_centre(&mut back, Edge::sewn(Seam::CentreBack, line.with_end(nape)));
         back
     }
 
     /// Centre back straight on the fold: the neckline reaches it level, and a dart takes up what was added.
     fn with_neck_dart(&self, mut back: Piece, turn: f64) -> Result<Piece, AlterError> {
-        let nape = Affine::rotate_about(turn, self.hinge) * self.nape;
+        let nape = Affine::rotate_about(turn, self.inner_hinge) * self.nape;
         let top = Point::new(0.0, nape.y);
         let foot = back.first_edge(Seam::CentreBack).map_or(Point::ZERO, |i| back.edges[i].curve.start());
         // As long as it is from the nape: the fold pulls its start along when the centre is drawn.
@@ -318,12 +399,8 @@ impl Level {
             inner: vec![blade],
             motion: Motion::Turn { about: self.hinge, by: (by / reach).asin() },
         };
-        let lower = Part {
-            from: self.armhole,
-            to: self.centre,
-            inner: vec![self.at_centre()],
-            motion: Motion::Still,
-        };
+        let lower =
+            Part { from: self.armhole, to: self.centre, inner: vec![self.at_centre], motion: Motion::Still };
         let slash = Slash {
             parts: vec![
                 (lower, if by < 0.0 { Join::Lap } else { Join::Gap(Seam::CentreBack) }),
@@ -393,15 +470,64 @@ fn words(finish: &str, by: f64, style: Style) -> [(StageKind, String); 5] {
 mod tests {
     use super::*;
 
+    fn level(hinge: Point, inner_hinge: Point, at_centre: Point, nape: Point) -> Level {
+        let place = Place { edge: 0, along: 0.0 };
+        Level { centre: place, armhole: place, hinge, inner_hinge, in_the_way: None, at_centre, nape }
+    }
+
     /// Worked figures (handbook: `alterations.md`, section 4).
     #[test]
     fn the_nape_goes_where_the_worked_figure_says() {
-        let place = Place { edge: 0, along: 0.0 };
-        let cut = Level { centre: place, armhole: place, hinge: (165., 110.).into(), nape: (0., 20.).into() };
+        let hinge = Point::new(165., 110.);
+        let cut = level(hinge, hinge, (0., 110.).into(), (0., 20.).into());
         let turn = cut.turn(20.0);
         assert!((turn.to_degrees() - 6.962).abs() < 5e-4, "{}", turn.to_degrees());
         let turned = Affine::rotate_about(turn, cut.hinge);
         assert!((turned * cut.nape).distance((12.126, 0.664).into()) < 1e-3, "{:?}", turned * cut.nape);
-        assert!((turned * cut.at_centre()).distance((1.217, 90.0).into()) < 1e-3);
+        assert!((turned * cut.at_centre).distance((1.217, 90.0).into()) < 1e-3);
+    }
+
+    /// Worked figures (handbook: `alterations.md`, section 4): through the shoulder dart.
+    #[test]
+    fn a_cut_through_the_shoulder_dart_goes_as_the_worked_figure_says() {
+        let at = |x: f64, y: f64| Point::new(x, y);
+        let (nape, a, pivot, b) = (at(0., 20.), at(132.953, 21.5), at(117.408, 105.066), at(144.566, 24.522));
+        let line = |seam, from, to| Edge::sewn(seam, Curve::line(from, to));
+        // The armhole passes through the hinge (188, 92).
+        let armhole = Curve::polyline(&[at(200., 50.), at(188., 92.), at(235., 205.)]).unwrap();
+        let back = Piece {
+            kind: crate::pattern::PieceKind::BODICE_BACK,
+            edges: vec![
+                line(Seam::Neckline, nape, at(70., 0.)),
+                line(Seam::Shoulder, at(70., 0.), a),
+                Edge::leg(DartPlace::Shoulder, a, pivot),
+                Edge::leg(DartPlace::Shoulder, pivot, b),
+                line(Seam::Shoulder, b, at(200., 50.)),
+                Edge::sewn(Seam::Armhole, armhole),
+                line(Seam::Side, at(235., 205.), at(210., 420.)),
+                line(Seam::Waist, at(210., 420.), at(0., 420.)),
+                Edge::on_fold(Seam::CentreBack, Curve::line(at(0., 420.), nape)),
+            ],
+            darts: vec![Dart { place: DartPlace::Shoulder, pivot, point: pivot }],
+            two_pointed: Vec::new(),
+            gathers: Vec::new(),
+            levels: Vec::new(),
+            notches: Vec::new(),
+            grain: (at(40., 150.), at(40., 400.)),
+        };
+        let cut = Level::mark(&back, Some(82.189 - 20.0)).unwrap();
+        assert!(
+            cut.hinge.distance(at(188., 92.)) < 2e-3 && cut.inner_hinge.distance(at(185.457, 82.189)) < 2e-3
+        );
+        assert!((cut.turn(16.0).to_degrees() - 4.949).abs() < 1e-3);
+        let after = cut.slash(16.0, Style::TENTHS).unwrap().apply(&back).unwrap();
+        assert!(after.centre_top().distance(at(6.057, 4.232)) < 2e-3, "{:?}", after.centre_top());
+        let (first, second) = after.mouth(DartPlace::Shoulder).unwrap();
+        assert!(first.distance(at(138.385, 17.197)) < 2e-3, "{first:?}");
+        assert!(second.distance(at(150.550, 21.026)) < 2e-3, "{second:?}");
+        assert!((first.distance(second) - 12.753).abs() < 2e-3);
+        let legs = [first.distance(pivot), second.distance(pivot)];
+        assert!((legs[0] - legs[1]).abs() < 2e-3 && after.dart(DartPlace::Shoulder).unwrap().pivot == pivot);
+        assert!(after.is_closed());
     }
 }

@@ -47,9 +47,10 @@ pub struct OrderError {
 }
 
 /// Every kind of line: key and name, in the one order of plan, cutting table and fitting ([`crate::alter::registry`]).
-pub(super) const KEYS: [(&str, &str); 19] = [
-    ("length_back", "Bodice length, back"),
-    ("length_front", "Bodice length, front"),
+pub(super) const KEYS: [(&str, &str); 20] = [
+    ("length_above", "Bodice length above the bust"),
+    ("length", "Bodice length"),
+    ("front_balance", "Front balance"),
     ("rounded_back", "Rounded back"),
     ("bust", "Bust"),
     ("shoulder_length", "Shoulder length"),
@@ -141,15 +142,15 @@ mod tests {
 
     #[test]
     fn without_a_wish_the_trades_order_stands() {
-        let sorted = ordered(keys(&["waist", "bust", "length_back"]), &[]).unwrap();
-        assert_eq!(sorted, ["length_back", "bust", "waist"]);
+        let sorted = ordered(keys(&["waist", "bust", "length"]), &[]).unwrap();
+        assert_eq!(sorted, ["length", "bust", "waist"]);
     }
 
     #[test]
     fn what_is_named_changes_places_and_the_rest_stays() {
-        let all = keys(&["length_back", "bust", "shoulder_length", "waist"]);
+        let all = keys(&["length", "bust", "shoulder_length", "waist"]);
         let sorted = ordered(all, &keys(&["shoulder_length", "bust"])).unwrap();
-        assert_eq!(sorted, ["length_back", "shoulder_length", "bust", "waist"]);
+        assert_eq!(sorted, ["length", "shoulder_length", "bust", "waist"]);
     }
 
     #[test]

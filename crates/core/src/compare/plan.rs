@@ -136,6 +136,7 @@ pub fn plan(
     let mut planner = Planner {
         body,
         comparison: comparison.clone(),
+        on_block: comparison.clone(),
         pattern: block.pattern().cloned(),
         lines: Vec::new(),
         dropped: Vec::new(),
@@ -186,9 +187,35 @@ pub fn plan(
     Ok(plan)
 }
 
+/// Figures that another alteration changes along the way: a longer shoulder widens the back where it is measured, a fuller
+/// bust lengthens the front.
+const BY_PRODUCTS: [Figure; 7] = [
+    Figure::FrontLength,
+    Figure::CentreBack,
+    Figure::AcrossBack,
+    Figure::AcrossFront,
+    Figure::ShoulderDrop,
+    Figure::BustPointDepth,
+    Figure::BustSpan,
+];
+
+/// The difference of a figure that a comparison grades to be altered, on the body, in millimetres.
+fn difference(comparison: &Comparison, figure: Figure) -> Option<f64> {
+    let row = comparison.row(figure)?;
+    let acts = matches!(row.grade, DifferenceGrade::Alter | DifferenceGrade::Remeasure);
+    row.on_body.as_ref().filter(|_| acts).map(|shown| shown.mm)
+}
+
+/// What two differences ask for alike: the smaller of the two where both have one direction.
+fn both_want(one: f64, other: f64) -> f64 {
+    if one * other > 0.0 { one.abs().min(other.abs()).copysign(one) } else { 0.0 }
+}
+
 pub(super) struct Planner<'a> {
     pub(super) body: &'a Body,
     pub(super) comparison: Comparison,
+    /// The comparison with the block as it is.
+    pub(super) on_block: Comparison,
     /// The block as the lines so far leave it; a card has none.
     pub(super) pattern: Option<Pattern>,
     pub(super) lines: Vec<PlanLine>,
@@ -306,26 +333,67 @@ impl Planner<'_> {
         }
     }
 
+    /// What front and back share is length, at a level; what is left over is balance (handbook: `compare.md`, section 4).
     fn lengths(&mut self) {
-        let behind = self.to_alter(Figure::CentreBack).filter(|mm| *mm > 0.0);
-        let deeper = self.to_alter(Figure::ArmholeDepth).filter(|mm| *mm > 0.0);
-        let longer_front = self.to_alter(Figure::FrontLength).is_some_and(|mm| mm > 0.0);
-        // Longer behind, and above the armhole level, while the front is not: the back is rounded.
-        if let (Some(length), Some(depth), false) = (behind, deeper, longer_front) {
-            let wanted = Wanted {
-                key: "rounded_back",
-                name: "Rounded back",
-                mm: length.min(depth),
-                on: "at centre back, above the armhole level",
-                figure: Figure::CentreBack,
-                because: "the back is longer above the armhole level while the front is not",
-            };
-            self.built(wanted, Means::by("rounded_back"));
-        } else if let Some(mm) = self.to_alter(Figure::CentreBack) {
-            self.length("length_back", "Bodice length, back", mm, Figure::CentreBack);
+        let front = self.to_alter(Figure::FrontLength).unwrap_or(0.0);
+        let behind = self.to_alter(Figure::CentreBack).unwrap_or(0.0);
+        let shared = both_want(front, behind);
+        // Above the bust as far as the bust point and the armhole are to come down with it; the rest below.
+        let wanted = |figure| self.to_alter(figure).unwrap_or(0.0);
+        let above =
+            both_want(shared, both_want(wanted(Figure::BustPointDepth), wanted(Figure::ArmholeDepth)));
+        self.shared_length("length_above", "Bodice length above the bust", above, "armhole");
+        self.shared_length("length", "Bodice length", shared - above, "waist");
+        if shared != 0.0 {
+            self.addressed.extend([Figure::FrontLength, Figure::CentreBack]);
         }
         if let Some(mm) = self.to_alter(Figure::FrontLength) {
-            self.length("length_front", "Bodice length, front", mm, Figure::FrontLength);
+            let wanted = Wanted {
+                key: "front_balance",
+                name: "Front balance",
+                mm,
+                on: "at centre front, over the bust",
+                figure: Figure::FrontLength,
+                because: if mm > 0.0 {
+                    "the front is longer over the bust than the back asks for"
+                } else {
+                    "the front is shorter over the bust than the back asks for"
+                },
+            };
+            self.built(wanted, Means::by("front_balance"));
+        }
+        if let Some(mm) = self.to_alter(Figure::CentreBack) {
+            let wanted = Wanted {
+                key: "rounded_back",
+                name: if mm > 0.0 { "Rounded back" } else { "Erect back" },
+                mm,
+                on: "at centre back, over the blades",
+                figure: Figure::CentreBack,
+                because: if mm > 0.0 {
+                    "the back is longer over the blades than the front asks for"
+                } else {
+                    "the back is shorter over the blades than the front asks for"
+                },
+            };
+            self.built(wanted, Means::by("rounded_back"));
+        }
+    }
+
+    /// A length that front and back get alike: the amount is theirs, and no figure alone says it.
+    fn shared_length(&mut self, key: &str, name: &str, mm: f64, at: &str) {
+        let wanted = Wanted {
+            key,
+            name,
+            mm,
+            on: "at a level line, front and back",
+            figure: Figure::CentreBack,
+            because: "front and back differ alike: lengths move levels and come first",
+        };
+        if mm != 0.0
+            && let Some(line) = self.line(&wanted)
+        {
+            let amounts = Amounts::default().by("at", at);
+            self.carry_out(line, None, Means { amounts, ..Means::by("length") });
         }
     }
 
@@ -344,11 +412,6 @@ impl Planner<'_> {
                 self.built(wanted, Means::by("dart_point").param(param));
             }
         }
-    }
-
-    fn length(&mut self, key: &str, name: &str, mm: f64, figure: Figure) {
-        let because = "lengths move levels and come first";
-        self.worksheet(Wanted { key, name, mm, on: "at a level line", figure, because });
     }
 
     fn widths(&mut self, frame_at_the_bust: bool) {
@@ -456,16 +519,12 @@ impl Planner<'_> {
         self.points();
     }
 
-    /// The difference of a figure that is graded to be altered, on the body.
+    /// The difference of a figure that is graded to be altered, on the body. What only the lines before brought about is
+    /// theirs: such a by-product is not corrected back, unless other pieces hang on the figure.
     fn to_alter(&self, figure: Figure) -> Option<f64> {
-        let row = self.comparison.row(figure)?;
-        let acts = matches!(row.grade, DifferenceGrade::Alter | DifferenceGrade::Remeasure);
-        row.on_body.as_ref().filter(|_| acts).map(|shown| shown.mm)
-    }
-
-    fn worksheet(&mut self, wanted: Wanted<'_>) {
-        let line = self.line(&wanted);
-        self.lines.extend(line);
+        let now = difference(&self.comparison, figure)?;
+        let is_own = || difference(&self.on_block, figure).is_some_and(|on_block| on_block * now > 0.0);
+        (!BY_PRODUCTS.contains(&figure) || is_own()).then_some(now)
     }
 
     /// The line with its reason; `None`, listed as dropped, where the amount is too small to act on.
