@@ -254,3 +254,15 @@ fn what_pins_settled_is_not_corrected_back_and_moves_with_her() {
     assert_eq!(of(Figure::ShoulderFront), "fitted in round 2 of Concert dress");
     assert_eq!(of(Figure::AcrossBack), "fitted in round 1 of Coat");
 }
+
+/// A longer shoulder widens the back where it is measured: that is told, and not planned back.
+#[test]
+fn what_a_line_brings_along_is_told_and_not_corrected() {
+    let block = size("12", figure(0.0));
+    let plan = plan(&figure(0.0).with("shoulder_length", 127.0 + 16.0), &block);
+    let keys: Vec<&str> = plan.lines.iter().map(|line| line.key.as_str()).collect();
+    assert_eq!(keys, ["shoulder_length"]);
+    let back = plan.predictions.iter().find(|row| row.figure == Figure::AcrossBack).unwrap();
+    assert!(back.by_product && !back.fits && !back.addressed, "{back:?}");
+    assert!(plan.predictions.iter().filter(|row| row.fits).all(|row| !row.by_product));
+}

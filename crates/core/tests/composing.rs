@@ -277,3 +277,17 @@ fn an_older_recipe_reads_and_folds() {
     let again = serde_json::to_string(&recipe).unwrap();
     assert_eq!(serde_json::from_str::<Recipe>(&again).unwrap(), recipe);
 }
+
+#[test]
+fn what_does_not_matter_on_a_pattern_is_not_asked() {
+    let unasked = |kind| {
+        let block = &blocks(kind, 1)[0];
+        let recipe = Recipe::default().and("full_bust", Amounts::of(8.0), "");
+        let shown = preview(block, &recipe, None, STYLE);
+        (shown.steps[0].unasked.clone(), shown.steps[0].choices.join("; "))
+    };
+    let (bodice, choices) = unasked(MethodKind::Direct);
+    assert_eq!(bodice, ["below_waist"]);
+    assert!(!choices.contains("below the waist"), "{choices}");
+    assert_eq!(unasked(MethodKind::Dress).0, ["to"]);
+}

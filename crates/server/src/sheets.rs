@@ -157,7 +157,11 @@ pub(crate) fn plan_sheet(
     }
     if !plan.predictions.is_empty() {
         let rows = plan.predictions.iter().map(|row| {
-            let closes = if row.fits { "closes" } else { "by hand" };
+            let closes = match (row.fits, row.by_product) {
+                (true, _) => "closes",
+                (false, true) => "comes with the lines",
+                (false, false) => "by hand",
+            };
             vec![
                 row.name.clone(),
                 row.before.text.clone(),

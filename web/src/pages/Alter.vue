@@ -389,8 +389,11 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
             <StageStrip v-model="stage" :stages="stages" />
             <p v-if="stage === undefined" class="small soft legend-line">
               <span class="k before" /> before <span class="k now" /> now <span class="k moved" /> what moved.
-              <template v-if="handle">You can drag the blue point or use its arrow keys;</template>
-              press a seam to alter there.
+              {{
+                handle
+                  ? 'You can drag the blue point or use its arrow keys; press a seam to alter there.'
+                  : 'Press a seam to alter there.'
+              }}
             </p>
           </template>
         </section>

@@ -103,7 +103,8 @@ function closes(row: Prediction): string {
   const over = row.left.text.startsWith('−')
   const left = `${row.left.text.replace('−', '')} ${unit.value} ${over ? 'over' : 'short'}`
   if (row.fits) return `near enough, ${left}`
-  return row.addressed ? `not quite, ${left}` : `by hand, ${left}`
+  if (row.addressed) return `not quite, ${left}`
+  return row.by_product ? `comes with the lines, ${left}` : `by hand, ${left}`
 }
 
 const recipe = computed(() => {

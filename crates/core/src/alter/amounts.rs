@@ -70,6 +70,8 @@ pub struct Param {
     pub ways: &'static [Way],
     /// What it does.
     pub why: &'static str,
+    /// It matters on some patterns only: told where it was chosen, not as the usual way.
+    pub told_where_chosen: bool,
 }
 
 impl Param {
@@ -80,7 +82,17 @@ impl Param {
         (low, high): (f64, f64),
         why: &'static str,
     ) -> Self {
-        Self { code: "amount", name, on, low, high, default: Some(0.0), ways: &[], why }
+        Self {
+            code: "amount",
+            name,
+            on,
+            low,
+            high,
+            default: Some(0.0),
+            ways: &[],
+            why,
+            told_where_chosen: false,
+        }
     }
 
     /// Whether more of it is added to what is there: a length that is nothing unless it is told.
@@ -96,7 +108,17 @@ impl Param {
         default: Option<f64>,
         why: &'static str,
     ) -> Self {
-        Self { code, name, on: MeasuredOn::Place, low, high, default, ways: &[], why }
+        Self {
+            code,
+            name,
+            on: MeasuredOn::Place,
+            low,
+            high,
+            default,
+            ways: &[],
+            why,
+            told_where_chosen: false,
+        }
     }
 
     /// A share.
@@ -107,7 +129,17 @@ impl Param {
         default: Option<f64>,
         why: &'static str,
     ) -> Self {
-        Self { code, name, on: MeasuredOn::Share, low, high, default, ways: &[], why }
+        Self {
+            code,
+            name,
+            on: MeasuredOn::Share,
+            low,
+            high,
+            default,
+            ways: &[],
+            why,
+            told_where_chosen: false,
+        }
     }
 
     /// One of several ways; the first is the usual one.
@@ -117,7 +149,17 @@ impl Param {
         ways: &'static [Way],
         why: &'static str,
     ) -> Self {
-        Self { code, name, on: MeasuredOn::Choice, low: 0.0, high: 0.0, default: None, ways, why }
+        Self {
+            code,
+            name,
+            on: MeasuredOn::Choice,
+            low: 0.0,
+            high: 0.0,
+            default: None,
+            ways,
+            why,
+            told_where_chosen: false,
+        }
     }
 }
 

@@ -63,12 +63,15 @@ const PARAMS: [Param; 6] = [
         None,
         "Her neck side to bust point: the darts are drawn to it.",
     ),
-    Param::way(
-        "below_waist",
-        "Below the waist",
-        &[("to_hem", "runs out to the hem"), ("at_hip", "closed again at the hip")],
-        "On a front that goes on below the waist the spread runs out to the hem, or the side comes back to it at the hip.",
-    ),
+    Param {
+        told_where_chosen: true,
+        ..Param::way(
+            "below_waist",
+            "Below the waist",
+            &[("to_hem", "runs out to the hem"), ("at_hip", "closed again at the hip")],
+            "On a front that goes on below the waist the spread runs out to the hem, or the side comes back to it at the hip.",
+        )
+    },
 ];
 
 const ABOUT: About = About {
@@ -111,6 +114,15 @@ impl Alteration for FullBust {
 
     fn turns_darts(&self) -> bool {
         true
+    }
+
+    fn asks(&self, pattern: &Pattern, param: &str) -> bool {
+        let below = pattern.front().is_some_and(goes_below);
+        match param {
+            "below_waist" => below,
+            "to" => !below,
+            _ => true,
+        }
     }
 
     fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {

@@ -172,6 +172,10 @@ pub trait Alteration: Sync {
     fn keeps(&self, given: &Given<'_>) -> Keeps;
     /// What grows, and by how much in millimetres, for these amounts.
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)>;
+    /// Whether a parameter matters on this pattern.
+    fn asks(&self, _: &Pattern, _: &str) -> bool {
+        true
+    }
     /// Whether doing the opposite amount brings the pattern back.
     fn is_reversible(&self) -> bool {
         false

@@ -135,6 +135,8 @@ pub struct StepView {
     pub drawn_with: Option<String>,
     /// What else was chosen, in the trade's words.
     pub choices: Vec<String>,
+    /// Codes of the parameters that do not matter on this pattern.
+    pub unasked: Vec<String>,
     /// What follows elsewhere.
     pub follow_ups: Vec<FollowUp>,
 }
@@ -342,8 +344,21 @@ fn step_view(made: &MadeStep, all: &Made, recipe: &Recipe, style: Style) -> Step
         decisions: decisions(step),
         drawn_with: made.drawn_with.and_then(|id| drawn_with(made, all, id)),
         choices: known.map_or_else(Vec::new, |a| choices(a, &total, style)),
+        unasked: known.map_or_else(Vec::new, |a| unasked(a, before(made, all))),
         follow_ups,
     }
+}
+
+/// The pattern as a step found it.
+fn before<'a>(made: &MadeStep, all: &'a Made) -> &'a Pattern {
+    let earlier = all.steps.iter().take_while(|each| each.step.id != made.step.id);
+    let done = earlier.filter_map(|each| each.outcome.as_ref()?.as_ref().ok());
+    done.last().map_or(&all.block, |altered| &altered.pattern)
+}
+
+fn unasked(known: &dyn Alteration, pattern: &Pattern) -> Vec<String> {
+    let codes = known.params().iter().map(|param| param.code);
+    codes.filter(|code| !known.asks(pattern, code)).map(str::to_owned).collect()
 }
 
 /// Inside a limit by what a chalk line does not show, in millimetres.
@@ -443,6 +458,7 @@ pub fn choices(alteration: &dyn Alteration, amounts: &Amounts, style: Style) -> 
         let is_set = amounts.0.contains_key(param.code);
         let name = param.name.to_lowercase();
         match param.on {
+            MeasuredOn::Choice if param.told_where_chosen && !is_set => None,
             MeasuredOn::Choice => {
                 let way = given.way(param.code);
                 let (_, words) = param.ways.iter().find(|(code, _)| *code == way)?;

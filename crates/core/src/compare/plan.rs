@@ -87,6 +87,8 @@ pub struct Prediction {
     pub fits: bool,
     /// A line that is done is there for it.
     pub addressed: bool,
+    /// Other lines bring it along: on the block it was near enough, or off the other way.
+    pub by_product: bool,
 }
 
 /// What to do, why, and where it leads.
@@ -174,6 +176,7 @@ pub fn plan(
                 figure: row.figure,
                 fits: row.grade == DifferenceGrade::Fits,
                 addressed: addressed.contains(&row.figure),
+                by_product: is_by_product(&comparison, &row),
                 closes: row.on_body.as_ref().is_some_and(|left| left.text == style.show(0.0).text),
                 left: row.on_body?,
                 name: row.name,
@@ -198,6 +201,12 @@ const BY_PRODUCTS: [Figure; 7] = [
     Figure::BustPointDepth,
     Figure::BustSpan,
 ];
+
+/// Whether a figure that is off after the plan was near enough on the block, or off the other way.
+fn is_by_product(on_block: &Comparison, after: &super::Difference) -> bool {
+    let off = after.on_body.as_ref().filter(|_| after.grade == DifferenceGrade::Alter).map(|shown| shown.mm);
+    off.is_some_and(|off| difference(on_block, after.figure).is_none_or(|was| was * off <= 0.0))
+}
 
 /// The difference of a figure that a comparison grades to be altered, on the body, in millimetres.
 fn difference(comparison: &Comparison, figure: Figure) -> Option<f64> {

@@ -56,6 +56,11 @@ async fn take(browser: &Browser) -> Walk {
         }
         if name == "alter" {
             browser.press("1. Full bust").await?;
+            // The drawing is that of the step in hand as soon as its handle is there.
+            let handles = "return document.querySelectorAll('circle.handle').length";
+            browser
+                .wait_for("the handle", async || Ok(browser.ask(handles).await?.as_u64() == Some(1)))
+                .await?;
         }
         if name == "lines" {
             browser.press("Lines").await?;

@@ -62,7 +62,10 @@ watch(
 )
 const { unit } = useHouse()
 const first = computed(() => props.known?.params[0])
-const choices = computed(() => props.known?.params.filter((param) => param.on === 'choice') ?? [])
+const asked = (param: ParamView) => !props.view?.unasked.includes(param.code)
+const choices = computed(
+  () => props.known?.params.filter((param) => param.on === 'choice' && asked(param)) ?? [],
+)
 const others = computed(() => props.known?.params.slice(1).filter((param) => param.on !== 'choice') ?? [])
 const number = (param: ParamView): number | null => {
   const value = props.step.amounts[param.code]
