@@ -213,7 +213,7 @@ pub(crate) fn recipe_sheet(
     let reminders: Vec<String> = made
         .steps
         .iter()
-        .filter_map(|step| step.outcome.as_ref()?.as_ref().ok())
+        .filter_map(MadeStep::altered)
         .flat_map(|altered| &altered.follow_ups)
         .filter(|follow| follow.kind != FollowKind::Done)
         .map(|follow| follow.says.clone())

@@ -75,6 +75,21 @@ pub struct Param {
 }
 
 impl Param {
+    /// What all of them are built from: a choice without ways.
+    const fn plain(code: &'static str, name: &'static str, why: &'static str) -> Self {
+        Self {
+            code,
+            name,
+            on: MeasuredOn::Choice,
+            low: 0.0,
+            high: 0.0,
+            default: None,
+            ways: &[],
+            why,
+            told_where_chosen: false,
+        }
+    }
+
     /// The amount itself, from `low` to `high` millimetres, nothing unless it is told.
     pub(super) const fn amount(
         name: &'static str,
@@ -82,17 +97,7 @@ impl Param {
         (low, high): (f64, f64),
         why: &'static str,
     ) -> Self {
-        Self {
-            code: "amount",
-            name,
-            on,
-            low,
-            high,
-            default: Some(0.0),
-            ways: &[],
-            why,
-            told_where_chosen: false,
-        }
+        Self { on, low, high, default: Some(0.0), ..Self::plain("amount", name, why) }
     }
 
     /// Whether more of it is added to what is there: a length that is nothing unless it is told.
@@ -108,17 +113,7 @@ impl Param {
         default: Option<f64>,
         why: &'static str,
     ) -> Self {
-        Self {
-            code,
-            name,
-            on: MeasuredOn::Place,
-            low,
-            high,
-            default,
-            ways: &[],
-            why,
-            told_where_chosen: false,
-        }
+        Self { on: MeasuredOn::Place, low, high, default, ..Self::plain(code, name, why) }
     }
 
     /// A share.
@@ -129,17 +124,7 @@ impl Param {
         default: Option<f64>,
         why: &'static str,
     ) -> Self {
-        Self {
-            code,
-            name,
-            on: MeasuredOn::Share,
-            low,
-            high,
-            default,
-            ways: &[],
-            why,
-            told_where_chosen: false,
-        }
+        Self { on: MeasuredOn::Share, low, high, default, ..Self::plain(code, name, why) }
     }
 
     /// One of several ways; the first is the usual one.
@@ -149,17 +134,7 @@ impl Param {
         ways: &'static [Way],
         why: &'static str,
     ) -> Self {
-        Self {
-            code,
-            name,
-            on: MeasuredOn::Choice,
-            low: 0.0,
-            high: 0.0,
-            default: None,
-            ways,
-            why,
-            told_where_chosen: false,
-        }
+        Self { ways, ..Self::plain(code, name, why) }
     }
 }
 

@@ -232,14 +232,14 @@ pub struct Broken {
 /// step that is on where none is named.
 pub fn preview(block: &Pattern, recipe: &Recipe, in_hand: Option<u32>, style: Style) -> Preview {
     let made = make(block, recipe, style);
-    let done = |m: &&MadeStep| matches!(m.outcome, Some(Ok(_)));
+    let done = |m: &&MadeStep| m.altered().is_some();
     let chosen = match in_hand {
         Some(id) => made.steps.iter().find(|m| m.step.id == id).filter(done),
         None => made.steps.iter().rev().find(done),
     };
     // More of the same is looked at where it is drawn.
     let drawn = chosen.and_then(|m| m.drawn_with).and_then(|id| made.steps.iter().find(|m| m.step.id == id));
-    let altered = drawn.or(chosen).and_then(|m| m.outcome.as_ref()).and_then(|outcome| outcome.as_ref().ok());
+    let altered = drawn.or(chosen).and_then(MadeStep::altered);
     let checks = check_pattern(&made.pattern, style);
     let ready = made.is_whole() && checks.iter().all(|check| check.passed);
     let area = |(piece, path): &(PieceKind, kurbo::BezPath)| MovedArea { piece: *piece, path: svg(path) };
@@ -263,12 +263,8 @@ pub fn preview(block: &Pattern, recipe: &Recipe, in_hand: Option<u32>, style: St
 /// Codes of the alterations that can be done, each on the pattern as its own layer finds it; for one whose sides differ,
 /// as it is worn on either side.
 fn fits(made: &Made, recipe: &Recipe) -> Vec<String> {
-    let before = |place: usize| {
-        let done = made.steps[..place].iter().rev().filter_map(|made| made.outcome.as_ref()?.as_ref().ok());
-        { done }.map(|altered| &altered.pattern).next().unwrap_or(&made.block)
-    };
     let is_for = |each: &&&dyn Alteration| {
-        let pattern = before(recipe.place_for(**each, &Amounts::default()));
+        let pattern = made.before(recipe.place_for(**each, &Amounts::default()));
         if pattern.is_sided() {
             WornSide::BOTH.iter().any(|side| each.is_for(&pattern.worn_on(*side)))
         } else {
@@ -332,6 +328,7 @@ fn step_view(made: &MadeStep, all: &Made, recipe: &Recipe, style: Style) -> Step
         Some(side) => format!("{name}, {} only", side.name()),
     };
     let total = step.total();
+    let place = all.steps.iter().position(|each| each.step.id == step.id).unwrap_or(0);
     StepView {
         id: step.id,
         name,
@@ -344,16 +341,9 @@ fn step_view(made: &MadeStep, all: &Made, recipe: &Recipe, style: Style) -> Step
         decisions: decisions(step),
         drawn_with: made.drawn_with.and_then(|id| drawn_with(made, all, id)),
         choices: known.map_or_else(Vec::new, |a| choices(a, &total, style)),
-        unasked: known.map_or_else(Vec::new, |a| unasked(a, before(made, all))),
+        unasked: known.map_or_else(Vec::new, |a| unasked(a, all.before(place))),
         follow_ups,
     }
-}
-
-/// The pattern as a step found it.
-fn before<'a>(made: &MadeStep, all: &'a Made) -> &'a Pattern {
-    let earlier = all.steps.iter().take_while(|each| each.step.id != made.step.id);
-    let done = earlier.filter_map(|each| each.outcome.as_ref()?.as_ref().ok());
-    done.last().map_or(&all.block, |altered| &altered.pattern)
 }
 
 fn unasked(known: &dyn Alteration, pattern: &Pattern) -> Vec<String> {
@@ -366,7 +356,7 @@ const INSIDE: f64 = 0.05;
 
 /// What the newest decision of a refused step would have to be for the whole to be within the limit.
 fn nearest(made: &MadeStep, recipe: &Recipe) -> Option<Nearest> {
-    let limit = made.outcome.as_ref()?.as_ref().err()?.limit_mm()?;
+    let limit = made.refusal()?.limit_mm()?;
     let most = limit - INSIDE.copysign(limit);
     let index = recipe.steps.iter().position(|step| step.id == made.step.id)?;
     let with = made.drawn_with.and_then(|id| recipe.steps.iter().position(|step| step.id == id));

@@ -281,9 +281,7 @@ impl Recipe {
         moved.steps.insert(to.min(moved.steps.len()), step);
         let refused = |recipe: &Self| -> Vec<(u32, String)> {
             let made = make(block, recipe, style);
-            let of =
-                |made: &MadeStep| Some((made.step.id, made.outcome.as_ref()?.as_ref().err()?.to_string()));
-            made.steps.iter().filter_map(of).collect()
+            made.refused().map(|(step, error)| (step.id, error.to_string())).collect()
         };
         let before = refused(self);
         let broken = refused(&moved).into_iter().find(|(id, _)| before.iter().all(|(other, _)| other != id));
@@ -357,6 +355,18 @@ pub struct MadeStep {
     pub drawn_with: Option<u32>,
 }
 
+impl MadeStep {
+    /// What it did, where it was done.
+    pub fn altered(&self) -> Option<&Altered> {
+        self.outcome.as_ref()?.as_ref().ok()
+    }
+
+    /// Why it was refused, where it was.
+    pub fn refusal(&self) -> Option<&AlterError> {
+        self.outcome.as_ref()?.as_ref().err()
+    }
+}
+
 /// What a piece was altered for.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -391,6 +401,17 @@ pub struct Made {
 }
 
 impl Made {
+    /// The steps that were refused, and why.
+    pub fn refused(&self) -> impl Iterator<Item = (&Step, &AlterError)> {
+        self.steps.iter().filter_map(|made| Some((&made.step, made.refusal()?)))
+    }
+
+    /// The pattern as the step in this place found it, from 0.
+    pub(super) fn before(&self, place: usize) -> &Pattern {
+        let done = self.steps[..place].iter().rev().find_map(MadeStep::altered);
+        done.map_or(&self.block, |altered| &altered.pattern)
+    }
+
     /// What the steps that were done promise to keep of a figure, truing costs added up; `None` where one of
     /// them may change it.
     pub fn promised(&self, figure: crate::pattern::Figure) -> Option<f64> {
@@ -438,7 +459,7 @@ impl Made {
 
     /// Whether every step that is switched on was done.
     pub fn is_whole(&self) -> bool {
-        self.steps.iter().all(|made| !matches!(made.outcome, Some(Err(_))))
+        self.refused().next().is_none()
     }
 }
 

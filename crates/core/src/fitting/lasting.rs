@@ -56,10 +56,9 @@ pub fn own_block(block: &Pattern, recipe: &Recipe, chosen: &[u32], style: Style)
     let steps = recipe.steps.iter().filter(|step| step.on && chosen.contains(&step.id)).cloned().collect();
     let kept = Recipe { steps, ..recipe.clone() };
     let made = make(block, &kept, style);
-    let refused = made.steps.iter().zip(&kept.steps).find_map(|(done, step)| {
-        let error = done.outcome.as_ref()?.as_ref().err()?;
+    let refused = made.refused().next().map(|(step, error)| {
         let name = alteration(&step.alteration).map_or(step.alteration.as_str(), |known| known.name());
-        Some(format!("{name}: {error}. Take along what it builds on, or leave it out"))
+        format!("{name}: {error}. Take along what it builds on, or leave it out")
     });
     refused.map_or(Ok(made.pattern), Err)
 }

@@ -335,10 +335,10 @@ pub(super) fn version_of(
     style: Style,
 ) -> Result<NewVersion, ApiError> {
     let made = make(&pattern.block, &recipe, style);
-    let refused = made.steps.iter().find_map(|m| m.outcome.as_ref()?.as_ref().err().map(|e| (m.step.id, e)));
+    let refused = made.refused().next();
     match refused {
         Some((step, error)) => {
-            Err(ApiError::field("/recipe", format!("step {step} cannot be done: {error}")))
+            Err(ApiError::field("/recipe", format!("step {} cannot be done: {error}", step.id)))
         }
         None => Ok(NewVersion { pattern: made.pattern, recipe, why }),
     }

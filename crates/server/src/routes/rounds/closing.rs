@@ -5,7 +5,7 @@ use axum::http::StatusCode;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Style;
-use yardwand_core::alter::{Decided, MadeStep, Recipe, alteration, make};
+use yardwand_core::alter::{Decided, Recipe, alteration, make};
 use yardwand_core::fitting::{Decision, cause};
 use yardwand_store::{ObservationRow, RoundRow, RoundSeen, StoreError};
 
@@ -181,11 +181,8 @@ async fn can_be_done(
     let mut seen = state.store.observations(round.order_id).await?;
     seen.retain(|each| each.round_id == round.id);
     let refused = |recipe: &Recipe| {
-        let of = |made: &MadeStep| {
-            let error = made.outcome.as_ref()?.as_ref().err()?;
-            Some((made.step.alteration.clone(), error.to_string()))
-        };
-        make(&block, recipe, style).steps.iter().filter_map(of).collect::<Vec<_>>()
+        let made = make(&block, recipe, style);
+        made.refused().map(|(step, error)| (step.alteration.clone(), error.to_string())).collect::<Vec<_>>()
     };
     let before = refused(&with_decisions(&round, &seen, fitted.clone()));
     let own = seen.iter_mut().filter(|each| Some(each.id) == observation);
