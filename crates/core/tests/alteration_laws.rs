@@ -61,6 +61,13 @@ fn tries() -> Vec<Try> {
         (CheckCode::SideBalance, "a small bust takes flare out of the front's side");
     vec![
         leaving("full_bust", (-4.0, 45.0), Amounts::default(), &[WIDE_DART, CUP]),
+        leaving("full_bust", (-4.0, 18.0), by("below_waist", "at_hip"), &[WIDE_DART, FLARE]),
+        leaving(
+            "full_bust",
+            (2.0, 18.0),
+            Amounts::default().with("bust_point_out", 104.0).with("bust_point_down", 285.0),
+            &[WIDE_DART, FLARE],
+        ),
         leaving("full_bust", (2.0, 30.0), by("to", "waist"), &[WIDE_DART, FLARE]),
         leaving("full_bust", (2.0, 30.0), by("to", "split"), &[WIDE_DART, FLARE]),
         leaving("full_bust", (2.0, 30.0), by("to", "gathers"), &[WIDE_DART, FLARE]),

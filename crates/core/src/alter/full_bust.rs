@@ -109,7 +109,10 @@ impl Alteration for FullBust {
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        vec![(Figure::Bust, 2.0 * given.amount())]
+        let both_halves = 2.0 * given.amount();
+        // A front that ends at the waist has no hip.
+        let at_hip = if closes_at_hip(given) { 0.0 } else { both_halves };
+        vec![(Figure::Bust, both_halves), (Figure::Hip, at_hip)]
     }
 
     fn turns_darts(&self) -> bool {
@@ -137,12 +140,12 @@ impl Alteration for FullBust {
             return below_waist(pattern, front, given, style);
         }
         let cuts = Cuts::mark(front, given.of("hinge"))?;
-        let opened = Opening::of(cuts.bust, cuts.hinge, cuts.side_mouth, cuts.waist_mouth, spread, style)?;
+        let opened = Opening::of(&cuts.marks, cuts.waist_mouth, spread, style)?;
         let slash = cuts.slash(&opened);
         let taped = slash.apply(front)?;
         let own_point = given.number("bust_point_out").zip(given.number("bust_point_down"));
         let pivot = own_point.map_or_else(
-            || Point::new(cuts.bust.x + spread / 2.0, opened.bust.y),
+            || Point::new(cuts.marks.bust.x + spread / 2.0, opened.bust.y),
             |(out, down)| Point::new(out, front.neck_side().y + down),
         );
         let trued = true_up(taped.clone(), front, &opened, pivot);
@@ -163,6 +166,11 @@ impl Alteration for FullBust {
     }
 }
 
+/// Whether the spread is closed again at the hip, on a front that goes on below the waist.
+fn closes_at_hip(given: &Given<'_>) -> bool {
+    given.way("below_waist") == "at_hip"
+}
+
 /// The same on a front that goes on below the waist.
 fn below_waist(
     pattern: &Pattern,
@@ -176,7 +184,7 @@ fn below_waist(
         ));
     }
     let own_point = given.number("bust_point_out").zip(given.number("bust_point_down"));
-    let closes_at_hip = given.way("below_waist") == "at_hip";
+    let closes_at_hip = closes_at_hip(given);
     let asked = full_bust_below_waist::Asked {
         spread: given.amount(),
         hinge_share: given.of("hinge"),
@@ -242,43 +250,21 @@ fn taken_to(piece: Piece, to: &str, turn: f64) -> Result<Piece, AlterError> {
     }
 }
 
-/// The three lines as they are marked on a front.
-struct Cuts {
-    bust: Point,
-    hinge: Point,
-    on_armhole: Place,
-    /// Where line 2 leaves the side: ends of the runs above and below it.
-    side: (Place, Place),
-    /// Where line 1 leaves the waist: ends of the runs on the side's and on the centre's side of it.
-    waist: (Place, Place),
-    on_centre: Place,
-    /// Where line 3 meets line 1.
-    crossing: Point,
-    side_mouth: Option<(Point, Point)>,
-    waist_mouth: Option<(Point, Point)>,
+/// What is marked on a front wherever it ends: bust point, hinge, and where line 2 leaves the side.
+pub(super) struct Marks {
+    pub(super) bust: Point,
+    pub(super) hinge: Point,
+    pub(super) on_armhole: Place,
+    /// Ends of the runs above and below line 2 at the side.
+    pub(super) side: (Place, Place),
+    /// The mouth of the side dart that is there.
+    pub(super) side_mouth: Option<(Point, Point)>,
 }
 
-impl Cuts {
-    /// The numbers of the lines, half-way along each.
-    fn numbered(&self, front: &Piece, work: PieceWork) -> PieceWork {
-        let at = |place: Place| front.edges[place.edge].curve.point_at(place.along);
-        work.with_name("line 1", self.bust.midpoint(self.hinge))
-            .with_name("line 2", self.bust.midpoint(at(self.side.0)))
-            .with_name("line 3", self.crossing.midpoint(at(self.on_centre)))
-    }
-
-    fn mark(front: &Piece, hinge_share: f64) -> Result<Self, AlterError> {
-        let waist_dart = front.dart(DartPlace::Waist);
-        let side_dart = front.dart(DartPlace::Side);
-        let level = front.level(LevelName::Bust);
-        let bust = waist_dart
-            .or(side_dart)
-            .map(|dart| dart.pivot)
-            .or_else(|| level.and_then(|level| level.points.get(1).copied()))
-            .ok_or(SlashError::NoSeam(Seam::DartLeg))?;
-
-        let edge_of = |seam| front.edges.iter().position(|e| e.seam == seam).ok_or(SlashError::NoSeam(seam));
-        let armhole = edge_of(Seam::Armhole)?;
+impl Marks {
+    pub(super) fn of(front: &Piece, hinge_share: f64) -> Result<Self, AlterError> {
+        let bust = front.bust_pivot().ok_or(SlashError::NoSeam(Seam::DartLeg))?;
+        let armhole = front.first_edge(Seam::Armhole).ok_or(SlashError::NoSeam(Seam::Armhole))?;
         let along = front.edges[armhole].curve.length() * (1.0 - hinge_share);
         let hinge = front.edges[armhole].curve.point_at(along);
         if hinge.x <= bust.x || hinge.y >= bust.y {
@@ -286,27 +272,48 @@ impl Cuts {
                 "the hinge on the armhole must lie above the bust point and nearer the side: move the hinge",
             ));
         }
-        let end_of = |edge: usize| Place { edge, along: front.edges[edge].curve.length() };
-        let start_of = |edge: usize| Place { edge, along: 0.0 };
         // A dart that is there already is the line: the cut runs along its legs.
-        let around = |place: DartPlace| {
-            let leg = front.edges.iter().position(|e| e.dart == Some(place))?;
-            let count = front.edges.len();
-            Some((end_of((leg + count - 1) % count), start_of((leg + 2) % count)))
-        };
-        let side = match around(DartPlace::Side) {
-            Some(places) => places,
+        let side = match Cut::along(front, DartPlace::Side) {
+            Some(cut) => (cut.before, cut.after),
             None => {
-                let edge = edge_of(Seam::Side)?;
-                let curve = &front.edges[edge].curve;
-                let along = curve.crossing_level(bust.y).ok_or(SlashError::NoSeam(Seam::Side))?;
-                (Place { edge, along }, Place { edge, along })
+                let edge = front.first_edge(Seam::Side).ok_or(SlashError::NoSeam(Seam::Side))?;
+                let along = front.edges[edge].curve.crossing_level(bust.y);
+                let at = Place { edge, along: along.ok_or(SlashError::NoSeam(Seam::Side))? };
+                (at, at)
             }
         };
-        let waist = match around(DartPlace::Waist) {
-            Some(places) => places,
+        let side_mouth = front.dart(DartPlace::Side).and_then(|_| front.mouth(DartPlace::Side));
+        Ok(Self { bust, hinge, on_armhole: Place { edge: armhole, along }, side, side_mouth })
+    }
+}
+
+/// The three lines as they are marked on a front that ends at the waist.
+struct Cuts {
+    marks: Marks,
+    /// Where line 1 leaves the waist: ends of the runs on the side's and on the centre's side of it.
+    waist: (Place, Place),
+    on_centre: Place,
+    /// Where line 3 meets line 1.
+    crossing: Point,
+    waist_mouth: Option<(Point, Point)>,
+}
+
+impl Cuts {
+    /// The numbers of the lines, half-way along each.
+    fn numbered(&self, front: &Piece, work: PieceWork) -> PieceWork {
+        let at = |place: Place| front.edges[place.edge].curve.point_at(place.along);
+        work.with_name("line 1", self.marks.bust.midpoint(self.marks.hinge))
+            .with_name("line 2", self.marks.bust.midpoint(at(self.marks.side.0)))
+            .with_name("line 3", self.crossing.midpoint(at(self.on_centre)))
+    }
+
+    fn mark(front: &Piece, hinge_share: f64) -> Result<Self, AlterError> {
+        let marks = Marks::of(front, hinge_share)?;
+        let bust = marks.bust;
+        let waist = match Cut::along(front, DartPlace::Waist) {
+            Some(cut) => (cut.before, cut.after),
             None => {
-                let edge = edge_of(Seam::Waist)?;
+                let edge = front.first_edge(Seam::Waist).ok_or(SlashError::NoSeam(Seam::Waist))?;
                 let plumb = kurbo::Line::new(bust, (bust.x, bust.y + 1000.0));
                 let along = front.edges[edge].curve.crossing(plumb).ok_or(SlashError::NoSeam(Seam::Waist))?;
                 (Place { edge, along }, Place { edge, along })
@@ -315,20 +322,16 @@ impl Cuts {
         let place = |at: Place| front.edges[at.edge].curve.point_at(at.along);
         let level = bust.y.midpoint(place(waist.1).y);
         let line_1 = kurbo::Line::new(bust, place(waist.1));
-        let centre = edge_of(Seam::CentreFront)?;
+        let centre = front.first_edge(Seam::CentreFront).ok_or(SlashError::NoSeam(Seam::CentreFront))?;
         let on_centre =
             front.edges[centre].curve.crossing_level(level).ok_or(SlashError::NoSeam(Seam::CentreFront))?;
         let share = (level - line_1.p0.y) / (line_1.p1.y - line_1.p0.y);
         Ok(Self {
-            bust,
-            hinge,
-            on_armhole: Place { edge: armhole, along },
-            side,
+            marks,
             waist,
             on_centre: Place { edge: centre, along: on_centre },
             crossing: line_1.p0 + (line_1.p1 - line_1.p0) * share,
-            side_mouth: front.mouth(DartPlace::Side).filter(|_| side_dart.is_some()),
-            waist_mouth: front.mouth(DartPlace::Waist).filter(|_| waist_dart.is_some()),
+            waist_mouth: front.dart(DartPlace::Waist).and_then(|_| front.mouth(DartPlace::Waist)),
         })
     }
 
@@ -346,19 +349,24 @@ impl Cuts {
         Slash {
             parts: vec![
                 (
-                    part(self.on_centre, self.on_armhole, vec![self.bust, self.crossing], Motion::Still),
+                    part(
+                        self.on_centre,
+                        self.marks.on_armhole,
+                        vec![self.marks.bust, self.crossing],
+                        Motion::Still,
+                    ),
                     Join::Meet,
                 ),
                 (
                     part(
-                        self.on_armhole,
-                        self.side.0,
-                        vec![self.bust],
-                        Motion::Turn { about: self.hinge, by: opened.turn },
+                        self.marks.on_armhole,
+                        self.marks.side.0,
+                        vec![self.marks.bust],
+                        Motion::Turn { about: self.marks.hinge, by: opened.turn },
                     ),
                     Join::Dart(DartPlace::Side, opened.bust),
                 ),
-                (part(self.side.1, self.waist.0, vec![self.bust], Motion::Shift(by)), waist),
+                (part(self.marks.side.1, self.waist.0, vec![self.marks.bust], Motion::Shift(by)), waist),
                 (
                     part(
                         self.waist.1,
@@ -388,13 +396,12 @@ pub(super) struct Opening {
 impl Opening {
     /// How far a front opens by this spread at its bust point: the mouths of its darts say how much can be taken out.
     pub(super) fn of(
-        bust: Point,
-        hinge: Point,
-        side_mouth: Option<(Point, Point)>,
+        marks: &Marks,
         waist_mouth: Option<(Point, Point)>,
         spread: f64,
         style: Style,
     ) -> Result<Self, AlterError> {
+        let (bust, hinge) = (marks.bust, marks.hinge);
         let most = hinge.x - bust.x;
         if spread > most {
             return Err(AlterError::beyond(
@@ -405,7 +412,7 @@ impl Opening {
                 "split it between side and princess seam, or take a larger size",
             ));
         }
-        let least = Self::least(bust, hinge, side_mouth, waist_mouth);
+        let least = Self::least(marks, waist_mouth);
         if spread <= least {
             return Err(AlterError::beyond(
                 style,
@@ -433,14 +440,10 @@ impl Opening {
 
     /// The most negative amount: until the side dart or the waist dart is used up, or the bust point
     /// lies level with its hinge.
-    fn least(
-        bust: Point,
-        hinge: Point,
-        side_mouth: Option<(Point, Point)>,
-        waist_mouth: Option<(Point, Point)>,
-    ) -> f64 {
+    fn least(marks: &Marks, waist_mouth: Option<(Point, Point)>) -> f64 {
+        let (bust, hinge) = (marks.bust, marks.hinge);
         let level_with_hinge = hinge.x - bust.x - bust.distance(hinge);
-        let side_used_up = side_mouth.map_or(0.0, |(upper, lower)| {
+        let side_used_up = marks.side_mouth.map_or(0.0, |(upper, lower)| {
             let angle = turn_degrees(upper - bust, lower - bust).to_radians();
             let turned = Affine::rotate_about(angle.abs(), hinge) * bust;
             turned.x - bust.x
@@ -465,7 +468,7 @@ fn true_up(mut piece: Piece, front: &Piece, opened: &Opening, pivot: Point) -> P
 
 /// The bust line runs from the centre, level, to where the cloth of the bust point was carried, and on
 /// to the side, which went with the upper region. Set here, since its points lie on region borders.
-fn carry_bust_line(piece: &mut Piece, front: &Piece, opened: &Opening) {
+pub(super) fn carry_bust_line(piece: &mut Piece, front: &Piece, opened: &Opening) {
     let of_bust = |level: &&mut crate::pattern::Level| level.name == LevelName::Bust;
     let Some(level) = piece.levels.iter_mut().find(of_bust) else { return };
     let old = front.level(LevelName::Bust).map_or(&[][..], |level| &level.points);
@@ -483,8 +486,11 @@ fn words(cuts: &Cuts, opened: &Opening, to: &str, style: Style) -> [(StageKind, 
     } else {
         "from the waist, parallel to the grain,"
     };
-    let line_2 =
-        if cuts.side_mouth.is_some() { "along the side dart" } else { "from the side seam at the bust line" };
+    let line_2 = if cuts.marks.side_mouth.is_some() {
+        "along the side dart"
+    } else {
+        "from the side seam at the bust line"
+    };
     let (swing, strip) = if opened.by.x > 0.0 { ("open", "Drop") } else { ("lap", "Raise") };
     let turned = match to {
         "waist" => " Fold the new side dart shut, so that it opens into the waist dart.",

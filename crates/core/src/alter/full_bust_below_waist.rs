@@ -4,12 +4,11 @@
 use kurbo::{Line, Point, Vec2};
 
 use super::AlterError;
-use super::full_bust::Opening;
-use super::pivot::Cut;
+use super::full_bust::{Marks, Opening, carry_bust_line};
 use super::told::PieceWork;
 use super::two_circles::{GivesWay, redraw_legs};
 use crate::Style;
-use crate::geometry::Curve;
+use crate::geometry::{Curve, hip_curve};
 use crate::pattern::{
     DartPlace, Edge, Join, LevelName, Motion, Part, Piece, Place, Seam, Slash, SlashError, TwoPointedDart,
     true_kinks,
@@ -46,12 +45,13 @@ pub(super) fn altered(
     style: Style,
 ) -> Result<(PieceWork, Opening), AlterError> {
     let cuts = Cuts::mark(front, asked.hinge_share)?;
-    let taken_up = cuts.dart.map(|dart| (dart.second, dart.first));
-    let opened = Opening::of(cuts.bust, cuts.hinge, cuts.side_mouth, taken_up, asked.spread, style)?;
+    let taken_up = cuts.dart.map(|(_, dart)| (dart.second, dart.first));
+    let opened = Opening::of(&cuts.marks, taken_up, asked.spread, style)?;
     let slash = cuts.slash(&opened);
-    let taped = cuts.with_waist_dart(slash.apply(front)?, &opened, asked.spread, None);
-    let mut trued = cuts.with_waist_dart(taped.clone(), &opened, asked.spread, asked.bust_point);
-    cuts.carry_bust_line(&mut trued, front, &opened);
+    let cut = slash.apply(front)?;
+    let mut trued = cuts.with_waist_dart(cut.clone(), &opened, asked.spread, asked.bust_point);
+    let taped = cuts.with_waist_dart(cut, &opened, asked.spread, None);
+    carry_bust_line(&mut trued, front, &opened);
     true_kinks(&mut trued, Seam::Armhole, HINGE_REACH);
     let pivot = cuts.upper_point(&opened, asked.spread, asked.bust_point);
     let far = cuts.waist_side + opened.by;
@@ -65,18 +65,13 @@ pub(super) fn altered(
 
 /// The lines as they are marked.
 struct Cuts {
-    bust: Point,
-    hinge: Point,
-    on_armhole: Place,
-    /// Ends of the runs above and below line 2 at the side.
-    side: (Place, Place),
-    side_mouth: Option<(Point, Point)>,
+    marks: Marks,
     on_hem: Place,
     on_centre: Place,
     /// Where line 3 meets line 1.
     crossing: Point,
-    /// The dart at the waist that is there.
-    dart: Option<TwoPointedDart>,
+    /// The dart at the waist that is there, and its place among those of the piece.
+    dart: Option<(usize, TwoPointedDart)>,
     /// Where the waist lies at the centre and at the side.
     waist: Point,
     waist_side: Point,
@@ -86,28 +81,9 @@ struct Cuts {
 
 impl Cuts {
     fn mark(front: &Piece, hinge_share: f64) -> Result<Self, AlterError> {
-        let bust = front.bust_pivot().ok_or(SlashError::NoSeam(Seam::DartLeg))?;
-        let edge_of = |seam| front.edges.iter().position(|e| e.seam == seam).ok_or(SlashError::NoSeam(seam));
-        let armhole = edge_of(Seam::Armhole)?;
-        let along = front.edges[armhole].curve.length() * (1.0 - hinge_share);
-        let hinge = front.edges[armhole].curve.point_at(along);
-        if hinge.x <= bust.x || hinge.y >= bust.y {
-            return Err(AlterError::not_here(
-                "the hinge on the armhole must lie above the bust point and nearer the side: move the hinge",
-            ));
-        }
-        let side = match Cut::along(front, DartPlace::Side) {
-            Some(cut) => (cut.before, cut.after),
-            None => {
-                let edge = edge_of(Seam::Side)?;
-                let curve = &front.edges[edge].curve;
-                let place = Place {
-                    edge,
-                    along: curve.crossing_level(bust.y).ok_or(SlashError::NoSeam(Seam::Side))?,
-                };
-                (place, place)
-            }
-        };
+        let marks = Marks::of(front, hinge_share)?;
+        let bust = marks.bust;
+        let edge_of = |seam| front.first_edge(seam).ok_or(SlashError::NoSeam(seam));
         let level = front.level(LevelName::Waist).map(|level| level.points.as_slice());
         let Some(&[waist, .., waist_side]) = level else {
             return Err(SlashError::NoSeam(Seam::Waist).into());
@@ -120,15 +96,12 @@ impl Cuts {
         let on_centre =
             front.edges[centre].curve.crossing_level(below).ok_or(SlashError::NoSeam(Seam::CentreFront))?;
         Ok(Self {
-            bust,
-            hinge,
-            on_armhole: Place { edge: armhole, along },
-            side,
-            side_mouth: front.dart(DartPlace::Side).and_then(|_| front.mouth(DartPlace::Side)),
+            marks,
             on_hem: Place { edge: hem, along: on_hem },
             on_centre: Place { edge: centre, along: on_centre },
             crossing: Point::new(bust.x, below),
-            dart: front.two_pointed.iter().find(|dart| (dart.upper.x - bust.x).abs() < 1.0).copied(),
+            dart: { front.two_pointed.iter().copied().enumerate() }
+                .find(|(_, dart)| (dart.upper.x - bust.x).abs() < 1.0),
             waist,
             waist_side,
             hip: front.edges[hem].curve.start(),
@@ -142,19 +115,24 @@ impl Cuts {
             (Join::Gap(Seam::Hem), Join::Gap(Seam::CentreFront))
         };
         let part = |from, to, inner, motion| Part { from, to, inner, motion };
-        let turn = Motion::Turn { about: self.hinge, by: opened.turn };
+        let turn = Motion::Turn { about: self.marks.hinge, by: opened.turn };
         let down = Motion::Shift(Vec2::new(0.0, opened.by.y));
         Slash {
             parts: vec![
                 (
-                    part(self.on_centre, self.on_armhole, vec![self.bust, self.crossing], Motion::Still),
+                    part(
+                        self.on_centre,
+                        self.marks.on_armhole,
+                        vec![self.marks.bust, self.crossing],
+                        Motion::Still,
+                    ),
                     Join::Meet,
                 ),
                 (
-                    part(self.on_armhole, self.side.0, vec![self.bust], turn),
+                    part(self.marks.on_armhole, self.marks.side.0, vec![self.marks.bust], turn),
                     Join::Dart(DartPlace::Side, opened.bust),
                 ),
-                (part(self.side.1, self.on_hem, vec![self.bust], Motion::Shift(opened.by)), hem),
+                (part(self.marks.side.1, self.on_hem, vec![self.marks.bust], Motion::Shift(opened.by)), hem),
                 (part(self.on_hem, self.on_centre, vec![self.crossing], down), centre),
             ],
         }
@@ -162,7 +140,7 @@ impl Cuts {
 
     /// Half-way into the opening, or at her own bust point.
     fn upper_point(&self, opened: &Opening, spread: f64, own: Option<Point>) -> Point {
-        own.unwrap_or(Point::new(self.bust.x + spread / 2.0, opened.bust.y))
+        own.unwrap_or(Point::new(self.marks.bust.x + spread / 2.0, opened.bust.y))
     }
 
     /// The dart at the waist wider by the spread, so that the sewn waist stays; where there is none, one is made.
@@ -170,19 +148,19 @@ impl Cuts {
         let down = Vec2::new(0.0, opened.by.y);
         let made = || {
             let lower = self.hip.y - ABOVE_HIP;
-            let mouth = Point::new(self.bust.x, self.waist.y);
+            let mouth = Point::new(self.marks.bust.x, self.waist.y);
             TwoPointedDart {
-                upper: self.bust,
-                lower: Point::new(self.bust.x, lower),
+                upper: self.marks.bust,
+                lower: Point::new(self.marks.bust.x, lower),
                 first: mouth,
                 second: mouth,
-                point: self.bust,
+                point: self.marks.bust,
             }
         };
-        let old = self.dart.unwrap_or_else(made);
+        let old = self.dart.map_or_else(made, |(_, dart)| dart);
         let upper = self.upper_point(opened, spread, own);
         // Both mouths lie half the intake to either side of the upper point, so that all four legs are equal in pairs.
-        let aside = upper.x - (self.bust.x + spread / 2.0);
+        let aside = upper.x - (self.marks.bust.x + spread / 2.0);
         let along = Vec2::new(aside, 0.0);
         let dart = TwoPointedDart {
             upper,
@@ -191,24 +169,9 @@ impl Cuts {
             second: old.second + opened.by + along,
             point: upper + Vec2::new(0.0, BACK_OFF),
         };
-        piece.two_pointed.retain(|each| (each.upper.x - self.bust.x).abs() >= 1.0 && *each != old);
-        let others: Vec<TwoPointedDart> = std::mem::take(&mut piece.two_pointed)
-            .into_iter()
-            .filter(|each| each.intake() > 0.0 && (each.lower.y - dart.lower.y).abs() > 1.0)
-            .collect();
-        piece.two_pointed = std::iter::once(dart).filter(|dart| dart.intake() > 1e-6).chain(others).collect();
+        let place = self.dart.map_or(piece.two_pointed.len(), |(place, _)| place);
+        piece.two_pointed.splice(place..piece.two_pointed.len().min(place + 1), [dart]);
         piece
-    }
-
-    /// The bust line runs level from the centre to where the cloth of the bust point was carried, and on to the side.
-    fn carry_bust_line(&self, piece: &mut Piece, front: &Piece, opened: &Opening) {
-        let old = front.level(LevelName::Bust).map_or(&[][..], |level| level.points.as_slice());
-        let Some(level) = piece.levels.iter_mut().find(|level| level.name == LevelName::Bust) else { return };
-        if let ([centre, mid, side], [_, old_mid, old_side]) = (level.points.as_mut_slice(), old) {
-            *mid = *old_mid + opened.by;
-            *side = kurbo::Affine::rotate_about(opened.turn, opened.hinge) * *old_side;
-            centre.y = mid.y;
-        }
     }
 
     /// Below the waist the side comes back to where it was at the hip, by the block's own hip curve; what that changes of
@@ -232,8 +195,7 @@ impl Cuts {
         // Below the hip the seam comes back as a whole.
         let back = kurbo::Affine::translate((-opened.by.x, 0.0));
         let at_hip = old.nearest(hip + opened.by);
-        let reach = Vec2::new(0.0, (to.y - waist.y) / 3.0);
-        let mut drawn = upper.then(Curve::cubic(waist, waist + reach, to - reach, to));
+        let mut drawn = upper.then(hip_curve(waist, to));
         if at_hip < length - 1e-6 {
             drawn = drawn.then(old.between(at_hip, length).transformed(back));
         }
@@ -282,22 +244,16 @@ mod tests {
             point: bust,
         };
         let cuts = Cuts {
-            bust,
-            hinge,
-            on_armhole: place,
-            side: (place, place),
-            side_mouth: Some((m1, m2)),
+            marks: Marks { bust, hinge, on_armhole: place, side: (place, place), side_mouth: Some((m1, m2)) },
             on_hem: place,
             on_centre: place,
             crossing: at(95., 355.),
-            dart: Some(dart),
+            dart: Some((0, dart)),
             waist: at(0., 440.),
             waist_side: n,
             hip: at(277., 645.),
         };
-        let opened =
-            Opening::of(bust, hinge, cuts.side_mouth, Some((dart.second, dart.first)), d, Style::TENTHS)
-                .unwrap();
+        let opened = Opening::of(&cuts.marks, Some((dart.second, dart.first)), d, Style::TENTHS).unwrap();
         assert!(opened.bust.distance(at(115., 287.980)) < 1e-3, "{:?}", opened.bust);
         assert!((opened.turn.to_degrees() + 12.823).abs() < 1e-3);
         let v = cuts.upper_point(&opened, d, None);
@@ -310,5 +266,10 @@ mod tests {
         let to = meet.into_iter().min_by(|a, b| a.distance(lower).total_cmp(&b.distance(lower))).unwrap();
         assert!(to.distance(at(280.771, 296.940)) < 2e-3, "{to:?}");
         assert!(turn_degrees(lower - far, to - far).abs() < 6.0);
+        // Closed at the hip: hip and hem stay, and the seam becomes shorter by the worked figure.
+        let seam = |waist, hip| hip_curve(waist, hip).length();
+        let down = Vec2::new(0.0, opened.by.y);
+        let changed = seam(far, cuts.hip + down) - seam(n, cuts.hip);
+        assert!((changed + 2.555).abs() < 2e-3, "{changed}");
     }
 }

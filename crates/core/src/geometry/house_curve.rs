@@ -46,6 +46,12 @@ pub fn house_curve(p0: Point, t0: Vec2, p1: Point, t1: Vec2) -> HouseCurve {
     HouseCurve { curve, s_shaped: met.is_none() }
 }
 
+/// From the waist down: hollow at the waist, straight down at the hip.
+pub(crate) fn hip_curve(waist: Point, hip: Point) -> Curve {
+    let reach = Vec2::new(0.0, (hip.y - waist.y) / 3.0);
+    Curve::cubic(waist, waist + reach, hip - reach, hip)
+}
+
 /// The tangent lines meet this near to an end, as a share of the chord: the arc begins to turn into an S (ours, tuned
 /// so that no drafted curve of an ordinary body is touched).
 const NEAR: f64 = 0.1;

@@ -6,11 +6,11 @@ use super::super::clash::Clash;
 use super::super::direct::{Direct, DirectReadings, DraftNote, written};
 use super::super::front;
 use super::super::sheet::{Sheet, StepLine, mm, plain, share};
-use super::shared::{DartLine, Sides, hip_curve, hip_step, notches, side_end, to_waist, waist_dart};
+use super::shared::{DartLine, Sides, hip_step, notches, side_end, to_waist, waist_dart};
 use super::{Dress, Front};
 use crate::Style;
-use crate::geometry::Curve;
 use crate::geometry::root;
+use crate::geometry::{Curve, hip_curve};
 use crate::pattern::{Dart, DartPlace, Edge, Level, LevelName, Piece, PieceKind, Seam, back_off_points};
 
 pub(super) fn draft(

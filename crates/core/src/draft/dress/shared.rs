@@ -9,12 +9,6 @@ use crate::geometry::Curve;
 use crate::geometry::root;
 use crate::pattern::{Edge, Notch, Seam, TwoPointedDart};
 
-/// From the waist down: hollow at the waist, straight down at the hip.
-pub(super) fn hip_curve(waist: Point, hip: Point) -> Curve {
-    let reach = Vec2::new(0.0, (hip.y - waist.y) / 3.0);
-    Curve::cubic(waist, waist + reach, hip - reach, hip)
-}
-
 /// How far above the waist a side seam begins to turn plumb, in millimetres: below a hand's length, where its balance is
 /// looked at.
 const TURNS: f64 = 60.0;
