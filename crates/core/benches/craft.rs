@@ -1,7 +1,7 @@
 //! What the dressmaker feels: draft, alterations, checks and drawing, and how cost grows with steps.
 #![allow(missing_docs, reason = "criterion's macros make undocumented functions")]
 
-#[path = "../tests/common/mod.rs"]
+#[path = "../tests/it/common/mod.rs"]
 mod common;
 
 use std::hint::black_box;

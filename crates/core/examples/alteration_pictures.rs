@@ -3,7 +3,7 @@
 //! Drawn from the core alone, on the handbook's invented body. Run by `cargo xtask shots`; the folder to write to
 //! is the first argument.
 
-#[path = "../tests/common/mod.rs"]
+#[path = "../tests/it/common/mod.rs"]
 mod common;
 
 use std::fmt::Write;
@@ -52,6 +52,17 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         one("gaping_armhole", 14.0),
         one("gaping_neckline", 10.0),
         one("princess_line", 16.0),
+        ("princess_line_shoulder", "princess_line", of(10.0).by("from", "shoulder").with("place", 0.65)),
+        ("princess_line_back", "princess_line", of(0.0).by("piece", "back")),
+        ("princess_line_back_shoulder", "princess_line", of(0.0).by("piece", "back").by("from", "shoulder")),
+        ("princess_line_dress", "princess_line", of(12.0)),
+        ("princess_line_proportional", "princess_line", of(12.0)),
+        ("back_width_dress", "back_width", of(10.0)),
+        ("split_dart_dress", "split_dart", of(0.5)),
+        ("full_bust_proportional", "full_bust", of(16.0)),
+        ("front_balance_proportional", "front_balance", of(14.0)),
+        ("gaping_armhole_proportional", "gaping_armhole", of(12.0)),
+        ("shoulder_slope_proportional", "shoulder_slope", of(12.0)),
         one("length", 25.0),
         one("front_balance", 16.0),
         one("back_width", 10.0),
@@ -93,9 +104,15 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let docs = PathBuf::from(std::env::args().nth(1).ok_or("the folder of the docs is wanted")?);
     let folder = docs.join("alterations");
     std::fs::create_dir_all(&folder)?;
-    let (bodice, dress) = (block(MethodKind::Direct)?, block(MethodKind::Dress)?);
+    let blocks = [MethodKind::Direct, MethodKind::Dress, MethodKind::Proportional].map(block);
+    let [bodice, dress, proportional] = blocks;
+    let (bodice, dress, proportional) = (bodice?, dress?, proportional?);
     for (file, code, amounts) in pictured() {
-        let block = if file.contains("_dress") { &dress } else { &bodice };
+        let block = match file {
+            _ if file.contains("_dress") => &dress,
+            _ if file.contains("_proportional") => &proportional,
+            _ => &bodice,
+        };
         let recipe = Recipe::default().and(code, amounts, "");
         let shown = preview(block, &recipe, None, STYLE);
         if let Some(says) = shown.steps.iter().find_map(|step| step.says.clone()) {

@@ -16,6 +16,7 @@ import type {
 import ChecksPanel from '@/components/ChecksPanel.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import AddAlteration from '@/components/alter/AddAlteration.vue'
+import CarryOver from '@/components/alter/CarryOver.vue'
 import RecipeStep from '@/components/alter/RecipeStep.vue'
 import StageStrip from '@/components/alter/StageStrip.vue'
 import StatesBeside from '@/components/alter/StatesBeside.vue'
@@ -333,6 +334,12 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
             @add="begin"
             @plan="carryOut"
             @anywhere="place = undefined"
+          />
+          <CarryOver
+            :pattern="pattern.id"
+            :client="order.client_id"
+            :recipe="recipe"
+            @take="(carried) => change((draft) => (draft.steps = carried.steps))"
           />
           <form class="card stack version" @submit.prevent="freeze">
             <div class="field">

@@ -1,6 +1,7 @@
 //! Doing one alteration: what holds for all of them, said once.
 
 use super::between::between;
+use super::darts_aside::{alter_clear, suits};
 use super::told::FollowUp;
 use super::{AlterError, Alteration, Altered, Amounts, Given, Handle, follow_up};
 use crate::Style;
@@ -49,7 +50,7 @@ pub(super) fn once(
     let params = alteration.params();
     amounts.validate(params, style)?;
     let given = Given::new(params, amounts);
-    if !alteration.is_for(pattern) {
+    if !suits(alteration, pattern) {
         return Err(AlterError::not_here(alteration.wants()));
     }
     let grip = alteration.grip(pattern, &given);
@@ -86,7 +87,7 @@ fn drawn(
     let params = alteration.params();
     let given = Given::new(params, amounts);
     let (mm, least) = (given.amount(), alteration.drawn_from());
-    let whole = || alteration.alter(pattern, &given, style);
+    let whole = || alter_clear(alteration, pattern, &given, style);
     // Only the amount is scaled: a second one that is asked for is drawn as it is.
     let is_alone = params[1..].iter().all(|param| {
         let number = given.number(param.code);
@@ -99,7 +100,7 @@ fn drawn(
     let at_least = [least, least / 2.0, least / 4.0].into_iter().filter(|least| *least > mm.abs());
     let full = { at_least }.find_map(|least| {
         let amounts = amounts.clone().with(params[0].code, least.copysign(mm));
-        let full = alteration.alter(pattern, &Given::new(params, &amounts), style).ok()?;
+        let full = alter_clear(alteration, pattern, &Given::new(params, &amounts), style).ok()?;
         Some((full, mm.abs() / least))
     });
     let Some((full, share)) = full else { return whole() };

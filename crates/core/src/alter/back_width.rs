@@ -12,8 +12,8 @@ use crate::Style;
 use crate::geometry::root;
 use crate::geometry::turn_degrees;
 use crate::pattern::{
-    DartPlace, Figure, GarmentPart, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash, across_level,
-    dart_across,
+    DartPlace, Figure, GarmentPart, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash,
+    across_level, dart_across,
 };
 
 /// A new shoulder dart is this long, in millimetres.
@@ -34,7 +34,7 @@ const ABOUT: About = About {
     why: "The back strains (or stands in folds) across the blades while the shoulder fits.",
     params: &PARAMS,
     seams: &[Seam::Armhole, Seam::Shoulder],
-    wants: "the back is spread between shoulder and waist seam: this pattern has no bodice back",
+    wants: "the back is spread between shoulder and waist: this pattern has no whole back",
     layer: Layer::Fit,
 };
 
@@ -48,7 +48,7 @@ impl Alteration for BackWidth {
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.back().is_some_and(|back| {
-            back.kind.part() == GarmentPart::BodiceBack
+            matches!(back.kind.part(), GarmentPart::BodiceBack | GarmentPart::DressBack)
                 && (back.dart(DartPlace::Shoulder).is_some() || back.flat_length(Seam::Shoulder) > 60.0)
         })
     }
@@ -81,12 +81,17 @@ impl Alteration for BackWidth {
         let (slash, taped, trued) = spread(back, by, style)?;
         let amount = style.part_with_unit(by.abs(), MeasuredOn::PerHalf.parts());
         let (open, takes) = if by > 0.0 { ("opens", "takes up") } else { ("laps", "gives up") };
+        let mark = if back.level(LevelName::Waist).is_some() {
+            "Rule from the middle of the shoulder straight down to the waist, at the side of the dart where one is in the way, and \
+             level along the waist to the side seam: the hinge is there, on the stitching line."
+        } else {
+            "Rule from the middle of the shoulder straight down to the waist: the hinge is on the waist's stitching line, at the \
+             side of the dart where one is in the way."
+        };
         let words = [
             (
                 StageKind::Mark,
-                "Rule from the middle of the shoulder straight down to the waist: the hinge is on the waist's stitching line, at \
-                 the side of the dart where one is in the way."
-                    .to_owned(),
+                mark.to_owned(),
             ),
             (StageKind::Cut, "Cut from the shoulder to the hinge, not through it.".to_owned()),
             (StageKind::Move, format!("Swing the armhole part about the hinge until the cut {open} {amount} at the blades.")),
@@ -128,6 +133,36 @@ fn waist_hinge(back: &Piece, top: Point) -> Result<Place, AlterError> {
     below.into_iter().chain(ends).find(clear).ok_or_else(|| AlterError::no_seam(Seam::Waist))
 }
 
+/// Where a back goes on below the waist the cut turns level there and ends at the side: its corner, and the hinge at the
+/// waist's end on the side seam. What opens along the waist is filled, so that nothing below it moves.
+fn level_at_waist(back: &Piece, top: Point) -> Result<Option<(Point, Place)>, AlterError> {
+    let Some(level) = back.level(LevelName::Waist) else { return Ok(None) };
+    let side_end = *level.points.last().ok_or_else(|| AlterError::no_seam(Seam::Waist))?;
+    let below = Line::new(top, (top.x, top.y + 2000.0));
+    let straight = level.points.windows(2).find_map(|pair| Line::new(pair[0], pair[1]).crossing_point(below));
+    let straight = straight.ok_or_else(|| AlterError::no_seam(Seam::Waist))?;
+    // Where the line would run into a dart: to that dart's end on the side.
+    let dart = back.two_pointed.iter().find(|dart| {
+        let width = dart.first.x..dart.second.x;
+        width.contains(&straight.x)
+            || Line::new(dart.upper, dart.second)
+                .crossing_point(below)
+                .is_some_and(|at| (dart.upper.y..dart.second.y).contains(&at.y))
+    });
+    let corner = dart.map_or(straight, |dart| dart.second);
+    let edge = { 0..back.edges.len() }
+        .filter(|index| back.edges[*index].seam == Seam::Side)
+        .min_by(|a, b| {
+            let off = |index: usize| {
+                let curve = &back.edges[index].curve;
+                curve.point_at(curve.nearest(side_end)).distance(side_end)
+            };
+            off(*a).total_cmp(&off(*b))
+        })
+        .ok_or_else(|| AlterError::no_seam(Seam::Side))?;
+    Ok(Some((corner, Place { edge, along: back.edges[edge].curve.nearest(side_end) })))
+}
+
 /// The cuts and the piece as it is taped; the shoulder dart's opening in degrees tells how far it can lap.
 fn cut(back: &Piece, by: f64) -> Result<(Slash, Piece, Point), AlterError> {
     let shoulder = match Cut::along(back, DartPlace::Shoulder) {
@@ -136,7 +171,11 @@ fn cut(back: &Piece, by: f64) -> Result<(Slash, Piece, Point), AlterError> {
     };
     let mouth = back.mouth(DartPlace::Shoulder);
     let top = mouth.map_or_else(|| shoulder.point(back), |(first, second)| first.midpoint(second));
-    let hinge = waist_hinge(back, top)?;
+    let below = level_at_waist(back, top)?;
+    let hinge = match below {
+        Some((_, at_side)) => at_side,
+        None => waist_hinge(back, top)?,
+    };
     let about = back.edges[hinge.edge].curve.point_at(hinge.along);
     let blade = across_level(back);
     let turn = (by / (about.y - blade)).asin();
@@ -145,9 +184,11 @@ fn cut(back: &Piece, by: f64) -> Result<(Slash, Piece, Point), AlterError> {
         .map_or_else(|| Point::new(top.x, top.y + DART_LONG), |dart| dart.pivot);
     // The dart's pivot lies in the middle of what opened beside it.
     let pivot = old_pivot.midpoint(Affine::rotate_about(turn, about) * old_pivot);
-    let inner = vec![old_pivot];
-    let still = Part { from: hinge, to: shoulder.before, inner: inner.clone(), motion: Motion::Still };
-    let moving = Part { from: shoulder.after, to: hinge, inner, motion: Motion::Turn { about, by: turn } };
+    let down: Vec<Point> = { std::iter::once(old_pivot) }.chain(below.map(|(corner, _)| corner)).collect();
+    let up: Vec<Point> = down.iter().rev().copied().collect();
+    let still = Part { from: hinge, to: shoulder.before, inner: down, motion: Motion::Still };
+    let moving =
+        Part { from: shoulder.after, to: hinge, inner: up, motion: Motion::Turn { about, by: turn } };
     let slash = Slash { parts: vec![(still, Join::Dart(DartPlace::Shoulder, pivot)), (moving, Join::Meet)] };
     let taped = slash.apply(back)?;
     Ok((slash, taped, pivot))

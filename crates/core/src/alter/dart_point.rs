@@ -4,12 +4,13 @@ use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, CENTRES, Keeps, NECKLINES};
 use super::move_dart::piece_of;
+use super::pivot::points_at;
 use super::told::{PieceWork, altered};
+use super::two_circles::draw_to;
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    DartPlace, Figure, Pattern, Piece, Seam, back_off_points, keep_side_length, redraw_dart, true_underarm,
-    true_waist,
+    DartPlace, Figure, Pattern, Piece, Seam, back_off_points, keep_side_length, true_underarm, true_waist,
 };
 
 const PARAMS: [Param; 4] = [
@@ -93,7 +94,7 @@ impl Alteration for DartPoint {
         let old =
             pivot(piece).ok_or_else(|| AlterError::not_here("that piece has no dart that reaches a seam"))?;
         let by = Vec2::new(given.of("out"), given.amount());
-        let drawn = moved_to(piece, old, old + by, given.number("back_off"));
+        let drawn = moved_to(piece, old, old + by, given.number("back_off"))?;
         let mut trued = drawn.clone();
         if piece.dart(DartPlace::Side).is_some() {
             keep_square(piece, &mut trued);
@@ -117,7 +118,6 @@ impl Alteration for DartPoint {
     }
 }
 
-/// The point the piece's darts turn about: the bust point in front, the waist dart's behind.
 /// How far and which way, in words; a way that no mark of the tape shows is left out.
 fn way_of(by: Vec2, style: Style) -> String {
     let said = |mm: f64, less: &str, more: &str| {
@@ -128,10 +128,10 @@ fn way_of(by: Vec2, style: Style) -> String {
     if ways.is_empty() { "a thread".to_owned() } else { ways.join(" and ") }
 }
 
+/// The point the piece's darts turn about: the bust point in front, the waist dart's behind.
 fn pivot(piece: &Piece) -> Option<Point> {
     let of = |place| piece.dart(place).map(|dart| dart.pivot);
-    of(DartPlace::Waist)
-        .or_else(|| of(DartPlace::Side))
+    { [DartPlace::Side, DartPlace::Armhole, DartPlace::Waist].into_iter().find_map(of) }
         .or_else(|| piece.darts.first().map(|dart| dart.pivot))
 }
 
@@ -147,12 +147,15 @@ fn keep_square(before: &Piece, after: &mut Piece) {
 const UNDERARM_REACH: f64 = 40.0;
 
 /// Every dart that turns about `old` drawn to `new`.
-fn moved_to(piece: &Piece, old: Point, new: Point, back_off: Option<f64>) -> Piece {
+fn moved_to(piece: &Piece, old: Point, new: Point, back_off: Option<f64>) -> Result<Piece, AlterError> {
     let mut after = piece.clone();
-    let places: Vec<DartPlace> =
-        piece.darts.iter().filter(|dart| dart.pivot.distance(old) < 1.0).map(|dart| dart.place).collect();
+    let darts = piece.darts.iter().filter(|dart| points_at(dart, old));
+    let (places, pivots): (Vec<DartPlace>, Vec<Point>) =
+        darts.map(|dart| (dart.place, dart.pivot + (new - old))).unzip();
     if new != old {
-        places.iter().for_each(|place| redraw_dart(&mut after, *place, new));
+        for (place, pivot) in places.iter().zip(pivots) {
+            draw_to(&mut after, *place, pivot)?;
+        }
         if places.contains(&DartPlace::Side) {
             keep_side_length(&mut after, piece.sewn_length(Seam::Side));
         }
@@ -167,5 +170,5 @@ fn moved_to(piece: &Piece, old: Point, new: Point, back_off: Option<f64>) -> Pie
             dart.point = dart.pivot + along / along.hypot() * back_off;
         }
     }
-    after
+    Ok(after)
 }

@@ -8,7 +8,7 @@ use super::sleeve::{self, HalfBy};
 use super::told::FollowUp;
 use super::{Alteration, Altered, Amounts};
 use crate::Style;
-use crate::pattern::{CAP_PLAY, DartPlace, Pattern, Piece, Seam, too_wide_for_one};
+use crate::pattern::{CAP_PLAY, DartPlace, Half, Pattern, Piece, Seam, too_wide_for_one};
 
 /// Changes under this are not worth a word, in millimetres.
 const WORTH_A_WORD: f64 = 1.0;
@@ -94,8 +94,9 @@ struct Lengths {
 
 impl Lengths {
     fn of(pattern: &Pattern) -> Self {
-        let in_front = |seam| pattern.front_length(seam).unwrap_or_default();
-        let behind = |seam| pattern.back().map_or(0.0, |back| back.sewn_length(seam));
+        let of = |half: Option<Half<'_>>, seam| half.map_or(0.0, |half| half.sewn_length(seam));
+        let in_front = |seam| of(pattern.front_half(), seam);
+        let behind = |seam| of(pattern.back_half(), seam);
         Self {
             front_armhole: in_front(Seam::Armhole),
             back_armhole: behind(Seam::Armhole),

@@ -7,11 +7,15 @@ use super::keeps::{CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::sleeve;
 use super::told::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{
+    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
+};
 use crate::Style;
 use crate::geometry::root;
 use crate::geometry::{Curve, quarter_turn};
-use crate::pattern::{Figure, Pattern, Piece, Seam, redraw_shoulder, true_kinks, true_neck_side, true_tip};
+use crate::pattern::{
+    Figure, Pattern, Piece, Seam, redraw_shoulder, shoulder_direction, true_kinks, true_neck_side, true_tip,
+};
 
 /// The corner at the shoulder is trued square over this length, in millimetres.
 const TIP_REACH: f64 = 30.0;
@@ -45,6 +49,10 @@ impl Alteration for ForwardShoulder {
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         has_plain_armholes(pattern)
+    }
+
+    fn works_across(&self) -> WorksAcross {
+        WorksAcross::Armhole
     }
 
     fn keeps(&self, _: &Given<'_>) -> Keeps {
@@ -128,17 +136,15 @@ fn cut_back(piece: &Piece, by: f64) -> Result<Piece, AlterError> {
 
 /// The wedge's tip in the frame of the shoulder it was cut from: along the seam outwards, and into the piece.
 fn wedge(before: &Piece, after: &Piece) -> Vec2 {
-    let along =
-        before.last_edge(Seam::Shoulder).map_or(Vec2::ZERO, |i| before.edges[i].curve.end_direction());
+    let along = shoulder_direction(before).unwrap_or_default();
     let off = after.tip() - before.tip();
     Vec2::new(off.dot(along), off.dot(quarter_turn(along)))
 }
 
 /// The piece with the wedge on its shoulder, outside the seam.
 fn built_out(piece: &Piece, wedge: Vec2, by: f64) -> Result<Piece, AlterError> {
-    let shoulder = piece.last_edge(Seam::Shoulder).ok_or_else(|| AlterError::no_seam(Seam::Shoulder))?;
+    let along = shoulder_direction(piece).ok_or_else(|| AlterError::no_seam(Seam::Shoulder))?;
     let armhole = piece.first_edge(Seam::Armhole).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
-    let along = piece.edges[shoulder].curve.end_direction();
     let old = piece.tip();
     let towards = along * wedge.x - quarter_turn(along) * wedge.y;
     // As long as what was taken off the other armhole: its bow over so short a stretch is nothing.

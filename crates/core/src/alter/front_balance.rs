@@ -7,11 +7,12 @@
 use kurbo::{Point, Vec2};
 
 use super::keeps::{BACK, GIRTHS, Keeps};
-use super::move_dart;
 use super::pivot::Cut;
 use super::told::{FollowUp, PieceWork, altered};
 use super::two_circles::{GivesWay, redraw_legs};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{
+    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
+};
 use crate::Style;
 use crate::pattern::{
     DartPlace, Edge, Figure, GarmentPart, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash,
@@ -57,6 +58,10 @@ impl Alteration for FrontBalance {
         })
     }
 
+    fn works_across(&self) -> WorksAcross {
+        WorksAcross::BustLine
+    }
+
     fn keeps(&self, _: &Given<'_>) -> Keeps {
         use Figure::{ArmholeFront, NecklineFront, ShoulderFront, SideFront};
         Keeps::exactly(&[BACK, GIRTHS, &[NecklineFront, ShoulderFront, ArmholeFront, SideFront]])
@@ -78,29 +83,16 @@ impl Alteration for FrontBalance {
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
         let front = pattern.front().ok_or_else(|| AlterError::not_here(self.wants()))?;
         let by = given.amount();
-        // The bust dart may lie elsewhere: it is turned to the side to be made smaller there, and what opens at the side is
-        // turned to it, so that there is one bust dart as before.
-        let elsewhere = [DartPlace::Armhole, DartPlace::Shoulder]
-            .into_iter()
-            .find(|place| front.dart(*place).is_some() && front.dart(DartPlace::Side).is_none());
-        let before = match elsewhere {
-            Some(place) if by < 0.0 => &move_dart::moved(front, place, DartPlace::Side, 1.0, None)?.1,
-            _ => front,
-        };
-        let cut = Over::mark(before)?;
+        let cut = Over::mark(front)?;
         cut.within_limit(by, style)?;
         let slash = cut.slash(by);
-        let taped = cut.with_its_pivots(slash.apply(before)?, by);
+        let taped = cut.with_its_pivots(slash.apply(front)?, by);
         let mut trued = cut.with_equal_legs(taped.clone(), by)?;
-        if let Some(place) = elsewhere.filter(|_| trued.dart(DartPlace::Side).is_some()) {
-            trued = move_dart::moved(&trued, DartPlace::Side, place, 1.0, None)?.1;
-        }
         back_off_points(&mut trued);
-        let words = words(&cut, by, elsewhere, style);
-        let mut done = altered(pattern, &[PieceWork::cut(before, slash, taped, trued)], &words);
-        done.told.moved_again = elsewhere.is_some();
+        let words = words(&cut, by, style);
+        let mut done = altered(pattern, &[PieceWork::cut(front, slash, taped, trued)], &words);
         let bend = (by.abs() / cut.bust.distance(cut.side_at)).atan().to_degrees();
-        if bend > BEND_SAID && elsewhere.is_none() {
+        if bend > BEND_SAID {
             done = done.and(FollowUp::reminder(format!(
                 "The sewn side bends by about {bend:.0}\u{b0} at the side dart: press it over a curve, or split the balance \
                  between this and the shoulder."
@@ -228,7 +220,7 @@ impl Over {
     }
 }
 
-fn words(cut: &Over, by: f64, elsewhere: Option<DartPlace>, style: Style) -> [(StageKind, String); 5] {
+fn words(cut: &Over, by: f64, style: Style) -> [(StageKind, String); 5] {
     let amount = style.with_unit(by.abs());
     let side = if cut.mouth.is_some() {
         "along the middle of the side dart"
@@ -243,9 +235,6 @@ fn words(cut: &Over, by: f64, elsewhere: Option<DartPlace>, style: Style) -> [(S
     } else {
         (format!("Lap the lower part up by {amount}, level, without turning it."), "Tape the lap flat.")
     };
-    let turned = elsewhere.map_or_else(String::new, |place| {
-        format!(" Fold the side dart shut, so that it opens into the {}.", place.name())
-    });
     [
         (StageKind::Mark, format!("Rule a level line from centre front to the bust point, and on {side}.")),
         (StageKind::Cut, "Cut along it from the centre to the side.".to_owned()),
@@ -253,10 +242,9 @@ fn words(cut: &Over, by: f64, elsewhere: Option<DartPlace>, style: Style) -> [(S
         (StageKind::Fill, fill.to_owned()),
         (
             StageKind::True,
-            format!(
-                "Draw the darts to the bust point with equal legs: swing the seam beside each about its far end until they \
-                 are. The sewn side and the sewn waist stay as long as they were.{turned}"
-            ),
+            "Draw the darts to the bust point with equal legs: swing the seam beside each about its far end until they are. \
+             The sewn side and the sewn waist stay as long as they were."
+                .to_owned(),
         ),
     ]
 }

@@ -4,7 +4,9 @@ use kurbo::Vec2;
 
 use super::keeps::{GIRTHS, Keeps, SHOULDERS};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{
+    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
+};
 use crate::Style;
 use crate::geometry::reshape_at;
 use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam, across_level};
@@ -36,6 +38,10 @@ impl Alteration for FrontWidth {
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.front().is_some_and(|front| front.dart(DartPlace::Armhole).is_none())
+    }
+
+    fn works_across(&self) -> WorksAcross {
+        WorksAcross::Armhole
     }
 
     fn keeps(&self, _: &Given<'_>) -> Keeps {

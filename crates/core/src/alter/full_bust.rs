@@ -3,19 +3,22 @@
 
 use kurbo::{Affine, Point, Vec2};
 
+use super::darts_aside::{cleared_front, end_outer_dart_short};
 use super::full_bust_below_waist::{self, goes_below};
 use super::keeps::{BACK, Keeps};
 use super::pivot::Cut;
+use super::pivot::points_at;
 use super::told::{FollowUp, PieceWork, altered};
+use super::two_circles::draw_to;
 use super::{
-    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, gather_dart,
-    move_dart,
+    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
+    gather_dart, move_dart,
 };
 use crate::Style;
 use crate::geometry::turn_degrees;
 use crate::pattern::{
     DartPlace, Figure, GarmentPart, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash,
-    SlashError, back_off_points, keep_side_length, redraw_dart, true_kinks, true_underarm, true_waist_to,
+    SlashError, back_off_points, keep_side_length, true_kinks, true_underarm, true_waist_to,
 };
 
 /// Truing reach at the hinge, in millimetres (ours to tune: it costs the armhole up to 0.7).
@@ -95,7 +98,6 @@ impl Alteration for FullBust {
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.front().is_some_and(|front| {
             matches!(front.kind.part(), GarmentPart::BodiceFront | GarmentPart::DressFront)
-                && front.dart(DartPlace::Armhole).is_none()
                 && front.bust_pivot().is_some()
         })
     }
@@ -105,7 +107,8 @@ impl Alteration for FullBust {
             BACK,
             &[Figure::NecklineFront, Figure::ShoulderFront, Figure::SideFront, Figure::AcrossBack],
         ])
-        .within(0.7, &[&[Figure::ArmholeFront]])
+        // The corner at the hinge, drawn smooth: the more the wider it opens.
+        .within(1.0, &[&[Figure::ArmholeFront]])
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
@@ -139,23 +142,44 @@ impl Alteration for FullBust {
         if goes_below(front) {
             return below_waist(pattern, front, given, style);
         }
-        let cuts = Cuts::mark(front, given.of("hinge"))?;
+        let (clear, back) = match cleared_front(front, WorksAcross::BustLineAndWaist) {
+            Some((clear, back)) => (clear, Some(back)),
+            None => (front.clone(), None),
+        };
+        let cuts = Cuts::mark(&clear, given.of("hinge"))?;
         let opened = Opening::of(&cuts.marks, cuts.waist_mouth, spread, style)?;
         let slash = cuts.slash(&opened);
-        let taped = slash.apply(front)?;
+        let on_table = slash.apply(&clear)?;
+        // Darts that were aside go back before anything is trued, about the bust point as the cloth carried it.
+        let taped = match &back {
+            Some(back) => {
+                let mut carried = on_table.clone();
+                carry_bust_line(&mut carried, &clear, &opened);
+                back.front_turned_back(&carried, None)?
+            }
+            None => on_table.clone(),
+        };
         let own_point = given.number("bust_point_out").zip(given.number("bust_point_down"));
         let pivot = own_point.map_or_else(
             || Point::new(cuts.marks.bust.x + spread / 2.0, opened.bust.y),
             |(out, down)| Point::new(out, front.neck_side().y + down),
         );
-        let trued = true_up(taped.clone(), front, &opened, pivot);
+        let mut drawn = taped.clone();
+        if back.is_none() {
+            carry_bust_line(&mut drawn, front, &opened);
+        }
+        let trued = true_up(drawn, front, &opened, pivot)?;
         let trued = taken_to(trued, given.way("to"), opened.turn.abs())?;
         let words = words(&cuts, &opened, given.way("to"), style);
         let handle = Handle::new(front.kind, opened.bust, Vec2::new(1.0, 0.0));
-        let mut done =
-            altered(pattern, &[cuts.numbered(front, PieceWork::cut(front, slash, taped, trued))], &words);
-        if given.way("to") != "side" {
+        let work = cuts.numbered(&clear, PieceWork::cut(&clear, slash, on_table, trued.clone()));
+        let mut done = altered(pattern, &[work], &words);
+        done.taped = pattern.clone().with(taped);
+        if given.way("to") != "side" || back.is_some() {
             done.told.moved_again = true;
+        }
+        if let Some(back) = back {
+            back.tell(&mut done.told.words);
         }
         Ok(done.held_at(Some(handle))
             .and(FollowUp::reminder(format!(
@@ -235,10 +259,15 @@ fn below_waist(
 
 /// What opened at the side, brought to where the dressmaker wants it; an older side dart stays.
 fn taken_to(piece: Piece, to: &str, turn: f64) -> Result<Piece, AlterError> {
-    let Some(side) = Cut::along(&piece, DartPlace::Side) else { return Ok(piece) };
-    let opening = side.dart.map_or(turn, |(_, opening)| opening);
+    let bust_darts = [DartPlace::Side, DartPlace::Armhole, DartPlace::Shoulder];
+    let Some((from, cut)) =
+        bust_darts.into_iter().find_map(|place| Some((place, Cut::along(&piece, place)?)))
+    else {
+        return Ok(piece);
+    };
+    let opening = cut.dart.map_or(turn, |(_, opening)| opening);
     let share = (turn / opening).min(1.0);
-    let moved = |share| move_dart::moved(&piece, DartPlace::Side, DartPlace::Waist, share, None);
+    let moved = |share| move_dart::moved(&piece, from, DartPlace::Waist, share, None);
     match to {
         "waist" => Ok(moved(share)?.1),
         "split" => Ok(moved(share / 2.0)?.1),
@@ -453,17 +482,19 @@ impl Opening {
     }
 }
 
-fn true_up(mut piece: Piece, front: &Piece, opened: &Opening, pivot: Point) -> Piece {
+fn true_up(mut piece: Piece, front: &Piece, opened: &Opening, pivot: Point) -> Result<Piece, AlterError> {
     let waist = piece.sewn_length(Seam::Waist);
-    carry_bust_line(&mut piece, front, opened);
     true_kinks(&mut piece, Seam::Armhole, HINGE_REACH);
-    let places: Vec<DartPlace> = piece.darts.iter().map(|dart| dart.place).collect();
-    places.into_iter().for_each(|place| redraw_dart(&mut piece, place, pivot));
+    let darts = piece.darts.clone();
+    for dart in darts.iter().filter(|dart| points_at(dart, opened.bust)) {
+        draw_to(&mut piece, dart.place, pivot + (dart.pivot - opened.bust))?;
+    }
     true_underarm(&mut piece, UNDERARM_REACH);
     keep_side_length(&mut piece, front.sewn_length(Seam::Side));
     true_waist_to(&mut piece, waist);
+    end_outer_dart_short(&mut piece);
     back_off_points(&mut piece);
-    piece
+    Ok(piece)
 }
 
 /// The bust line runs from the centre, level, to where the cloth of the bust point was carried, and on

@@ -1,15 +1,16 @@
 //! A gape: the pinned tuck from a seam to the bust point, turned into the bust dart. What a gaping armhole and a
 //! gaping neckline have in common (handbook: `alterations.md`, section 2).
 
-use kurbo::{Point, Vec2};
+use kurbo::{Line, Point, Vec2};
 
+use super::darts_aside::end_short_of;
 use super::move_dart::place_of;
 use super::pivot::{Cut, on_seam, ray_on_seam, turned};
 use super::told::{PieceWork, altered};
 use super::{AlterError, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
 use crate::geometry::turn_degrees;
-use crate::pattern::{DartPlace, Join, Pattern, Piece, Seam, Slash, back_off_points, true_kinks};
+use crate::pattern::{DartPlace, Join, Pattern, Piece, Place, Seam, Slash, back_off_points, true_kinks};
 
 /// Either side of the closed tuck the seam is re-fitted over this length where the tuck lies square to it, in millimetres.
 const REFIT: f64 = 30.0;
@@ -40,11 +41,15 @@ pub(super) fn takes_a_gape(pattern: &Pattern) -> bool {
 
 /// The handle of a gape: at its place on the seam, drawn towards the closed tuck.
 pub(super) fn gripped(pattern: &Pattern, seam: Seam, share: f64) -> Option<Handle> {
-    let front = pattern.front()?;
-    let place = on_seam(front, seam, share).ok()?;
-    let curve = &front.edges[place.edge].curve;
+    gripped_on(pattern.front()?, seam, share)
+}
+
+/// The same on a piece.
+pub(super) fn gripped_on(piece: &Piece, seam: Seam, share: f64) -> Option<Handle> {
+    let place = on_seam(piece, seam, share).ok()?;
+    let curve = &piece.edges[place.edge].curve;
     let (at, along) = (curve.point_at(place.along), curve.direction_at(place.along));
-    Some(Handle::new(front.kind, at, -along))
+    Some(Handle::new(piece.kind, at, -along))
 }
 
 /// The tuck of a seam taken up, as these amounts tell.
@@ -64,6 +69,64 @@ pub(super) fn taken_up(
     Ok(altered(pattern, &[PieceWork::cut(front, slash, taped, trued)], &gape.words(style)))
 }
 
+/// A pinned tuck between a seam and the point it runs to.
+pub(super) struct Tuck {
+    /// Its sides on the seam, in the order of the outline.
+    pub(super) upper: Place,
+    pub(super) lower: Place,
+    /// What takes it up when the cloth turns about the point it runs to, in radians.
+    pub(super) turn: f64,
+    /// Over this length the seam is re-fitted either side of it, in millimetres.
+    pub(super) refit: f64,
+}
+
+impl Tuck {
+    /// The turn that takes up a tuck of this width at this distance, in radians.
+    pub(super) fn turn(by: f64, reach: f64) -> f64 {
+        2.0 * (by / (2.0 * reach)).asin()
+    }
+
+    /// A tuck of this width, square to its fold, at a share of a seam, running to `pivot`.
+    ///
+    /// # Errors
+    ///
+    /// [`AlterError::NotHere`] where it does not point at the bust or leaves its seam.
+    pub(super) fn mark(
+        piece: &Piece,
+        seam: Seam,
+        share: f64,
+        by: f64,
+        pivot: Point,
+    ) -> Result<Self, AlterError> {
+        let place = on_seam(piece, seam, share)?;
+        let curve = &piece.edges[place.edge].curve;
+        let at = curve.point_at(place.along);
+        let angle = turn_degrees(curve.direction_at(place.along), pivot - at).abs();
+        let angle = angle.min(180.0 - angle);
+        if angle < LEAST_ANGLE {
+            return Err(AlterError::not_here(format!(
+                "the tuck runs at {angle:.0}\u{b0} to the {}, which does not point at the bust (35\u{b0} at least): move its place",
+                seam.name()
+            )));
+        }
+        let turn = Self::turn(by, pivot.distance(at));
+        let ray = |by: f64| -> Vec2 { (kurbo::Affine::rotate(by) * (at - pivot).to_point()).to_vec2() };
+        let on = |by: f64| {
+            ray_on_seam(piece, seam, pivot, ray(by)).ok_or_else(|| {
+                AlterError::not_here(format!(
+                    "the tuck reaches past the end of the {}: a smaller one, or another place",
+                    seam.name()
+                ))
+            })
+        };
+        let (upper, lower) = (on(-turn / 2.0)?, on(turn / 2.0)?);
+        // A slanting tuck leaves its two ends far apart along the seam: bent back over a short way they would make a hook.
+        let far = (FURTHEST_REFIT * curve.length()).max(REFIT);
+        let refit = (REFIT / angle.to_radians().sin().powi(2)).min(far);
+        Ok(Self { upper, lower, turn, refit })
+    }
+}
+
 /// A pinned tuck from a seam to the pivot, turned into a dart.
 struct Gape {
     seam: Seam,
@@ -75,40 +138,16 @@ struct Gape {
 }
 
 impl Gape {
-    /// The turn that takes up a tuck of this width at this distance, in radians.
-    fn turn(by: f64, reach: f64) -> f64 {
-        2.0 * (by / (2.0 * reach)).asin()
-    }
-
     /// The cuts, the piece as it is taped, and trued.
     fn taken_up(&self, front: &Piece) -> Result<(Slash, Piece, Piece), AlterError> {
         let pivot = front.bust_pivot().ok_or_else(|| AlterError::not_here(WANTS))?;
-        let place = on_seam(front, self.seam, self.place)?;
-        let curve = &front.edges[place.edge].curve;
-        let at = curve.point_at(place.along);
-        let angle = turn_degrees(curve.direction_at(place.along), pivot - at).abs();
-        let angle = angle.min(180.0 - angle);
-        if angle < LEAST_ANGLE {
-            return Err(AlterError::not_here(format!(
-                "the tuck runs at {angle:.0}\u{b0} to the {}, which does not point at the bust (35\u{b0} at least): move its place",
-                self.seam.name()
-            )));
-        }
-        let turn = Self::turn(self.by, pivot.distance(at));
-        let ray = |by: f64| -> Vec2 { (kurbo::Affine::rotate(by) * (at - pivot).to_point()).to_vec2() };
-        let on = |by: f64| {
-            ray_on_seam(front, self.seam, pivot, ray(by)).ok_or_else(|| {
-                AlterError::not_here(format!(
-                    "the tuck reaches past the end of the {}: a smaller one, or another place",
-                    self.seam.name()
-                ))
-            })
-        };
-        let (upper, lower) = (on(-turn / 2.0)?, on(turn / 2.0)?);
-        // A slanting tuck leaves its two ends far apart along the seam: bent back over a short way they would make a hook.
-        let far = (FURTHEST_REFIT * curve.length()).max(REFIT);
-        let refit = (REFIT / angle.to_radians().sin().powi(2)).min(far);
+        let Tuck { upper, lower, turn, refit } = Tuck::mark(front, self.seam, self.place, self.by, pivot)?;
         let tuck = Cut { before: upper, after: lower, dart: None };
+        let mut clear = front.clone();
+        for place in [upper, lower] {
+            end_short_of(&mut clear, Line::new(pivot, front.edges[place.edge].curve.point_at(place.along)));
+        }
+        let front = &clear;
         let dart = self.dart_cut(front, pivot)?;
         let slash = turned(pivot, -turn, (tuck, Join::Bring(refit)), (dart, Join::Dart(self.into, pivot)));
         let taped = slash.apply(front)?;
@@ -159,6 +198,6 @@ mod tests {
     #[test]
     fn the_turn_is_the_worked_figures() {
         let reach = Point::new(95.0, 265.0).distance((178.0, 140.0).into());
-        assert!((Gape::turn(12.7, reach).to_degrees() - 4.851).abs() < 5e-4);
+        assert!((Tuck::turn(12.7, reach).to_degrees() - 4.851).abs() < 5e-4);
     }
 }

@@ -3,7 +3,9 @@
 use super::gape::{self, INTO, WANTS};
 use super::keeps::{BACK, Keeps};
 use super::told::FollowUp;
-use super::{About, AlterError, Alteration, Altered, Amounts, Given, Handle, Layer, MeasuredOn, Param};
+use super::{
+    About, AlterError, Alteration, Altered, Amounts, Given, Handle, Layer, MeasuredOn, Param, WorksAcross,
+};
 use crate::Style;
 use crate::pattern::{Figure, Pattern, Seam};
 
@@ -47,6 +49,14 @@ impl Alteration for GapingArmhole {
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         gape::takes_a_gape(pattern)
+    }
+
+    fn works_across(&self) -> WorksAcross {
+        WorksAcross::Armhole
+    }
+
+    fn armhole_taken_in_at(&self, given: &Given<'_>) -> Option<f64> {
+        Some(given.of("place"))
     }
 
     fn keeps(&self, _: &Given<'_>) -> Keeps {

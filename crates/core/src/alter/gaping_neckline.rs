@@ -2,7 +2,7 @@
 
 use super::gape::{self, INTO, WANTS};
 use super::keeps::{BACK, Keeps};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param};
+use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, WorksAcross};
 use crate::Style;
 use crate::pattern::{Figure, Pattern, Seam};
 
@@ -43,6 +43,10 @@ impl Alteration for GapingNeckline {
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         gape::takes_a_gape(pattern)
+    }
+
+    fn works_across(&self) -> WorksAcross {
+        WorksAcross::Armhole
     }
 
     fn keeps(&self, _: &Given<'_>) -> Keeps {

@@ -12,6 +12,8 @@ mod amounts;
 mod apply;
 mod armhole;
 mod between;
+mod carrying_over;
+mod darts_aside;
 mod error;
 mod fold;
 mod follow_up;
@@ -52,6 +54,7 @@ mod side_seams;
 mod sleeve;
 mod sleeve_width;
 mod split_dart;
+mod style_line;
 mod sway_back;
 mod true_up;
 mod underarm;
@@ -62,6 +65,8 @@ use crate::pattern::{Figure, Pattern, Seam};
 pub(crate) use amounts::said;
 pub use amounts::{Amounts, Given, MeasuredOn, Param, Setting, Way};
 pub use apply::apply;
+pub use carrying_over::{Carried, CarriedOver, CarriedStep, Source, carry_over};
+pub use darts_aside::{WorksAcross, suits};
 pub use error::AlterError;
 pub use keeps::Keeps;
 pub use layer::Layer;
@@ -197,6 +202,14 @@ pub trait Alteration: Sync {
     /// Whether it turns darts: the swing they give the side seam is then the pattern's own, and no fault of its balance.
     fn turns_darts(&self) -> bool {
         false
+    }
+    /// What it works across: darts that lie there are turned aside for it and back again.
+    fn works_across(&self) -> WorksAcross {
+        WorksAcross::Nothing
+    }
+    /// Where it makes the front armhole shorter, as a share of it from the tip; nowhere, or at its upper end.
+    fn armhole_taken_in_at(&self, _: &Given<'_>) -> Option<f64> {
+        None
     }
     /// Where the amount can be dragged while it is nothing.
     fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle>;

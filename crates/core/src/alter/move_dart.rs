@@ -230,6 +230,22 @@ pub(super) fn moved(
             None => usual_place(piece, to, pivot)?,
         }),
     };
+    turned_to(piece, pivot, turn, old, (new, to))
+}
+
+/// So much of a dart's angle, in radians, turned about its pivot from one cut to another: the cuts and the piece, points backed
+/// off.
+///
+/// # Errors
+///
+/// [`AlterError::Slash`] where the new line runs through another dart.
+pub(super) fn turned_to(
+    piece: &Piece,
+    pivot: Point,
+    turn: f64,
+    old: Cut,
+    (new, to): (Cut, DartPlace),
+) -> Result<(Slash, Piece), AlterError> {
     let slash = slash_between(pivot, turn, old, (new, to), to == DartPlace::Centre);
     let prepared = prepared(piece, to);
     let mut after = slash.apply(&prepared)?;

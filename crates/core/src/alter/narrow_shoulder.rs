@@ -4,7 +4,9 @@
 use super::armhole::{Carried, carried, met};
 use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{
+    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
+};
 use crate::Style;
 use crate::geometry::root;
 use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam};
@@ -40,6 +42,10 @@ impl Alteration for NarrowShoulder {
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         has_plain_armholes(pattern)
+    }
+
+    fn works_across(&self) -> WorksAcross {
+        WorksAcross::Armhole
     }
 
     fn keeps(&self, _: &Given<'_>) -> Keeps {

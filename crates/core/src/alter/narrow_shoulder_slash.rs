@@ -7,7 +7,9 @@ use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::pivot::on_seam;
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{
+    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
+};
 use crate::Style;
 use crate::geometry::root;
 use crate::pattern::{
@@ -49,6 +51,10 @@ impl Alteration for NarrowShoulderSlash {
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         has_plain_armholes(pattern)
+    }
+
+    fn works_across(&self) -> WorksAcross {
+        WorksAcross::Armhole
     }
 
     fn keeps(&self, _: &Given<'_>) -> Keeps {

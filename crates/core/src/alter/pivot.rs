@@ -3,7 +3,7 @@
 use kurbo::Point;
 
 use super::AlterError;
-use crate::pattern::{DartPlace, Join, Motion, Part, Piece, Place, Seam, Slash};
+use crate::pattern::{Dart, DartPlace, Join, Motion, Part, Piece, Place, Seam, Slash};
 
 /// A cut from the outline to a pivot: along a dart that is there, or a new line.
 #[derive(Clone, Copy, Debug)]
@@ -80,6 +80,18 @@ pub(super) fn turned(pivot: Point, by: f64, first: (Cut, Join), second: (Cut, Jo
             (part(first.0.after, second.0.before, Motion::Turn { about: pivot, by }), second.1),
         ],
     }
+}
+
+/// Whether a dart turns about this point, or is a waist dart that ends straight below it: one often stops short of the bust
+/// point.
+pub(super) fn points_at(dart: &Dart, point: Point) -> bool {
+    /// At most so far below, in millimetres.
+    const STOPS_SHORT: f64 = 60.0;
+    let below = dart.pivot - point;
+    let stops_short = dart.place == DartPlace::Waist
+        && (0.0..STOPS_SHORT).contains(&below.y)
+        && below.x.abs() < below.y * 0.2;
+    below.hypot() < 1.0 || stops_short
 }
 
 /// The join of a cut along a dart that closes by `by` radians: closed, or a narrower dart.

@@ -3,6 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::amounts::said;
+use super::darts_aside::suits;
 use super::told::svg;
 use super::{
     Alteration, AlteredFor, Amounts, FollowUp, Given, Handle, Made, MadeStep, MeasuredOn, Recipe, Stage,
@@ -266,9 +267,9 @@ fn fits(made: &Made, recipe: &Recipe) -> Vec<String> {
     let is_for = |each: &&&dyn Alteration| {
         let pattern = made.before(recipe.place_for(**each, &Amounts::default()));
         if pattern.is_sided() {
-            WornSide::BOTH.iter().any(|side| each.is_for(&pattern.worn_on(*side)))
+            WornSide::BOTH.iter().any(|side| suits(**each, &pattern.worn_on(*side)))
         } else {
-            each.is_for(pattern)
+            suits(**each, pattern)
         }
     };
     registry().iter().filter(is_for).map(|each| each.code().to_owned()).collect()
@@ -355,7 +356,7 @@ fn unasked(known: &dyn Alteration, pattern: &Pattern) -> Vec<String> {
 const INSIDE: f64 = 0.05;
 
 /// What the newest decision of a refused step would have to be for the whole to be within the limit.
-fn nearest(made: &MadeStep, recipe: &Recipe) -> Option<Nearest> {
+pub(super) fn nearest(made: &MadeStep, recipe: &Recipe) -> Option<Nearest> {
     let limit = made.refusal()?.limit_mm()?;
     let most = limit - INSIDE.copysign(limit);
     let index = recipe.steps.iter().position(|step| step.id == made.step.id)?;

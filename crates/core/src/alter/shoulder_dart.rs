@@ -5,7 +5,7 @@ use kurbo::Point;
 
 use crate::geometry::Curve;
 use crate::pattern::{
-    DartPlace, Edge, Piece, Seam, back_off_points, redraw_dart, redraw_shoulder, true_neck_side, true_tip,
+    DartPlace, Edge, Piece, Seam, back_off_points, redraw_dart, straighten_shoulder, true_neck_side, true_tip,
 };
 
 /// The neckline arrives square at the shoulder over this length, in millimetres.
@@ -16,8 +16,7 @@ const TIP_REACH: f64 = 40.0;
 /// Equal legs to the pivot, the folded shoulder straight and sewn `length` long, its corners square.
 pub(super) fn with_shoulder_dart(mut back: Piece, pivot: Point, length: f64) -> Piece {
     redraw_dart(&mut back, DartPlace::Shoulder, pivot);
-    let tip = back.tip();
-    redraw_shoulder(&mut back, tip);
+    straighten_shoulder(&mut back);
     let over = back.sewn_length(Seam::Shoulder) - length;
     take_into_dart(&mut back, over);
     true_neck_side(&mut back, NECK_REACH);

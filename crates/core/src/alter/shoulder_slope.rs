@@ -7,7 +7,9 @@ use super::armhole::{carried, met};
 use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES, SHOULDERS};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{
+    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
+};
 use crate::Style;
 use crate::geometry::{reshape_start, turn_degrees};
 use crate::pattern::{Figure, Pattern, Piece, Seam, true_neck_side, true_tip};
@@ -55,6 +57,10 @@ impl Alteration for ShoulderSlope {
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         has_plain_armholes(pattern)
+    }
+
+    fn works_across(&self) -> WorksAcross {
+        WorksAcross::Armhole
     }
 
     fn keeps(&self, given: &Given<'_>) -> Keeps {

@@ -14,11 +14,8 @@ use crate::pattern::{LevelName, Pattern, Piece, Seam};
 /// `None` without a sleeve or its rule.
 pub(super) fn over(pattern: &Pattern, is_front: bool) -> Option<f64> {
     let (sleeve, rule) = (pattern.sleeve()?, pattern.sleeve_rule?);
-    let armhole = if is_front {
-        pattern.front_length(Seam::Armhole)?
-    } else {
-        pattern.back()?.sewn_length(Seam::Armhole)
-    };
+    let half_of = if is_front { pattern.front_half()? } else { pattern.back_half()? };
+    let armhole = half_of.sewn_length(Seam::Armhole);
     let ease = sleeve.edges[half(is_front)].curve.length() - armhole;
     let share = if is_front { 1.0 - rule.back_share } else { rule.back_share };
     let (least, most) = (rule.least * share, rule.most * share);

@@ -1,5 +1,7 @@
 //! A waist dart that is too wide to sew flat becomes two (handbook: `alterations.md`, section 2).
 
+use kurbo::{Point, Vec2};
+
 use super::keeps::Keeps;
 use super::move_dart;
 use super::pivot::{Cut, closing, turned};
@@ -7,7 +9,8 @@ use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    DartPlace, Figure, Join, Pattern, Piece, Place, Seam, WAIST_DART_LIMIT, back_off_points,
+    DartPlace, Figure, Join, LevelName, Pattern, Piece, Place, Seam, TwoPointedDart, WAIST_DART_LIMIT,
+    back_off_points,
 };
 
 const PARAMS: [Param; 3] = [
@@ -51,7 +54,9 @@ impl Alteration for SplitDart {
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         let can = |piece: &Piece| {
-            piece.dart(DartPlace::Waist).is_some() && piece.dart(DartPlace::WaistSide).is_none()
+            let at_seam =
+                piece.dart(DartPlace::Waist).is_some() && piece.dart(DartPlace::WaistSide).is_none();
+            at_seam || (piece.dart(DartPlace::Waist).is_none() && piece.two_pointed.len() == 1)
         };
         pattern.pieces.iter().any(can)
     }
@@ -82,6 +87,9 @@ impl Alteration for SplitDart {
         }
         let no_dart =
             || AlterError::not_here(format!("the {} has no waist dart", piece.kind.name().to_lowercase()));
+        if let ([dart], None) = (piece.two_pointed.as_slice(), piece.dart(DartPlace::Waist)) {
+            return two_pointed(pattern, piece, dart, given, style);
+        }
         let dart = piece.dart(DartPlace::Waist).ok_or_else(no_dart)?;
         let old = Cut::along(piece, DartPlace::Waist).ok_or_else(no_dart)?;
         let apart = given.of("apart");
@@ -133,4 +141,67 @@ impl Alteration for SplitDart {
         ];
         Ok(altered(pattern, &[PieceWork::cut(piece, slash, taped, trued)], &words))
     }
+}
+
+/// The second of two two-pointed darts is so much shorter than the first, above and below the waist.
+const SHORTER: f64 = 0.85;
+/// It keeps so far from the side, in millimetres.
+const FROM_SIDE: f64 = 12.0;
+
+/// A dart with two points shared with a second one nearer the side: together they take in what the one did.
+fn two_pointed(
+    pattern: &Pattern,
+    piece: &Piece,
+    dart: &TwoPointedDart,
+    given: &Given<'_>,
+    style: Style,
+) -> Result<Altered, AlterError> {
+    let (share, apart) = (given.amount(), given.of("apart"));
+    let along = (dart.second - dart.first) / dart.intake();
+    let middle = dart.first.midpoint(dart.second);
+    let (own, other) = (dart.intake() * (1.0 - share), dart.intake() * share);
+    let inner = with_mouth(dart, middle, along * own);
+    let at = middle + along * (own / 2.0 + apart + other / 2.0);
+    let side = piece.level(LevelName::Waist).and_then(|level| level.points.last());
+    if side.is_some_and(|side| (*side - at).dot(along) < other / 2.0 + FROM_SIDE) {
+        return Err(AlterError::not_here(
+            "there is no room for a second dart beside the first: nearer together",
+        ));
+    }
+    let shorter = |point: Point| at + (point - middle) * SHORTER;
+    let beside = TwoPointedDart { upper: shorter(dart.upper), lower: shorter(dart.lower), ..*dart };
+    let mut outer = with_mouth(&beside, at, along * other);
+    outer.point = outer.upper + (dart.point - dart.upper);
+    let mut after = piece.clone();
+    after.two_pointed = vec![inner, outer];
+    let most = style.with_unit(WAIST_DART_LIMIT);
+    let words = [
+        (
+            StageKind::Mark,
+            format!(
+                "Mark the second dart {} from the first along the waist, on the side, a little shorter both ways.",
+                style.with_unit(apart)
+            ),
+        ),
+        (
+            StageKind::True,
+            format!(
+                "Draw both darts so that together they take in what the one did; neither should be above {most}. The waist stays \
+                 as long as it was."
+            ),
+        ),
+    ];
+    let work = PieceWork::drawn(piece, after).with_line(&[
+        dart.upper,
+        dart.first,
+        dart.lower,
+        dart.second,
+        dart.upper,
+    ]);
+    Ok(altered(pattern, &[work], &words))
+}
+
+/// A dart with the same points and a mouth of this width about `at`.
+fn with_mouth(dart: &TwoPointedDart, at: Point, width: Vec2) -> TwoPointedDart {
+    TwoPointedDart { first: at - width / 2.0, second: at + width / 2.0, ..*dart }
 }

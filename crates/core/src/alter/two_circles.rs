@@ -8,7 +8,20 @@ use kurbo::{Affine, Point};
 
 use super::AlterError;
 use crate::geometry::{circles_meet, turn_degrees};
-use crate::pattern::{DartPlace, Edge, Piece};
+use crate::pattern::{DartPlace, Edge, Piece, redraw_dart};
+
+/// Draws a dart to another pivot: by two circles where the seam it lies in is sewn to another piece that is not drawn anew.
+pub(super) fn draw_to(piece: &mut Piece, place: DartPlace, pivot: Point) -> Result<(), AlterError> {
+    match place {
+        DartPlace::Armhole | DartPlace::Shoulder | DartPlace::Neckline => {
+            redraw_legs(piece, place, pivot, GivesWay::Second, None).map(|_| ())
+        }
+        _ => {
+            redraw_dart(piece, place, pivot);
+            Ok(())
+        }
+    }
+}
 
 /// Which mouth of a dart gives way, in the order of the outline.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]

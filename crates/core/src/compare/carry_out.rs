@@ -2,7 +2,7 @@
 
 use super::compare_fitted;
 use super::plan::{PlanLine, Planner, Wanted};
-use crate::alter::{Amounts, alteration, apply};
+use crate::alter::{Amounts, alteration, apply, suits};
 use crate::pattern::{Figure, Pattern, measure};
 
 /// A figure this near to its target needs no other amount, in millimetres.
@@ -46,7 +46,7 @@ impl Planner<'_> {
     pub(super) fn carry_out(&mut self, mut line: PlanLine, figure: Option<Figure>, means: Means) -> bool {
         // Without geometry, or on a block the alteration is not built for, the line stays on the worksheet.
         let known = alteration(means.code);
-        let fits = |pattern: &&Pattern| known.is_some_and(|known| known.is_for(pattern));
+        let fits = |pattern: &&Pattern| known.is_some_and(|known| suits(known, pattern));
         let (Some(known), Some(pattern)) = (known, self.pattern.clone().as_ref().filter(fits).cloned())
         else {
             self.lines.push(line);

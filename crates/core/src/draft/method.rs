@@ -8,7 +8,7 @@ use super::{
 };
 use crate::body::Body;
 use crate::ease::EaseSet;
-use crate::pattern::{Figure, GirthsOff};
+use crate::pattern::{Figure, GirthsOff, measure};
 use crate::{INCH, Style, Unit};
 
 /// Which construction.
@@ -381,6 +381,8 @@ pub fn draft(body: &Body, method: &Method, style: Style) -> Result<Draft, DraftE
         draft.notes.iter().filter(|note| note.estimated).filter_map(|note| note.measurement.clone());
     draft.pattern.estimated = guessed.collect();
     draft.pattern = draft.pattern.as_drafted();
+    let drafted = measure(&draft.pattern).get(Figure::Bust);
+    draft.pattern.bust_ease = drafted.zip(body.get("bust_girth")).map(|(drafted, girth)| drafted - girth);
     draft.pattern.girths_off = Some(GirthsOff::of(&draft.pattern, |figure| method.asks(body, figure)));
     Ok(draft)
 }

@@ -37,8 +37,8 @@ pub(super) struct Hanging {
 impl SideHang {
     /// How a pattern hangs as it is now. `None` where it has no front and back with side seams.
     pub fn of(pattern: &Pattern) -> Option<Self> {
-        let (front, back) = (pattern.front_with(Seam::Side)?, pattern.back()?);
-        Some(Self { front: out(front)?, back: out(back)? })
+        let (front, back) = (pattern.front_half()?, pattern.back_half()?);
+        Some(Self { front: out(front.at_side())?, back: out(back.at_side())? })
     }
 
     /// The reason of a pattern whose darts were turned: the swing that a turned dart gives a seam is its own.

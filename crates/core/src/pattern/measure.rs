@@ -3,6 +3,7 @@
 use kurbo::{Affine, Line, Point};
 use serde::{Deserialize, Serialize};
 
+use super::half::Half;
 use super::piece::{DartPlace, LevelName, Pattern, Piece, Seam, WornSide};
 use crate::geometry::{Curve, turn_degrees};
 
@@ -202,42 +203,38 @@ pub fn measure(pattern: &Pattern) -> Figures {
 
 fn measure_worn(pattern: &Pattern) -> Figures {
     let mut figures = Vec::new();
-    let (front, back) = (pattern.front(), pattern.back());
-    if let Some(back) = back {
-        all_round(pattern, back, &mut figures);
+    let (front, back) = (pattern.front_half(), pattern.back_half());
+    if let Some((front, back)) = front.as_ref().zip(back.as_ref()) {
+        all_round(front, back, &mut figures);
     }
-    match (front, pattern.panels()) {
-        (Some(front), _) => measure_front(front, &mut figures),
-        (None, Some((centre, side))) => measure_panels(centre, side, &mut figures),
-        (None, None) => {}
+    if let Some(front) = &front {
+        match front.whole() {
+            Some(whole) => measure_front(whole, &mut figures),
+            None => measure_front_panels(front, &mut figures),
+        }
     }
-    if let Some(back) = back {
+    if let Some(back) = &back {
         measure_back(back, &mut figures);
     }
     if let Some(sleeve) = pattern.sleeve() {
-        let armhole = pattern
-            .front_length(Seam::Armhole)
-            .zip(back)
-            .map(|(front, back)| front + back.sewn_length(Seam::Armhole));
+        let armhole = { front.zip(back) }
+            .map(|(front, back)| front.sewn_length(Seam::Armhole) + back.sewn_length(Seam::Armhole));
         measure_sleeve(sleeve, armhole, &mut figures);
     }
     figures.into_iter().collect()
 }
 
 /// What front and back make together.
-fn all_round(pattern: &Pattern, back: &Piece, figures: &mut Vec<(Figure, f64)>) {
-    let (bust, waist, hip) = match (pattern.front(), pattern.panels()) {
-        (Some(front), _) => (half_bust(front), front.sewn_waist(), front.sewn_length(Seam::Hem)),
-        (None, Some((centre, side))) => {
-            (level_length(centre) + level_length(side), centre.sewn_waist() + side.sewn_waist(), 0.0)
-        }
-        (None, None) => return,
+fn all_round(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(Figure, f64)>) {
+    let bust = |half: &Half<'_>| match (half.whole(), half.panels()) {
+        (Some(whole), _) => half_bust(whole),
+        (None, panels) => panels.map_or(0.0, |(centre, side)| level_length(centre) + level_length(side)),
     };
-    figures.push((Figure::Bust, 2.0 * (bust + half_bust(back))));
-    figures.push((Figure::Waist, 2.0 * (waist + back.sewn_waist())));
-    let hip = hip + back.sewn_length(Seam::Hem);
+    let both = |seam| front.sewn_length(seam) + back.sewn_length(seam);
+    figures.push((Figure::Bust, 2.0 * (bust(front) + bust(back))));
+    figures.push((Figure::Waist, 2.0 * (front.sewn_waist() + back.sewn_waist())));
+    let hip = both(Seam::Hem);
     figures.extend((hip > 0.0).then_some((Figure::Hip, 2.0 * hip)));
-    let both = |seam| pattern.front_length(seam).unwrap_or_default() + back.sewn_length(seam);
     figures.push((Figure::Armhole, both(Seam::Armhole)));
     figures.push((Figure::Neckline, 2.0 * both(Seam::Neckline)));
 }
@@ -249,16 +246,20 @@ fn level_length(panel: &Piece) -> f64 {
         .map_or(0.0, |level| level.points.windows(2).map(|pair| pair[0].distance(pair[1])).sum())
 }
 
-fn measure_panels(centre: &Piece, side: &Piece, figures: &mut Vec<(Figure, f64)>) {
+fn measure_front_panels(front: &Half<'_>, figures: &mut Vec<(Figure, f64)>) {
     use Figure as F;
+    let centre = front.at_centre();
     figures.extend([
-        (F::ShoulderFront, centre.sewn_length(Seam::Shoulder)),
-        (F::ShoulderDrop, centre.tip().y - centre.neck_side().y),
-        (F::NecklineFront, centre.sewn_length(Seam::Neckline)),
-        (F::ArmholeFront, centre.sewn_length(Seam::Armhole) + side.sewn_length(Seam::Armhole)),
-        (F::SideFront, side.sewn_length(Seam::Side)),
-        (F::CentreFront, centre.sewn_length(Seam::CentreFront)),
+        (F::ShoulderFront, front.sewn_length(Seam::Shoulder)),
+        (F::NecklineFront, front.sewn_length(Seam::Neckline)),
+        (F::ArmholeFront, front.sewn_length(Seam::Armhole)),
+        (F::SideFront, side_to_waist(front.at_side())),
+        (F::CentreFront, centre_to_waist(centre)),
     ]);
+    // Where the shoulder is parted its tip lies on another piece.
+    if front.ends(Seam::Shoulder).is_some_and(|piece| piece.kind == centre.kind) {
+        figures.push((F::ShoulderDrop, centre.tip().y - centre.neck_side().y));
+    }
 }
 
 /// Slopes of the shoulders and angles of the darts, in degrees, each with its name.
@@ -320,20 +321,24 @@ fn measure_front(front: &Piece, figures: &mut Vec<(Figure, f64)>) {
     figures.extend(dart_mouth(front, DartPlace::Armhole).map(|mm| (F::ArmholeDart, mm)));
 }
 
-fn measure_back(back: &Piece, figures: &mut Vec<(Figure, f64)>) {
+fn measure_back(half: &Half<'_>, figures: &mut Vec<(Figure, f64)>) {
     use Figure as F;
+    let centre = half.at_centre();
     figures.extend([
-        (F::AcrossBack, across(back) * 2.0),
-        (F::ShoulderBack, back.sewn_length(Seam::Shoulder)),
-        (F::NecklineBack, back.sewn_length(Seam::Neckline)),
-        (F::ArmholeBack, back.sewn_length(Seam::Armhole)),
-        (F::SideBack, side_to_waist(back)),
-        (F::CentreBack, centre_to_waist(back)),
-        (F::BackLength, back.centre_waist().y - back.neck_side().y),
-        (F::ArmholeDepth, back.underarm().y - back.centre_top().y),
+        (F::ShoulderBack, half.sewn_length(Seam::Shoulder)),
+        (F::NecklineBack, half.sewn_length(Seam::Neckline)),
+        (F::ArmholeBack, half.sewn_length(Seam::Armhole)),
+        (F::SideBack, side_to_waist(half.at_side())),
+        (F::CentreBack, centre_to_waist(centre)),
+        (F::BackLength, centre.centre_waist().y - centre.neck_side().y),
     ]);
-    figures.extend(waist_intake(back).map(|mm| (F::WaistDartBack, mm)));
-    figures.extend(dart_mouth(back, DartPlace::Shoulder).map(|mm| (F::ShoulderDart, mm)));
+    if let Some(back) = half.whole() {
+        figures.push((F::AcrossBack, across(back) * 2.0));
+        figures.push((F::ArmholeDepth, back.underarm().y - back.centre_top().y));
+        figures.extend(waist_intake(back).map(|mm| (F::WaistDartBack, mm)));
+    }
+    let shoulder = half.begins(Seam::Shoulder).and_then(|piece| dart_mouth(piece, DartPlace::Shoulder));
+    figures.extend(shoulder.map(|mm| (F::ShoulderDart, mm)));
 }
 
 /// Sewn side seam from the underarm to the waist, where the piece goes on below it.
@@ -379,15 +384,32 @@ fn half_bust(piece: &Piece) -> f64 {
     }
 }
 
-/// The level at which across front and across back are measured.
+/// The level at which across front and across back are measured: half-way down the armhole, a dart in it folded.
 pub fn across_level(piece: &Piece) -> f64 {
-    piece.centre_top().y.midpoint(piece.underarm().y)
+    piece.centre_top().y.midpoint((folding_armhole(piece) * piece.underarm()).y)
 }
 
 fn across(piece: &Piece) -> f64 {
-    let level = across_level(piece);
-    let hit = |edge: &super::Edge| edge.curve.crossing_level(level).map(|s| edge.curve.point_at(s).x);
-    piece.edges_of(Seam::Armhole).find_map(hit).unwrap_or_else(|| piece.tip().x)
+    let (level, folding) = (across_level(piece), folding_armhole(piece));
+    let below_dart = piece.edges.iter().rposition(|edge| edge.dart == Some(DartPlace::Armhole));
+    let folded =
+        piece.edges.iter().enumerate().filter(|(_, edge)| edge.seam == Seam::Armhole).map(|(index, edge)| {
+            match below_dart {
+                Some(leg) if index > leg => edge.curve.transformed(folding),
+                _ => edge.curve.clone(),
+            }
+        });
+    let hit = |curve: Curve| curve.crossing_level(level).map(|s| curve.point_at(s).x);
+    { folded }.find_map(hit).unwrap_or_else(|| piece.tip().x)
+}
+
+/// What brings the armhole below a dart in it to the part above when the dart is folded.
+fn folding_armhole(piece: &Piece) -> Affine {
+    let dart = piece.dart(DartPlace::Armhole).zip(piece.mouth(DartPlace::Armhole));
+    dart.map_or(Affine::IDENTITY, |(dart, (upper, lower))| {
+        let turn = turn_degrees(lower - dart.pivot, upper - dart.pivot).to_radians();
+        Affine::rotate_about(turn, dart.pivot)
+    })
 }
 
 /// Down from the neck side over the bust point's x to the waist, the waist dart closed.

@@ -8,6 +8,7 @@ mod check;
 mod cut_line;
 mod drawing;
 mod girths;
+mod half;
 mod hang;
 mod measure;
 mod names;
@@ -26,6 +27,7 @@ pub use check::{
 pub use cut_line::cut_line;
 pub use drawing::{DartDrawing, LevelDrawing, PieceDrawing, SeamDrawing, draw_pattern, draw_piece};
 pub use girths::GirthsOff;
+pub use half::Half;
 pub use hang::SideHang;
 pub use measure::{Figure, Figures, across_level, angles, measure};
 pub use names::{GarmentPart, WornSide};
@@ -33,7 +35,7 @@ pub use piece::{
     Dart, DartPlace, Edge, Gather, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam, SleeveRule,
     TwoPointedDart,
 };
-pub use shoulder::{redraw_shoulder, true_neck_side, true_tip};
+pub use shoulder::{redraw_shoulder, shoulder_direction, straighten_shoulder, true_neck_side, true_tip};
 pub(crate) use slash::dart_across;
 pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};
 pub use truing::{

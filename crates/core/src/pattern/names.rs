@@ -158,10 +158,14 @@ pub enum GarmentPart {
     DressBack,
     /// One-piece sleeve, whole: x from its middle line towards the front.
     Sleeve,
-    /// The part of a bodice front between the centre and a princess seam.
+    /// The part of a front between the centre and a princess seam.
     CentrePanel,
-    /// The part of a bodice front between a princess seam and the side.
+    /// The part of a front between a princess seam and the side.
     SidePanel,
+    /// The part of a back between the centre and a princess seam.
+    BackCentrePanel,
+    /// The part of a back between a princess seam and the side.
+    BackSidePanel,
 }
 
 /// A side of the wearer's body.
@@ -208,7 +212,7 @@ pub struct PieceKind {
 }
 
 /// Every part with its code and the name on the label.
-const PARTS: [(GarmentPart, &str, &str); 7] = [
+const PARTS: [(GarmentPart, &str, &str); 9] = [
     (GarmentPart::BodiceFront, "bodice_front", "Bodice front"),
     (GarmentPart::BodiceBack, "bodice_back", "Bodice back"),
     (GarmentPart::DressFront, "dress_front", "Dress front"),
@@ -216,6 +220,8 @@ const PARTS: [(GarmentPart, &str, &str); 7] = [
     (GarmentPart::Sleeve, "sleeve", "Sleeve"),
     (GarmentPart::CentrePanel, "centre_panel", "Centre front panel"),
     (GarmentPart::SidePanel, "side_panel", "Side front panel"),
+    (GarmentPart::BackCentrePanel, "back_centre_panel", "Centre back panel"),
+    (GarmentPart::BackSidePanel, "back_side_panel", "Side back panel"),
 ];
 
 impl PieceKind {
@@ -272,9 +278,11 @@ impl PieceKind {
             GarmentPart::BodiceFront | GarmentPart::DressFront | GarmentPart::CentrePanel => {
                 Seam::CentreFront
             }
-            GarmentPart::BodiceBack | GarmentPart::DressBack => Seam::CentreBack,
+            GarmentPart::BodiceBack | GarmentPart::DressBack | GarmentPart::BackCentrePanel => {
+                Seam::CentreBack
+            }
             GarmentPart::Sleeve => Seam::UnderSleeve,
-            GarmentPart::SidePanel => Seam::Princess,
+            GarmentPart::SidePanel | GarmentPart::BackSidePanel => Seam::Princess,
         }
     }
 
@@ -289,8 +297,18 @@ impl PieceKind {
     }
 
     /// Whether it is a panel of a divided front.
-    pub const fn is_panel(self) -> bool {
+    pub const fn is_front_panel(self) -> bool {
         matches!(self.part, GarmentPart::CentrePanel | GarmentPart::SidePanel)
+    }
+
+    /// Whether it is a panel of a divided back.
+    pub const fn is_back_panel(self) -> bool {
+        matches!(self.part, GarmentPart::BackCentrePanel | GarmentPart::BackSidePanel)
+    }
+
+    /// Whether it is a panel of a divided front or back.
+    pub const fn is_panel(self) -> bool {
+        self.is_front_panel() || self.is_back_panel()
     }
 
     /// Whether it is a sleeve.

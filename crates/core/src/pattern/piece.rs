@@ -9,8 +9,8 @@ use serde::{Deserialize, Serialize};
 
 use super::girths::GirthsOff;
 use super::hang::SideHang;
+pub(super) use super::names::WornSide;
 pub use super::names::{DartPlace, LevelName, PieceKind, Seam};
-pub(super) use super::names::{GarmentPart, WornSide};
 use crate::geometry::{Curve, FURTHEST, SAME_POINT, closed_path, is_on_the_table};
 
 /// One stretch of a piece's outline.
@@ -261,9 +261,9 @@ impl Piece {
         // The girth line's own mark comes last: where no dart is left, it still says where she is.
         let marked =
             || self.level(LevelName::Bust).filter(|level| level.points.len() > 2).map(|l| l.points[1]);
-        of(DartPlace::Waist)
-            .or_else(|| of(DartPlace::Side))
+        of(DartPlace::Side)
             .or_else(|| of(DartPlace::Armhole))
+            .or_else(|| of(DartPlace::Waist))
             .or_else(|| self.two_pointed.first().map(|dart| dart.upper))
             .or_else(marked)
     }
@@ -367,7 +367,7 @@ impl Piece {
                 self.flat_length(notch.seam) - notch.from_underarm
             }
             // A princess seam is told from its armhole end, which the side panel's outline comes to last.
-            Seam::Princess if self.kind.part() == GarmentPart::SidePanel => {
+            Seam::Princess if self.kind.centre() == Seam::Princess => {
                 self.flat_length(notch.seam) - notch.from_underarm
             }
             _ => notch.from_underarm,
@@ -411,6 +411,9 @@ pub struct Pattern {
     /// Codes of the readings that were estimated for the draft: to look at, not to cut by.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub estimated: Vec<String>,
+    /// The ease at the bust as the block was drafted, all round, in millimetres; not known of a pattern that says nothing of it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub bust_ease: Option<f64>,
     /// How the side seams hang as they were drafted; not known of a pattern that says nothing of its draft.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub side_hang: Option<SideHang>,
@@ -439,6 +442,7 @@ impl Pattern {
             pieces,
             sleeve_rule: None,
             estimated: Vec::new(),
+            bust_ease: None,
             side_hang: None,
             girths_off: None,
         }
@@ -465,29 +469,6 @@ impl Pattern {
             *old = piece;
         }
         self
-    }
-
-    /// The panels of a front divided by a princess seam: centre first.
-    pub fn panels(&self) -> Option<(&Piece, &Piece)> {
-        let of = |part| self.pieces.iter().find(move |piece| piece.kind.part() == part);
-        of(GarmentPart::CentrePanel).zip(of(GarmentPart::SidePanel))
-    }
-
-    /// The piece in front that carries a seam: the whole front, or the panel that has it.
-    pub fn front_with(&self, seam: Seam) -> Option<&Piece> {
-        self.front().or_else(|| {
-            let (centre, side) = self.panels()?;
-            [centre, side].into_iter().find(|panel| panel.first_edge(seam).is_some())
-        })
-    }
-
-    /// The sewn length of a seam in front, of a whole front or of its panels together.
-    pub fn front_length(&self, seam: Seam) -> Option<f64> {
-        match (self.front(), self.panels()) {
-            (Some(front), _) => Some(front.sewn_length(seam)),
-            (None, Some((centre, side))) => Some(centre.sewn_length(seam) + side.sewn_length(seam)),
-            (None, None) => None,
-        }
     }
 
     /// The sleeve.

@@ -1,41 +1,101 @@
 //! The shoulder: drawn to a new tip with its dart folded, and its corner at the armhole trued.
 
-use kurbo::{Affine, Point};
+use kurbo::{Affine, Point, Vec2};
 
 use super::piece::{DartPlace, Edge, Piece, Seam};
 use super::truing::{NO_CORNER, Trued};
 use crate::geometry::{Curve, quarter_turn, turn_degrees};
 
-/// Draws the shoulder straight from the neck side to a new tip, as it runs with its dart folded.
+/// A tip this near to the shoulder's own line lies on it, in millimetres.
+const ON_LINE: f64 = 1e-6;
+
+/// Draws the shoulder from the neck side to a new tip, as it runs with its dart folded: straight where it ran straight, with
+/// the corner it had at the dart where it had one.
 ///
-/// The dart keeps its pivot and its angle; its legs are lengthened or shortened along themselves. Does
-/// nothing to a piece without a shoulder.
+/// The dart keeps its pivot and its angle; its legs are lengthened or shortened along themselves. A tip that moved along the
+/// shoulder's own line leaves the dart as it is. Does nothing to a piece without a shoulder.
 pub fn redraw_shoulder(piece: &mut Piece, tip: Point) {
-    let (Some(first), Some(last)) = (piece.first_edge(Seam::Shoulder), piece.last_edge(Seam::Shoulder))
-    else {
+    let Some(folded) = Folded::of(piece) else {
+        draw_without_dart(piece, tip);
         return;
     };
-    let start = piece.edges[first].curve.start();
-    let dart = piece.dart(DartPlace::Shoulder).zip(piece.mouth(DartPlace::Shoulder));
-    let Some((dart, (inner, outer))) = dart.filter(|_| last == first + 3) else {
-        piece.edges[last] = Edge::sewn(Seam::Shoulder, Curve::line(piece.edges[last].curve.start(), tip));
-        return;
-    };
-    let pivot = dart.pivot;
-    let closing = turn_degrees(outer - pivot, inner - pivot).to_radians();
-    let folded_tip = Affine::rotate_about(closing, pivot) * tip;
-    // Where the folded shoulder crosses the inner leg, drawn on if need be.
-    let (leg, along) = (inner - pivot, folded_tip - start);
-    let across = leg.cross(along);
-    if across.abs() < 1e-9 {
+    let own_line = folded.tip - folded.outer;
+    if (tip - folded.outer).cross(own_line).abs() < ON_LINE * own_line.hypot() {
+        piece.edges[folded.last] = Edge::sewn(Seam::Shoulder, Curve::line(folded.outer, tip));
         return;
     }
-    let inner = pivot + leg * ((start - pivot).cross(along) / across);
-    let outer = Affine::rotate_about(-closing, pivot) * inner;
-    piece.edges[first] = Edge::sewn(Seam::Shoulder, Curve::line(start, inner));
-    piece.edges[first + 1] = Edge::leg(DartPlace::Shoulder, inner, pivot);
-    piece.edges[first + 2] = Edge::leg(DartPlace::Shoulder, pivot, outer);
-    piece.edges[last] = Edge::sewn(Seam::Shoulder, Curve::line(outer, tip));
+    let corner = folded.chord(folded.tip).cross(folded.inner - folded.start);
+    folded.draw(piece, tip, corner);
+}
+
+/// Draws the shoulder straight from the neck side to its tip, as it runs with its dart folded.
+pub fn straighten_shoulder(piece: &mut Piece) {
+    let tip = piece.tip();
+    match Folded::of(piece) {
+        Some(folded) => folded.draw(piece, tip, 0.0),
+        None => draw_without_dart(piece, tip),
+    }
+}
+
+/// The direction from the neck side to the tip with the dart folded, as it lies at the tip.
+pub fn shoulder_direction(piece: &Piece) -> Option<Vec2> {
+    let Some(folded) = Folded::of(piece) else {
+        return piece.last_edge(Seam::Shoulder).map(|index| piece.edges[index].curve.end_direction());
+    };
+    let chord = folded.chord(folded.tip);
+    Some((Affine::rotate(-folded.closing) * chord.to_point()).to_vec2())
+}
+
+fn draw_without_dart(piece: &mut Piece, tip: Point) {
+    if let Some(last) = piece.last_edge(Seam::Shoulder) {
+        piece.edges[last] = Edge::sewn(Seam::Shoulder, Curve::line(piece.edges[last].curve.start(), tip));
+    }
+}
+
+/// A shoulder with a dart, as it is folded: the outer half is brought to the inner one.
+struct Folded {
+    first: usize,
+    last: usize,
+    start: Point,
+    tip: Point,
+    inner: Point,
+    outer: Point,
+    pivot: Point,
+    /// Turns the outer half onto the inner one, in radians.
+    closing: f64,
+}
+
+impl Folded {
+    fn of(piece: &Piece) -> Option<Self> {
+        let (first, last) = (piece.first_edge(Seam::Shoulder)?, piece.last_edge(Seam::Shoulder)?);
+        let (inner, outer) = piece.mouth(DartPlace::Shoulder).filter(|_| last == first + 3)?;
+        let pivot = piece.dart(DartPlace::Shoulder)?.pivot;
+        let closing = turn_degrees(outer - pivot, inner - pivot).to_radians();
+        let (start, tip) = (piece.edges[first].curve.start(), piece.edges[last].curve.end());
+        Some(Self { first, last, start, tip, inner, outer, pivot, closing })
+    }
+
+    /// The direction from the neck side to a tip, dart folded.
+    fn chord(&self, tip: Point) -> Vec2 {
+        let folded = Affine::rotate_about(self.closing, self.pivot) * tip;
+        (folded - self.start) / self.start.distance(folded)
+    }
+
+    /// Draws the shoulder to a tip, its mouth so far off the folded line from the neck side to there.
+    fn draw(&self, piece: &mut Piece, tip: Point, corner: f64) {
+        // Where the folded shoulder crosses the inner leg, drawn on if need be.
+        let (leg, along) = (self.inner - self.pivot, self.chord(tip));
+        let across = along.cross(leg);
+        if across.abs() < 1e-9 {
+            return;
+        }
+        let inner = self.pivot + leg * ((corner - along.cross(self.pivot - self.start)) / across);
+        let outer = Affine::rotate_about(-self.closing, self.pivot) * inner;
+        piece.edges[self.first] = Edge::sewn(Seam::Shoulder, Curve::line(self.start, inner));
+        piece.edges[self.first + 1] = Edge::leg(DartPlace::Shoulder, inner, self.pivot);
+        piece.edges[self.first + 2] = Edge::leg(DartPlace::Shoulder, self.pivot, outer);
+        piece.edges[self.last] = Edge::sewn(Seam::Shoulder, Curve::line(outer, tip));
+    }
 }
 
 /// Restores the right angle at the neck side: the neckline's last `reach` is drawn anew so that it arrives

@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::half::Half;
 use super::piece::{Notch, Pattern, Piece, PieceKind, Seam, WornSide};
 
 /// A pair of notches as the seams are walked along each other.
@@ -72,16 +73,16 @@ pub fn walk(pattern: &Pattern) -> Vec<SeamWalk> {
 
 fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
     let mut walks = Vec::new();
-    let back = pattern.back();
-    if let (Some(front), Some(back)) = (pattern.front_with(Seam::Side), back) {
-        walks.push(pair("side seam", front, back, Seam::Side, (0.0, 0.0), ""));
-    }
-    if let (Some(front), Some(back)) = (pattern.front_with(Seam::Shoulder), back) {
+    let (front, back) = (pattern.front_half(), pattern.back_half());
+    if let (Some(front), Some(back)) = (&front, &back) {
+        walks.extend(pair("side seam", front, back, Seam::Side, (0.0, 0.0), ""));
         let reason = "eased or darted over the shoulder blade";
-        walks.push(pair("shoulder", back, front, Seam::Shoulder, (0.0, 12.0), reason));
+        walks.extend(pair("shoulder", back, front, Seam::Shoulder, (0.0, 12.0), reason));
     }
-    if let Some((centre, side)) = pattern.panels() {
-        walks.push(pair("princess seam", side, centre, Seam::Princess, (0.0, 0.0), ""));
+    for (half, name) in [(&front, "princess seam"), (&back, "princess seam of the back")] {
+        if let Some((centre, side)) = half.as_ref().and_then(Half::panels) {
+            walks.push(panels(name, side, centre));
+        }
     }
     let (Some(sleeve), Some(rule)) = (pattern.sleeve(), pattern.sleeve_rule) else {
         return walks;
@@ -91,15 +92,17 @@ fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
         (lengths.first().copied().unwrap_or_default(), lengths.get(1).copied().unwrap_or_default())
     };
     let (cap_back, cap_front) = halves(Seam::Cap);
-    let in_front = front_armhole(pattern);
-    let behind = back.map(|back| (back.kind, back.sewn_length(Seam::Armhole), places(back, Seam::Armhole)));
+    let armhole = |half: Half<'_>| {
+        (half.at_side().kind, half.sewn_length(Seam::Armhole), places(&half.notches(Seam::Armhole)))
+    };
+    let (in_front, behind) = (front.map(armhole), back.map(armhole));
     for (garment, name, cap, is_back) in
         [(in_front, "front of the cap", cap_front, false), (behind, "back of the cap", cap_back, true)]
     {
         let Some((kind, armhole, on_armhole)) = garment else { continue };
         let whole = cap_back + cap_front;
         // A cap's notches are told from its back end; the front one is as far from the front end.
-        let on_cap = notches(sleeve, Seam::Cap).into_iter().filter(|notch| notch.double == is_back);
+        let on_cap = notches(sleeve, Seam::Cap).filter(|notch| notch.double == is_back);
         let from_end = |notch: Notch| if is_back { notch.from_underarm } else { whole - notch.from_underarm };
         let (met, single) = matched(&on_cap.map(from_end).collect::<Vec<_>>(), &on_armhole);
         let share = if is_back { rule.back_share } else { 1.0 - rule.back_share };
@@ -132,32 +135,20 @@ fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
     walks
 }
 
-/// The front armhole with its notches told from the underarm: of a whole front, or of its panels, the side
-/// panel's part first.
-fn front_armhole(pattern: &Pattern) -> Option<(PieceKind, f64, Vec<f64>)> {
-    if let Some(front) = pattern.front() {
-        return Some((front.kind, front.sewn_length(Seam::Armhole), places(front, Seam::Armhole)));
-    }
-    let (centre, side) = pattern.panels()?;
-    let below = side.sewn_length(Seam::Armhole);
-    let mut notches = places(side, Seam::Armhole);
-    notches.extend(places(centre, Seam::Armhole).into_iter().map(|from| below + from));
-    Some((side.kind, below + centre.sewn_length(Seam::Armhole), notches))
-}
-
+/// Two halves joined along a seam that both have; each is named by its piece at the seam's end.
 fn pair(
     name: &'static str,
-    one: &Piece,
-    other: &Piece,
+    one: &Half<'_>,
+    other: &Half<'_>,
     seam: Seam,
     ease: (f64, f64),
     reason: &'static str,
-) -> SeamWalk {
-    let (met, single) = matched(&places(one, seam), &places(other, seam));
-    SeamWalk {
+) -> Option<SeamWalk> {
+    let (met, single) = matched(&places(&one.notches(seam)), &places(&other.notches(seam)));
+    Some(SeamWalk {
         name,
-        one: one.kind,
-        other: other.kind,
+        one: one.ends(seam)?.kind,
+        other: other.ends(seam)?.kind,
         seam,
         one_length: one.sewn_length(seam),
         other_length: other.sewn_length(seam),
@@ -165,15 +156,34 @@ fn pair(
         reason,
         notches: met,
         single,
+    })
+}
+
+/// The panels of a half joined along their princess seam.
+fn panels(name: &'static str, side: &Piece, centre: &Piece) -> SeamWalk {
+    let seam = Seam::Princess;
+    let of = |piece: &Piece| places(&notches(piece, seam).collect::<Vec<_>>());
+    let (met, single) = matched(&of(side), &of(centre));
+    SeamWalk {
+        name,
+        one: side.kind,
+        other: centre.kind,
+        seam,
+        one_length: side.sewn_length(seam),
+        other_length: centre.sewn_length(seam),
+        ease: (0.0, 0.0),
+        reason: "",
+        notches: met,
+        single,
     }
 }
 
-fn notches(piece: &Piece, seam: Seam) -> Vec<Notch> {
-    piece.notches.iter().filter(|notch| notch.seam == seam).copied().collect()
+fn notches(piece: &Piece, seam: Seam) -> impl Iterator<Item = Notch> {
+    piece.notches.iter().filter(move |notch| notch.seam == seam).copied()
 }
 
-fn places(piece: &Piece, seam: Seam) -> Vec<f64> {
-    notches(piece, seam).iter().map(|notch| notch.from_underarm).collect()
+fn places(notches: &[Notch]) -> Vec<f64> {
+    notches.iter().map(|notch| notch.from_underarm).collect()
 }
 
 /// Notches in their order along the seam, and how many are left over.

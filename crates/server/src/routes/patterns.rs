@@ -9,7 +9,9 @@ use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Style;
-use yardwand_core::alter::{Contribution, Decided, Preview, Recipe, Step, alteration, make, preview};
+use yardwand_core::alter::{
+    CarriedOver, Contribution, Decided, Preview, Recipe, Source, Step, alteration, carry_over, make, preview,
+};
 use yardwand_core::pattern::{Check, LabelFacts, Pattern, check_labels};
 use yardwand_store::{NewVersion, PatternRow, Store, StoreError};
 
@@ -69,6 +71,17 @@ struct MoveAsked {
 }
 
 #[derive(Deserialize, ToSchema)]
+struct CarryAsked {
+    /// The recipe that is carried onto.
+    recipe: Recipe,
+    /// The pattern whose recipe is carried over.
+    from: u64,
+    /// Its steps that are carried over; all that are switched on if left out.
+    #[serde(default)]
+    steps: Option<Vec<u32>>,
+}
+
+#[derive(Deserialize, ToSchema)]
 struct VersionEntry {
     #[serde(default)]
     why: String,
@@ -104,6 +117,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(preview_recipe))
         .routes(routes!(take))
         .routes(routes!(move_step))
+        .routes(routes!(carry))
         .routes(routes!(change))
         .routes(routes!(freeze))
 }
@@ -246,6 +260,33 @@ async fn move_step(
     let block = state.store.pattern(id).await?.block;
     let moved = asked.recipe.moved(&block, asked.step, asked.to, style);
     moved.map(Json).map_err(|says| ApiError::field("/to", says))
+}
+
+/// A recipe with the corrections of another pattern carried over, and what became of each: nothing is kept.
+#[utoipa::path(post, path = "/api/patterns/{id}/carried-over", request_body = CarryAsked, responses(
+    (status = 200, body = CarriedOver), (status = 404, body = Problem), (status = 422, body = Problem)))]
+async fn carry(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    Doc(asked): Doc<CarryAsked>,
+) -> Result<Json<CarriedOver>, ApiError> {
+    checked(&asked.recipe, style)?;
+    if asked.from == id {
+        return Err(ApiError::field("/from", "choose another pattern: these corrections are this one's own"));
+    }
+    let pattern = state.store.pattern(id).await?;
+    let other = state.store.pattern(asked.from).await?;
+    let (order, from) =
+        (state.store.order(pattern.order_id).await?.order, state.store.order(other.order_id).await?.order);
+    let source = if order.client_id == from.client_id {
+        Source::SameClient(&from.garment)
+    } else {
+        Source::OtherClient
+    };
+    let chosen = asked.steps.as_deref();
+    Ok(Json(carry_over(&pattern.block, &asked.recipe, &other.recipe, chosen, source, style)))
 }
 
 /// Keeps a recipe.

@@ -1,8 +1,15 @@
 import type { PieceDrawing } from '@/api/types'
 
 const part = (kind: string): string => kind.replace(/_(left|right)$/, '')
-/** A divided front lies where the whole one lay: its centre panel stands for it. */
-const whole = (kind: string): string => part(kind).replace(/^centre_panel$/, 'bodice_front')
+/** A divided front or back lies where the whole one lay: its centre panel stands for it. */
+const whole = (kind: string): string =>
+  part(kind)
+    .replace(/^centre_panel$/, 'front')
+    .replace(/^back_centre_panel$/, 'back')
+    .replace(/^(bodice|dress)_/, '')
+
+/** The side panel of a divided piece: what it was cut from is drawn with the centre panel. */
+export const isSidePanel = (kind: string): boolean => /^(back_)?side_panel/.test(kind)
 
 /** The same piece in another state of the pattern: its own, or the one it was made from. */
 export function sameIn(pieces: readonly PieceDrawing[], kind: string): PieceDrawing | undefined {

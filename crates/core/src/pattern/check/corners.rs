@@ -5,6 +5,7 @@ use kurbo::{Point, Vec2};
 use super::{Check, CheckCode, Fault};
 use crate::Style;
 use crate::geometry::turn_degrees;
+use crate::pattern::half::Half;
 use crate::pattern::hang::hanging;
 use crate::pattern::piece::{Pattern, Piece, Seam};
 
@@ -19,11 +20,9 @@ const BALANCE_DOUBT: f64 = 3.0;
 
 pub(super) fn corners(pattern: &Pattern, style: Style) -> Vec<Check> {
     let mut checks = Vec::new();
-    let front_with = |seam| pattern.front_with(seam).zip(pattern.back());
-    if let Some((front, back)) = front_with(Seam::Shoulder) {
-        checks.push(shoulder_corners(front, back));
-    }
-    if let Some((front, back)) = front_with(Seam::Side) {
+    if let Some((front, back)) = pattern.front_half().zip(pattern.back_half()) {
+        checks.extend(shoulder_corners(&front, &back));
+        let (front, back) = (front.at_side(), back.at_side());
         checks.push(underarm_corners(front, back));
         checks.extend(hem_corners(front, back));
         checks.push(side_balance(pattern, front, style));
@@ -67,17 +66,18 @@ fn together(
     (sum, is_off.then(|| Fault::new(front.kind, where_at, says())))
 }
 
-fn shoulder_corners(front: &Piece, back: &Piece) -> Check {
-    let at = |piece, seam| corner_after(piece, seam);
-    let (neck, at_neck) =
-        together(front, "at the neck", at(front, Seam::Neckline), at(back, Seam::Neckline), SQUARE_TOLERANCE);
-    let (arm, at_arm) =
-        together(front, "at the tip", at(front, Seam::Shoulder), at(back, Seam::Shoulder), SQUARE_TOLERANCE);
-    Check::new(
+fn shoulder_corners(front: &Half<'_>, back: &Half<'_>) -> Option<Check> {
+    let at = |half: &Half<'_>, seam| half.ends(seam).and_then(|piece| corner_after(piece, seam));
+    let of = |place, seam| -> Option<(f64, Option<Fault>)> {
+        Some(together(front.ends(seam)?, place, at(front, seam), at(back, seam), SQUARE_TOLERANCE))
+    };
+    let (neck, at_neck) = of("at the neck", Seam::Neckline)?;
+    let (arm, at_arm) = of("at the tip", Seam::Shoulder)?;
+    Some(Check::new(
         CheckCode::ShoulderCorners,
         format!("front and back together {neck:.1}\u{b0} at the neck, {arm:.1}\u{b0} at the tip (180)"),
         at_neck.into_iter().chain(at_arm).collect(),
-    )
+    ))
 }
 
 fn underarm_corners(front: &Piece, back: &Piece) -> Check {

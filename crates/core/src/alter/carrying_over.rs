@@ -1,0 +1,191 @@
+//! Carrying corrections over: what was decided for one pattern is decided again on another size, block, garment or client.
+//!
+//! Step by step, in the order they stand in: each fits, fits as far as the limit, or is refused and left out (handbook:
+//! `alterations.md`, section 5). What stands in the other recipe already is kept, and more of the same adds up there.
+
+use serde::{Deserialize, Serialize};
+
+use super::amounts::said;
+use super::preview::nearest;
+use super::{Alteration, Amounts, Decided, Made, Recipe, Step, alteration, make};
+use crate::Style;
+use crate::pattern::{Check, CheckCode, Pattern, check_pattern};
+
+/// What became of a step that was carried over.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Carried {
+    /// As it was.
+    Fitted,
+    /// As far as this pattern allows.
+    Limited,
+    /// Left out.
+    Refused,
+}
+
+/// One line of the report.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct CarriedStep {
+    /// The step in the recipe it comes from.
+    pub step: u32,
+    /// The alteration's name, with the side it is for.
+    pub name: String,
+    /// What became of it.
+    pub outcome: Carried,
+    /// What it does here, or why it cannot.
+    pub says: String,
+}
+
+/// A recipe with what was carried over, and the report.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct CarriedOver {
+    /// The recipe as it is with it.
+    pub recipe: Recipe,
+    /// Step by step.
+    pub report: Vec<CarriedStep>,
+}
+
+/// Whose pattern the steps come from.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Source<'a> {
+    /// Another garment of the same client, by name: the reasons go along.
+    SameClient(&'a str),
+    /// Another client's: nothing that was said of her is written on this one's pattern.
+    OtherClient,
+}
+
+/// Carries the chosen steps of a recipe, or all that are switched on, over to another block and its recipe.
+pub fn carry_over(
+    block: &Pattern,
+    onto: &Recipe,
+    from: &Recipe,
+    chosen: Option<&[u32]>,
+    source: Source<'_>,
+    style: Style,
+) -> CarriedOver {
+    let is_chosen = |step: &&Step| step.on && chosen.is_none_or(|ids| ids.contains(&step.id));
+    let made = make(block, onto, style);
+    let mut table = Table { block, style, recipe: onto.clone(), made };
+    let report = from.steps.iter().filter(is_chosen).map(|step| table.carry(step, source)).collect();
+    CarriedOver { recipe: table.recipe, report }
+}
+
+struct Table<'a> {
+    block: &'a Pattern,
+    style: Style,
+    recipe: Recipe,
+    made: Made,
+}
+
+/// A recipe that was tried, and the first step that cannot be done in it though it could before.
+struct Tried {
+    recipe: Recipe,
+    made: Made,
+    step: u32,
+    contribution: Option<u32>,
+    broken: Option<(u32, String)>,
+}
+
+impl Table<'_> {
+    fn carry(&mut self, step: &Step, source: Source<'_>) -> CarriedStep {
+        let name = alteration(&step.alteration).map_or("the step", |known| known.name());
+        let name = match step.side {
+            None => name.to_owned(),
+            Some(side) => format!("{name}, {} only", side.name()),
+        };
+        let (outcome, says) = self.tried(step, source);
+        CarriedStep { step: step.id, name, outcome, says }
+    }
+
+    fn tried(&mut self, step: &Step, source: Source<'_>) -> (Carried, String) {
+        let Some(known) = alteration(&step.alteration) else {
+            return (Carried::Refused, super::AlterError::Unknown(step.alteration.clone()).to_string());
+        };
+        if self.recipe.steps.len() >= Recipe::MOST_STEPS {
+            let says = format!("a recipe has at most {} steps: take one out first", Recipe::MOST_STEPS);
+            return (Carried::Refused, says);
+        }
+        let total = step.total();
+        let whole = self.with(step, total.clone(), source);
+        let Some((broken, error)) = &whole.broken else {
+            let says = self.said_of(known, &total, &whole);
+            self.keep(whole);
+            return (Carried::Fitted, says);
+        };
+        if *broken != whole.step {
+            let other = self.recipe.steps.iter().find(|each| each.id == *broken);
+            let other = other.and_then(|each| alteration(&each.alteration));
+            let other = other.map_or("a step", |known| known.name()).to_lowercase();
+            return (Carried::Refused, format!("{other} could not be done any more: {error}"));
+        }
+        match self.as_far_as_it_goes(&whole, &total) {
+            Some(less) => {
+                let limited = self.with(step, less.clone(), source);
+                if limited.broken.is_some() {
+                    return (Carried::Refused, error.clone());
+                }
+                let says = format!("{error}. {}", self.said_of(known, &less, &limited));
+                self.keep(limited);
+                (Carried::Limited, says)
+            }
+            None => (Carried::Refused, error.clone()),
+        }
+    }
+
+    /// The recipe with one more decision, and what could not be done in it any more.
+    fn with(&self, step: &Step, amounts: Amounts, source: Source<'_>) -> Tried {
+        let reason = match source {
+            Source::SameClient(garment) if step.reason.is_empty() => format!("Carried over from {garment}."),
+            Source::SameClient(garment) => format!("Carried over from {garment}: {}", step.reason),
+            Source::OtherClient => "Carried over from another pattern.".to_owned(),
+        };
+        let mut recipe = self.recipe.clone();
+        let decided = Decided { side: step.side, ..Decided::new(&step.alteration, amounts, &reason) };
+        let taken = recipe.take(decided);
+        let made = make(self.block, &recipe, self.style);
+        let refused_before = |id: u32| self.made.refused().any(|(step, _)| step.id == id);
+        let broken = { made.refused() }
+            .find(|(step, _)| !refused_before(step.id))
+            .map(|(step, error)| (step.id, error.to_string()));
+        Tried { recipe, made, step: taken.step, contribution: taken.contribution, broken }
+    }
+
+    /// The amounts with what of the first can be done here, where that is something in the same direction.
+    fn as_far_as_it_goes(&self, tried: &Tried, asked: &Amounts) -> Option<Amounts> {
+        let made = tried.made.steps.iter().find(|made| made.step.id == tried.step)?;
+        let nearest = nearest(made, &tried.recipe).filter(|near| near.contribution == tried.contribution)?;
+        let is_some = nearest.mm.abs() > 0.5 && nearest.mm.signum() == asked.amount().signum();
+        let is_less = nearest.mm.abs() < asked.amount().abs();
+        (is_some && is_less).then(|| asked.clone().with("amount", nearest.mm))
+    }
+
+    fn said_of(&self, known: &dyn Alteration, amounts: &Amounts, tried: &Tried) -> String {
+        let of = said(known.params()[0].on, amounts.amount());
+        let is_share = known.params()[0].on == super::MeasuredOn::Share;
+        let amount = of.first().filter(|_| !is_share).map(|(on, mm)| match *on {
+            "here" => self.style.with_unit(*mm),
+            on => format!("{} {on}", self.style.with_unit(*mm)),
+        });
+        let what = match (tried.contribution, amount) {
+            (Some(_), Some(amount)) => format!("{amount}, added to what is there"),
+            (None, Some(amount)) => amount,
+            (_, None) => "As it was".to_owned(),
+        };
+        let failing = |made: &Made| -> Vec<Check> {
+            check_pattern(&made.pattern, self.style).into_iter().filter(|check| !check.passed).collect()
+        };
+        let before: Vec<CheckCode> = failing(&self.made).into_iter().map(|check| check.code).collect();
+        let new = failing(&tried.made).into_iter().find(|check| !before.contains(&check.code));
+        match new {
+            None => format!("{what}."),
+            Some(check) => format!("{what}. “{}” fails with it: {}", check.name, check.says),
+        }
+    }
+
+    fn keep(&mut self, tried: Tried) {
+        (self.recipe, self.made) = (tried.recipe, tried.made);
+    }
+}

@@ -1,0 +1,555 @@
+//! A style line over the bust or the blade: the piece parted from armhole or shoulder down to its lower edge, its waist dart
+//! taken up in the seam (handbook: `alterations.md`, section 2, princess line).
+//!
+//! The line leaves the armhole or the shoulder square into the piece and arrives at the dart's pivot along the dart's axis;
+//! from there the legs of the dart are the seam. Where the line begins at a shoulder dart, that dart's legs are its first
+//! stretch. Other darts that point at the pivot are turned into the seam: the side panel keeps its grain below.
+
+use kurbo::{Affine, Line, Point};
+
+use super::AlterError;
+use super::darts_aside::{end_short_of, end_short_of_curve};
+use super::gape::Tuck;
+use super::move_dart::turned_to;
+use super::pivot::{Cut, on_seam, points_at};
+use crate::geometry::{Curve, house_curve, quarter_turn, root};
+use crate::pattern::{
+    Dart, DartPlace, Edge, GarmentPart, Join, Level, LevelName, Motion, Notch, Part, Piece, Place, Seam,
+    Slash, back_off_points, true_kinks,
+};
+
+/// The armhole is drawn anew this far above and below the seam, in millimetres.
+const REDRAWN: f64 = 40.0;
+/// Over the pivot the seam is drawn round this far above and below, in millimetres.
+const PIVOT_REACH: f64 = 15.0;
+/// At the waist and where a dart ends below it, the seam is drawn round this far above and below, in millimetres.
+const WAIST_REACH: f64 = 40.0;
+/// Points nearer than this are one, in millimetres.
+const SAME_POINT: f64 = 0.01;
+/// The dart that becomes the seam, by the name it has on the way.
+const LINE: DartPlace = DartPlace::Waist;
+
+/// Where a style line begins.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Begins {
+    /// At the armhole.
+    Armhole,
+    /// At the shoulder: at its dart, or in its middle.
+    Shoulder,
+}
+
+/// What is asked of a style line.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Asked {
+    pub(super) begins: Begins,
+    /// Where on the armhole the line or the pinned tuck lies, as a share of it from the tip.
+    pub(super) place: f64,
+    /// How far above the pivot what is taken in ends, in millimetres.
+    pub(super) above: f64,
+    /// The whole pinned gape, in millimetres.
+    pub(super) gape: f64,
+}
+
+/// The two panels of a parted piece, and what to draw of the line.
+pub(super) struct Parted {
+    pub(super) centre: Piece,
+    pub(super) side: Piece,
+    /// The line from its beginning to the pivot.
+    pub(super) line: Curve,
+    /// Where what is taken in ends.
+    pub(super) ring: Point,
+}
+
+/// Whether a piece has the dart that a style line follows.
+pub(super) fn can_be_parted(piece: &Piece) -> bool {
+    piece.dart(DartPlace::Waist).is_some() || !piece.two_pointed.is_empty()
+}
+
+/// Parts a piece.
+///
+/// # Errors
+///
+/// [`AlterError::NotHere`] where the line cannot be drawn, and what it would need.
+pub(super) fn part(piece: &Piece, asked: &Asked) -> Result<Parted, AlterError> {
+    let (ready, turned) = with_one_dart(piece, asked.begins)?;
+    let mut line = StyleLine::of(&ready, asked)?;
+    // The side's lower part has turned with the darts.
+    let with_darts = Affine::rotate_about(-turned, line.pivot);
+    line.at_waist = mouth_on_level(piece).map(|(centre, side)| (centre, with_darts * side));
+    let (centre, side) = match asked.begins {
+        Begins::Armhole => line.parted_at_armhole(&ready, asked.gape / 2.0)?,
+        Begins::Shoulder => line.parted_at_shoulder(&ready)?,
+    };
+    let mut side = side;
+    let seam = side.edges_of(Seam::Princess).next().map(|edge| edge.curve.clone());
+    if let Some(seam) = seam {
+        end_short_of_curve(&mut side, &seam);
+        back_off_points(&mut side);
+    }
+    // Below the pivot the side panel lies as it lay, its grain upright there.
+    let mut side = side.moved(Affine::rotate_about(turned, line.pivot));
+    let x = line.pivot.x.midpoint(side.underarm().x);
+    side.grain = (Point::new(x, line.pivot.y), Point::new(x, line.pivot.y + 100.0));
+    if asked.begins == Begins::Shoulder && asked.gape > 0.0 {
+        let ring = Affine::rotate_about(turned, line.pivot) * line.ring;
+        side = with_tuck(&side, ring, asked)?;
+    }
+    Ok(Parted { centre, side, ring: line.ring, line: line.curve })
+}
+
+/// The piece with all darts that point at the line's pivot turned into the dart below it, and by how much, in radians.
+fn with_one_dart(piece: &Piece, begins: Begins) -> Result<(Piece, f64), AlterError> {
+    let no_dart = || {
+        AlterError::not_here(
+            "the line follows the waist dart down: this piece has none, draw one there first (its place and its intake)",
+        )
+    };
+    let mut piece =
+        if piece.dart(LINE).is_none() { opened_below(piece).ok_or_else(no_dart)? } else { piece.clone() };
+    let pivot = piece.bust_pivot().filter(|_| piece.kind.is_front());
+    let pivot = pivot.or_else(|| piece.dart(LINE).map(|dart| dart.pivot)).ok_or_else(no_dart)?;
+    let line = piece.dart(LINE).ok_or_else(no_dart)?.clone();
+    if !points_at(&line, pivot) {
+        return Err(AlterError::not_here(
+            "the waist dart points elsewhere than the bust point: bring both darts to one point first",
+        ));
+    }
+    // A waist dart that stops short of the bust point is drawn up to it: the seam goes through.
+    draw_up_to(&mut piece, pivot);
+    let mut turned = 0.0;
+    let places: Vec<DartPlace> = { piece.darts.iter() }
+        .filter(|dart| dart.place != LINE && dart.pivot.distance(pivot) < 1.0)
+        .map(|dart| dart.place)
+        .collect();
+    for place in places {
+        let old = Cut::along(&piece, place).ok_or_else(|| AlterError::no_seam(Seam::DartLeg))?;
+        let into = Cut::along(&piece, LINE).ok_or_else(|| AlterError::no_seam(Seam::DartLeg))?;
+        let opening = old.dart.map_or(0.0, |(_, opening)| opening);
+        (_, piece) = turned_to(&piece, pivot, opening, old, (into, LINE))?;
+        turned += opening;
+    }
+    let in_the_way = |dart: &&Dart| dart.place.seam() == Seam::Armhole && begins == Begins::Armhole;
+    if let Some(dart) = piece.darts.iter().find(in_the_way) {
+        return Err(AlterError::not_here(format!(
+            "the {} points elsewhere than the line: move it first",
+            dart.place.name()
+        )));
+    }
+    Ok((piece, turned))
+}
+
+fn draw_up_to(piece: &mut Piece, pivot: Point) {
+    let Some(leg) = piece.edges.iter().position(|edge| edge.dart == Some(LINE)) else { return };
+    let Some(dart) = piece.darts.iter_mut().find(|dart| dart.place == LINE) else { return };
+    if dart.pivot.distance(pivot) < SAME_POINT {
+        return;
+    }
+    (dart.pivot, dart.point) = (pivot, pivot);
+    let (first, second) = (piece.edges[leg].curve.start(), piece.edges[leg + 1].curve.end());
+    piece.edges[leg] = Edge::leg(LINE, first, pivot);
+    piece.edges[leg + 1] = Edge::leg(LINE, pivot, second);
+}
+
+/// A piece that goes on below the waist, cut open from the hem up its two-pointed dart: the dart's sides are the legs, run
+/// together in its lower point and straight down from there.
+fn opened_below(piece: &Piece) -> Option<Piece> {
+    let dart = piece.two_pointed.first()?;
+    let below = Line::new(dart.lower, dart.lower + (dart.lower - dart.upper));
+    let (edge, along) = { piece.edges.iter().enumerate() }
+        .filter(|(_, edge)| edge.seam == Seam::Hem)
+        .find_map(|(index, edge)| Some((index, edge.curve.crossing(below)?)))?;
+    let hem = piece.edges[edge].clone();
+    let foot = hem.curve.point_at(along);
+    let side = |mouth: Point| rounded_through(&[dart.upper, mouth, dart.lower, foot]);
+    let leg = |curve: Curve| Edge { seam: Seam::DartLeg, dart: Some(LINE), curve, fold: false };
+    let towards_side = Edge { curve: hem.curve.between(0.0, along), ..hem.clone() };
+    let towards_centre = Edge { curve: hem.curve.between(along, hem.curve.length()), ..hem };
+    let up = leg(side(dart.second)?.reversed());
+    let down = leg(side(dart.first)?);
+    let mut open = piece.clone();
+    open.edges.splice(edge..=edge, [towards_side, up, down, towards_centre]);
+    open.darts.push(Dart { place: LINE, pivot: dart.upper, point: dart.upper });
+    open.two_pointed.remove(0);
+    Some(open)
+}
+
+/// The mouth of the two-pointed dart as it is measured along the waist line, which need not be level: as wide, about where the
+/// dart's axis meets the line.
+fn mouth_on_level(piece: &Piece) -> Option<(Point, Point)> {
+    let dart = piece.two_pointed.first()?;
+    let points = &piece.level(LevelName::Waist)?.points;
+    let line = Line::new(*points.first()?, *points.last()?);
+    let at = line.crossing_point(Line::new(dart.upper, dart.lower))?;
+    let half = (line.p1 - line.p0) / line.p0.distance(line.p1) * (dart.intake() / 2.0);
+    Some((at - half, at + half))
+}
+
+/// The line through these points, straight between and drawn round at each inner one, which it still goes through.
+fn rounded_through(points: &[Point]) -> Option<Curve> {
+    let (first, last) = (*points.first()?, *points.last()?);
+    let mut curve: Option<Curve> = None;
+    let mut at = first;
+    let mut add = |piece: Curve| {
+        curve = Some(match curve.take() {
+            Some(before) => before.then(piece),
+            None => piece,
+        });
+    };
+    for corner in points.windows(3) {
+        let (before, after) = (corner[1] - corner[0], corner[2] - corner[1]);
+        let reach = WAIST_REACH.min(before.hypot() / 2.5).min(after.hypot() / 2.5);
+        let (into, out) = (before / before.hypot(), after / after.hypot());
+        let along = (into + out) / (into + out).hypot();
+        let (from, to) = (corner[1] - into * reach, corner[1] + out * reach);
+        let third = reach / 3.0;
+        add(Curve::line(at, from));
+        add(Curve::cubic(from, from + into * third, corner[1] - along * third, corner[1]));
+        add(Curve::cubic(corner[1], corner[1] + along * third, to - out * third, to));
+        at = to;
+    }
+    add(Curve::line(at, last));
+    curve
+}
+
+/// The line on a piece that is ready.
+struct StyleLine {
+    top: Top,
+    /// From where it leaves the outline, or the pivot of the dart it begins at, to the pivot below.
+    curve: Curve,
+    pivot: Point,
+    ring: Point,
+    /// How far along the curve the ring lies, in millimetres.
+    to_ring: f64,
+    /// Where the panels begin on the waist line of a piece that goes on below it.
+    at_waist: Option<(Point, Point)>,
+}
+
+enum Top {
+    /// At a place of the outline.
+    At(Place),
+    /// Along the legs of a dart, by the index of the first.
+    Dart(usize),
+}
+
+impl StyleLine {
+    fn of(piece: &Piece, asked: &Asked) -> Result<Self, AlterError> {
+        let no_leg = || AlterError::no_seam(Seam::DartLeg);
+        let dart = piece.dart(LINE).ok_or_else(no_leg)?;
+        let leg = first_leg(piece, LINE).ok_or_else(no_leg)?;
+        // Both sides leave the pivot; between them lies the axis.
+        let sides =
+            (piece.edges[leg].curve.end_direction() * -1.0, piece.edges[leg + 1].curve.start_direction());
+        let axis = sides.0 + sides.1;
+        let shoulder_dart =
+            first_leg(piece, DartPlace::Shoulder).filter(|_| asked.begins == Begins::Shoulder);
+        let (top, from, inwards) = if let Some(index) = shoulder_dart {
+            let (first, second) = piece.mouth(DartPlace::Shoulder).ok_or_else(no_leg)?;
+            let pivot = piece.dart(DartPlace::Shoulder).ok_or_else(no_leg)?.pivot;
+            (Top::Dart(index), pivot, pivot - first.midpoint(second))
+        } else {
+            let (seam, share) = match asked.begins {
+                Begins::Armhole => (Seam::Armhole, asked.place),
+                Begins::Shoulder => (Seam::Shoulder, 0.5),
+            };
+            let place = on_seam(piece, seam, share)?;
+            let edge = &piece.edges[place.edge].curve;
+            (Top::At(place), edge.point_at(place.along), quarter_turn(edge.direction_at(place.along)))
+        };
+        let curve = house_curve(from, inwards, dart.pivot, axis).curve;
+        let length = curve.length();
+        if asked.above > length * 0.8 {
+            return Err(AlterError::not_here(
+                "the seam is too short for that: end the tightening nearer to the bust point",
+            ));
+        }
+        let to_ring = length - asked.above;
+        let ring = curve.point_at(to_ring);
+        Ok(Self { top, ring, to_ring, pivot: dart.pivot, curve, at_waist: None })
+    }
+
+    /// Both panels of a line from the armhole, each edge of its upper part turned away by `tighten` at the armhole; the armhole
+    /// is drawn across the folded seam, so that no step is left when it is sewn.
+    fn parted_at_armhole(&self, piece: &Piece, tighten: f64) -> Result<(Piece, Piece), AlterError> {
+        let Top::At(place) = self.top else { return Err(AlterError::no_seam(Seam::Armhole)) };
+        let hinge = self.ring;
+        let (upper, lower) = self.curve.split(self.to_ring);
+        let turn = (tighten / hinge.distance(self.curve.start())).asin();
+        let up = Affine::rotate_about(-turn, hinge);
+        let armhole = piece.edges[place.edge].curve.clone();
+        let (above, below) =
+            ((place.along - REDRAWN).max(1.0), (place.along + REDRAWN).min(armhole.length() - 1.0));
+        let (kept_above, kept_below) = (armhole.split(above).0, armhole.split(below).1);
+        let shut = Affine::rotate_about(-2.0 * turn, hinge);
+        let to = shut * kept_below.start();
+        let towards = (Affine::rotate(-2.0 * turn) * kept_below.start_direction().to_point()).to_vec2();
+        let across = if tighten == 0.0 {
+            armhole.between(above, below)
+        } else {
+            let third = kept_above.end().distance(to) / 3.0;
+            let from = kept_above.end();
+            Curve::cubic(from, from + kept_above.end_direction() * third, to - towards * third, to)
+        };
+        let seam_up = upper.transformed(up);
+        let (on_armhole, on_line) = meeting(&across, &seam_up).ok_or_else(|| {
+            AlterError::not_here("the seam does not meet the armhole any more: a smaller gape")
+        })?;
+        let (to_seam, from_seam) = across.split(on_armhole);
+        let (_, sewn_up) = seam_up.split(on_line);
+        let open = Affine::rotate_about(2.0 * turn, hinge);
+        let cut = sewn_up.start();
+        let centre_top = kept_above.then(to_seam).with_end(cut);
+        let side_top = from_seam.with_start(cut).transformed(open).then(kept_below);
+        let seam_down = sewn_up.transformed(open);
+        let edge = |curve: Curve| Edge { curve, ..piece.edges[place.edge].clone() };
+        let ends = Ends {
+            before: place.edge,
+            centre: vec![edge(centre_top)],
+            side: vec![edge(side_top)],
+            after: place.edge + 1,
+        };
+        Ok(self.panels(piece, &ends, sewn_up.then(lower.clone()), seam_down.then(lower)))
+    }
+
+    /// Both panels of a line from the shoulder.
+    fn parted_at_shoulder(&self, piece: &Piece) -> Result<(Piece, Piece), AlterError> {
+        match self.top {
+            Top::At(place) => {
+                let shoulder = &piece.edges[place.edge];
+                let edge = |curve: Curve| Edge { curve, ..shoulder.clone() };
+                let (inner, outer) = shoulder.curve.split(place.along);
+                let ends = Ends {
+                    before: place.edge,
+                    centre: vec![edge(inner)],
+                    side: vec![edge(outer)],
+                    after: place.edge + 1,
+                };
+                Ok(self.panels(piece, &ends, self.curve.clone(), self.curve.clone()))
+            }
+            Top::Dart(leg) => {
+                let ends = Ends { before: leg, centre: Vec::new(), side: Vec::new(), after: leg + 2 };
+                let legs = (piece.edges[leg].curve.clone(), piece.edges[leg + 1].curve.reversed());
+                Ok(self.panels(
+                    piece,
+                    &ends,
+                    legs.0.then(self.curve.clone()),
+                    legs.1.then(self.curve.clone()),
+                ))
+            }
+        }
+    }
+
+    fn panels(&self, piece: &Piece, ends: &Ends, centre_seam: Curve, side_seam: Curve) -> (Piece, Piece) {
+        let legs = first_leg(piece, LINE).unwrap_or(0);
+        let of = |part: (GarmentPart, GarmentPart)| if piece.kind.is_back() { part.1 } else { part.0 };
+        let sewn = |curve: Curve| Edge::sewn(Seam::Princess, curve);
+        let mut centre: Vec<Edge> = piece.edges[..ends.before].to_vec();
+        centre.extend(ends.centre.iter().cloned());
+        centre.push(sewn(centre_seam.then(piece.edges[legs + 1].curve.clone())));
+        centre.extend(piece.edges[legs + 2..].iter().cloned());
+        let mut side = ends.side.clone();
+        side.extend(piece.edges[ends.after..legs].iter().cloned());
+        side.push(sewn(side_seam.then(piece.edges[legs].curve.reversed()).reversed()));
+        let panel = |part, edges: Vec<Edge>, is_centre: bool| {
+            let has = |place| edges.iter().any(|edge: &Edge| edge.dart == Some(place));
+            let seam = edges.iter().find(|edge| edge.seam == Seam::Princess).map(|edge| edge.curve.clone());
+            let mut panel = Piece {
+                kind: piece.kind.as_part(part),
+                darts: piece.darts.iter().filter(|dart| has(dart.place)).cloned().collect(),
+                two_pointed: { piece.two_pointed.iter() }
+                    .filter(|dart| (dart.upper.x < self.pivot.x) == is_centre)
+                    .copied()
+                    .collect(),
+                levels: seam.map_or_else(Vec::new, |seam| self.levels(piece, &seam, is_centre)),
+                notches: Vec::new(),
+                edges,
+                ..piece.clone()
+            };
+            panel.gathers.retain(|gather| panel.edges.iter().any(|edge| edge.seam == gather.seam));
+            panel.notches = self.notches(piece, &panel, is_centre);
+            true_kinks(&mut panel, Seam::Princess, PIVOT_REACH);
+            back_off_points(&mut panel);
+            panel
+        };
+        (
+            panel(of((GarmentPart::CentrePanel, GarmentPart::BackCentrePanel)), centre, true),
+            panel(of((GarmentPart::SidePanel, GarmentPart::BackSidePanel)), side, false),
+        )
+    }
+
+    /// The level lines that are on a panel: the bust line of a front parts at its bust point, others where they meet the seam.
+    fn levels(&self, piece: &Piece, seam: &Curve, is_centre: bool) -> Vec<Level> {
+        let of = |level: &Level| -> Option<Level> {
+            let (first, last) = (*level.points.first()?, *level.points.last()?);
+            let middle = match level.points.as_slice() {
+                [_, middle, _] => *middle,
+                _ if level.name == LevelName::Waist && self.at_waist.is_some() => {
+                    let (centre, side) = self.at_waist?;
+                    if is_centre { centre } else { side }
+                }
+                _ if level.name == LevelName::Bust && (first.y - self.pivot.y).abs() < 1e-6 => self.pivot,
+                _ => {
+                    let along =
+                        { seam.crossing(Line::new(first, last)) }.or_else(|| seam.crossing_level(first.y))?;
+                    seam.point_at(along)
+                }
+            };
+            let points = if is_centre { vec![first, middle] } else { vec![middle, last] };
+            Some(Level { name: level.name, points })
+        };
+        piece.levels.iter().filter_map(of).collect()
+    }
+
+    /// The old notches that are still on the panel, and those of the new seam: the ring, the pivot, and the waist where the
+    /// panel goes on below it.
+    fn notches(&self, piece: &Piece, panel: &Piece, is_centre: bool) -> Vec<Notch> {
+        let below = match self.top {
+            Top::At(place) if piece.edges[place.edge].seam == Seam::Armhole => {
+                piece.flat_length(Seam::Armhole) - place.along
+            }
+            _ => f64::INFINITY,
+        };
+        let has = |seam: Seam| panel.edges.iter().any(|edge| edge.seam == seam);
+        let mut notches: Vec<Notch> = { piece.notches.iter() }
+            .filter(|notch| match notch.seam {
+                // Named from the underarm: on the side panel as far as it reaches, above that on the centre panel.
+                Seam::Armhole => (notch.from_underarm > below) == is_centre,
+                Seam::Princess | Seam::DartLeg => false,
+                // A seam that both panels have parts of is named from its side end: the side panel's part has it.
+                Seam::Waist | Seam::Hem => {
+                    (notch.from_underarm > self.side_part(piece, notch.seam)) == is_centre
+                }
+                seam => has(seam),
+            })
+            .copied()
+            .collect();
+        if is_centre {
+            for notch in &mut notches {
+                match notch.seam {
+                    Seam::Armhole => notch.from_underarm -= below,
+                    Seam::Waist | Seam::Hem => notch.from_underarm -= self.side_part(piece, notch.seam),
+                    _ => {}
+                }
+            }
+        }
+        let leg = first_leg(piece, LINE).map(|leg| piece.edges[leg].curve.clone());
+        let to_pivot = leg.as_ref().map_or(0.0, Curve::length);
+        let waist = { leg.zip(piece.level(LevelName::Waist)) }.and_then(|(leg, level)| {
+            let last = level.points.last()?;
+            leg.crossing_level(last.y)
+        });
+        let seam = panel.flat_length(Seam::Princess);
+        let from_below = [Some(to_pivot + self.curve.length() - self.to_ring), Some(to_pivot), waist];
+        notches.extend(from_below.into_iter().flatten().map(|from_below| Notch {
+            seam: Seam::Princess,
+            from_underarm: seam - from_below,
+            double: false,
+        }));
+        notches
+    }
+
+    /// How much of a lower seam lies on the side panel, in millimetres.
+    fn side_part(&self, piece: &Piece, seam: Seam) -> f64 {
+        let legs = first_leg(piece, LINE).unwrap_or(0);
+        piece.edges[..legs].iter().filter(|edge| edge.seam == seam).map(|edge| edge.curve.length()).sum()
+    }
+}
+
+/// What stays of the outline above the line, and how it ends at the line.
+struct Ends {
+    /// Edges before this are the centre panel's.
+    before: usize,
+    centre: Vec<Edge>,
+    side: Vec<Edge>,
+    /// Edges from this on are the side panel's.
+    after: usize,
+}
+
+/// The first leg of a dart, by its index.
+fn first_leg(piece: &Piece, place: DartPlace) -> Option<usize> {
+    piece.edges.iter().position(|edge| edge.dart == Some(place))
+}
+
+/// A gape pinned at the armhole of a side panel turned into its seam: what lies between the seam above the ring, the shoulder
+/// and the tuck turns down about the ring.
+fn with_tuck(side: &Piece, ring: Point, asked: &Asked) -> Result<Piece, AlterError> {
+    let tuck = Tuck::mark(side, Seam::Armhole, asked.place, asked.gape, ring)?;
+    let mut clear = side.clone();
+    for place in [tuck.upper, tuck.lower] {
+        end_short_of(&mut clear, Line::new(ring, side.edges[place.edge].curve.point_at(place.along)));
+    }
+    let side = &clear;
+    let last = side.last_edge(Seam::Princess).ok_or_else(|| AlterError::no_seam(Seam::Princess))?;
+    let curve = &side.edges[last].curve;
+    let at_ring = Place { edge: last, along: curve.nearest(ring) };
+    let start = Place { edge: 0, along: 0.0 };
+    let end = Place { edge: last, along: curve.length() };
+    let turn = Motion::Turn { about: ring, by: tuck.turn };
+    let part = |from, to, inner: &[Point], motion| Part { from, to, inner: inner.to_vec(), motion };
+    let slash = Slash {
+        parts: vec![
+            (part(start, tuck.upper, &[ring], turn), Join::Bring(tuck.refit)),
+            (part(tuck.lower, at_ring, &[], Motion::Still), Join::Meet),
+            (part(at_ring, end, &[], turn), Join::Meet),
+        ],
+    };
+    let mut after = slash.apply(side)?;
+    true_kinks(&mut after, Seam::Armhole, tuck.refit);
+    true_kinks(&mut after, Seam::Princess, PIVOT_REACH);
+    back_off_points(&mut after);
+    Ok(after)
+}
+
+/// Where two curves cross: arc lengths on the one and the other. The second may have to be drawn on a little
+/// beyond its start.
+fn meeting(one: &Curve, other: &Curve) -> Option<(f64, f64)> {
+    let start = other.start();
+    let drawn_on = Curve::line(start - other.start_direction() * 30.0, start).then(other.clone());
+    let signed = |s: f64| {
+        let at = one.point_at(s);
+        let along = drawn_on.nearest(at);
+        let (foot, direction) = (drawn_on.point_at(along), drawn_on.direction_at(along));
+        direction.cross(at - foot)
+    };
+    let s = root(signed, 0.0, one.length())?;
+    let at = one.point_at(s);
+    let along = drawn_on.nearest(at) - 30.0;
+    // A seam that ends inside is prolonged by the armhole being drawn to its end.
+    Some((s, along.max(0.0)))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn curves_are_found_to_cross_where_they_do() {
+        let level = Curve::line((0., 10.).into(), (100., 10.).into());
+        let down = Curve::line((40., 12.).into(), (40., 60.).into());
+        let (s, along) = meeting(&level, &down).unwrap();
+        assert!((s - 40.0).abs() < 1e-6 && along == 0.0);
+    }
+
+    #[test]
+    fn a_rounded_line_goes_through_its_points_without_a_corner() {
+        let points = [(95., 288.), (78., 458.), (95., 573.), (95., 663.)].map(Point::from);
+        let curve = rounded_through(&points).unwrap();
+        for point in points {
+            assert!(curve.point_at(curve.nearest(point)).distance(point) < 1e-6, "{point:?}");
+        }
+        assert!(curve.corners().iter().all(|(_, turn)| turn.abs() < 0.5), "{:?}", curve.corners());
+        // Mirrored about the dart's axis it is as long: both panels are sewn to each other.
+        let mirrored: Vec<Point> = points.iter().map(|p| Point::new(190.0 - p.x, p.y)).collect();
+        assert!((rounded_through(&mirrored).unwrap().length() - curve.length()).abs() < 1e-9);
+    }
+
+    /// Worked figure (handbook: `alterations.md`, section 4), a gape into a shoulder line.
+    #[test]
+    fn a_gape_opens_a_shoulder_line_as_the_worked_figure_says() {
+        let (ring, top, tuck) = (Point::new(92., 238.), Point::new(128., 19.), Point::new(172., 150.));
+        let turn = Tuck::turn(10.0, ring.distance(tuck));
+        assert!((turn.to_degrees() - 4.819).abs() < 5e-4, "{}", turn.to_degrees());
+        let opened = Affine::rotate_about(turn, ring) * top;
+        assert!(opened.distance((146.271, 22.799).into()) < 1e-3, "{opened:?}");
+        assert!((opened.distance(top) - 18.662).abs() < 1e-3);
+    }
+}

@@ -1,0 +1,211 @@
+//! Garments as they live: a block, what the plan corrects, a style line on some, and then rounds of fittings with decisions on
+//! both sides and on one (handbook: `alterations.md`, section 5). What is accepted when it is decided never keeps a round open,
+//! and what turns red is named by the step that did it. The table is printed.
+
+use std::collections::BTreeMap;
+
+use crate::common::{Chance, body_of_bust};
+use yardwand_core::Style;
+use yardwand_core::alter::{Amounts, Decided, Recipe, make, preview};
+use yardwand_core::draft::{Direct, Method, MethodKind, draft};
+use yardwand_core::pattern::{Pattern, WornSide, check_pattern};
+
+const STYLE: Style = Style::EIGHTHS;
+const GARMENTS: usize = 2000;
+
+/// Corrections that a plan or a fitting decides, each with the least and the most of it, in millimetres (common practice, no
+/// source).
+const CORRECTIONS: [(&str, f64, f64); 17] = [
+    ("length", -15.0, 20.0),
+    ("front_balance", -4.0, 12.0),
+    ("rounded_back", 3.0, 12.0),
+    ("full_bust", 3.0, 12.0),
+    ("shoulder_length", -8.0, 8.0),
+    ("narrow_shoulder", -4.0, 8.0),
+    ("shoulder_slope", -6.0, 8.0),
+    ("forward_shoulder", 2.0, 8.0),
+    ("back_width", -3.0, 8.0),
+    ("front_width", -4.0, 4.0),
+    ("neck", 2.0, 10.0),
+    ("side_seams", -6.0, 8.0),
+    ("underarm", -6.0, 8.0),
+    ("gaping_armhole", 3.0, 9.0),
+    ("gaping_neckline", 3.0, 8.0),
+    ("sway_back", 4.0, 12.0),
+    ("dart_point", -8.0, 8.0),
+];
+const ON_SLEEVES: [(&str, f64, f64); 3] =
+    [("biceps_width", -6.0, 12.0), ("cap_height", -6.0, 6.0), ("sleeve_width", -8.0, 15.0)];
+
+/// What became of some garments.
+#[derive(Debug, Default)]
+struct Told {
+    garments: usize,
+    rounds: usize,
+    decided: usize,
+    /// Said when they were decided: with the limit, or what it needs.
+    declined: BTreeMap<String, usize>,
+    /// Garments all green at the end.
+    green: usize,
+    /// Checks that are red at the end, with the step that did it.
+    red: BTreeMap<String, usize>,
+    /// What must not be.
+    wrong: Vec<String>,
+}
+
+impl Told {
+    fn and(mut self, other: Self) -> Self {
+        self.garments += other.garments;
+        self.rounds += other.rounds;
+        self.decided += other.decided;
+        self.green += other.green;
+        for (all, more) in [(&mut self.declined, other.declined), (&mut self.red, other.red)] {
+            more.into_iter().for_each(|(why, count)| *all.entry(why).or_default() += count);
+        }
+        self.wrong.extend(other.wrong);
+        self
+    }
+}
+
+/// One of these at random.
+fn one_of<'a, T>(chance: &mut Chance, all: &'a [T]) -> &'a T {
+    let share = f64::midpoint(chance.even(), 1.0);
+    &all[((share * all.len() as f64) as usize).min(all.len() - 1)]
+}
+
+fn between(chance: &mut Chance, low: f64, high: f64) -> f64 {
+    low + (high - low) * f64::midpoint(chance.even(), 1.0)
+}
+
+fn block(chance: &mut Chance) -> Option<(MethodKind, bool, Pattern)> {
+    let bust = between(chance, 760.0, 1400.0);
+    let body = body_of_bust(bust, chance);
+    let kind = *one_of(chance, &[MethodKind::Direct, MethodKind::Dress, MethodKind::Proportional]);
+    let (with_sleeve, one_dart) = (chance.even() > 0.0, chance.even() > 0.3);
+    let direct = Direct { waist_dart_keeps: 38.0, one_dart, ..Direct::default() };
+    let method = Method { kind, with_sleeve, direct, ..Method::default() };
+    Some((kind, with_sleeve, draft(&body, &method, STYLE).ok()?.pattern))
+}
+
+fn correction(chance: &mut Chance, with_sleeve: bool) -> Decided {
+    let of_sleeve = with_sleeve && chance.even() > 0.8;
+    let all: &[(&str, f64, f64)] = if of_sleeve { &ON_SLEEVES } else { &CORRECTIONS };
+    let (code, low, high) = *one_of(chance, all);
+    Decided::new(code, Amounts::of(between(chance, low, high).round()), "")
+}
+
+fn style_line(chance: &mut Chance) -> Option<Decided> {
+    let amounts = Amounts::of(0.0);
+    Some(match between(chance, 0.0, 10.0) {
+        ..2.0 => Decided::new("princess_line", Amounts::of(between(chance, 0.0, 8.0).round()), ""),
+        ..3.0 => Decided::new("princess_line", amounts.by("from", "shoulder"), ""),
+        ..4.0 => Decided::new("princess_line", amounts.by("piece", "back"), ""),
+        ..5.0 => Decided::new("gather_dart", Amounts::of(1.0), ""),
+        ..6.0 => Decided::new("move_dart", Amounts::of(1.0).by("to", "shoulder"), ""),
+        _ => return None,
+    })
+}
+
+/// Takes a decision in where it can be done with those that are there; otherwise it is declined with the reason.
+fn decide(block: &Pattern, recipe: &mut Recipe, decided: Decided, told: &mut Told) {
+    let code = decided.alteration.clone();
+    let mut with = recipe.clone();
+    with.take(decided);
+    let refused = { make(block, &with, STYLE).refused() }
+        .next()
+        .map(|(step, error)| (step.alteration.clone(), error.to_string()));
+    match refused {
+        None => {
+            *recipe = with;
+            told.decided += 1;
+        }
+        Some((step, error)) => {
+            let figures = |c: char| c.is_ascii_digit() || "/.\u{2212}\u{b0}".contains(c);
+            let why: String = error.chars().filter(|c| !figures(*c)).collect();
+            let by = if step == code { String::new() } else { format!(" ({step})") };
+            *told.declined.entry(format!("{code}{by}: {why}")).or_default() += 1;
+        }
+    }
+}
+
+fn lived(seed: u64) -> Told {
+    let mut chance = Chance::new(seed);
+    let mut told = Told::default();
+    let Some((kind, with_sleeve, block)) = block(&mut chance) else { return told };
+    told.garments = 1;
+    let failing = |pattern: &Pattern| -> Vec<String> {
+        let checks = check_pattern(pattern, STYLE).into_iter().filter(|check| !check.passed);
+        checks.map(|check| format!("{:?}", check.code)).collect()
+    };
+    let fresh = failing(&block);
+    let mut recipe = Recipe::default();
+    for _ in 0..3 {
+        decide(&block, &mut recipe, correction(&mut chance, with_sleeve), &mut told);
+    }
+    if let Some(line) = style_line(&mut chance) {
+        decide(&block, &mut recipe, line, &mut told);
+    }
+    let rounds = between(&mut chance, 2.0, 6.99) as usize;
+    for _ in 0..rounds {
+        for _ in 0..between(&mut chance, 2.0, 5.99) as usize {
+            let side = match chance.even() {
+                ..-0.75 => Some(WornSide::Left),
+                ..-0.5 => Some(WornSide::Right),
+                _ => None,
+            };
+            let decided = Decided { side, ..correction(&mut chance, with_sleeve) };
+            decide(&block, &mut recipe, decided, &mut told);
+        }
+        told.rounds += 1;
+        if !make(&block, &recipe, STYLE).is_whole() {
+            told.wrong.push(format!("{kind:?} {seed}: the round does not close"));
+        }
+    }
+    let shown = preview(&block, &recipe, None, STYLE);
+    let red: Vec<_> = { shown.checks.iter() }
+        .filter(|check| !check.passed && !fresh.contains(&format!("{:?}", check.code)))
+        .collect();
+    told.green = usize::from(red.is_empty());
+    for check in red {
+        match shown.broken_by.iter().find(|broken| broken.check == check.code) {
+            Some(broken) => {
+                let step = recipe.steps.iter().find(|step| Some(step.id) == broken.step);
+                let code = step.map_or("", |step| step.alteration.as_str());
+                *told.red.entry(format!("{kind:?}, {:?} by {code}", check.code)).or_default() += 1;
+            }
+            None => told.wrong.push(format!("{kind:?} {seed}: {:?} without a step", check.code)),
+        }
+    }
+    told
+}
+
+#[test]
+fn garments_go_through_their_rounds() {
+    // Two at a time: as many as the machines that test this have cores.
+    let half = |which: usize| {
+        let seeds = (0..GARMENTS).filter(move |seed| seed % 2 == which);
+        seeds.map(|seed| lived(7000 + seed as u64)).fold(Told::default(), Told::and)
+    };
+    let told = std::thread::scope(|scope| {
+        let other = scope.spawn(|| half(1));
+        half(0).and(other.join().unwrap())
+    });
+    eprintln!(
+        "{} garments, {} rounds, {} decisions, {} declined when they were decided, {} all green",
+        told.garments,
+        told.rounds,
+        told.decided,
+        told.declined.values().sum::<usize>(),
+        told.green
+    );
+    let most = |table: &BTreeMap<String, usize>| {
+        let mut rows: Vec<_> = table.iter().collect();
+        rows.sort_by_key(|(_, count)| std::cmp::Reverse(**count));
+        rows.iter().take(40).for_each(|(why, count)| eprintln!("  {count:>5}  {why}"));
+    };
+    most(&told.declined);
+    most(&told.red);
+    assert!(told.wrong.is_empty(), "{:#?}", told.wrong);
+    assert!(told.garments * 100 >= GARMENTS * 90, "{} garments were drafted", told.garments);
+    assert!(told.green * 100 >= told.garments * 95, "{} of {} all green", told.green, told.garments);
+}

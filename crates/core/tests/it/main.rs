@@ -1,0 +1,35 @@
+//! The craft: every test of this crate from outside, as one program, which links once instead of once a file.
+
+mod alteration_figures;
+mod alteration_laws;
+mod alterations;
+mod calendar;
+mod carrying_over;
+mod cells;
+mod common;
+mod comparison;
+mod composing;
+mod continuity;
+mod cut_list;
+mod cutting_line;
+mod direct_draft;
+mod doubting;
+mod drafts_as_asked;
+mod fitting_rounds;
+mod fittings;
+mod garments;
+mod left_and_right;
+mod measuring_laws;
+mod nest;
+mod plan_reaches;
+mod pointing;
+mod proportional_draft;
+mod random_bodies;
+mod recipes;
+mod refusals;
+mod second_opinion;
+mod sentences;
+mod sheets;
+mod shown_sums;
+mod side_balance;
+mod stages;

@@ -1,0 +1,12 @@
+//! The real interface, in a browser: every test of this crate from outside, as one program, which links once instead of once a file.
+
+mod alterations;
+mod blocks;
+mod dates;
+mod every_view;
+mod fitting;
+mod house_ways;
+mod measuring;
+mod nine_steps;
+mod tabs_and_zoom;
+mod typed_pressed_kept;

@@ -1,0 +1,15 @@
+//! The application, over HTTP and on the command line: every test of this crate from outside, as one program, which links once instead of once a file.
+
+mod api;
+mod blocks;
+mod calendar;
+mod command_line;
+mod common;
+mod composing;
+mod fitting;
+mod gone_askers;
+mod kill;
+mod measuring;
+mod openapi;
+mod said_and_kept;
+mod wild_documents;
