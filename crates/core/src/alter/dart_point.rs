@@ -2,8 +2,9 @@
 
 use kurbo::{Point, Vec2};
 
+use super::darts_aside::end_outer_dart_short;
 use super::keeps::{ARMHOLES, CENTRES, Keeps, NECKLINES};
-use super::move_dart::piece_of;
+use super::move_dart::{not_whole, piece_of};
 use super::pivot::points_at;
 use super::told::{PieceWork, altered};
 use super::two_circles::draw_to;
@@ -89,16 +90,16 @@ impl Alteration for DartPoint {
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let piece = piece_of(pattern, given)
-            .ok_or_else(|| AlterError::not_here("that piece is not in the pattern"))?;
+        let piece = piece_of(pattern, given).ok_or_else(|| not_whole(pattern, given))?;
         let old =
             pivot(piece).ok_or_else(|| AlterError::not_here("that piece has no dart that reaches a seam"))?;
         let by = Vec2::new(given.of("out"), given.amount());
         let drawn = moved_to(piece, old, old + by, given.number("back_off"))?;
         let mut trued = drawn.clone();
-        if piece.dart(DartPlace::Side).is_some() {
+        if [DartPlace::Side, DartPlace::Armhole].into_iter().any(|place| piece.dart(place).is_some()) {
             keep_square(piece, &mut trued);
         }
+        end_outer_dart_short(&mut trued);
         let words = [
             (
                 StageKind::Mark,

@@ -15,7 +15,7 @@ use crate::Style;
 use crate::geometry::{Curve, quarter_turn};
 use crate::pattern::{
     Dart, DartPlace, Edge, LevelName, Pattern, Piece, PieceKind, Place, Seam, back_off_points, dart_across,
-    keep_side_length, true_kinks,
+    true_closed_side,
 };
 
 /// What an alteration works across, and so wants whole in the front.
@@ -35,8 +35,6 @@ pub enum WorksAcross {
 const BELOW_UNDERARM: f64 = 40.0;
 /// The outer waist dart ends so far short of a dart it would run into, in millimetres.
 const SHORT_OF: f64 = 2.0;
-/// A side seam that is closed again is drawn smooth so far either way, in millimetres.
-const CLOSED_REACH: f64 = 30.0;
 /// Points nearer than this are one, in millimetres.
 const SAME: f64 = 0.5;
 
@@ -132,9 +130,7 @@ impl Back {
         let was_at_side = self.bust_dart.as_ref().is_some_and(|dart| dart.is_at_side);
         let front = pattern.pieces.iter_mut().find(|piece| piece.kind == self.kind);
         if let Some(front) = front.filter(|_| was_at_side) {
-            let length = front.sewn_length(Seam::Side);
-            true_kinks(front, Seam::Side, CLOSED_REACH);
-            keep_side_length(front, length);
+            true_closed_side(front);
         }
     }
 

@@ -15,7 +15,7 @@ use super::{
     gather_dart, move_dart,
 };
 use crate::Style;
-use crate::geometry::turn_degrees;
+use crate::geometry::{root, turn_degrees};
 use crate::pattern::{
     DartPlace, Figure, GarmentPart, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash,
     SlashError, back_off_points, keep_side_length, true_kinks, true_underarm, true_waist_to,
@@ -497,6 +497,11 @@ fn true_up(mut piece: Piece, front: &Piece, opened: &Opening, pivot: Point) -> R
     Ok(piece)
 }
 
+/// Marks nearer than this are one, in millimetres.
+const SAME_MARK: f64 = 0.01;
+/// The bust line's mark is looked for so far up and down, in millimetres.
+const MARK_REACH: f64 = 5.0;
+
 /// The bust line runs from the centre, level, to where the cloth of the bust point was carried, and on
 /// to the side, which went with the upper region. Set here, since its points lie on region borders.
 pub(super) fn carry_bust_line(piece: &mut Piece, front: &Piece, opened: &Opening) {
@@ -506,6 +511,13 @@ pub(super) fn carry_bust_line(piece: &mut Piece, front: &Piece, opened: &Opening
     if let ([centre, mid, side], [_, old_mid, old_side]) = (level.points.as_mut_slice(), old) {
         *mid = *old_mid + opened.by;
         *side = Affine::rotate_about(opened.turn, opened.hinge) * *old_side;
+        // Where the darts were drawn to another point than the line's own mark, that does not go the same way as the bust
+        // point: it is marked where the line has grown by the spread.
+        if old_mid.distance(opened.bust - opened.by) > SAME_MARK {
+            let wanted = old_mid.distance(*old_side) + old_mid.x + opened.by.x;
+            let off = |y: f64| Point::new(mid.x, y).distance(*side) + mid.x - wanted;
+            mid.y = root(off, mid.y - MARK_REACH, mid.y + MARK_REACH).unwrap_or(mid.y);
+        }
         centre.y = mid.y;
     }
 }

@@ -1,7 +1,7 @@
 //! A dart opened as fullness: gathered or eased in between two notches instead of sewn as a wedge.
 
 use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS, SIDES};
-use super::move_dart::{piece_of, place_of};
+use super::move_dart::{not_whole, piece_of, place_of};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
@@ -82,8 +82,7 @@ impl Alteration for GatherDart {
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let piece = piece_of(pattern, given)
-            .ok_or_else(|| AlterError::not_here("that piece is not in the pattern"))?;
+        let piece = piece_of(pattern, given).ok_or_else(|| not_whole(pattern, given))?;
         let place = place_of(given.way("dart"));
         let taped = opened(piece, place, given.amount())?;
         let after = gathered(piece, place, given.amount())?;

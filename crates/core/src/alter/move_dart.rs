@@ -9,7 +9,7 @@ use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    DartPlace, Figure, Join, LevelName, Pattern, Piece, Place, Seam, Slash, back_off_points,
+    DartPlace, Figure, Join, LevelName, Pattern, Piece, Place, Seam, Slash, back_off_points, true_closed_side,
 };
 
 const PARAMS: [Param; 5] = [
@@ -94,6 +94,20 @@ pub(super) fn piece_of<'a>(pattern: &'a Pattern, given: &Given<'_>) -> Option<&'
     if given.way("piece") == "back" { pattern.back() } else { pattern.front() }
 }
 
+/// Why there is no such piece: it was divided, or it is not in the pattern at all.
+pub(super) fn not_whole(pattern: &Pattern, given: &Given<'_>) -> AlterError {
+    let (half, name) = match given.way("piece") {
+        "back" => (pattern.back_half(), "back"),
+        _ => (pattern.front_half(), "front"),
+    };
+    match half {
+        Some(_) => AlterError::not_here(format!(
+            "the {name} is divided, and its darts are sewn in the seam: draw the seam itself elsewhere, or take the line out first"
+        )),
+        None => AlterError::not_here("that piece is not in the pattern"),
+    }
+}
+
 impl Alteration for MoveDart {
     fn about(&self) -> &'static About {
         &ABOUT
@@ -121,11 +135,13 @@ impl Alteration for MoveDart {
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, _: Style) -> Result<Altered, AlterError> {
-        let piece = piece_of(pattern, given)
-            .ok_or_else(|| AlterError::not_here("that piece is not in the pattern"))?;
+        let piece = piece_of(pattern, given).ok_or_else(|| not_whole(pattern, given))?;
         let (from, to) = (place_of(given.way("from")), place_of(given.way("to")));
         let share = given.number("place").or_else(|| (given.way("to") == "french").then_some(FRENCH));
-        let (slash, moved) = moved(piece, from, to, given.amount(), share)?;
+        let (slash, mut moved) = moved(piece, from, to, given.amount(), share)?;
+        if from == DartPlace::Side && moved.dart(from).is_none() {
+            true_closed_side(&mut moved);
+        }
         let taped = slash.apply(&prepared(piece, to))?;
         let words = words(from, to, given.amount());
         Ok(altered(pattern, &[PieceWork::cut(piece, slash, taped, moved)], &words))

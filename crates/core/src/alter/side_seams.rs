@@ -8,6 +8,7 @@ use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, bent, fading, reshape_start};
+use crate::pattern::keep_side_length;
 use crate::pattern::{DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, redraw_dart, true_underarm};
 
 /// The armhole follows the underarm over this share of its length.
@@ -276,16 +277,8 @@ fn follow(before: &Piece, after: &mut Piece, bust: Vec2, hip: Vec2) {
 
 /// The lower end of a side seam that ends at the waist moved along it: front and back as long as each other.
 fn slide_end(piece: &mut Piece, by: f64) {
-    let (Some(side), Some(waist)) = (piece.last_edge(Seam::Side), piece.first_edge(Seam::Waist)) else {
-        return;
-    };
-    let curve = piece.edges[side].curve.clone();
-    let end = curve.end() + curve.end_direction() * by;
-    if curve.is_line() {
-        piece.edges[side].curve = Curve::line(curve.start(), end);
-        let seam = piece.edges[waist].curve.clone();
-        piece.edges[waist].curve = reshape_start(&seam, end - curve.end(), seam.length());
-    }
+    let length = piece.sewn_length(Seam::Side) + by;
+    keep_side_length(piece, length);
 }
 
 fn words(by: &Widths, style: Style) -> [(StageKind, String); 3] {

@@ -78,8 +78,8 @@ impl Alteration for SplitDart {
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let piece = move_dart::piece_of(pattern, given)
-            .ok_or_else(|| AlterError::not_here("that piece is not in the pattern"))?;
+        let piece =
+            move_dart::piece_of(pattern, given).ok_or_else(|| move_dart::not_whole(pattern, given))?;
         if piece.dart(DartPlace::WaistSide).is_some() {
             return Err(AlterError::not_here(
                 "its waist dart is split already: move the rest to another seam",

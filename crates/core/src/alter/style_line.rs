@@ -15,7 +15,7 @@ use super::pivot::{Cut, on_seam, points_at};
 use crate::geometry::{Curve, house_curve, quarter_turn, root};
 use crate::pattern::{
     Dart, DartPlace, Edge, GarmentPart, Join, Level, LevelName, Motion, Notch, Part, Piece, Place, Seam,
-    Slash, back_off_points, true_kinks,
+    Slash, back_off_points, true_closed_side, true_kinks,
 };
 
 /// The armhole is drawn anew this far above and below the seam, in millimetres.
@@ -89,6 +89,9 @@ pub(super) fn part(piece: &Piece, asked: &Asked) -> Result<Parted, AlterError> {
     // Below the pivot the side panel lies as it lay, its grain upright there.
     let mut side = side.moved(Affine::rotate_about(turned, line.pivot));
     let x = line.pivot.x.midpoint(side.underarm().x);
+    if piece.dart(DartPlace::Side).is_some() && side.dart(DartPlace::Side).is_none() {
+        true_closed_side(&mut side);
+    }
     side.grain = (Point::new(x, line.pivot.y), Point::new(x, line.pivot.y + 100.0));
     if asked.begins == Begins::Shoulder && asked.gape > 0.0 {
         let ring = Affine::rotate_about(turned, line.pivot) * line.ring;

@@ -7,8 +7,11 @@ use super::keeps::{ARMHOLES, Keeps, SIDES};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::geometry::{Curve, bent, fading, reshape_ends};
+use crate::geometry::{Curve, bent, fading, reshape_ends, reshape_start};
 use crate::pattern::{Edge, Figure, LevelName, Pattern, Piece, Seam, redraw_dart};
+
+/// A shaped centre back is led to the waist's new end over this length, in millimetres.
+const CENTRE_REACH: f64 = 60.0;
 
 const PARAMS: [Param; 1] = [Param::amount(
     "Shorter at the waist",
@@ -116,7 +119,11 @@ fn waist_lifted(back: &Piece, by: f64) -> Piece {
         let old = &after.edges[centre].curve;
         let rest = old.crossing_level(waist_end.y).map_or_else(
             || Curve::line(waist_end, old.start()).then(old.clone()),
-            |along| old.split(along).1.with_start(waist_end),
+            // A shaped centre back does not lie plumb below the waist's new end: it is led to it.
+            |along| {
+                let rest = old.split(along).1;
+                reshape_start(&rest, waist_end - rest.start(), CENTRE_REACH.min(rest.length() / 2.0))
+            },
         );
         after.edges[centre].curve = rest;
     }
@@ -132,6 +139,7 @@ fn folded_at_waist(back: &Piece, by: f64) -> Result<Piece, AlterError> {
     let ends = level.as_ref().and_then(|level| Some((*level.points.first()?, *level.points.last()?)));
     let (centre, side) = ends.ok_or_else(|| AlterError::no_seam(Seam::Waist))?;
     // Full at the centre, nothing at the side: the lap of a turned piece, straight along the fold.
+    let waist_level = centre.y;
     let lift = |p: Point| Vec2::new(0.0, -by * (1.0 - (p.x - centre.x) / (side.x - centre.x)).max(0.0));
     let mut after = back.clone();
     if let Some(hem) = after.first_edge(Seam::Hem) {
@@ -139,9 +147,14 @@ fn folded_at_waist(back: &Piece, by: f64) -> Result<Piece, AlterError> {
         after.edges[hem].curve = reshape_ends(line, Vec2::ZERO, lift(line.end()));
         let end = after.edges[hem].curve.end();
         if let Some(centre) = after.first_edge(Seam::CentreBack) {
-            let top = after.edges[centre].curve.end();
-            let fold = after.edges[centre].fold;
-            after.edges[centre] = Edge { fold, ..Edge::sewn(Seam::CentreBack, Curve::line(end, top)) };
+            let old = &after.edges[centre].curve;
+            // Straight up to the waist; a centre back that is shaped above it keeps its shape there.
+            let above = old.crossing_level(waist_level - by).map(|along| old.split(along).1);
+            let drawn = match above.filter(|above| !above.is_straight()) {
+                Some(above) => Curve::line(end, above.start()).then(above),
+                None => Curve::line(end, old.end()),
+            };
+            after.edges[centre].curve = drawn;
         }
     }
     for dart in &mut after.two_pointed {

@@ -342,7 +342,7 @@ fn measure_back(half: &Half<'_>, figures: &mut Vec<(Figure, f64)>) {
 }
 
 /// Sewn side seam from the underarm to the waist, where the piece goes on below it.
-fn side_to_waist(piece: &Piece) -> f64 {
+pub(super) fn side_to_waist(piece: &Piece) -> f64 {
     let whole = piece.sewn_length(Seam::Side);
     let below = piece
         .level(LevelName::Waist)

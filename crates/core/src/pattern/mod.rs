@@ -39,8 +39,8 @@ pub use shoulder::{redraw_shoulder, shoulder_direction, straighten_shoulder, tru
 pub(crate) use slash::dart_across;
 pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};
 pub use truing::{
-    Trued, back_off_points, capped_outline, keep_side_length, redraw_dart, true_kinks, true_underarm,
-    true_waist, true_waist_to,
+    Trued, back_off_points, capped_outline, keep_side_length, redraw_dart, true_closed_side, true_kinks,
+    true_underarm, true_waist, true_waist_to,
 };
 pub use walk::{SeamWalk, WalkedNotch, walk};
 pub use walk_frames::{Walk, WalkFrame, walks};

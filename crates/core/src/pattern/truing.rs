@@ -3,7 +3,8 @@
 use kurbo::{Affine, Point, Vec2};
 
 use super::check::WAIST_DART_LIMIT;
-use super::piece::{DartPlace, Edge, Piece, PieceKind, Seam};
+use super::measure::side_to_waist;
+use super::piece::{DartPlace, Edge, LevelName, Piece, PieceKind, Seam};
 use crate::geometry::house_curve;
 use crate::geometry::{Curve, SAME_POINT, quarter_turn, turn_degrees};
 
@@ -130,6 +131,23 @@ pub fn keep_side_length(piece: &mut Piece, length: f64) {
     let moved = piece.edges[lower].curve.end();
     let next = (lower + 1) % piece.edges.len();
     piece.edges[next].curve = ended_at(&piece.edges[next].curve.reversed(), moved).reversed();
+}
+
+/// A side seam that is sewn shut where a dart was is drawn smooth so far either way, in millimetres.
+const CLOSED_REACH: f64 = 30.0;
+
+/// Draws the side seam smooth where a dart that lay in it was closed, as long as it was.
+pub fn true_closed_side(piece: &mut Piece) {
+    let (length, to_waist) = (piece.sewn_length(Seam::Side), side_to_waist(piece));
+    true_kinks(piece, Seam::Side, CLOSED_REACH);
+    keep_side_length(piece, length);
+    // The waist is marked along the sewn line, where the piece goes on below it.
+    let shorter = to_waist - side_to_waist(piece);
+    let last = piece.last_edge(Seam::Side).map(|index| piece.edges[index].curve.clone());
+    let waist = piece.levels.iter_mut().find(|level| level.name == LevelName::Waist);
+    if let (Some(curve), Some(mark)) = (last, waist.and_then(|level| level.points.last_mut())) {
+        *mark = curve.point_at(curve.nearest(*mark) + shorter);
+    }
 }
 
 /// How far stitching ends short of the pivot, in millimetres (common practice, no source).

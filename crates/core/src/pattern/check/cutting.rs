@@ -22,49 +22,68 @@ const STEP: f64 = 1.0;
 const AT_CORNER: f64 = 0.02;
 /// A mitre reaches at most this many allowances out.
 const MITRE: f64 = 3.0;
-/// How many short pieces share one box while distances are looked for.
+/// How many short pieces share one box while distances are looked for, and how many boxes share one round them.
 const BOXED: usize = 8;
+const GROUPED: usize = 16;
 
 /// A line of short straight pieces that can be asked how far a point lies from it.
 struct Traced {
     points: Vec<Point>,
+    /// Round all of it.
+    bounds: Rect,
     boxes: Vec<Rect>,
+    /// Round so many boxes each.
+    groups: Vec<Rect>,
 }
 
 impl Traced {
     fn new(points: Vec<Point>) -> Self {
-        let boxes = (0..points.len().saturating_sub(1))
+        let round = |part: &[Point]| {
+            let first = part.first().map_or(Rect::ZERO, |point| Rect::from_points(*point, *point));
+            part.iter().fold(first, |bounds, point| bounds.union_pt(*point))
+        };
+        let boxes: Vec<Rect> = (0..points.len().saturating_sub(1))
             .step_by(BOXED)
-            .map(|from| {
-                let part = &points[from..(from + BOXED + 1).min(points.len())];
-                let first = Rect::from_points(part[0], part[0]);
-                part.iter().fold(first, |bounds, point| bounds.union_pt(*point))
-            })
+            .map(|from| round(&points[from..(from + BOXED + 1).min(points.len())]))
             .collect();
-        Self { points, boxes }
+        let groups = boxes.chunks(GROUPED).map(|part| part.iter().fold(part[0], |all, one| all.union(*one)));
+        Self { bounds: round(&points), groups: groups.collect(), points, boxes }
     }
 
     /// Distance from a point, and the foot on the line. Nothing further than `within` is looked at.
     fn distance(&self, point: Point, within: f64) -> (f64, Point) {
         let mut best = (within, point);
-        for (index, bounds) in self.boxes.iter().enumerate() {
-            let aside = Point::new(
-                (bounds.x0 - point.x).max(point.x - bounds.x1).max(0.0),
-                (bounds.y0 - point.y).max(point.y - bounds.y1).max(0.0),
-            );
-            if aside.to_vec2().hypot() >= best.0 {
+        if away(&self.bounds, point) >= within * within {
+            return best;
+        }
+        // The nearest box first: most others then lie too far off to be looked into.
+        let in_group = |group: usize| group * GROUPED..((group + 1) * GROUPED).min(self.boxes.len());
+        let nearest = |boxes: &[Rect]| {
+            let all = boxes.iter().map(|bounds| away(bounds, point)).enumerate();
+            all.min_by(|a, b| a.1.total_cmp(&b.1)).map_or(0, |(index, _)| index)
+        };
+        let group = nearest(&self.groups);
+        let first = in_group(group).start + nearest(&self.boxes[in_group(group)]);
+        best = self.nearer_in(first, point, best);
+        for (group, bounds) in self.groups.iter().enumerate() {
+            if away(bounds, point) >= best.0 * best.0 {
                 continue;
             }
-            let part = index * BOXED..((index + 1) * BOXED).min(self.points.len() - 1);
-            for at in part {
-                let foot = foot_on(self.points[at], self.points[at + 1], point);
-                let off = foot.distance(point);
-                if off < best.0 {
-                    best = (off, foot);
+            for index in in_group(group).filter(|index| *index != first) {
+                if away(&self.boxes[index], point) < best.0 * best.0 {
+                    best = self.nearer_in(index, point, best);
                 }
             }
         }
         best
+    }
+
+    /// The nearest place of one box, where it is nearer than what was found.
+    fn nearer_in(&self, index: usize, point: Point, found: (f64, Point)) -> (f64, Point) {
+        let part = index * BOXED..((index + 1) * BOXED).min(self.points.len() - 1);
+        let feet = part.map(|at| foot_on(self.points[at], self.points[at + 1], point));
+        feet.map(|foot| (foot.distance(point), foot))
+            .fold(found, |best, next| if next.0 < best.0 { next } else { best })
     }
 
     /// Points along it, a step apart, with the direction it runs in there.
@@ -76,6 +95,13 @@ impl Traced {
             (0..count).map(move |n| (from.lerp(to, (n as f64 + 0.5) / count as f64), along))
         })
     }
+}
+
+/// The square of how far a point lies outside a box.
+fn away(bounds: &Rect, point: Point) -> f64 {
+    let x = (bounds.x0 - point.x).max(point.x - bounds.x1).max(0.0);
+    let y = (bounds.y0 - point.y).max(point.y - bounds.y1).max(0.0);
+    x * x + y * y
 }
 
 fn foot_on(from: Point, to: Point, point: Point) -> Point {
@@ -204,12 +230,17 @@ fn too_near(edges: &[NetEdge], at: Point, widest: f64) -> Option<(&NetEdge, f64)
     if edges.iter().any(|edge| edge.is_on_fold_line(at)) {
         return None;
     }
+    let furthest = MITRE * widest + 1.0;
     let feet: Vec<(&NetEdge, f64, Point)> = edges
         .iter()
-        .map(|edge| (edge, edge.line.distance(at, MITRE * widest + 1.0)))
+        .map(|edge| (edge, edge.line.distance(at, furthest)))
+        .filter(|(_, (off, _))| *off < furthest)
         .map(|(edge, (off, foot))| (edge, off, foot))
         .collect();
     feet.iter().filter(|(edge, ..)| !edge.fold).find_map(|(edge, off, own)| {
+        if *off >= edge.out - TOLERANCE {
+            return None;
+        }
         // Through the piece itself a seam may lie as near as it likes.
         if !edge.is_end(*own) && edge.is_inside_of(at, *own) {
             return None;
@@ -257,30 +288,36 @@ fn points_of(path: &BezPath) -> Vec<Point> {
     points
 }
 
-/// Where a closed line crosses itself, if it does.
+/// Where a closed line crosses itself, if it does: the first place along it.
 fn crossing(points: &[Point]) -> Option<Point> {
     let lines: Vec<(Line, Rect)> = points
         .windows(2)
         .map(|pair| Line::new(pair[0], pair[1]))
         .map(|line| (line, line.bounding_box()))
         .collect();
-    for (index, (line, bounds)) in lines.iter().enumerate() {
-        for (other, (beside, box_beside)) in lines.iter().enumerate().skip(index + 2) {
-            let apart = bounds.x1 < box_beside.x0
-                || box_beside.x1 < bounds.x0
-                || bounds.y1 < box_beside.y0
-                || box_beside.y1 < bounds.y0;
-            if apart || (index == 0 && other == lines.len() - 1) {
+    // From left to right: only what begins before a line ends on the right can cross it.
+    let mut order: Vec<usize> = (0..lines.len()).collect();
+    order.sort_by(|a, b| lines[*a].1.x0.total_cmp(&lines[*b].1.x0));
+    let mut first: Option<(usize, Point)> = None;
+    for (place, &one) in order.iter().enumerate() {
+        let (line, bounds) = &lines[one];
+        let beside = order[place + 1..].iter().take_while(|&&other| lines[other].1.x0 <= bounds.x1);
+        for &other in beside {
+            let (low, high) = (one.min(other), one.max(other));
+            let are_neighbours = high - low < 2 || (low == 0 && high == lines.len() - 1);
+            let (against, box_against) = &lines[other];
+            if are_neighbours || bounds.y1 < box_against.y0 || box_against.y1 < bounds.y0 {
                 continue;
             }
             let inside = |t: f64| (1e-6..1.0 - 1e-6).contains(&t);
-            if let Some(hit) = PathSeg::Line(*beside).intersect_line(*line).first()
+            if let Some(hit) = PathSeg::Line(*against).intersect_line(*line).first()
                 && inside(hit.line_t)
                 && inside(hit.segment_t)
+                && first.is_none_or(|(before, _)| low < before)
             {
-                return Some(line.p0.lerp(line.p1, hit.line_t));
+                first = Some((low, line.p0.lerp(line.p1, hit.line_t)));
             }
         }
     }
-    None
+    first.map(|(_, at)| at)
 }

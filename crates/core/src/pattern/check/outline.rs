@@ -58,12 +58,8 @@ fn hook(piece: &Piece, edge: &Edge) -> Option<(f64, f64)> {
         return None;
     }
     let count = edge.curve.length().floor();
-    let turns: Vec<f64> = (0..count as u32)
-        .map(|mm| {
-            let at = |mm: f64| edge.curve.direction_at(mm);
-            turn_degrees(at(f64::from(mm)), at(f64::from(mm) + 1.0))
-        })
-        .collect();
+    let directions: Vec<_> = (0..=count as u32).map(|mm| edge.curve.direction_at(f64::from(mm))).collect();
+    let turns: Vec<f64> = directions.windows(2).map(|pair| turn_degrees(pair[0], pair[1])).collect();
     let window = HOOK_LENGTH as usize;
     let sums = turns.windows(window).enumerate().map(|(from, turns)| {
         let middle = from as f64 + HOOK_LENGTH / 2.0;
