@@ -169,10 +169,20 @@ async function add(
   table.take(taken.step.id)
 }
 
-/** A new step asks for nothing until it is told, unless its amount is a share: that begins at its usual. */
+/**
+ * A new step asks for nothing until it is told, unless its amount is a share: that begins at its usual. What is done to
+ * a piece is begun on one it was not done to yet.
+ */
 function begin(code: string): void {
-  const first = knownOf(code)?.params[0]
-  void add(code, { amount: first?.on === 'share' ? (first.default ?? 0) : 0 })
+  const params = knownOf(code)?.params ?? []
+  const first = params[0]
+  const amount = first?.on === 'share' ? (first.default ?? 0) : 0
+  const pieces = params.find((param) => param.code === 'piece')?.ways.map((way) => way.code) ?? []
+  const done = recipe.value.steps
+    .filter((step) => step.alteration === code)
+    .map((step) => step.amounts.piece ?? pieces[0])
+  const free = pieces.find((piece) => !done.includes(piece))
+  void add(code, free && free !== pieces[0] ? { amount, piece: free } : { amount })
 }
 
 const carryOut = (line: PlanLine) =>

@@ -73,6 +73,16 @@ pub fn carry_over(
     CarriedOver { recipe: table.recipe, report }
 }
 
+/// The amounts without the places that are read off a body, such as her bust point: on another body they are found anew.
+fn without_her_places(known: &dyn Alteration, mut amounts: Amounts) -> Amounts {
+    let is_hers = |code: &str| {
+        let param = known.params().iter().find(|param| param.code == code);
+        param.is_some_and(|param| param.on == super::MeasuredOn::Place && param.default.is_none())
+    };
+    amounts.0.retain(|code, _| !is_hers(code));
+    amounts
+}
+
 struct Table<'a> {
     block: &'a Pattern,
     style: Style,
@@ -108,7 +118,10 @@ impl Table<'_> {
             let says = format!("a recipe has at most {} steps: take one out first", Recipe::MOST_STEPS);
             return (Carried::Refused, says);
         }
-        let total = step.total();
+        let total = match source {
+            Source::SameClient(_) => step.total(),
+            Source::OtherClient => without_her_places(known, step.total()),
+        };
         let whole = self.with(step, total.clone(), source);
         let Some((broken, error)) = &whole.broken else {
             let says = self.said_of(known, &total, &whole);

@@ -102,6 +102,22 @@ fn what_would_break_a_step_that_is_there_is_left_out_by_name() {
 }
 
 #[test]
+fn her_bust_point_stays_with_her() {
+    let block = &blocks(MethodKind::Direct, 1, 37)[0];
+    let hers = Amounts::of(9.0).with("bust_point_out", 99.0).with("bust_point_down", 270.0);
+    let from = Recipe::default().and("full_bust", hers, "");
+    let onto = Recipe::default().and("full_bust", Amounts::of(6.0).with("bust_point_out", 92.0), "");
+    let other = carry_over(block, &onto, &from, None, Source::OtherClient, STYLE);
+    // So it is more of the same there: one step, drawn once, to this one's own bust point.
+    assert_eq!(other.recipe.steps.len(), 1, "{:?}", other.recipe);
+    assert!((other.recipe.steps[0].total().amount() - 15.0).abs() < 1e-9);
+    let written = serde_json::to_string(&other.recipe).unwrap();
+    assert!(!written.contains("99") && written.contains("92"), "{written}");
+    let same = carry_over(block, &Recipe::default(), &from, None, Source::SameClient("Blouse"), STYLE);
+    assert_eq!(same.recipe.steps[0].amounts, from.steps[0].amounts);
+}
+
+#[test]
 fn a_chosen_part_goes_alone_and_another_clients_words_stay_with_her() {
     let block = &blocks(MethodKind::Direct, 1, 36)[0];
     let from = worn();

@@ -48,6 +48,8 @@ pub(super) fn outline(pattern: &Pattern, style: Style) -> Check {
 /// A smooth seam that turns by more than this within [`HOOK_LENGTH`] is a hook nobody sews, in degrees. The tightest seam
 /// of a fresh draft, a back neckline at the neck side, turns by 42 (ours, measured on 600 drafts).
 const HOOK_TURN: f64 = 50.0;
+/// How far the straight pieces by which a seam's turning is judged may lie from it, in millimetres.
+const FLAT: f64 = 0.05;
 /// See [`HOOK_TURN`]; in millimetres.
 const HOOK_LENGTH: f64 = 8.0;
 
@@ -55,6 +57,13 @@ const HOOK_LENGTH: f64 = 8.0;
 /// fault.
 fn hook(piece: &Piece, edge: &Edge) -> Option<(f64, f64)> {
     if edge.seam == Seam::DartLeg || edge.curve.is_straight() {
+        return None;
+    }
+    // What turns less than a hook all along has none.
+    let points = edge.curve.flattened(FLAT);
+    let turning: f64 =
+        points.windows(3).map(|three| turn_degrees(three[1] - three[0], three[2] - three[1]).abs()).sum();
+    if turning < HOOK_TURN / 2.0 {
         return None;
     }
     let count = edge.curve.length().floor();
