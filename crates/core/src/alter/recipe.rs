@@ -377,10 +377,14 @@ pub struct AlteredFor {
     pub names: Vec<String>,
 }
 
-/// The piece of this kind, or the one it was cut from later: the same part of both sides, the undivided front.
+/// The piece of this kind, or the one it was cut from later: the same part of both sides, the undivided front or back.
 fn ancestor(pattern: &Pattern, kind: PieceKind) -> Option<&Piece> {
     let same_part = || pattern.pieces.iter().find(|piece| piece.kind.part() == kind.part());
-    let undivided = || kind.is_front().then(|| pattern.front()).flatten();
+    let undivided = || match kind {
+        _ if kind.is_front_panel() => pattern.front(),
+        _ if kind.is_back_panel() => pattern.back(),
+        _ => None,
+    };
     pattern.piece(kind).or_else(same_part).or_else(undivided)
 }
 

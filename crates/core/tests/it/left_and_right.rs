@@ -1,9 +1,9 @@
 //! Left and right: any alteration on one side makes pieces of its own, and everything looks at each side by itself.
 
-use crate::common::worked_body;
+use crate::common::{bodies, worked_body};
 use yardwand_core::Style;
 use yardwand_core::alter::{Amounts, FollowKind, Recipe, StepState, alteration, apply, make, preview};
-use yardwand_core::draft::{Direct, Method, draft};
+use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{
     Figure, Pattern, PieceKind, Seam, WornSide, check_pattern, measure, walk, walks,
 };
@@ -24,6 +24,29 @@ fn one_sided(side: WornSide) -> Pattern {
 
 fn names(pattern: &Pattern) -> Vec<String> {
     pattern.pieces.iter().map(|piece| piece.kind.name()).collect()
+}
+
+#[test]
+fn a_panel_carries_what_the_whole_piece_was_altered_for() {
+    let method = Method { kind: MethodKind::Dress, ..Method::default() };
+    let block = bodies(3, 5).iter().find_map(|body| draft(body, &method, STYLE).ok()).unwrap().pattern;
+    let recipe = Recipe::default()
+        .and("rounded_back", Amounts::of(8.0), "")
+        .and("full_bust", Amounts::of(8.0), "")
+        .and("princess_line", Amounts::of(0.0), "")
+        .and("princess_line", Amounts::of(0.0).by("piece", "back"), "");
+    let made = make(&block, &recipe, STYLE);
+    assert!(made.is_whole());
+    let told: Vec<(String, String)> =
+        made.altered_for().into_iter().map(|each| (each.piece.name(), each.names.join(", "))).collect();
+    for (piece, wanted) in [
+        ("Centre front panel", "full bust, princess line"),
+        ("Side front panel", "full bust, princess line"),
+        ("Centre back panel", "rounded back, princess line"),
+        ("Side back panel", "rounded back, princess line"),
+    ] {
+        assert!(told.contains(&(piece.to_owned(), wanted.to_owned())), "{told:?}");
+    }
 }
 
 #[test]
