@@ -53,7 +53,7 @@ pub(super) fn between(from: &Pattern, to: &Pattern, share: f64) -> Option<Patter
 /// The piece with the dart that another state of it has more, as a slit of nothing's width.
 fn with_slit(from: &Piece, to: &Piece) -> Option<Piece> {
     let new = to.darts.iter().find(|dart| from.dart(dart.place).is_none())?;
-    let leg = to.edges.iter().position(|edge| edge.dart == Some(new.place))?;
+    let leg = to.first_leg(new.place)?;
     let before = to.edges.get(leg.checked_sub(1)?)?;
     let after = to.edges.get(leg + 2).filter(|after| after.seam == before.seam)?;
     let index = from.edges.iter().position(|edge| edge.seam == before.seam && edge.dart.is_none())?;

@@ -9,7 +9,7 @@ use super::amounts::said;
 use super::preview::nearest;
 use super::{Alteration, Amounts, Decided, Made, Recipe, Step, alteration, make};
 use crate::Style;
-use crate::pattern::{Check, CheckCode, Pattern, check_pattern};
+use crate::pattern::{Check, Pattern, check_pattern};
 
 /// What became of a step that was carried over.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -68,7 +68,8 @@ pub fn carry_over(
 ) -> CarriedOver {
     let is_chosen = |step: &&Step| step.on && chosen.is_none_or(|ids| ids.contains(&step.id));
     let made = make(block, onto, style);
-    let mut table = Table { block, style, recipe: onto.clone(), made };
+    let failing = failing(&made, style);
+    let mut table = Table { block, style, recipe: onto.clone(), made, failing };
     let report = from.steps.iter().filter(is_chosen).map(|step| table.carry(step, source)).collect();
     CarriedOver { recipe: table.recipe, report }
 }
@@ -88,6 +89,13 @@ struct Table<'a> {
     style: Style,
     recipe: Recipe,
     made: Made,
+    /// The checks it does not pass.
+    failing: Vec<Check>,
+}
+
+/// The checks that a pattern does not pass.
+fn failing(made: &Made, style: Style) -> Vec<Check> {
+    check_pattern(&made.pattern, style).into_iter().filter(|check| !check.passed).collect()
 }
 
 /// A recipe that was tried, and the first step that cannot be done in it though it could before.
@@ -97,6 +105,8 @@ struct Tried {
     step: u32,
     contribution: Option<u32>,
     broken: Option<(u32, String)>,
+    /// The checks it does not pass; not looked at where a step is broken.
+    failing: Vec<Check>,
 }
 
 impl Table<'_> {
@@ -163,7 +173,8 @@ impl Table<'_> {
         let broken = { made.refused() }
             .find(|(step, _)| !refused_before(step.id))
             .map(|(step, error)| (step.id, error.to_string()));
-        Tried { recipe, made, step: taken.step, contribution: taken.contribution, broken }
+        let failing = if broken.is_none() { failing(&made, self.style) } else { Vec::new() };
+        Tried { recipe, made, step: taken.step, contribution: taken.contribution, broken, failing }
     }
 
     /// The amounts with what of the first can be done here, where that is something in the same direction.
@@ -187,11 +198,8 @@ impl Table<'_> {
             (None, Some(amount)) => amount,
             (_, None) => "As it was".to_owned(),
         };
-        let failing = |made: &Made| -> Vec<Check> {
-            check_pattern(&made.pattern, self.style).into_iter().filter(|check| !check.passed).collect()
-        };
-        let before: Vec<CheckCode> = failing(&self.made).into_iter().map(|check| check.code).collect();
-        let new = failing(&tried.made).into_iter().find(|check| !before.contains(&check.code));
+        let held = |check: &&Check| self.failing.iter().all(|before| before.code != check.code);
+        let new = tried.failing.iter().find(held);
         match new {
             None => format!("{what}."),
             Some(check) => format!("{what}. “{}” fails with it: {}", check.name, check.says),
@@ -199,6 +207,6 @@ impl Table<'_> {
     }
 
     fn keep(&mut self, tried: Tried) {
-        (self.recipe, self.made) = (tried.recipe, tried.made);
+        (self.recipe, self.made, self.failing) = (tried.recipe, tried.made, tried.failing);
     }
 }

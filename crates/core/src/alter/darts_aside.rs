@@ -8,13 +8,13 @@
 use kurbo::{Line, Point, Vec2};
 
 use super::move_dart::turned_to;
-use super::pivot::{Cut, points_at};
+use super::pivot::{Cut, at_length, points_at, side_dart_place};
 use super::two_circles::{GivesWay, redraw_legs};
-use super::{AlterError, Alteration, Altered, Given, StageKind};
+use super::{AlterError, Alteration, Altered, Given};
 use crate::Style;
 use crate::geometry::{Curve, quarter_turn};
 use crate::pattern::{
-    Dart, DartPlace, Edge, LevelName, Pattern, Piece, PieceKind, Place, Seam, back_off_points, dart_across,
+    Dart, DartPlace, Edge, Pattern, Piece, PieceKind, Place, Seam, back_off_points, dart_across,
     true_closed_side,
 };
 
@@ -27,12 +27,8 @@ pub enum WorksAcross {
     Armhole,
     /// The front from the bust point to the side, where its bust dart is looked for; outer waist darts reach above that.
     BustLine,
-    /// As [`Self::BustLine`], with the waist dart as part of the cut from the waist to the bust point.
-    BustLineAndWaist,
 }
 
-/// A side dart lies at least so far below the underarm, in millimetres.
-const BELOW_UNDERARM: f64 = 40.0;
 /// The outer waist dart ends so far short of a dart it would run into, in millimetres.
 const SHORT_OF: f64 = 2.0;
 /// Points nearer than this are one, in millimetres.
@@ -49,16 +45,15 @@ pub(super) fn alter_clear(
     given: &Given<'_>,
     style: Style,
 ) -> Result<Altered, AlterError> {
-    let Some((clear, back)) = cleared(alteration, pattern) else {
+    let Some((clear, aside)) = cleared(alteration, pattern) else {
         return alteration.alter(pattern, given, style);
     };
     let mut done = alteration.alter(&clear, given, style)?;
     let cut_at = alteration.armhole_taken_in_at(given);
-    done.pattern = back.turned_back(&done.pattern, cut_at)?;
-    back.true_closed_side(&mut done.pattern);
-    done.taped = back.turned_back(&done.taped, cut_at)?;
-    done.told.moved_again = true;
-    back.tell(&mut done.told.words);
+    done.pattern = aside.back_in(&done.pattern, cut_at)?;
+    aside.true_closed_side(&mut done.pattern);
+    done.taped = aside.back_in(&done.taped, cut_at)?;
+    aside.tell(&mut done);
     Ok(done)
 }
 
@@ -70,27 +65,18 @@ pub fn suits(alteration: &dyn Alteration, pattern: &Pattern) -> bool {
     }
 }
 
-/// The pattern with the darts turned aside, and the way back; none where nothing is in the way.
-pub(super) fn cleared(alteration: &dyn Alteration, pattern: &Pattern) -> Option<(Pattern, Back)> {
-    let (front, back) = cleared_front(pattern.front()?, alteration.works_across())?;
-    Some((pattern.clone().with(front), back))
-}
-
-/// A front with the darts turned aside, and the way back; none where nothing is in the way.
-pub(super) fn cleared_front(front: &Piece, across: WorksAcross) -> Option<(Piece, Back)> {
+/// The pattern with the darts turned aside; none where nothing is in the way.
+fn cleared(alteration: &dyn Alteration, pattern: &Pattern) -> Option<(Pattern, Aside)> {
+    let across = alteration.works_across();
     if across == WorksAcross::Nothing {
         return None;
     }
-    let mut piece = front.clone();
-    let outer = if across == WorksAcross::Armhole { None } else { lay_flat(&mut piece) };
-    let bust_dart = bust_dart_aside(&mut piece, across);
-    let lowered = if across == WorksAcross::BustLineAndWaist { raised(&mut piece) } else { None };
-    let is_clear = outer.is_some() || bust_dart.is_some() || lowered.is_some();
-    is_clear.then_some((piece, Back { kind: front.kind, bust_dart, outer, lowered }))
+    let (front, aside) = Aside::of(pattern.front()?, across);
+    (!aside.is_empty()).then(|| (pattern.clone().with(front), aside))
 }
 
 /// What was put aside in a front.
-pub(super) struct Back {
+pub(super) struct Aside {
     kind: PieceKind,
     bust_dart: Option<BustDart>,
     outer: Option<OuterDart>,
@@ -118,11 +104,30 @@ struct OuterDart {
     pivot: Vec2,
 }
 
-impl Back {
+impl Aside {
+    /// A front with the darts turned aside that are in the way, and what they were.
+    pub(super) fn of(front: &Piece, across: WorksAcross) -> (Piece, Self) {
+        let mut piece = front.clone();
+        let outer = if across == WorksAcross::BustLine { lay_flat(&mut piece) } else { None };
+        let bust_dart = bust_dart_aside(&mut piece, across);
+        (piece, Self { kind: front.kind, bust_dart, outer, lowered: None })
+    }
+
+    /// Draws the waist dart up to the bust point too, where it stops short of it: a cut from the waist runs along it.
+    pub(super) fn with_waist_dart_drawn_up(mut self, front: &mut Piece) -> Self {
+        self.lowered = raised(front);
+        self
+    }
+
+    /// Whether nothing was in the way.
+    fn is_empty(&self) -> bool {
+        self.outer.is_none() && self.bust_dart.is_none() && self.lowered.is_none()
+    }
+
     /// The pattern with the darts back in their places. `taken_in_at` is where the armhole was made shorter, as a share of it.
-    fn turned_back(&self, pattern: &Pattern, taken_in_at: Option<f64>) -> Result<Pattern, AlterError> {
+    fn back_in(&self, pattern: &Pattern, taken_in_at: Option<f64>) -> Result<Pattern, AlterError> {
         let Some(front) = pattern.piece(self.kind) else { return Ok(pattern.clone()) };
-        Ok(pattern.clone().with(self.front_turned_back(front, taken_in_at)?))
+        Ok(pattern.clone().with(self.back_in_front(front, taken_in_at)?))
     }
 
     /// Where the bust dart was aside at the side seam, that seam is closed again: drawn smooth there, as long as it was.
@@ -139,12 +144,11 @@ impl Back {
     /// # Errors
     ///
     /// [`AlterError::NotHere`] where a dart has no room any more.
-    pub(super) fn front_turned_back(
-        &self,
-        front: &Piece,
-        taken_in_at: Option<f64>,
-    ) -> Result<Piece, AlterError> {
+    pub(super) fn back_in_front(&self, front: &Piece, taken_in_at: Option<f64>) -> Result<Piece, AlterError> {
         let mut piece = front.clone();
+        if self.is_empty() {
+            return Ok(piece);
+        }
         if let Some(by) = self.lowered {
             lower(&mut piece, by);
         }
@@ -159,7 +163,12 @@ impl Back {
     }
 
     /// Says in the words of the stages what is turned aside first and back at the end.
-    pub(super) fn tell(&self, words: &mut [(StageKind, String)]) {
+    pub(super) fn tell(&self, done: &mut Altered) {
+        if self.is_empty() {
+            return;
+        }
+        done.told.moved_again = true;
+        let words = &mut done.told.words;
         let mut first = Vec::new();
         let mut last = Vec::new();
         if let Some(dart) = &self.bust_dart {
@@ -200,13 +209,10 @@ fn bust_dart_aside(piece: &mut Piece, across: WorksAcross) -> Option<BustDart> {
     let pivot = piece.dart(place)?.pivot;
     let new = match across {
         WorksAcross::Armhole => on_clear_waist(piece, pivot)?,
-        _ => on_side(piece, pivot)?,
+        _ => side_dart_place(piece, pivot)?,
     };
     let old = Cut::along(piece, place)?;
-    let along = { piece.edges[..=old.before.edge].iter() }
-        .filter(|edge| edge.seam == place.seam())
-        .map(|edge| edge.curve.length())
-        .sum();
+    let along = piece.length_before(old.before.edge + 1, place.seam());
     let seam = piece.flat_length(place.seam());
     let turn = old.dart.map_or(0.0, |(_, opening)| opening);
     let (_, turned) = turned_to(piece, pivot, turn, old, (Cut::at(new), DartPlace::Side)).ok()?;
@@ -224,31 +230,19 @@ impl BustDart {
         let from_end = taken_in_at.is_none_or(|share| share * self.seam < self.along);
         let along = if from_end { now - rest } else { self.along };
         let place = at_length(piece, self.place.seam(), along)
+            .filter(|_| (0.0..=now).contains(&along))
             .ok_or_else(|| AlterError::no_seam(self.place.seam()))?;
         let mut piece = piece.clone();
         if self.is_at_side {
-            let waist = waist_at_side(&piece);
+            let waist = piece.waist_at_side();
             redraw_legs(&mut piece, DartPlace::Side, pivot, GivesWay::Second, waist)?;
         }
         let opens_at = piece.edges[place.edge].curve.point_at(place.along);
-        end_short_of(&mut piece, Line::new(pivot, opens_at));
+        end_short_of_curve(&mut piece, &Curve::line(pivot, opens_at));
         let aside = Cut::along(&piece, DartPlace::Side).unwrap_or(aside);
         let turn = aside.dart.map_or(0.0, |(_, opening)| opening);
         Ok(turned_to(&piece, pivot, turn, aside, (Cut::at(place), self.place))?.1)
     }
-}
-
-/// A place so many millimetres along a seam.
-fn at_length(piece: &Piece, seam: Seam, along: f64) -> Option<Place> {
-    let mut left = along;
-    for (edge, found) in piece.edges.iter().enumerate().filter(|(_, edge)| edge.seam == seam) {
-        let length = found.curve.length();
-        if (0.0..=length).contains(&left) {
-            return Some(Place { edge, along: left });
-        }
-        left -= length;
-    }
-    None
 }
 
 /// On the waist, clear of its darts: half-way between the waist dart and the next, or straight below.
@@ -261,22 +255,12 @@ fn on_clear_waist(piece: &Piece, pivot: Point) -> Option<Place> {
     places.into_iter().find(|place| dart_across(piece, Line::new(pivot, at(place)), |_| true).is_none())
 }
 
-/// On the side, level with the pivot or a little below the underarm.
-fn on_side(piece: &Piece, pivot: Point) -> Option<Place> {
-    let edge = piece.first_edge(Seam::Side)?;
-    let level = pivot.y.max(piece.underarm().y + BELOW_UNDERARM);
-    Some(Place { edge, along: piece.edges[edge].curve.crossing_level(level)? })
-}
-
 /// Takes the outer waist dart out: the waist runs on straight over its mouth.
 fn lay_flat(piece: &mut Piece) -> Option<OuterDart> {
     let dart = piece.dart(DartPlace::WaistSide)?.clone();
-    let leg = piece.edges.iter().position(|edge| edge.dart == Some(DartPlace::WaistSide))?;
+    let leg = piece.first_leg(DartPlace::WaistSide)?;
     let (first, second) = piece.mouth(DartPlace::WaistSide)?;
-    let from_side: f64 = { piece.edges[..leg].iter() }
-        .filter(|edge| edge.seam == Seam::Waist)
-        .map(|edge| edge.curve.length())
-        .sum();
+    let from_side = piece.length_before(leg, Seam::Waist);
     let (underarm, down) = under_the_arm(piece)?;
     let to_pivot = dart.pivot - underarm;
     let flat = Edge::sewn(Seam::Waist, Curve::line(first, second));
@@ -323,23 +307,13 @@ impl OuterDart {
     }
 }
 
-/// Where the waist meets the side, on a piece that goes on below it.
-fn waist_at_side(piece: &Piece) -> Option<Point> {
-    piece.level(LevelName::Waist).and_then(|level| level.points.last().copied())
-}
-
 /// Ends the outer waist dart a little short of every dart it would run into.
 pub(super) fn end_outer_dart_short(piece: &mut Piece) {
-    let legs: Vec<Line> = { piece.edges.iter() }
+    let legs: Vec<Curve> = { piece.edges.iter() }
         .filter(|edge| edge.dart.is_some_and(|other| other.seam() != Seam::Waist))
-        .map(|edge| Line::new(edge.curve.start(), edge.curve.end()))
+        .map(|edge| edge.curve.clone())
         .collect();
-    legs.into_iter().for_each(|leg| end_short_of(piece, leg));
-}
-
-/// Ends the outer waist dart a little short of a line that its axis crosses.
-pub(super) fn end_short_of(piece: &mut Piece, line: Line) {
-    end_short_of_curve(piece, &Curve::line(line.p0, line.p1));
+    legs.iter().for_each(|leg| end_short_of_curve(piece, leg));
 }
 
 /// Ends the outer waist dart a little short of a curve that its axis crosses.
@@ -349,7 +323,7 @@ pub(super) fn end_short_of_curve(piece: &mut Piece, curve: &Curve) {
     let axis = Line::new(dart.pivot, first.midpoint(second));
     if let Some(along) = curve.crossing(axis) {
         let (at, down) = (curve.point_at(along), axis.p1 - axis.p0);
-        set_pivot(piece, DartPlace::WaistSide, at + down / down.hypot() * SHORT_OF);
+        piece.draw_legs_to(DartPlace::WaistSide, at + down / down.hypot() * SHORT_OF);
     }
 }
 
@@ -363,7 +337,7 @@ fn raised(piece: &mut Piece) -> Option<f64> {
     if below < SAME || !points_at(dart, bust) || !is_on_axis {
         return None;
     }
-    set_pivot(piece, DartPlace::Waist, bust);
+    piece.draw_legs_to(DartPlace::Waist, bust);
     Some(below)
 }
 
@@ -373,17 +347,7 @@ fn lower(piece: &mut Piece, by: f64) {
     if let (Some(dart), Some((first, second))) = (piece.dart(DartPlace::Waist), mouth) {
         let down = first.midpoint(second) - dart.pivot;
         let pivot = dart.pivot + down / down.hypot() * by;
-        set_pivot(piece, DartPlace::Waist, pivot);
-    }
-}
-
-fn set_pivot(piece: &mut Piece, place: DartPlace, pivot: Point) {
-    let Some((first, second)) = piece.mouth(place) else { return };
-    let Some(leg) = piece.edges.iter().position(|edge| edge.dart == Some(place)) else { return };
-    piece.edges[leg] = Edge::leg(place, first, pivot);
-    piece.edges[leg + 1] = Edge::leg(place, pivot, second);
-    if let Some(dart) = piece.darts.iter_mut().find(|dart| dart.place == place) {
-        (dart.pivot, dart.point) = (pivot, pivot);
+        piece.draw_legs_to(DartPlace::Waist, pivot);
     }
 }
 

@@ -7,7 +7,7 @@
 use kurbo::{Point, Vec2};
 
 use super::keeps::{BACK, GIRTHS, Keeps};
-use super::pivot::Cut;
+use super::pivot::{Cut, has_whole_front, side_dart_place};
 use super::told::{FollowUp, PieceWork, altered};
 use super::two_circles::{GivesWay, redraw_legs};
 use super::{
@@ -15,12 +15,9 @@ use super::{
 };
 use crate::Style;
 use crate::pattern::{
-    DartPlace, Edge, Figure, GarmentPart, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash,
-    SlashError, back_off_points,
+    DartPlace, Figure, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash, SlashError, back_off_points,
 };
 
-/// A side dart that is made lies at least so far below the underarm, in millimetres.
-const BELOW_UNDERARM: f64 = 40.0;
 /// Pivots nearer than this are one point, in millimetres.
 const SAME_PIVOT: f64 = 1.0;
 /// The side bends at the dart; from this on it is said, in degrees.
@@ -52,10 +49,7 @@ impl Alteration for FrontBalance {
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
-        pattern.front().is_some_and(|front| {
-            matches!(front.kind.part(), GarmentPart::BodiceFront | GarmentPart::DressFront)
-                && front.bust_pivot().is_some()
-        })
+        has_whole_front(pattern)
     }
 
     fn works_across(&self) -> WorksAcross {
@@ -133,14 +127,10 @@ impl Over {
         let side = match existing {
             Some(cut) => (cut.before, cut.after),
             None => {
-                let level = bust.y.max(front.underarm().y + BELOW_UNDERARM);
-                let edge = front.first_edge(Seam::Side).ok_or(SlashError::NoSeam(Seam::Side))?;
-                let along =
-                    front.edges[edge].curve.crossing_level(level).ok_or(SlashError::NoSeam(Seam::Side))?;
-                (Place { edge, along }, Place { edge, along })
+                let at = side_dart_place(front, bust).ok_or(SlashError::NoSeam(Seam::Side))?;
+                (at, at)
             }
         };
-        let waist = front.level(LevelName::Waist).and_then(|level| level.points.last().copied());
         let last = front.last_edge(Seam::Side).ok_or(SlashError::NoSeam(Seam::Side))?;
         let side_end = front.edges[last].curve.end();
         Ok(Self {
@@ -149,7 +139,7 @@ impl Over {
             side,
             side_at: front.edges[side.0.edge].curve.point_at(side.0.along),
             mouth: existing.and_then(|_| front.mouth(DartPlace::Side)),
-            waist_side: waist.unwrap_or(side_end),
+            waist_side: front.waist_at_side().unwrap_or(side_end),
         })
     }
 
@@ -194,10 +184,7 @@ impl Over {
     /// What points at the bust still does: its mouths went down with the waist, the bust point stayed.
     fn with_its_pivots(&self, mut piece: Piece, by: f64) -> Piece {
         for place in self.waist_darts(&piece).collect::<Vec<_>>() {
-            let Some((first, second)) = piece.mouth(place) else { continue };
-            let Some(leg) = piece.edges.iter().position(|edge| edge.dart == Some(place)) else { continue };
-            piece.edges[leg] = Edge::leg(place, first, self.bust);
-            piece.edges[leg + 1] = Edge::leg(place, self.bust, second);
+            piece.draw_legs_to(place, self.bust);
         }
         let moved = self.bust + Vec2::new(0.0, by);
         for dart in &mut piece.two_pointed {
@@ -253,7 +240,7 @@ fn words(cut: &Over, by: f64, style: Style) -> [(StageKind, String); 5] {
 mod tests {
     use super::*;
     use crate::geometry::{Curve, circles_meet, turn_degrees};
-    use crate::pattern::{Dart, PieceKind};
+    use crate::pattern::{Dart, Edge, PieceKind};
 
     /// Worked figures (handbook: `alterations.md`, section 4), front balance on a dress.
     #[test]

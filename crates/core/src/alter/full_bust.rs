@@ -3,11 +3,10 @@
 
 use kurbo::{Affine, Point, Vec2};
 
-use super::darts_aside::{cleared_front, end_outer_dart_short};
+use super::darts_aside::{Aside, end_outer_dart_short};
 use super::full_bust_below_waist::{self, goes_below};
 use super::keeps::{BACK, Keeps};
-use super::pivot::Cut;
-use super::pivot::points_at;
+use super::pivot::{Cut, has_whole_front, points_at};
 use super::told::{FollowUp, PieceWork, altered};
 use super::two_circles::draw_to;
 use super::{
@@ -17,8 +16,8 @@ use super::{
 use crate::Style;
 use crate::geometry::{root, turn_degrees};
 use crate::pattern::{
-    DartPlace, Figure, GarmentPart, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash,
-    SlashError, back_off_points, keep_side_length, true_kinks, true_underarm, true_waist_to,
+    DartPlace, Figure, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash, SlashError,
+    back_off_points, keep_side_length, true_kinks, true_underarm, true_waist_to,
 };
 
 /// Truing reach at the hinge, in millimetres (ours to tune: it costs the armhole up to 0.7).
@@ -96,10 +95,7 @@ impl Alteration for FullBust {
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
-        pattern.front().is_some_and(|front| {
-            matches!(front.kind.part(), GarmentPart::BodiceFront | GarmentPart::DressFront)
-                && front.bust_pivot().is_some()
-        })
+        has_whole_front(pattern)
     }
 
     fn keeps(&self, _: &Given<'_>) -> Keeps {
@@ -142,45 +138,29 @@ impl Alteration for FullBust {
         if goes_below(front) {
             return below_waist(pattern, front, given, style);
         }
-        let (clear, back) = match cleared_front(front, WorksAcross::BustLineAndWaist) {
-            Some((clear, back)) => (clear, Some(back)),
-            None => (front.clone(), None),
-        };
+        // Darts in the way go back before anything is trued, about the bust point as the cloth carried it.
+        let (mut clear, aside) = Aside::of(front, WorksAcross::BustLine);
+        let aside = aside.with_waist_dart_drawn_up(&mut clear);
         let cuts = Cuts::mark(&clear, given.of("hinge"))?;
         let opened = Opening::of(&cuts.marks, cuts.waist_mouth, spread, style)?;
         let slash = cuts.slash(&opened);
-        let on_table = slash.apply(&clear)?;
-        // Darts that were aside go back before anything is trued, about the bust point as the cloth carried it.
-        let taped = match &back {
-            Some(back) => {
-                let mut carried = on_table.clone();
-                carry_bust_line(&mut carried, &clear, &opened);
-                back.front_turned_back(&carried, None)?
-            }
-            None => on_table.clone(),
-        };
+        let mut on_table = slash.apply(&clear)?;
+        carry_bust_line(&mut on_table, &clear, &opened);
+        let taped = aside.back_in_front(&on_table, None)?;
         let own_point = given.number("bust_point_out").zip(given.number("bust_point_down"));
         let pivot = own_point.map_or_else(
             || Point::new(cuts.marks.bust.x + spread / 2.0, opened.bust.y),
             |(out, down)| Point::new(out, front.neck_side().y + down),
         );
-        let mut drawn = taped.clone();
-        if back.is_none() {
-            carry_bust_line(&mut drawn, front, &opened);
-        }
-        let trued = true_up(drawn, front, &opened, pivot)?;
+        let trued = true_up(taped.clone(), front, &opened, pivot)?;
         let trued = taken_to(trued, given.way("to"), opened.turn.abs())?;
         let words = words(&cuts, &opened, given.way("to"), style);
         let handle = Handle::new(front.kind, opened.bust, Vec2::new(1.0, 0.0));
         let work = cuts.numbered(&clear, PieceWork::cut(&clear, slash, on_table, trued.clone()));
         let mut done = altered(pattern, &[work], &words);
         done.taped = pattern.clone().with(taped);
-        if given.way("to") != "side" || back.is_some() {
-            done.told.moved_again = true;
-        }
-        if let Some(back) = back {
-            back.tell(&mut done.told.words);
-        }
+        done.told.moved_again = given.way("to") != "side";
+        aside.tell(&mut done);
         Ok(done.held_at(Some(handle))
             .and(FollowUp::reminder(format!(
                 "A front skirt, band or facing at the waist gains {} a half where the dart is not sewn: gather it in, or \
@@ -314,6 +294,19 @@ impl Marks {
         let side_mouth = front.dart(DartPlace::Side).and_then(|_| front.mouth(DartPlace::Side));
         Ok(Self { bust, hinge, on_armhole: Place { edge: armhole, along }, side, side_mouth })
     }
+
+    /// What lies above the cuts: the centre's part, which stays, and the side's upper region, which turns about the hinge.
+    pub(super) fn above(&self, on_centre: Place, crossing: Point, opened: &Opening) -> [(Part, Join); 2] {
+        let part = |from, to, inner, motion| Part { from, to, inner, motion };
+        let turn = Motion::Turn { about: self.hinge, by: opened.turn };
+        [
+            (part(on_centre, self.on_armhole, vec![self.bust, crossing], Motion::Still), Join::Meet),
+            (
+                part(self.on_armhole, self.side.0, vec![self.bust], turn),
+                Join::Dart(DartPlace::Side, opened.bust),
+            ),
+        ]
+    }
 }
 
 /// The three lines as they are marked on a front that ends at the waist.
@@ -375,26 +368,11 @@ impl Cuts {
             Join::Gap(Seam::Waist)
         };
         let part = |from, to, inner, motion| Part { from, to, inner, motion };
+        let [above, beside] = self.marks.above(self.on_centre, self.crossing, opened);
         Slash {
             parts: vec![
-                (
-                    part(
-                        self.on_centre,
-                        self.marks.on_armhole,
-                        vec![self.marks.bust, self.crossing],
-                        Motion::Still,
-                    ),
-                    Join::Meet,
-                ),
-                (
-                    part(
-                        self.marks.on_armhole,
-                        self.marks.side.0,
-                        vec![self.marks.bust],
-                        Motion::Turn { about: self.marks.hinge, by: opened.turn },
-                    ),
-                    Join::Dart(DartPlace::Side, opened.bust),
-                ),
+                above,
+                beside,
                 (part(self.marks.side.1, self.waist.0, vec![self.marks.bust], Motion::Shift(by)), waist),
                 (
                     part(

@@ -115,23 +115,12 @@ impl Cuts {
             (Join::Gap(Seam::Hem), Join::Gap(Seam::CentreFront))
         };
         let part = |from, to, inner, motion| Part { from, to, inner, motion };
-        let turn = Motion::Turn { about: self.marks.hinge, by: opened.turn };
+        let [above, beside] = self.marks.above(self.on_centre, self.crossing, opened);
         let down = Motion::Shift(Vec2::new(0.0, opened.by.y));
         Slash {
             parts: vec![
-                (
-                    part(
-                        self.on_centre,
-                        self.marks.on_armhole,
-                        vec![self.marks.bust, self.crossing],
-                        Motion::Still,
-                    ),
-                    Join::Meet,
-                ),
-                (
-                    part(self.marks.on_armhole, self.marks.side.0, vec![self.marks.bust], turn),
-                    Join::Dart(DartPlace::Side, opened.bust),
-                ),
+                above,
+                beside,
                 (part(self.marks.side.1, self.on_hem, vec![self.marks.bust], Motion::Shift(opened.by)), hem),
                 (part(self.on_hem, self.on_centre, vec![self.crossing], down), centre),
             ],

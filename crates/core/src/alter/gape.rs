@@ -1,15 +1,15 @@
 //! A gape: the pinned tuck from a seam to the bust point, turned into the bust dart. What a gaping armhole and a
 //! gaping neckline have in common (handbook: `alterations.md`, section 2).
 
-use kurbo::{Line, Point, Vec2};
+use kurbo::{Point, Vec2};
 
-use super::darts_aside::end_short_of;
+use super::darts_aside::end_short_of_curve;
 use super::move_dart::place_of;
 use super::pivot::{Cut, on_seam, ray_on_seam, turned};
 use super::told::{PieceWork, altered};
 use super::{AlterError, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
-use crate::geometry::turn_degrees;
+use crate::geometry::{Curve, turn_degrees};
 use crate::pattern::{DartPlace, Join, Pattern, Piece, Place, Seam, Slash, back_off_points, true_kinks};
 
 /// Either side of the closed tuck the seam is re-fitted over this length where the tuck lies square to it, in millimetres.
@@ -125,6 +125,16 @@ impl Tuck {
         let refit = (REFIT / angle.to_radians().sin().powi(2)).min(far);
         Ok(Self { upper, lower, turn, refit })
     }
+
+    /// The piece with its outer waist dart ended short of the tuck's sides.
+    pub(super) fn clear(&self, piece: &Piece, pivot: Point) -> Piece {
+        let mut clear = piece.clone();
+        for side in [self.upper, self.lower] {
+            let at = piece.edges[side.edge].curve.point_at(side.along);
+            end_short_of_curve(&mut clear, &Curve::line(pivot, at));
+        }
+        clear
+    }
 }
 
 /// A pinned tuck from a seam to the pivot, turned into a dart.
@@ -141,13 +151,10 @@ impl Gape {
     /// The cuts, the piece as it is taped, and trued.
     fn taken_up(&self, front: &Piece) -> Result<(Slash, Piece, Piece), AlterError> {
         let pivot = front.bust_pivot().ok_or_else(|| AlterError::not_here(WANTS))?;
-        let Tuck { upper, lower, turn, refit } = Tuck::mark(front, self.seam, self.place, self.by, pivot)?;
+        let marked = Tuck::mark(front, self.seam, self.place, self.by, pivot)?;
+        let front = &marked.clear(front, pivot);
+        let Tuck { upper, lower, turn, refit } = marked;
         let tuck = Cut { before: upper, after: lower, dart: None };
-        let mut clear = front.clone();
-        for place in [upper, lower] {
-            end_short_of(&mut clear, Line::new(pivot, front.edges[place.edge].curve.point_at(place.along)));
-        }
-        let front = &clear;
         let dart = self.dart_cut(front, pivot)?;
         let slash = turned(pivot, -turn, (tuck, Join::Bring(refit)), (dart, Join::Dart(self.into, pivot)));
         let taped = slash.apply(front)?;

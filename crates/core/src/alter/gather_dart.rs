@@ -125,7 +125,7 @@ fn opened(piece: &Piece, place: DartPlace, share: f64) -> Result<Piece, AlterErr
             place.name()
         ))
     };
-    let leg = piece.edges.iter().position(|edge| edge.dart == Some(place)).ok_or_else(no_dart)?;
+    let leg = piece.first_leg(place).ok_or_else(no_dart)?;
     let (first, second) = piece.mouth(place).ok_or_else(no_dart)?;
     let pivot = piece.dart(place).ok_or_else(no_dart)?.pivot;
     let seam = piece.edges[(leg + piece.edges.len() - 1) % piece.edges.len()].seam;
@@ -143,7 +143,7 @@ fn opened(piece: &Piece, place: DartPlace, share: f64) -> Result<Piece, AlterErr
         after.edges.splice(leg..leg + 2, [flat(first, from), down, up, flat(to, second)]);
     }
     // Gathers are named from the underarm; travelled towards it on the upper seams, away from it below.
-    let before: f64 = piece.edges[..leg].iter().filter(|e| e.seam == seam).map(|e| e.curve.length()).sum();
+    let before = piece.length_before(leg, seam);
     let whole = after.flat_length(seam);
     let towards_underarm = matches!(seam, Seam::Neckline | Seam::Shoulder | Seam::Armhole | Seam::Hem);
     let near = if towards_underarm { whole - before - amount } else { before };

@@ -208,7 +208,7 @@ fn up_the_side(piece: &Piece, by: f64) -> f64 {
 
 /// Where the side seam reaches the waist.
 fn waist_at_side(piece: &Piece) -> f64 {
-    let on_level = piece.level(LevelName::Waist).and_then(|level| level.points.last()).map(|point| point.y);
+    let on_level = piece.waist_at_side().map(|point| point.y);
     on_level
         .or_else(|| piece.edges_of(Seam::Side).last().map(|edge| edge.curve.end().y))
         .unwrap_or_else(|| piece.bounds().y1)

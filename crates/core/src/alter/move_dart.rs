@@ -9,7 +9,7 @@ use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    DartPlace, Figure, Join, LevelName, Pattern, Piece, Place, Seam, Slash, back_off_points, true_closed_side,
+    DartPlace, Figure, Join, Pattern, Piece, Place, Seam, Slash, back_off_points, true_closed_side,
 };
 
 const PARAMS: [Param; 5] = [
@@ -180,8 +180,7 @@ fn seam_of(piece: &Piece, place: DartPlace) -> Seam {
 
 /// The share of a side seam above the waist: a piece that goes on below it has its side darts above it too.
 fn above_waist(piece: &Piece, to: DartPlace) -> f64 {
-    let waist = piece.level(LevelName::Waist).and_then(|level| level.points.last().copied());
-    let (Some(waist), DartPlace::Side) = (waist, to) else { return 1.0 };
+    let (Some(waist), DartPlace::Side) = (piece.waist_at_side(), to) else { return 1.0 };
     let below: f64 =
         piece.edges_of(Seam::Side).last().map_or(0.0, |edge| edge.curve.length() - edge.curve.nearest(waist));
     1.0 - below / piece.flat_length(Seam::Side)

@@ -3,7 +3,7 @@
 use kurbo::Point;
 
 use super::AlterError;
-use crate::pattern::{Dart, DartPlace, Join, Motion, Part, Piece, Place, Seam, Slash};
+use crate::pattern::{Dart, DartPlace, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash};
 
 /// A cut from the outline to a pivot: along a dart that is there, or a new line.
 #[derive(Clone, Copy, Debug)]
@@ -19,7 +19,7 @@ pub(super) struct Cut {
 impl Cut {
     /// Along a dart.
     pub(super) fn along(piece: &Piece, place: DartPlace) -> Option<Self> {
-        let leg = piece.edges.iter().position(|edge| edge.dart == Some(place))?;
+        let leg = piece.first_leg(place)?;
         let count = piece.edges.len();
         let before = (leg + count - 1) % count;
         let (first, second) = piece.mouth(place)?;
@@ -45,18 +45,36 @@ impl Cut {
 
 /// A place on a seam, as a share of its length in the direction of the outline; darts in it are passed over.
 pub(super) fn on_seam(piece: &Piece, seam: Seam, share: f64) -> Result<Place, AlterError> {
-    let total = piece.flat_length(seam);
-    let mut left = total * share;
+    at_length(piece, seam, piece.flat_length(seam) * share).ok_or_else(|| AlterError::no_seam(seam))
+}
+
+/// A place so many millimetres along a seam, at its end where that is further; none where the piece has no such seam.
+pub(super) fn at_length(piece: &Piece, seam: Seam, along: f64) -> Option<Place> {
+    let mut left = along;
     let mut last = None;
     for (edge, found) in piece.edges.iter().enumerate().filter(|(_, edge)| edge.seam == seam) {
         let length = found.curve.length();
-        last = Some(Place { edge, along: length });
         if left < length {
-            return Ok(Place { edge, along: left });
+            return Some(Place { edge, along: left });
         }
+        last = Some(Place { edge, along: length });
         left -= length;
     }
-    last.ok_or_else(|| AlterError::no_seam(seam))
+    last
+}
+
+/// Where a side dart is made that turns about the bust point: level with it, but well below the underarm.
+pub(super) fn side_dart_place(piece: &Piece, bust: Point) -> Option<Place> {
+    /// At least so far below, in millimetres.
+    const BELOW_UNDERARM: f64 = 40.0;
+    let edge = piece.first_edge(Seam::Side)?;
+    let level = bust.y.max(piece.underarm().y + BELOW_UNDERARM);
+    Some(Place { edge, along: piece.edges[edge].curve.crossing_level(level)? })
+}
+
+/// Whether there is a whole front with a bust point.
+pub(super) fn has_whole_front(pattern: &Pattern) -> bool {
+    pattern.front().is_some_and(|front| front.bust_pivot().is_some())
 }
 
 /// Where a line from the pivot meets a seam.

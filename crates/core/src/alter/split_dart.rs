@@ -9,8 +9,7 @@ use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    DartPlace, Figure, Join, LevelName, Pattern, Piece, Place, Seam, TwoPointedDart, WAIST_DART_LIMIT,
-    back_off_points,
+    DartPlace, Figure, Join, Pattern, Piece, Place, Seam, TwoPointedDart, WAIST_DART_LIMIT, back_off_points,
 };
 
 const PARAMS: [Param; 3] = [
@@ -162,8 +161,7 @@ fn two_pointed(
     let (own, other) = (dart.intake() * (1.0 - share), dart.intake() * share);
     let inner = with_mouth(dart, middle, along * own);
     let at = middle + along * (own / 2.0 + apart + other / 2.0);
-    let side = piece.level(LevelName::Waist).and_then(|level| level.points.last());
-    if side.is_some_and(|side| (*side - at).dot(along) < other / 2.0 + FROM_SIDE) {
+    if piece.waist_at_side().is_some_and(|side| (side - at).dot(along) < other / 2.0 + FROM_SIDE) {
         return Err(AlterError::not_here(
             "there is no room for a second dart beside the first: nearer together",
         ));

@@ -8,7 +8,7 @@
 use kurbo::{Affine, Line, Point};
 
 use super::AlterError;
-use super::darts_aside::{end_short_of, end_short_of_curve};
+use super::darts_aside::end_short_of_curve;
 use super::gape::Tuck;
 use super::move_dart::turned_to;
 use super::pivot::{Cut, on_seam, points_at};
@@ -118,7 +118,9 @@ fn with_one_dart(piece: &Piece, begins: Begins) -> Result<(Piece, f64), AlterErr
         ));
     }
     // A waist dart that stops short of the bust point is drawn up to it: the seam goes through.
-    draw_up_to(&mut piece, pivot);
+    if line.pivot.distance(pivot) > SAME_POINT {
+        piece.draw_legs_to(LINE, pivot);
+    }
     let mut turned = 0.0;
     let places: Vec<DartPlace> = { piece.darts.iter() }
         .filter(|dart| dart.place != LINE && dart.pivot.distance(pivot) < 1.0)
@@ -139,18 +141,6 @@ fn with_one_dart(piece: &Piece, begins: Begins) -> Result<(Piece, f64), AlterErr
         )));
     }
     Ok((piece, turned))
-}
-
-fn draw_up_to(piece: &mut Piece, pivot: Point) {
-    let Some(leg) = piece.edges.iter().position(|edge| edge.dart == Some(LINE)) else { return };
-    let Some(dart) = piece.darts.iter_mut().find(|dart| dart.place == LINE) else { return };
-    if dart.pivot.distance(pivot) < SAME_POINT {
-        return;
-    }
-    (dart.pivot, dart.point) = (pivot, pivot);
-    let (first, second) = (piece.edges[leg].curve.start(), piece.edges[leg + 1].curve.end());
-    piece.edges[leg] = Edge::leg(LINE, first, pivot);
-    piece.edges[leg + 1] = Edge::leg(LINE, pivot, second);
 }
 
 /// A piece that goes on below the waist, cut open from the hem up its two-pointed dart: the dart's sides are the legs, run
@@ -238,13 +228,12 @@ impl StyleLine {
     fn of(piece: &Piece, asked: &Asked) -> Result<Self, AlterError> {
         let no_leg = || AlterError::no_seam(Seam::DartLeg);
         let dart = piece.dart(LINE).ok_or_else(no_leg)?;
-        let leg = first_leg(piece, LINE).ok_or_else(no_leg)?;
+        let leg = piece.first_leg(LINE).ok_or_else(no_leg)?;
         // Both sides leave the pivot; between them lies the axis.
         let sides =
             (piece.edges[leg].curve.end_direction() * -1.0, piece.edges[leg + 1].curve.start_direction());
         let axis = sides.0 + sides.1;
-        let shoulder_dart =
-            first_leg(piece, DartPlace::Shoulder).filter(|_| asked.begins == Begins::Shoulder);
+        let shoulder_dart = piece.first_leg(DartPlace::Shoulder).filter(|_| asked.begins == Begins::Shoulder);
         let (top, from, inwards) = if let Some(index) = shoulder_dart {
             let (first, second) = piece.mouth(DartPlace::Shoulder).ok_or_else(no_leg)?;
             let pivot = piece.dart(DartPlace::Shoulder).ok_or_else(no_leg)?.pivot;
@@ -342,7 +331,7 @@ impl StyleLine {
     }
 
     fn panels(&self, piece: &Piece, ends: &Ends, centre_seam: Curve, side_seam: Curve) -> (Piece, Piece) {
-        let legs = first_leg(piece, LINE).unwrap_or(0);
+        let legs = piece.first_leg(LINE).unwrap_or(0);
         let of = |part: (GarmentPart, GarmentPart)| if piece.kind.is_back() { part.1 } else { part.0 };
         let sewn = |curve: Curve| Edge::sewn(Seam::Princess, curve);
         let mut centre: Vec<Edge> = piece.edges[..ends.before].to_vec();
@@ -434,7 +423,7 @@ impl StyleLine {
                 }
             }
         }
-        let leg = first_leg(piece, LINE).map(|leg| piece.edges[leg].curve.clone());
+        let leg = piece.first_leg(LINE).map(|leg| piece.edges[leg].curve.clone());
         let to_pivot = leg.as_ref().map_or(0.0, Curve::length);
         let waist = { leg.zip(piece.level(LevelName::Waist)) }.and_then(|(leg, level)| {
             let last = level.points.last()?;
@@ -452,8 +441,8 @@ impl StyleLine {
 
     /// How much of a lower seam lies on the side panel, in millimetres.
     fn side_part(&self, piece: &Piece, seam: Seam) -> f64 {
-        let legs = first_leg(piece, LINE).unwrap_or(0);
-        piece.edges[..legs].iter().filter(|edge| edge.seam == seam).map(|edge| edge.curve.length()).sum()
+        let legs = piece.first_leg(LINE).unwrap_or(0);
+        piece.length_before(legs, seam)
     }
 }
 
@@ -467,20 +456,11 @@ struct Ends {
     after: usize,
 }
 
-/// The first leg of a dart, by its index.
-fn first_leg(piece: &Piece, place: DartPlace) -> Option<usize> {
-    piece.edges.iter().position(|edge| edge.dart == Some(place))
-}
-
 /// A gape pinned at the armhole of a side panel turned into its seam: what lies between the seam above the ring, the shoulder
 /// and the tuck turns down about the ring.
 fn with_tuck(side: &Piece, ring: Point, asked: &Asked) -> Result<Piece, AlterError> {
     let tuck = Tuck::mark(side, Seam::Armhole, asked.place, asked.gape, ring)?;
-    let mut clear = side.clone();
-    for place in [tuck.upper, tuck.lower] {
-        end_short_of(&mut clear, Line::new(ring, side.edges[place.edge].curve.point_at(place.along)));
-    }
-    let side = &clear;
+    let side = &tuck.clear(side, ring);
     let last = side.last_edge(Seam::Princess).ok_or_else(|| AlterError::no_seam(Seam::Princess))?;
     let curve = &side.edges[last].curve;
     let at_ring = Place { edge: last, along: curve.nearest(ring) };

@@ -47,7 +47,7 @@ pub(super) fn redraw_legs(
 ) -> Result<f64, AlterError> {
     let none = || AlterError::not_here(format!("there is no {} to draw", place.name()));
     let count = piece.edges.len();
-    let leg = piece.edges.iter().position(|edge| edge.dart == Some(place)).ok_or_else(none)?;
+    let leg = piece.first_leg(place).ok_or_else(none)?;
     let (first, second) = piece.mouth(place).ok_or_else(none)?;
     let (stays, moves, run) = match gives {
         GivesWay::First => (second, first, (leg + count - 1) % count),

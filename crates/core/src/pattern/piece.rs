@@ -294,6 +294,31 @@ impl Piece {
         level.copied().unwrap_or_else(|| self.end_of(Seam::Waist))
     }
 
+    /// Where the waist meets the side, on a piece that goes on below it.
+    pub fn waist_at_side(&self) -> Option<Point> {
+        self.level(LevelName::Waist).and_then(|level| level.points.last().copied())
+    }
+
+    /// The first leg of a dart, by its index; the second follows it.
+    pub(crate) fn first_leg(&self, place: DartPlace) -> Option<usize> {
+        self.edges.iter().position(|edge| edge.dart == Some(place))
+    }
+
+    /// How much of a seam lies before an edge, in the order of the outline, in millimetres.
+    pub(crate) fn length_before(&self, edge: usize, seam: Seam) -> f64 {
+        self.edges[..edge].iter().filter(|edge| edge.seam == seam).map(|edge| edge.curve.length()).sum()
+    }
+
+    /// Draws a dart's legs to another pivot, its mouth staying as it is.
+    pub(crate) fn draw_legs_to(&mut self, place: DartPlace, pivot: Point) {
+        let (Some(leg), Some((first, second))) = (self.first_leg(place), self.mouth(place)) else { return };
+        self.edges[leg] = Edge::leg(place, first, pivot);
+        self.edges[leg + 1] = Edge::leg(place, pivot, second);
+        if let Some(dart) = self.darts.iter_mut().find(|dart| dart.place == place) {
+            dart.pivot = pivot;
+        }
+    }
+
     /// The waist as it is sewn: its edges, or its level line less the darts in it.
     pub fn sewn_waist(&self) -> f64 {
         match self.level(LevelName::Waist) {
