@@ -11,6 +11,20 @@ async fn select(browser: &Browser, label: &str, words: &str) -> Walk {
     Ok(())
 }
 
+/// Signed in, with the invented jacket on the cutting table.
+async fn at_the_table(browser: &Browser) -> Walk {
+    browser.sign_in().await?;
+    browser.press("Edda Mårtens").await?;
+    browser.headed("Cutting table").await
+}
+
+/// Finds an alteration by these words and adds it.
+async fn add(browser: &Browser, words: &str, name: &str) -> Walk {
+    browser.press("Add an alteration").await?;
+    browser.fill("Find", words).await?;
+    browser.press(name).await
+}
+
 /// The recipe's steps by name, in their order.
 async fn recipe(browser: &Browser) -> Walk<String> {
     let names = browser
@@ -57,15 +71,11 @@ async fn amount(browser: &Browser, text: &str) -> Walk {
 #[test]
 fn a_step_is_found_told_how_reordered_played_and_walked() {
     walk_as!("recipe", (1280, 800), |browser| {
-        browser.sign_in().await?;
-        browser.press("Edda Mårtens").await?;
-        browser.headed("Cutting table").await?;
+        at_the_table(&browser).await?;
         // Two steps of the plan are enough to begin with.
         keep(&browser, "1. Full bust; 2. Shoulder length").await?;
 
-        browser.press("Add an alteration").await?;
-        browser.fill("Find", "rounded").await?;
-        browser.press("Rounded back").await?;
+        add(&browser, "rounded", "Rounded back").await?;
         in_hand(&browser, "Rounded back").await?;
         amount(&browser, "1/2").await?;
         browser.see("The centre back is a seam now").await?;
@@ -109,9 +119,7 @@ fn a_step_is_found_told_how_reordered_played_and_walked() {
 #[test]
 fn one_sloping_shoulder_makes_left_and_right_pieces() {
     walk_as!("slope", (1280, 800), |browser| {
-        browser.sign_in().await?;
-        browser.press("Edda Mårtens").await?;
-        browser.headed("Cutting table").await?;
+        at_the_table(&browser).await?;
         let pieces = "return document.querySelectorAll('.drawing path.piece').length";
         let drawn = async |count: u64| {
             let holds = async || Ok(browser.ask(pieces).await?.as_u64() == Some(count));
@@ -185,9 +193,7 @@ fn a_front_is_divided_into_panels_on_a_phone() {
             browser.wait_for(format!("{count} pieces to be drawn"), holds).await
         };
         drawn(2).await?;
-        browser.press("Add an alteration").await?;
-        browser.fill("Find", "princess").await?;
-        browser.press("Princess line").await?;
+        add(&browser, "princess", "Princess line").await?;
         in_hand(&browser, "Princess line").await?;
         drawn(3).await?;
         amount(&browser, "1/2").await?;
@@ -201,9 +207,7 @@ fn a_front_is_divided_into_panels_on_a_phone() {
         drawn(3).await?;
         // A second line is one for the back; with both divided no third is offered, and it says so. A correction is: it is
         // done before the lines.
-        browser.press("Add an alteration").await?;
-        browser.fill("Find", "princess").await?;
-        browser.press("Princess line").await?;
+        add(&browser, "princess", "Princess line").await?;
         drawn(4).await?;
         browser.see("Facings and linings of the back are divided").await?;
         browser.press("Add an alteration").await?;
@@ -224,19 +228,13 @@ fn a_front_is_divided_into_panels_on_a_phone() {
 #[test]
 fn more_of_the_same_adds_up_and_is_taken_back_by_itself() {
     walk_as!("adds_up", (1280, 900), |browser| {
-        browser.sign_in().await?;
-        browser.press("Edda Mårtens").await?;
-        browser.headed("Cutting table").await?;
+        at_the_table(&browser).await?;
         keep(&browser, "1. Full bust; 2. Shoulder length").await?;
         // A style line first: what is corrected afterwards is done before it.
-        browser.press("Add an alteration").await?;
-        browser.fill("Find", "princess").await?;
-        browser.press("Princess line").await?;
+        add(&browser, "princess", "Princess line").await?;
         in_hand(&browser, "Princess line").await?;
         recipe_reads(&browser, "1. Full bust; 2. Shoulder length; 3. Princess line").await?;
-        browser.press("Add an alteration").await?;
-        browser.fill("Find", "rounded").await?;
-        browser.press("Rounded back").await?;
+        add(&browser, "rounded", "Rounded back").await?;
         in_hand(&browser, "Rounded back").await?;
         recipe_reads(&browser, "1. Rounded back; 2. Full bust; 3. Shoulder length; 4. Princess line").await?;
         amount(&browser, "1/2").await?;
@@ -278,9 +276,7 @@ fn more_of_the_same_adds_up_and_is_taken_back_by_itself() {
 #[test]
 fn corrections_are_carried_over_to_another_clients_garment() {
     walk_as!("carried_over", (1280, 900), |browser| {
-        browser.sign_in().await?;
-        browser.press("Edda Mårtens").await?;
-        browser.headed("Cutting table").await?;
+        at_the_table(&browser).await?;
         recipe_begins(&browser, "1. ").await?;
         let kept = async || -> Walk<serde_json::Value> {
             Ok(browser.answer("/api/patterns/1").await?["recipe"].clone())

@@ -1,9 +1,10 @@
 //! The calendar's keeping, on a real MariaDB: visits by revision, days taken, letters written and sent once.
 
+use crate::common::{client, store, take_order};
 use chrono::{Days, NaiveDate, Utc};
 use yardwand_core::fitting::{Away, Booked, PlannedVisit, Visit, VisitKind};
 use yardwand_devdb::TestDb;
-use yardwand_store::{NewClient, NewLetter, NewOrder, Once, Role, Store, StoreError};
+use yardwand_store::{NewLetter, Once, Store, StoreError};
 
 struct House {
     store: Store,
@@ -14,13 +15,8 @@ struct House {
 
 impl House {
     async fn new() -> Self {
-        let db = TestDb::new();
-        let store = Store::connect(&db.url()).await.unwrap();
-        store.migrate().await.unwrap();
-        let person = store.add_person("M", "m@house.example", "x", Role::Owner).await.unwrap();
-        let new =
-            NewClient { name: "A. B.".into(), contact: String::new(), notes: String::new(), consent: None };
-        let client = store.add_client(&new, Once::by(person)).await.unwrap();
+        let (store, db, person) = store().await;
+        let client = store.add_client(&client("A. B."), Once::by(person)).await.unwrap();
         Self { store, _db: db, person, client }
     }
 
@@ -29,16 +25,7 @@ impl House {
     }
 
     async fn order(&self, garment: &str) -> u64 {
-        let order = NewOrder {
-            client_id: self.client,
-            garment: garment.into(),
-            set_code: "bodice_direct".into(),
-            set_name: String::new(),
-            set_codes: Vec::new(),
-            wanted_on: None,
-            toiles: 2,
-        };
-        self.store.add_order(&order, self.once()).await.unwrap()
+        take_order(&self.store, self.client, garment, self.once()).await
     }
 
     async fn revision(&self, order: u64) -> u32 {

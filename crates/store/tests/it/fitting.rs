@@ -1,5 +1,6 @@
 //! The fitting room's keeping, on a real MariaDB: what is erased with a client, what comes late, what happens twice.
 
+use crate::common::{client, store, take_order};
 use chrono::{Days, TimeDelta, Utc};
 use yardwand_core::Style;
 use yardwand_core::alter::Recipe;
@@ -12,8 +13,8 @@ use yardwand_core::fitting::{
 use yardwand_core::pattern::Pattern;
 use yardwand_devdb::TestDb;
 use yardwand_store::{
-    BalanceRow, How, NewBlock, NewClient, NewLetter, NewOrder, NewPhotograph, NewRound, NewVersion, Once,
-    Role, RoundSeen, RoundStage, Store, StoreError,
+    BalanceRow, How, NewBlock, NewLetter, NewPhotograph, NewRound, NewVersion, Once, RoundSeen, RoundStage,
+    Store, StoreError,
 };
 
 struct House {
@@ -26,10 +27,7 @@ struct House {
 
 impl House {
     async fn new() -> Self {
-        let db = TestDb::new();
-        let store = Store::connect(&db.url()).await.unwrap();
-        store.migrate().await.unwrap();
-        let person = store.add_person("M", "m@house.example", "x", Role::Owner).await.unwrap();
+        let (store, db, person) = store().await;
         let drawn = draft_direct(&Body::middle(), &Direct::default(), Style::TENTHS).unwrap().pattern;
         let block = NewBlock {
             name: "Master".into(),
@@ -51,22 +49,11 @@ impl House {
     }
 
     async fn client(&self, name: &str) -> u64 {
-        let new =
-            NewClient { name: name.into(), contact: String::new(), notes: String::new(), consent: None };
-        self.store.add_client(&new, self.once()).await.unwrap()
+        self.store.add_client(&client(name), self.once()).await.unwrap()
     }
 
     async fn order(&self, client_id: u64) -> (u64, u64, u64) {
-        let order = NewOrder {
-            client_id,
-            garment: "Dress".into(),
-            set_code: "bodice_direct".into(),
-            set_name: String::new(),
-            set_codes: Vec::new(),
-            wanted_on: None,
-            toiles: 2,
-        };
-        let order = self.store.add_order(&order, self.once()).await.unwrap();
+        let order = take_order(&self.store, client_id, "Dress", self.once()).await;
         let recipe = Recipe::default();
         let pattern = self
             .store

@@ -1,5 +1,6 @@
 //! The rules of keeping, on a real MariaDB.
 
+use crate::common::{client, store, take_order};
 use chrono::Utc;
 use yardwand_core::alter::Recipe;
 use yardwand_core::body::{Body, measurement_set};
@@ -8,23 +9,10 @@ use yardwand_core::draft::{Direct, Method, draft_direct};
 use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind};
 use yardwand_core::pattern::{Figure, Figures};
 use yardwand_core::{Length, Style, Unit};
-use yardwand_devdb::TestDb;
 use yardwand_store::{
-    House, How, Kept, Measuring, NewBlock, NewClient, NewOrder, NewReading, NewRound, NewSession, NewVersion,
-    Once, OrderPlan, Role, RoundSeen, RoundStage, Shelf, Store, StoreError,
+    House, How, Kept, Measuring, NewBlock, NewReading, NewRound, NewSession, NewVersion, Once, OrderPlan,
+    Role, RoundSeen, RoundStage, Shelf, Store, StoreError,
 };
-
-async fn store() -> (Store, TestDb, u64) {
-    let db = TestDb::new();
-    let store = Store::connect(&db.url()).await.unwrap();
-    store.migrate().await.unwrap();
-    let person = store.add_person("M", "m@house.example", "x", Role::Owner).await.unwrap();
-    (store, db, person)
-}
-
-fn client(name: &str) -> NewClient {
-    NewClient { name: name.into(), contact: String::new(), notes: String::new(), consent: None }
-}
 
 fn codes() -> &'static [String] {
     &measurement_set("bodice_direct").unwrap().codes
@@ -186,16 +174,7 @@ async fn versions_and_rounds_are_numbered_and_a_closed_round_takes_nothing() {
     let (store, _db, person) = store().await;
     let once = Once::by(person);
     let client_id = store.add_client(&client("Numbered"), once).await.unwrap();
-    let order = NewOrder {
-        client_id,
-        garment: "Dress".into(),
-        set_code: "bodice_direct".into(),
-        set_name: String::new(),
-        set_codes: Vec::new(),
-        wanted_on: None,
-        toiles: 2,
-    };
-    let order = store.add_order(&order, once).await.unwrap();
+    let order = take_order(&store, client_id, "Dress", once).await;
     let block_id = store.add_block(&block(), once).await.unwrap();
     let geometry = block().sizes[0].pattern().unwrap().clone();
     let recipe = Recipe::default();
@@ -327,16 +306,7 @@ async fn a_plan_is_kept_with_its_order_and_never_overwritten_unseen() {
     let (store, _db, person) = store().await;
     let once = Once::by(person);
     let client_id = store.add_client(&client("A. B."), once).await.unwrap();
-    let order = NewOrder {
-        client_id,
-        garment: "Dress".into(),
-        set_code: "bodice_direct".into(),
-        set_name: String::new(),
-        set_codes: Vec::new(),
-        wanted_on: None,
-        toiles: 2,
-    };
-    let order = store.add_order(&order, once).await.unwrap();
+    let order = take_order(&store, client_id, "Dress", once).await;
     let block_id = store.add_block(&block(), once).await.unwrap();
     assert_eq!(store.order_plan(order).await.unwrap(), None);
     let changes = PlanChanges { off: vec!["bust".into()], ..PlanChanges::default() };

@@ -1,12 +1,13 @@
 //! What is kept of measuring: sides and repeats, sets and forms, tapes, imports, posture, erasing. On a real MariaDB.
 
+use crate::common::{client, store_of};
 use chrono::NaiveDate;
 use yardwand_core::body::{Body, LineHeights, Side, Taken, measurement_set};
 use yardwand_core::{Length, Unit};
 use yardwand_devdb::TestDb;
 use yardwand_store::{
-    Backdated, FormRow, ImportState, ImportedClient, ImportedSession, NewClient, NewConsent, NewReading,
-    NewSession, Once, Posture, Role, SetRow, Store, StoreError,
+    Backdated, FormRow, ImportState, ImportedClient, ImportedSession, NewConsent, NewReading, NewSession,
+    Once, Posture, SetRow, Store, StoreError,
 };
 
 struct Kept {
@@ -18,13 +19,8 @@ struct Kept {
 
 impl Kept {
     async fn new() -> Self {
-        let db = TestDb::new();
-        let store = Store::connect(&db.url()).await.unwrap();
-        store.migrate().await.unwrap();
-        let person = store.add_person("Mona", "m@house.example", "x", Role::Owner).await.unwrap();
-        let new =
-            NewClient { name: "Ada".into(), contact: String::new(), notes: String::new(), consent: None };
-        let client = store.add_client(&new, Once::by(person)).await.unwrap();
+        let (store, db, person) = store_of("Mona").await;
+        let client = store.add_client(&client("Ada"), Once::by(person)).await.unwrap();
         Self { store, person, client, _db: db }
     }
 
