@@ -5,7 +5,7 @@ use kurbo::{Point, Vec2};
 
 use super::darts_aside::end_short_of_curve;
 use super::move_dart::place_of;
-use super::pivot::{Cut, on_seam, ray_on_seam, turned};
+use super::pivot::{Cut, mark_bust_line_at, on_seam, ray_on_seam, turned};
 use super::told::{PieceWork, altered};
 use super::{AlterError, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
@@ -126,13 +126,14 @@ impl Tuck {
         Ok(Self { upper, lower, turn, refit })
     }
 
-    /// The piece with its outer waist dart ended short of the tuck's sides.
+    /// The piece ready for it: its outer waist dart ended short of the tuck's sides, its bust line marked where the cloth turns.
     pub(super) fn clear(&self, piece: &Piece, pivot: Point) -> Piece {
         let mut clear = piece.clone();
         for side in [self.upper, self.lower] {
             let at = piece.edges[side.edge].curve.point_at(side.along);
             end_short_of_curve(&mut clear, &Curve::line(pivot, at));
         }
+        mark_bust_line_at(&mut clear, pivot);
         clear
     }
 }

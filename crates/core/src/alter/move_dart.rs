@@ -4,7 +4,7 @@
 use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS, SIDES};
-use super::pivot::{Cut, closing, on_seam, ray_on_seam, turned};
+use super::pivot::{Cut, closing, mark_bust_line_at, on_seam, ray_on_seam, turned};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
@@ -262,7 +262,8 @@ pub(super) fn turned_to(
     (new, to): (Cut, DartPlace),
 ) -> Result<(Slash, Piece), AlterError> {
     let slash = slash_between(pivot, turn, old, (new, to), to == DartPlace::Centre);
-    let prepared = prepared(piece, to);
+    let mut prepared = prepared(piece, to);
+    mark_bust_line_at(&mut prepared, pivot);
     let mut after = slash.apply(&prepared)?;
     back_off_points(&mut after);
     Ok((slash, after))

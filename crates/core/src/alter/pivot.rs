@@ -3,7 +3,7 @@
 use kurbo::Point;
 
 use super::AlterError;
-use crate::pattern::{Dart, DartPlace, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash};
+use crate::pattern::{Dart, DartPlace, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash};
 
 /// A cut from the outline to a pivot: along a dart that is there, or a new line.
 #[derive(Clone, Copy, Debug)]
@@ -70,6 +70,24 @@ pub(super) fn side_dart_place(piece: &Piece, bust: Point) -> Option<Place> {
     let edge = piece.first_edge(Seam::Side)?;
     let level = bust.y.max(piece.underarm().y + BELOW_UNDERARM);
     Some(Place { edge, along: piece.edges[edge].curve.crossing_level(level)? })
+}
+
+/// The bust line may be marked so far above or below the darts' pivot, in millimetres: beside it at its height what it measures
+/// hardly changes when the cloth turns.
+const BESIDE: f64 = 0.5;
+
+/// Marks the bust line of a front where its darts turn, if it was marked higher or lower, as with her own bust point: only what
+/// is measured to the pivot and on from it stays the same when the cloth turns about it.
+pub(super) fn mark_bust_line_at(piece: &mut Piece, pivot: Point) {
+    if piece.bust_pivot().is_none_or(|bust| bust.distance(pivot) > 1.0) {
+        return;
+    }
+    let bust = piece.levels.iter_mut().find(|level| level.name == LevelName::Bust);
+    if let Some([centre, middle, _]) = bust.map(|level| level.points.as_mut_slice())
+        && (middle.y - pivot.y).abs() > BESIDE
+    {
+        (*middle, centre.y) = (pivot, pivot.y);
+    }
 }
 
 /// Whether there is a whole front with a bust point.

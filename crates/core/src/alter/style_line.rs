@@ -373,6 +373,8 @@ impl StyleLine {
         let of = |level: &Level| -> Option<Level> {
             let (first, last) = (*level.points.first()?, *level.points.last()?);
             let middle = match level.points.as_slice() {
+                // The seam goes through the pivot, wherever the line was marked before.
+                [_, _, _] if level.name == LevelName::Bust => self.pivot,
                 [_, middle, _] => *middle,
                 _ if level.name == LevelName::Waist && self.at_waist.is_some() => {
                     let (centre, side) = self.at_waist?;

@@ -3,7 +3,7 @@
 
 use crate::common::bodies;
 use yardwand_core::Style;
-use yardwand_core::alter::{Altered, Amounts, FollowKind, alteration, apply};
+use yardwand_core::alter::{Altered, Amounts, FollowKind, Recipe, alteration, apply, make};
 use yardwand_core::draft::{Direct, Method, draft};
 use yardwand_core::geometry::turn_degrees;
 use yardwand_core::pattern::{
@@ -34,6 +34,31 @@ fn opening(piece: &Piece, place: DartPlace) -> f64 {
     let pivot = piece.dart(place).unwrap().pivot;
     let (first, second) = piece.mouth(place).unwrap();
     turn_degrees(first - pivot, second - pivot).abs()
+}
+
+/// A dart that turns about her own bust point takes in the same wherever it goes: what the sewn bust measures does not hang on
+/// where the dart lies, nor on whether a seam takes its place.
+#[test]
+fn the_sewn_bust_is_the_same_wherever_the_dart_of_a_full_bust_goes() {
+    for block in blocks(false) {
+        let bust = block.front().unwrap().bust_pivot().unwrap();
+        let own =
+            Amounts::of(15.0).with("bust_point_out", bust.x + 6.0).with("bust_point_down", bust.y + 2.0);
+        let begun = Recipe::default().and("full_bust", own, "");
+        let girth = |code: &str, amounts: Amounts| {
+            let made = make(&block, &begun.clone().and(code, amounts, ""), STYLE);
+            made.is_whole().then(|| measure(&made.pattern).get(Figure::Bust).unwrap())
+        };
+        let moved = |to: &str| girth("move_dart", Amounts::of(1.0).by("to", to));
+        let line = |from: &str| girth("princess_line", Amounts::of(0.0).by("from", from));
+        let all: Vec<f64> =
+            [moved("shoulder"), moved("french"), moved("armhole"), line("armhole"), line("shoulder")]
+                .into_iter()
+                .flatten()
+                .collect();
+        assert!(all.len() >= 3, "{all:?}");
+        assert!(all.iter().all(|girth| (girth - all[0]).abs() < 0.05), "{all:?}");
+    }
 }
 
 #[test]
