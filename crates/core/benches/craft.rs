@@ -8,9 +8,9 @@ use std::hint::black_box;
 
 use common::worked_body;
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
-use yardwand_core::alter::{Amounts, Recipe, alteration, apply, preview};
+use yardwand_core::alter::{Amounts, Recipe, alteration, apply, make, preview};
 use yardwand_core::compare::{BlockSize, PlanChanges, compare, plan};
-use yardwand_core::draft::{Direct, Method, draft, draft_direct};
+use yardwand_core::draft::{Direct, Method, MethodKind, draft, draft_direct};
 use yardwand_core::ease::ease_set;
 use yardwand_core::pattern::{check_pattern, measure};
 use yardwand_core::{INCH, Style};
@@ -26,7 +26,7 @@ fn recipe(steps: usize) -> Recipe {
 }
 
 /// What a difficult figure asks for, in usual amounts.
-fn eight_steps() -> Vec<(&'static str, Amounts)> {
+fn eight_steps(with_sleeve: bool) -> Vec<(&'static str, Amounts)> {
     vec![
         ("full_bust", Amounts::of(12.7)),
         ("shoulder_length", Amounts::of(-6.0)),
@@ -35,7 +35,7 @@ fn eight_steps() -> Vec<(&'static str, Amounts)> {
         ("sway_back", Amounts::of(8.0)),
         ("gaping_armhole", Amounts::of(6.0)),
         ("side_seams", Amounts::of(3.0).with("waist", 5.0)),
-        ("biceps_width", Amounts::of(10.0)),
+        if with_sleeve { ("biceps_width", Amounts::of(10.0)) } else { ("back_width", Amounts::of(4.0)) },
     ]
 }
 
@@ -74,7 +74,7 @@ fn craft(c: &mut Criterion) {
     });
     let mut alterations = c.benchmark_group("one alteration with truing and checks");
     let sleeved = draft(&body, &whole, STYLE).expect("the bench's body drafts").pattern;
-    for (code, amounts) in eight_steps() {
+    for (code, amounts) in eight_steps(true) {
         let known = alteration(code).expect("built");
         alterations.bench_function(code, |b| {
             b.iter(|| {
@@ -84,14 +84,25 @@ fn craft(c: &mut Criterion) {
         });
     }
     alterations.finish();
-    c.bench_function("eight different steps on three pieces, checks and drawing data", |b| {
-        let recipe = eight_steps()
+    let mut eight = c.benchmark_group("eight different steps, checks and drawing data");
+    let body = body.with("hip_girth", 960.0).with("waist_to_hip", 205.0);
+    let dress = Method { kind: MethodKind::Dress, ..whole.clone() };
+    let dress = draft(&body, &dress, STYLE).expect("the bench's body drafts").pattern;
+    let on = [("bodice", &block), ("bodice with sleeve", &sleeved), ("dress with sleeve", &dress)];
+    for (name, pattern) in on {
+        let recipe = eight_steps(pattern.sleeve().is_some())
             .into_iter()
             .fold(Recipe::default(), |recipe, (code, amounts)| recipe.and(code, amounts, ""));
-        b.iter(|| preview(black_box(&sleeved), &recipe, None, STYLE));
-    });
+        let refused: Vec<String> = make(pattern, &recipe, STYLE)
+            .refused()
+            .map(|(step, error)| format!("{}: {error}", step.alteration))
+            .collect();
+        assert!(refused.is_empty(), "{name}: {refused:?}");
+        eight.bench_function(name, |b| b.iter(|| preview(black_box(pattern), &recipe, None, STYLE)));
+    }
+    eight.finish();
     let mut steps = c.benchmark_group("preview by steps");
-    for count in [1, 2, 4, 8, 16] {
+    for count in [1, 2, 4, 8, 16, 32] {
         steps.bench_with_input(BenchmarkId::from_parameter(count), &count, |b, &count| {
             b.iter(|| preview(black_box(&block), &recipe(count), None, STYLE));
         });

@@ -103,8 +103,7 @@ function closes(row: Prediction): string {
   const over = row.left.text.startsWith('−')
   const left = `${row.left.text.replace('−', '')} ${unit.value} ${over ? 'over' : 'short'}`
   if (row.fits) return `near enough, ${left}`
-  if (row.addressed) return `not quite, ${left}`
-  return row.by_product ? `comes with the lines, ${left}` : `by hand, ${left}`
+  return row.addressed ? `not quite, ${left}` : left
 }
 
 const recipe = computed(() => {
@@ -209,13 +208,7 @@ const {
                 >
               </div>
               <p class="small">{{ line.reason }}</p>
-              <p v-if="!line.alteration" class="small soft">
-                {{
-                  isCard
-                    ? 'A card has no geometry: by hand, from the worksheet.'
-                    : 'Not carried out with the plan: it stays on the worksheet, to do by hand.'
-                }}
-              </p>
+              <p v-if="line.by_hand" class="small soft">{{ line.by_hand }}</p>
               <p v-if="line.refused" class="small decide">{{ line.refused }}</p>
             </div>
           </li>
@@ -250,7 +243,10 @@ const {
                 {{ row.predicted.text }}
               </td>
               <td class="num" :title="`${row.target.exact} ${unit}`">{{ row.target.text }}</td>
-              <td :class="{ decide: row.addressed && !row.fits }">{{ closes(row) }}</td>
+              <td :class="{ decide: row.addressed && !row.fits }">
+                {{ closes(row) }}
+                <p v-if="row.rest" class="small soft rest">{{ row.rest }}</p>
+              </td>
             </tr>
           </tbody>
         </table>
@@ -298,6 +294,9 @@ li.card {
 }
 .off .line {
   color: var(--ink-soft);
+}
+.rest {
+  margin: 0;
 }
 .amount {
   align-items: end;

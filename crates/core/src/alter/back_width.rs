@@ -4,7 +4,7 @@
 use kurbo::{Affine, Line, Point, Vec2};
 
 use super::keeps::{Keeps, SIDES};
-use super::pivot::{Cut, on_seam, ray_on_seam};
+use super::pivot::{on_seam, ray_on_seam};
 use super::shoulder_dart::with_shoulder_dart;
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
@@ -12,7 +12,7 @@ use crate::Style;
 use crate::geometry::root;
 use crate::geometry::turn_degrees;
 use crate::pattern::{
-    DartPlace, Figure, GarmentPart, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash,
+    Cut, DartPlace, Figure, GarmentPart, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash,
     across_level, dart_across,
 };
 

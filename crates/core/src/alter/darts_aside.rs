@@ -8,13 +8,13 @@
 use kurbo::{Line, Point, Vec2};
 
 use super::move_dart::turned_to;
-use super::pivot::{Cut, at_length, points_at, side_dart_place};
+use super::pivot::{at_length, points_at, side_dart_place};
 use super::two_circles::{GivesWay, redraw_legs};
 use super::{AlterError, Alteration, Altered, Given};
 use crate::Style;
 use crate::geometry::{Curve, quarter_turn};
 use crate::pattern::{
-    Dart, DartPlace, Edge, Pattern, Piece, PieceKind, Place, Seam, back_off_points, dart_across,
+    Cut, Dart, DartPlace, Edge, Pattern, Piece, PieceKind, Place, Seam, back_off_points, dart_across,
     true_closed_side,
 };
 

@@ -8,7 +8,7 @@ use super::sleeve::{self, HalfBy};
 use super::told::FollowUp;
 use super::{Alteration, Altered, Amounts};
 use crate::Style;
-use crate::pattern::{CAP_PLAY, DartPlace, Half, Pattern, Piece, Seam, too_wide_for_one};
+use crate::pattern::{CAP_PLAY, DartPlace, Figure, Half, Pattern, Piece, Seam, measure, too_wide_for_one};
 
 /// Changes under this are not worth a word, in millimetres.
 const WORTH_A_WORD: f64 = 1.0;
@@ -187,17 +187,9 @@ fn cap(alteration: &dyn Alteration, before: &Pattern, altered: &mut Altered, all
         // What was off before is not this alteration's: it is left for a step of its own.
         if over != 0.0 && was_over == 0.0 && alteration.takes_the_cap_along() {
             if let Some((pattern, how)) = sleeve::with_half_longer(&altered.pattern, name == "front", -over) {
+                let says = how_the_cap_follows(&altered.pattern, &pattern, name, how, style);
                 altered.pattern = pattern;
-                let how = match how {
-                    HalfBy::Roundness => "the biceps line keeps its width",
-                    HalfBy::Width => {
-                        "the biceps line goes with it, since the cap cannot be flatter or rounder"
-                    }
-                };
-                altered.follow_ups.push(FollowUp::done(format!(
-                    "{told}: the {name} of the cap was made {} with it; {how}.",
-                    longer(-over, style)
-                )));
+                altered.follow_ups.push(FollowUp::done(format!("{told}: {says}")));
             }
         } else if over != 0.0 || change.abs() > CAP_PLAY {
             let by = if over == 0.0 { change } else { -over };
@@ -208,4 +200,37 @@ fn cap(alteration: &dyn Alteration, before: &Pattern, altered: &mut Altered, all
             ));
         }
     }
+}
+
+/// Which half of the cap was altered with the armhole, by how much, how, and what that does to the biceps line: each before
+/// and after.
+fn how_the_cap_follows(was: &Pattern, now: &Pattern, name: &str, how: HalfBy, style: Style) -> String {
+    let half = |pattern: &Pattern| {
+        pattern.sleeve().map_or(0.0, |sleeve| sleeve.edges[sleeve::half(name == "front")].curve.length())
+    };
+    let biceps = |pattern: &Pattern| measure(pattern).get(Figure::CapWidth).unwrap_or_default();
+    let (from, to) = (half(was), half(now));
+    let by = style.in_words(&style.difference(to, from));
+    let word = if to > from { "longer" } else { "shorter" };
+    let write = |mm: f64| style.with_unit(mm);
+    let shape = match how {
+        HalfBy::Roundness => {
+            let rounder = if to > from { "rounder" } else { "flatter" };
+            format!("{rounder} at the same height, the biceps line keeps its {}", write(biceps(now)))
+        }
+        HalfBy::Width => {
+            let wider = if to > from { "wider" } else { "narrower" };
+            format!(
+                "{wider} at the same height, since it cannot be {}: the biceps line goes from {} to {}",
+                if to > from { "rounder" } else { "flatter" },
+                write(biceps(was)),
+                write(biceps(now))
+            )
+        }
+    };
+    format!(
+        "the {name} half of the cap was made {by} {word} with it, from {} to {}; {shape}.",
+        write(from),
+        write(to)
+    )
 }

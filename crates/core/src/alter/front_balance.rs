@@ -7,7 +7,7 @@
 use kurbo::{Point, Vec2};
 
 use super::keeps::{BACK, GIRTHS, Keeps};
-use super::pivot::{Cut, has_whole_front, side_dart_place};
+use super::pivot::{has_whole_front, side_dart_place};
 use super::told::{FollowUp, PieceWork, altered};
 use super::two_circles::{GivesWay, redraw_legs};
 use super::{
@@ -15,7 +15,8 @@ use super::{
 };
 use crate::Style;
 use crate::pattern::{
-    DartPlace, Figure, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash, SlashError, back_off_points,
+    Cut, DartPlace, Figure, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash, SlashError,
+    back_off_points,
 };
 
 /// Pivots nearer than this are one point, in millimetres.

@@ -6,7 +6,7 @@ use kurbo::{Affine, Point, Vec2};
 use super::darts_aside::{Aside, end_outer_dart_short};
 use super::full_bust_below_waist::{self, goes_below};
 use super::keeps::{BACK, Keeps};
-use super::pivot::{Cut, has_whole_front, points_at};
+use super::pivot::{has_whole_front, points_at};
 use super::told::{FollowUp, PieceWork, altered};
 use super::two_circles::draw_to;
 use super::{
@@ -16,7 +16,7 @@ use super::{
 use crate::Style;
 use crate::geometry::{root, turn_degrees};
 use crate::pattern::{
-    DartPlace, Figure, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash, SlashError,
+    Cut, DartPlace, Figure, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash, SlashError,
     back_off_points, keep_side_length, true_kinks, true_underarm, true_waist_to,
 };
 

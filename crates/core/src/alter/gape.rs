@@ -5,12 +5,14 @@ use kurbo::{Point, Vec2};
 
 use super::darts_aside::end_short_of_curve;
 use super::move_dart::place_of;
-use super::pivot::{Cut, mark_bust_line_at, on_seam, ray_on_seam, turned};
+use super::pivot::{mark_bust_line_at, on_seam, ray_on_seam};
 use super::told::{PieceWork, altered};
 use super::{AlterError, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, turn_degrees};
-use crate::pattern::{DartPlace, Join, Pattern, Piece, Place, Seam, Slash, back_off_points, true_kinks};
+use crate::pattern::{
+    Cut, DartPlace, Join, Pattern, Piece, Place, Seam, Slash, back_off_points, true_kinks, turned,
+};
 
 /// Either side of the closed tuck the seam is re-fitted over this length where the tuck lies square to it, in millimetres.
 const REFIT: f64 = 30.0;

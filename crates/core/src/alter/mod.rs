@@ -171,6 +171,10 @@ pub trait Alteration: Sync {
     fn layer(&self, _: &Given<'_>) -> Layer {
         self.about().layer
     }
+    /// Whether it comes after another step of its own kind that was decided later: behind is done after in front.
+    fn comes_second(&self, _: &Given<'_>) -> bool {
+        false
+    }
     /// Whether it is built for the pieces of this pattern as they are.
     fn is_for(&self, pattern: &Pattern) -> bool;
     /// What stays the same, and what truing may cost it.

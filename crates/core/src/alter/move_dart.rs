@@ -4,12 +4,13 @@
 use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS, SIDES};
-use super::pivot::{Cut, closing, mark_bust_line_at, on_seam, ray_on_seam, turned};
+use super::pivot::{mark_bust_line_at, on_seam, ray_on_seam};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    DartPlace, Figure, Join, Pattern, Piece, Place, Seam, Slash, back_off_points, true_closed_side,
+    Cut, DartPlace, Figure, Join, Pattern, Piece, Place, Seam, Slash, back_off_points, closing,
+    true_closed_side, turned,
 };
 
 const PARAMS: [Param; 5] = [

@@ -1,47 +1,9 @@
-//! Regions that turn about a pivot: what moving a dart and taking up a gape have in common.
+//! Places on seams and darts about the bust point that several alterations ask for.
 
 use kurbo::Point;
 
 use super::AlterError;
-use crate::pattern::{Dart, DartPlace, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash};
-
-/// A cut from the outline to a pivot: along a dart that is there, or a new line.
-#[derive(Clone, Copy, Debug)]
-pub(super) struct Cut {
-    /// Where the run before it ends.
-    pub(super) before: Place,
-    /// Where the run after it begins.
-    pub(super) after: Place,
-    /// The dart it runs along, with its opening in radians.
-    pub(super) dart: Option<(DartPlace, f64)>,
-}
-
-impl Cut {
-    /// Along a dart.
-    pub(super) fn along(piece: &Piece, place: DartPlace) -> Option<Self> {
-        let leg = piece.first_leg(place)?;
-        let count = piece.edges.len();
-        let before = (leg + count - 1) % count;
-        let (first, second) = piece.mouth(place)?;
-        let pivot = piece.dart(place)?.pivot;
-        let opening = crate::geometry::turn_degrees(first - pivot, second - pivot).to_radians().abs();
-        Some(Self {
-            before: Place { edge: before, along: piece.edges[before].curve.length() },
-            after: Place { edge: (leg + 2) % count, along: 0.0 },
-            dart: Some((place, opening)),
-        })
-    }
-
-    /// At a place of the outline.
-    pub(super) fn at(place: Place) -> Self {
-        Self { before: place, after: place, dart: None }
-    }
-
-    /// Where it leaves the outline.
-    pub(super) fn point(&self, piece: &Piece) -> Point {
-        piece.edges[self.before.edge].curve.point_at(self.before.along)
-    }
-}
+use crate::pattern::{Dart, DartPlace, LevelName, Pattern, Piece, Place, Seam};
 
 /// A place on a seam, as a share of its length in the direction of the outline; darts in it are passed over.
 pub(super) fn on_seam(piece: &Piece, seam: Seam, share: f64) -> Result<Place, AlterError> {
@@ -106,18 +68,6 @@ pub(super) fn ray_on_seam(piece: &Piece, seam: Seam, pivot: Point, towards: kurb
         .find_map(|(index, edge)| Some(Place { edge: index, along: edge.curve.crossing(ray)? }))
 }
 
-/// The region between two cuts, in the order of the outline, turned about their pivot; the rest, with the
-/// centre line and the grain, stays. Each cut is joined again as told.
-pub(super) fn turned(pivot: Point, by: f64, first: (Cut, Join), second: (Cut, Join)) -> Slash {
-    let part = |from, to, motion| Part { from, to, inner: vec![pivot], motion };
-    Slash {
-        parts: vec![
-            (part(second.0.after, first.0.before, Motion::Still), first.1),
-            (part(first.0.after, second.0.before, Motion::Turn { about: pivot, by }), second.1),
-        ],
-    }
-}
-
 /// Whether a dart turns about this point, or is a waist dart that ends straight below it: one often stops short of the bust
 /// point.
 pub(super) fn points_at(dart: &Dart, point: Point) -> bool {
@@ -128,12 +78,4 @@ pub(super) fn points_at(dart: &Dart, point: Point) -> bool {
         && (0.0..STOPS_SHORT).contains(&below.y)
         && below.x.abs() < below.y * 0.2;
     below.hypot() < 1.0 || stops_short
-}
-
-/// The join of a cut along a dart that closes by `by` radians: closed, or a narrower dart.
-pub(super) fn closing(cut: &Cut, by: f64, pivot: Point) -> Join {
-    match cut.dart {
-        Some((place, opening)) if opening - by > 1e-9 => Join::Dart(place, pivot),
-        _ => Join::Meet,
-    }
 }

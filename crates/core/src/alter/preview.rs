@@ -282,37 +282,41 @@ fn broken_by(block: &Pattern, made: &Made, checks: &[Check], style: Style) -> Ve
     if failing.is_empty() {
         return Vec::new();
     }
-    let fails = |pattern: &Pattern| -> Vec<CheckCode> {
-        check_pattern(pattern, style).iter().filter(|check| !check.passed).map(|check| check.code).collect()
-    };
-    // The states in order: the block, then the pattern after each step that was done.
-    let mut states = vec![(None, fails(block))];
-    for made in &made.steps {
-        if let Some(Ok(altered)) = &made.outcome {
-            states.push((Some(made), fails(&altered.pattern)));
+    let done: Vec<(&MadeStep, &Pattern)> =
+        made.steps.iter().filter_map(|made| Some((made, &made.altered()?.pattern))).collect();
+    // The last pattern in which a rule held; what came next broke it. From the end back, and no further than to the last
+    // of them: each pattern takes as long to look at as the whole preview.
+    let mut broken_at: Vec<(CheckCode, usize)> = Vec::new();
+    for place in (0..done.len()).rev() {
+        let before = place.checked_sub(1).map_or(block, |earlier| done[earlier].1);
+        if broken_at.len() == failing.len() {
+            break;
         }
+        if before == done[place].1 {
+            continue;
+        }
+        let checked = check_pattern(before, style);
+        let holds = |code: CheckCode| checked.iter().all(|check| check.code != code || check.passed);
+        let is_new = |code: CheckCode| broken_at.iter().all(|(known, _)| *known != code);
+        let found: Vec<CheckCode> =
+            failing.iter().map(|check| check.code).filter(|code| holds(*code) && is_new(*code)).collect();
+        broken_at.extend(found.into_iter().map(|code| (code, place)));
     }
     failing
         .into_iter()
         .map(|check| {
-            // The last state in which it held; what came next broke it.
-            let last_good = states.iter().rposition(|(_, failed)| !failed.contains(&check.code));
-            let step = last_good.and_then(|index| states.get(index + 1)).and_then(|(made, _)| *made);
-            let says = match step {
-                Some(made) => {
-                    let place = 1 + states_before(&states, made.step.id);
-                    let name = alteration(&made.step.alteration).map_or("a step", |known| known.name());
-                    format!("{} held until step {place}, {}.", check.name, name.to_lowercase())
+            let place = { broken_at.iter() }.find(|(code, _)| *code == check.code).map(|(_, place)| *place);
+            let says = match place {
+                Some(place) => {
+                    let name =
+                        alteration(&done[place].0.step.alteration).map_or("a step", |known| known.name());
+                    format!("{} held until step {}, {}.", check.name, place + 1, name.to_lowercase())
                 }
                 None => format!("{} does not hold on the block itself.", check.name),
             };
-            Broken { check: check.code, step: step.map(|made| made.step.id), says }
+            Broken { check: check.code, step: place.map(|place| done[place].0.step.id), says }
         })
         .collect()
-}
-
-fn states_before(states: &[(Option<&MadeStep>, Vec<CheckCode>)], id: u32) -> usize {
-    states.iter().filter_map(|(made, _)| *made).position(|made| made.step.id == id).unwrap_or(0)
 }
 
 fn step_view(made: &MadeStep, all: &Made, recipe: &Recipe, style: Style) -> StepView {

@@ -105,6 +105,11 @@ impl Alteration for PrincessLine {
         true
     }
 
+    fn comes_second(&self, given: &Given<'_>) -> bool {
+        // What a line in front takes up goes by the bust, which is measured across a whole back.
+        piece_is_back(given)
+    }
+
     fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
         super::gape::gripped_on(piece_of(pattern, given)?, Seam::Armhole, given.of("place"))
     }

@@ -340,8 +340,10 @@ impl Recipe {
 pub fn place_in_order(known: &dyn Alteration, amounts: &Amounts) -> (Layer, usize) {
     let all = registry();
     let rank = all.iter().position(|each| each.code() == known.code()).unwrap_or(all.len());
-    let layer = known.layer(&Given::new(known.params(), amounts));
-    (layer, if layer == known.about().layer { rank } else { all.len() + rank })
+    let given = Given::new(known.params(), amounts);
+    let layer = known.layer(&given);
+    let rank = if layer == known.about().layer { rank } else { all.len() + rank };
+    (layer, 2 * rank + usize::from(known.comes_second(&given)))
 }
 
 /// A step as it turned out.

@@ -4,7 +4,6 @@
 use kurbo::{Affine, Point, Vec2};
 
 use super::keeps::{FRONT, GIRTHS, Keeps};
-use super::pivot::Cut;
 use super::shoulder_dart::with_shoulder_dart;
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
@@ -12,8 +11,8 @@ use crate::Style;
 use crate::geometry::{Curve, turn_degrees};
 use crate::geometry::{house_curve, root};
 use crate::pattern::{
-    Dart, DartPlace, Edge, Figure, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash, back_off_points,
-    true_kinks,
+    Cut, Dart, DartPlace, Edge, Figure, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash,
+    back_off_points, true_kinks,
 };
 
 /// Truing reach at the hinge, in millimetres.
@@ -27,7 +26,7 @@ const NECK_DART_LONG: f64 = 75.0;
 /// A shoulder dart may grow by this before the rest belongs elsewhere, in millimetres.
 const SHOULDER_DART_GROWS: f64 = 12.0;
 
-const PARAMS: [Param; 3] = [
+const PARAMS: [Param; 5] = [
     Param::amount(
         "Longer behind",
         MeasuredOn::Here,
@@ -51,6 +50,21 @@ const PARAMS: [Param; 3] = [
         (40.0, 200.0),
         None,
         "Where she is roundest. Left out, half-way from the nape to the underarm.",
+    ),
+    Param::place(
+        "pinned_at_level",
+        "Pins stand in, at the level",
+        (0.0, 60.0),
+        None,
+        "How far in from the straight centre her pins stand where she is roundest: the shaped seam then goes through them. Left \
+         out, it is the house curve.",
+    ),
+    Param::place(
+        "pinned_half_way",
+        "Pins stand in, half-way up",
+        (0.0, 60.0),
+        None,
+        "The same half-way from there to the nape.",
     ),
 ];
 
@@ -130,7 +144,8 @@ impl Alteration for RoundedBack {
                 } else {
                     let old = back.edges_of(Seam::CentreBack).next();
                     let old = old.ok_or_else(|| AlterError::no_seam(Seam::CentreBack))?.curve.clone();
-                    cut.with_shaped_seam(taped, &old, turn)
+                    let pinned = [given.number("pinned_at_level"), given.number("pinned_half_way")];
+                    cut.with_shaped_seam(taped, &old, turn, pinned)
                 };
                 // What is taped already has its centre drawn: only the seam lines are still untrued.
                 (slash, shaped.clone(), shaped)
@@ -274,8 +289,9 @@ impl Level {
         })
     }
 
-    /// The centre back as a seam: as it was below, over the house curve, and on in the turned line's direction.
-    fn with_shaped_seam(&self, mut back: Piece, old: &Curve, turn: f64) -> Piece {
+    /// The centre back as a seam: as it was below, over the house curve, and on in the turned line's direction; or through
+    /// where her pins stand in, at the level and half-way from there to the nape.
+    fn with_shaped_seam(&self, mut back: Piece, old: &Curve, turn: f64, pinned: [Option<f64>; 2]) -> Piece {
         let turned = Affine::rotate_about(turn, self.inner_hinge);
         let level = self.at_centre.y;
         let foot = old.start().y;
@@ -284,14 +300,25 @@ impl Level {
         let (from, to) = (along((level + BEND).min(foot - 5.0)), along((level - BEND).max(self.nape.y)));
         let direction = |at: f64| old.direction_at(at);
         let upper = turned * old.point_at(to);
-        let up = (Affine::rotate(turn) * direction(to).to_point()).to_vec2();
-        let bend = house_curve(old.point_at(from), direction(from), upper, up).curve;
-        let mut line = old.between(0.0, from).then(bend);
+        let turned_up = |at: f64| (Affine::rotate(turn) * direction(at).to_point()).to_vec2();
+        let bend = house_curve(old.point_at(from), direction(from), upper, turned_up(to)).curve;
+        let below = old.between(0.0, from);
+        let mut line = below.clone().then(bend);
         if to < old.length() - 1e-6 {
             line = line.then(old.between(to, old.length()).transformed(turned));
         }
         let nape = turned * self.nape;
-        replace_centre(&mut back, Edge::sewn(Seam::CentreBack, line.with_end(nape)));
+        let mut line = line.with_end(nape);
+        if pinned != [None, None] {
+            let at = |height: f64, pinned: Option<f64>| {
+                let own = line.crossing_level(height).map_or(nape, |along| line.point_at(along));
+                pinned.map_or(own, |by| Point::new(self.at_centre.x + by, height))
+            };
+            let points = [at(level, pinned[0]), at(level.midpoint(nape.y), pinned[1])];
+            let ends = [(below.end(), direction(from)), (nape, turned_up(old.length()))];
+            line = below.then(through(ends, points));
+        }
+        replace_centre(&mut back, Edge::sewn(Seam::CentreBack, line));
         back
     }
 
@@ -410,6 +437,23 @@ impl Level {
         };
         Some((slash, pivot))
     }
+}
+
+/// A smooth line from one end to the other, each with its direction, through two points between.
+fn through([from, to]: [(Point, Vec2); 2], [first, second]: [Point; 2]) -> Curve {
+    let unit = |way: Vec2| way / way.hypot();
+    let knots = [
+        (from.0, unit(from.1)),
+        (first, unit(second - from.0)),
+        (second, unit(to.0 - first)),
+        (to.0, unit(to.1)),
+    ];
+    let [lower, middle, upper] = [0, 1, 2].map(|index| {
+        let ((start, out), (end, on)) = (knots[index], knots[index + 1]);
+        let handle = start.distance(end) / 3.0;
+        Curve::cubic(start, start + out * handle, end - on * handle, end)
+    });
+    lower.then(middle).then(upper)
 }
 
 /// The mouth of the shoulder dart, negative where its ends have crossed.

@@ -1,15 +1,13 @@
 //! A waist dart that is too wide to sew flat becomes two (handbook: `alterations.md`, section 2).
 
-use kurbo::{Point, Vec2};
-
 use super::keeps::Keeps;
 use super::move_dart;
-use super::pivot::{Cut, closing, turned};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    DartPlace, Figure, Join, Pattern, Piece, Place, Seam, TwoPointedDart, WAIST_DART_LIMIT, back_off_points,
+    DARTS_APART, DartPlace, Figure, Pattern, Piece, Seam, TwoPointedDart, WAIST_DART_LIMIT, back_off_points,
+    end_second_dart_low, second_two_pointed_dart, second_waist_dart,
 };
 
 const PARAMS: [Param; 3] = [
@@ -28,7 +26,7 @@ const PARAMS: [Param; 3] = [
         "apart",
         "Apart at the waist",
         (12.0, 60.0),
-        Some(25.0),
+        Some(DARTS_APART),
         "How far the second dart lies from the first, along the waist.",
     ),
 ];
@@ -89,32 +87,13 @@ impl Alteration for SplitDart {
         if let ([dart], None) = (piece.two_pointed.as_slice(), piece.dart(DartPlace::Waist)) {
             return two_pointed(pattern, piece, dart, given, style);
         }
-        let dart = piece.dart(DartPlace::Waist).ok_or_else(no_dart)?;
-        let old = Cut::along(piece, DartPlace::Waist).ok_or_else(no_dart)?;
+        piece.dart(DartPlace::Waist).ok_or_else(no_dart)?;
         let apart = given.of("apart");
-        let along = old.before.along - apart;
-        if along < apart / 2.0 {
-            return Err(AlterError::not_here(
-                "there is no room for a second dart beside the first: nearer together",
-            ));
-        }
-        let new = Cut::at(Place { edge: old.before.edge, along });
-        let turn = old.dart.map_or(0.0, |(_, opening)| opening) * given.amount();
-        // The strip between the two turns towards the old dart and closes it by the share.
-        let slash = turned(
-            dart.pivot,
-            turn,
-            (new, Join::Dart(DartPlace::WaistSide, dart.pivot)),
-            (old, closing(&old, turn, dart.pivot)),
-        );
+        let slash = second_waist_dart(piece, given.amount(), apart).ok_or_else(no_room)?;
         let taped = slash.apply(piece)?;
         let mut trued = taped.clone();
         back_off_points(&mut trued);
-        // The outer dart ends a little lower and beside the other, so that the points do not meet.
-        if let Some(outer) = trued.darts.iter_mut().find(|dart| dart.place == DartPlace::WaistSide) {
-            let to_point = outer.point - outer.pivot;
-            outer.point = outer.pivot + to_point * 1.4;
-        }
+        end_second_dart_low(&mut trued);
         let most = style.with_unit(WAIST_DART_LIMIT);
         let words = [
             (
@@ -142,10 +121,9 @@ impl Alteration for SplitDart {
     }
 }
 
-/// The second of two two-pointed darts is so much shorter than the first, above and below the waist.
-const SHORTER: f64 = 0.85;
-/// It keeps so far from the side, in millimetres.
-const FROM_SIDE: f64 = 12.0;
+fn no_room() -> AlterError {
+    AlterError::not_here("there is no room for a second dart beside the first: nearer together")
+}
 
 /// A dart with two points shared with a second one nearer the side: together they take in what the one did.
 fn two_pointed(
@@ -155,23 +133,9 @@ fn two_pointed(
     given: &Given<'_>,
     style: Style,
 ) -> Result<Altered, AlterError> {
-    let (share, apart) = (given.amount(), given.of("apart"));
-    let along = (dart.second - dart.first) / dart.intake();
-    let middle = dart.first.midpoint(dart.second);
-    let (own, other) = (dart.intake() * (1.0 - share), dart.intake() * share);
-    let inner = with_mouth(dart, middle, along * own);
-    let at = middle + along * (own / 2.0 + apart + other / 2.0);
-    if piece.waist_at_side().is_some_and(|side| (side - at).dot(along) < other / 2.0 + FROM_SIDE) {
-        return Err(AlterError::not_here(
-            "there is no room for a second dart beside the first: nearer together",
-        ));
-    }
-    let shorter = |point: Point| at + (point - middle) * SHORTER;
-    let beside = TwoPointedDart { upper: shorter(dart.upper), lower: shorter(dart.lower), ..*dart };
-    let mut outer = with_mouth(&beside, at, along * other);
-    outer.point = outer.upper + (dart.point - dart.upper);
-    let mut after = piece.clone();
-    after.two_pointed = vec![inner, outer];
+    let apart = given.of("apart");
+    let darts = second_two_pointed_dart(piece, dart, given.amount(), apart).ok_or_else(no_room)?;
+    let after = Piece { two_pointed: darts.to_vec(), ..piece.clone() };
     let most = style.with_unit(WAIST_DART_LIMIT);
     let words = [
         (
@@ -197,9 +161,4 @@ fn two_pointed(
         dart.upper,
     ]);
     Ok(altered(pattern, &[work], &words))
-}
-
-/// A dart with the same points and a mouth of this width about `at`.
-fn with_mouth(dart: &TwoPointedDart, at: Point, width: Vec2) -> TwoPointedDart {
-    TwoPointedDart { first: at - width / 2.0, second: at + width / 2.0, ..*dart }
 }

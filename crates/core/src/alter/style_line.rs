@@ -11,10 +11,10 @@ use super::AlterError;
 use super::darts_aside::end_short_of_curve;
 use super::gape::Tuck;
 use super::move_dart::turned_to;
-use super::pivot::{Cut, on_seam, points_at};
+use super::pivot::{on_seam, points_at};
 use crate::geometry::{Curve, house_curve, quarter_turn, root};
 use crate::pattern::{
-    Dart, DartPlace, Edge, GarmentPart, Join, Level, LevelName, Motion, Notch, Part, Piece, Place, Seam,
+    Cut, Dart, DartPlace, Edge, GarmentPart, Join, Level, LevelName, Motion, Notch, Part, Piece, Place, Seam,
     Slash, back_off_points, true_closed_side, true_kinks,
 };
 

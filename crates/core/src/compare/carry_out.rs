@@ -49,6 +49,12 @@ impl Planner<'_> {
         let fits = |pattern: &&Pattern| known.is_some_and(|known| suits(known, pattern));
         let (Some(known), Some(pattern)) = (known, self.pattern.clone().as_ref().filter(fits).cloned())
         else {
+            line.by_hand = Some(match (known, &self.pattern) {
+                (Some(known), Some(_)) => {
+                    format!("Not on this block: {}. Do it on the paper.", known.wants())
+                }
+                _ => "A card has no geometry: do it on the paper, from the worksheet.".to_owned(),
+            });
             self.lines.push(line);
             return false;
         };

@@ -10,7 +10,7 @@ use super::carry_out::Means;
 use super::explain::CUP_COUNTS;
 use super::order::{name_of, ordered};
 use super::{BlockSize, Comparison, DifferenceGrade, OrderError, PlanChanges, Settled, compare_fitted};
-use crate::alter::{Amounts, Decided, Recipe, make};
+use crate::alter::{Amounts, Decided, Recipe, alteration, make};
 use crate::body::Body;
 use crate::ease::EaseSet;
 use crate::pattern::{Figure, Figures, Pattern, measure};
@@ -53,6 +53,8 @@ pub struct PlanLine {
     pub done: bool,
     /// Why it cannot be done as it stands, where it cannot.
     pub refused: Option<String>,
+    /// Why it is not carried out on the pattern and how it is done by hand, where that is so.
+    pub by_hand: Option<String>,
 }
 
 /// A difference too small to act on.
@@ -89,6 +91,8 @@ pub struct Prediction {
     pub addressed: bool,
     /// Other lines bring it along: on the block it was near enough, or off the other way.
     pub by_product: bool,
+    /// Why it is off after the plan, and what brings it there; none where it is near enough.
+    pub rest: Option<String>,
 }
 
 /// What to do, why, and where it leads.
@@ -143,6 +147,7 @@ pub fn plan(
         lines: Vec::new(),
         dropped: Vec::new(),
         addressed: Vec::new(),
+        asked: Vec::new(),
         settled: &block.settled,
         ease,
         changes,
@@ -157,7 +162,7 @@ pub fn plan(
     planner.lengths();
     planner.widths(bust == Some(BustDifference::Frame));
     planner.sleeve();
-    let Planner { lines, dropped, addressed, .. } = planner;
+    let Planner { lines, dropped, addressed, asked, .. } = planner;
     let keys = ordered(lines.iter().map(|line| line.key.clone()).collect(), &changes.order)?;
     let lines: Vec<PlanLine> =
         keys.iter().filter_map(|key| lines.iter().find(|line| line.key == *key).cloned()).collect();
@@ -177,6 +182,7 @@ pub fn plan(
                 fits: row.grade == DifferenceGrade::Fits,
                 addressed: addressed.contains(&row.figure),
                 by_product: is_by_product(&comparison, &row),
+                rest: rest(&row, &plan.lines, &asked, is_by_product(&comparison, &row), style),
                 closes: row.on_body.as_ref().is_some_and(|left| left.text == style.show(0.0).text),
                 left: row.on_body?,
                 name: row.name,
@@ -185,7 +191,8 @@ pub fn plan(
                 before,
             })
         };
-        plan.predictions = after.rows.into_iter().filter_map(prediction).collect();
+        let predictions: Vec<Prediction> = after.rows.into_iter().filter_map(prediction).collect();
+        plan.predictions = predictions;
     }
     Ok(plan)
 }
@@ -206,6 +213,69 @@ const BY_PRODUCTS: [Figure; 7] = [
 fn is_by_product(on_block: &Comparison, after: &super::Difference) -> bool {
     let off = after.on_body.as_ref().filter(|_| after.grade == DifferenceGrade::Alter).map(|shown| shown.mm);
     off.is_some_and(|off| difference(on_block, after.figure).is_none_or(|was| was * off <= 0.0))
+}
+
+/// Why a figure is off after the plan, and what brings it there.
+fn rest(
+    row: &super::Difference,
+    lines: &[PlanLine],
+    asked: &[(Figure, &'static str)],
+    is_by_product: bool,
+    style: Style,
+) -> Option<String> {
+    if row.grade == DifferenceGrade::Fits {
+        return None;
+    }
+    let key = asked.iter().find(|(figure, _)| *figure == row.figure).map(|(_, key)| *key);
+    let line = lines.iter().find(|line| key == Some(line.key.as_str()));
+    let on_the_table = || match changed_by(row.figure).and_then(alteration) {
+        Some(known) => format!("by hand: \u{201c}{}\u{201d} on the cutting table changes it", known.name()),
+        None => "by hand, on the paper".to_owned(),
+    };
+    Some(match (key, line) {
+        (_, Some(line)) if !line.done => {
+            format!("\u{201c}{}\u{201d} is left out: with it this is right", line.name)
+        }
+        (_, Some(line)) if line.refused.is_some() => {
+            format!("\u{201c}{}\u{201d} cannot be done as it stands: see there", line.name)
+        }
+        (_, Some(line)) if line.by_hand.is_some() => format!("by hand: see \u{201c}{}\u{201d}", line.name),
+        (_, Some(line)) if line.planned.is_some() => {
+            format!("the amount of \u{201c}{}\u{201d} was set by hand", line.name)
+        }
+        (Some(_), None) => {
+            format!("less than {} a part: too little to act on", style.with_unit(DROPPED_BELOW))
+        }
+        _ if is_by_product => {
+            format!("the lines above bring it along, and it is not corrected back; {}", on_the_table())
+        }
+        _ => on_the_table(),
+    })
+}
+
+/// The alteration that changes a figure by itself, by code.
+fn changed_by(figure: Figure) -> Option<&'static str> {
+    Some(match figure {
+        Figure::Bust | Figure::Waist | Figure::Hip => "side_seams",
+        Figure::AcrossFront => "front_width",
+        Figure::AcrossBack => "back_width",
+        Figure::ShoulderFront | Figure::ShoulderBack => "shoulder_length",
+        Figure::ShoulderDrop => "shoulder_slope",
+        Figure::Neckline | Figure::NecklineFront | Figure::NecklineBack => "neck",
+        Figure::Armhole | Figure::ArmholeFront | Figure::ArmholeBack | Figure::ArmholeDepth => "underarm",
+        Figure::SideFront | Figure::SideBack | Figure::SleeveLength => "length",
+        Figure::CentreFront | Figure::FrontLength => "front_balance",
+        Figure::CentreBack | Figure::BackLength => "rounded_back",
+        Figure::BustPointDepth | Figure::BustSpan => "dart_point",
+        Figure::CapHeight | Figure::CapLength | Figure::CapEase => "cap_height",
+        Figure::CapWidth => "biceps_width",
+        Figure::SleeveHem => "sleeve_width",
+        Figure::WaistDartFront
+        | Figure::WaistDartBack
+        | Figure::SideDart
+        | Figure::ShoulderDart
+        | Figure::ArmholeDart => return None,
+    })
 }
 
 /// The difference of a figure that a comparison grades to be altered, on the body, in millimetres.
@@ -230,6 +300,8 @@ pub(super) struct Planner<'a> {
     pub(super) lines: Vec<PlanLine>,
     pub(super) dropped: Vec<DroppedLine>,
     pub(super) addressed: Vec<Figure>,
+    /// Which figure each line is for, by key; also those that were too small to act on.
+    pub(super) asked: Vec<(Figure, &'static str)>,
     pub(super) settled: &'a [Settled],
     pub(super) ease: &'a EaseSet,
     pub(super) changes: &'a PlanChanges,
@@ -238,7 +310,7 @@ pub(super) struct Planner<'a> {
 
 /// A line before it is written down.
 pub(super) struct Wanted<'a> {
-    pub(super) key: &'a str,
+    pub(super) key: &'static str,
     pub(super) name: &'a str,
     pub(super) mm: f64,
     pub(super) on: &'a str,
@@ -389,7 +461,7 @@ impl Planner<'_> {
     }
 
     /// A length that front and back get alike: the amount is theirs, and no figure alone says it.
-    fn shared_length(&mut self, key: &str, name: &str, mm: f64, at: &str) {
+    fn shared_length(&mut self, key: &'static str, name: &str, mm: f64, at: &str) {
         let wanted = Wanted {
             key,
             name,
@@ -538,6 +610,7 @@ impl Planner<'_> {
 
     /// The line with its reason; `None`, listed as dropped, where the amount is too small to act on.
     pub(super) fn line(&mut self, wanted: &Wanted<'_>) -> Option<PlanLine> {
+        self.asked.push((wanted.figure, wanted.key));
         if wanted.mm.abs() < DROPPED_BELOW {
             self.dropped
                 .push(DroppedLine { name: wanted.name.to_owned(), amount: self.style.show(wanted.mm) });
@@ -591,6 +664,7 @@ impl Planner<'_> {
             readings,
             done: !self.changes.off.iter().any(|off| off == key),
             refused: None,
+            by_hand: None,
         }
     }
 }

@@ -12,7 +12,8 @@ use crate::geometry::house_curve;
 use crate::geometry::{Curve, quarter_turn};
 use crate::geometry::{circles_meet, circles_miss_by};
 use crate::pattern::{
-    Dart, DartPlace, Edge, Level, LevelName, Notch, Piece, PieceKind, Seam, back_off_points, true_waist,
+    DARTS_APART, Dart, DartPlace, Edge, Level, LevelName, Notch, Piece, PieceKind, Seam, back_off_points,
+    end_second_dart_low, second_waist_dart, true_waist,
 };
 
 pub(super) struct Back {
@@ -156,17 +157,31 @@ pub(super) fn waist_level_note(side: Point, centre: Point, style: Style) -> Opti
     })
 }
 
-/// A dart this wide wants a second one beside it.
-pub(super) fn wide_dart_note(mouth: f64, m: &Direct, style: Style) -> Option<DraftNote> {
-    (mouth > m.usual_back_dart).then(|| {
+/// What is said of a dart so wide that it wants a second one beside it; none where it has one.
+pub(super) fn wide_dart_note(mouth: f64, m: &Direct, has_second: bool, style: Style) -> Option<DraftNote> {
+    (is_wide(mouth, m) && !has_second).then(|| {
         let (mouth, usual) = (style.with_unit(mouth), style.with_unit(m.usual_back_dart));
-        DraftNote::about(
-            "waist_girth",
-            format!(
-                "The back waist dart is {mouth}, above {usual}: a second dart beside it would lie flatter."
-            ),
-        )
+        let how = if m.second_back_dart {
+            "there is no room for a second one beside it"
+        } else {
+            "a second one beside it lies flatter, choose \u{201c}Second back waist dart\u{201d} among the constants"
+        };
+        DraftNote::about("waist_girth", format!("The back waist dart is {mouth}, above {usual}: {how}."))
     })
+}
+
+/// Whether a back waist dart is wider than usual.
+pub(super) fn is_wide(mouth: f64, m: &Direct) -> bool {
+    mouth > m.usual_back_dart
+}
+
+/// The step that draws the second dart: what the two take in.
+pub(super) fn second_dart_step(sheet: &mut Sheet, [first, second]: [f64; 2]) {
+    sheet
+        .step("So wide a dart does not lie flat: half of its angle goes to a second one beside it, nearer the side and a little lower.")
+        .take("between the two along the waist", mm("between the darts", DARTS_APART))
+        .take("the first takes", mm("first dart", first))
+        .take("the second takes", mm("second dart", second));
 }
 
 pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style) -> Result<Back, Clash> {
@@ -218,11 +233,6 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
         step.draw(&edge.curve);
     });
     let mouth = waist.mouth.map_or(0.0, |(a, b)| a.distance(b));
-    let notes = waist_level_note(waist.side_end, centre, style)
-        .into_iter()
-        .chain(wide_dart_note(mouth, m, style))
-        .chain(top.note)
-        .collect();
 
     let mut edges = top.edges;
     edges.push(Edge::sewn(Seam::Side, Curve::line(underarm, waist.side_end)));
@@ -248,7 +258,21 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
         grain: (Point::new(across * 0.22, nape.y + 60.0), Point::new(across * 0.22, centre.y - 45.0)),
     };
     true_waist(&mut piece);
+    let second = (m.second_back_dart && is_wide(mouth, m))
+        .then(|| second_waist_dart(&piece, 0.5, DARTS_APART)?.apply(&piece).ok())
+        .flatten();
+    if let Some(shared) = &second {
+        piece = shared.clone();
+        let width = |place| piece.mouth(place).map_or(0.0, |(a, b)| a.distance(b));
+        second_dart_step(&mut sheet, [width(DartPlace::Waist), width(DartPlace::WaistSide)]);
+    }
     back_off_points(&mut piece);
+    end_second_dart_low(&mut piece);
+    let notes = waist_level_note(waist.side_end, centre, style)
+        .into_iter()
+        .chain(wide_dart_note(mouth, m, second.is_some(), style))
+        .chain(top.note)
+        .collect();
     let to_level = Affine::translate((0.0, -snp.y));
     Ok(Back { piece: piece.moved(to_level), steps: sheet.moved(to_level), notes })
 }

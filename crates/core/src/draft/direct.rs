@@ -95,6 +95,8 @@ pub struct Direct {
     pub middle_cup: f64,
     /// A back waist dart wider than this is noted, in millimetres.
     pub usual_back_dart: f64,
+    /// A back waist dart wider than that is drafted as two.
+    pub second_back_dart: bool,
     /// A shoulder that was not measured is drawn at this slope, in degrees.
     pub estimated_slope: f64,
     /// Side notches lie this far above the waist, in millimetres.
@@ -125,6 +127,7 @@ impl Default for Direct {
             neck_divisor: 5.0,
             middle_cup: 51.0,
             usual_back_dart: 38.0,
+            second_back_dart: false,
             estimated_slope: 20.0,
             notch_above_waist: 70.0,
             armhole_notch: 1.0 / 3.0,

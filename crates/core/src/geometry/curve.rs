@@ -14,6 +14,8 @@ const LENGTH_ACCURACY: f64 = 1e-6;
 
 /// How nearly a place along is hit where a curve is only bent or fitted, in millimetres.
 const PLACE_ACCURACY: f64 = 1e-3;
+/// How often the way to a place is mended by the speed there before it is looked for by halving.
+const STEPS_ALONG: u32 = 8;
 
 /// Ends nearer than this are one point, in millimetres.
 pub(crate) const SAME_POINT: f64 = 1e-6;
@@ -101,23 +103,27 @@ impl Curve {
         direction_at(&self.0[index], t)
     }
 
-    /// Point and direction at each of these arc lengths: measured once, which a loop over
-    /// [`Curve::point_at`] would do again for every point. Each place is within [`PLACE_ACCURACY`] of its
+    /// Point and direction at each of these arc lengths, in ascending order: each is looked for from the one before, which a
+    /// loop over [`Curve::point_at`] would do from the start for every point. Each place is within [`PLACE_ACCURACY`] of its
     /// arc length and exactly on the curve.
     pub(crate) fn places(&self, along: impl IntoIterator<Item = f64>) -> Vec<(Point, Vec2)> {
-        let lengths: Vec<f64> = self.0.iter().map(|seg| seg.arclen(LENGTH_ACCURACY)).collect();
+        let mut segments = self.0.iter().map(|seg| (seg, seg.arclen(LENGTH_ACCURACY))).peekable();
+        // Arc length where the segment begins, and the last place on it: its parameter, and arc length from there.
+        let (mut begins, mut last) = (0.0, (0.0, 0.0));
         let at = |s: f64| {
-            let mut left = s.max(0.0);
-            for (seg, length) in self.0.iter().zip(&lengths) {
+            while let Some((seg, length)) = segments.peek() {
+                let left = s - begins;
                 // Where two parts join, and at both ends, the place is the very point.
                 if left < PLACE_ACCURACY {
                     return (seg.start(), direction_at(seg, 0.0));
                 }
                 if left < *length - PLACE_ACCURACY {
-                    let t = seg.inv_arclen(left, PLACE_ACCURACY);
-                    return (seg.eval(t), direction_at(seg, t));
+                    last = further_along(seg, last, left);
+                    return (seg.eval(last.0), direction_at(seg, last.0));
                 }
-                left = (left - length).max(0.0);
+                begins += length;
+                last = (0.0, 0.0);
+                segments.next();
             }
             (self.end(), self.end_direction())
         };
@@ -373,6 +379,30 @@ pub(crate) fn closed_path<'a>(curves: impl IntoIterator<Item = &'a Curve>) -> Be
     }
     path.close_path();
     path
+}
+
+/// Goes on along a segment from a known place, a parameter and its arc length, to an arc length: by as much as the speed
+/// there says, until the stretch between is as long as it should be.
+fn further_along(seg: &PathSeg, from: (f64, f64), to: f64) -> (f64, f64) {
+    let speed = |t: f64| match seg {
+        PathSeg::Cubic(cubic) => cubic.deriv().eval(t).to_vec2().hypot(),
+        PathSeg::Line(line) => line.p0.distance(line.p1),
+        PathSeg::Quad(quad) => quad.deriv().eval(t).to_vec2().hypot(),
+    };
+    let (mut t, mut at) = from;
+    for _ in 0..STEPS_ALONG {
+        let step = (to - at) / speed(t);
+        if !step.is_finite() {
+            break;
+        }
+        t = (t + step).clamp(from.0, 1.0);
+        at = from.1 + seg.subsegment(from.0..t).arclen(LENGTH_ACCURACY);
+        if (to - at).abs() < PLACE_ACCURACY {
+            return (t, at);
+        }
+    }
+    // A segment that nearly stands still somewhere is asked in the slow and certain way.
+    (seg.inv_arclen(to, PLACE_ACCURACY), to)
 }
 
 /// The direction of a segment, even where its handle lies on its end.

@@ -23,6 +23,8 @@ const MITRE: f64 = 3.0;
 const SAME: f64 = 1e-6;
 /// An edge that ends nearer than this to where the next begins ends there, in millimetres; no edge is as short.
 const GAP: f64 = 1e-3;
+/// The least cosine of the turn between two straight pieces of a gentle bend: 25 degrees.
+const GENTLE: f64 = 0.9;
 /// Further than any piece reaches, in millimetres.
 const FAR: f64 = 1e4;
 
@@ -53,8 +55,10 @@ pub fn cut_line(piece: &Piece, allowances: &Allowances) -> BezPath {
     let net: Contour = strips.iter().flat_map(|strip| &strip.points[1..]).map(|p| [p.x, p.y]).collect();
     let mut shapes: Vec<Contour> = vec![net];
     for (index, strip) in strips.iter().enumerate() {
-        shapes.extend(rectangles(strip));
-        shapes.extend(bends(strip));
+        match band(strip) {
+            Some(band) => shapes.push(band),
+            None => shapes.extend(rectangles(strip).chain(bends(strip))),
+        }
         shapes.extend(corner(strip, &strips[(index + 1) % strips.len()]));
     }
     // All of them turn the same way, so that what overlaps counts as filled.
@@ -101,6 +105,25 @@ fn direction(from: Point, to: Point) -> Vec2 {
 /// The unit vector that points out of a clockwise outline.
 fn outward(direction: Vec2) -> Vec2 {
     -quarter_turn(direction)
+}
+
+/// A gently bent edge's strip in one: there and back beside it. `None` where a bend is sharp, or so tight that beside it the
+/// line would run backwards: rectangles and wedges say what is covered there.
+fn band(strip: &Strip) -> Option<Contour> {
+    let directions: Vec<Vec2> = strip.points.windows(2).map(|pair| direction(pair[0], pair[1])).collect();
+    let (first, last) = (outward(*directions.first()?), outward(*directions.last()?));
+    // Beside each point where two straight pieces meet, on the line that halves their corner.
+    let halved = directions.windows(2).map(|pair| {
+        let along = pair[0].dot(pair[1]);
+        (along > GENTLE).then(|| (outward(pair[0]) + outward(pair[1])) / (1.0 + along))
+    });
+    let sides = std::iter::once(Some(first)).chain(halved).chain(std::iter::once(Some(last)));
+    let beside: Vec<Point> = { strip.points.iter().zip(sides) }
+        .map(|(at, side)| side.map(|side| *at + side * strip.out))
+        .collect::<Option<_>>()?;
+    let runs_on = |(pair, along): (&[Point], &Vec2)| (pair[1] - pair[0]).dot(*along) > 0.0;
+    let all_run_on = beside.windows(2).zip(&directions).all(runs_on);
+    all_run_on.then(|| strip.points.iter().chain(beside.iter().rev()).map(|p| [p.x, p.y]).collect())
 }
 
 fn rectangles(strip: &Strip) -> impl Iterator<Item = Contour> {

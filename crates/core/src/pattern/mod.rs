@@ -5,6 +5,7 @@
 
 mod allowance;
 mod check;
+mod cut;
 mod cut_line;
 mod drawing;
 mod girths;
@@ -13,6 +14,7 @@ mod hang;
 mod measure;
 mod names;
 mod piece;
+mod second_dart;
 mod shoulder;
 mod slash;
 mod truing;
@@ -24,6 +26,7 @@ pub use check::{
     CAP_PLAY, Check, CheckCode, Fault, KINK_LIMIT, LabelFacts, WAIST_DART_LIMIT, check_cut_lines,
     check_labels, check_pattern, too_wide_for_one,
 };
+pub(crate) use cut::{Cut, closing, turned};
 pub use cut_line::cut_line;
 pub use drawing::{DartDrawing, LevelDrawing, PieceDrawing, SeamDrawing, draw_pattern, draw_piece};
 pub use girths::GirthsOff;
@@ -35,6 +38,7 @@ pub use piece::{
     Dart, DartPlace, Edge, Gather, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam, SleeveRule,
     TwoPointedDart,
 };
+pub(crate) use second_dart::{DARTS_APART, end_second_dart_low, second_two_pointed_dart, second_waist_dart};
 pub use shoulder::{redraw_shoulder, shoulder_direction, straighten_shoulder, true_neck_side, true_tip};
 pub(crate) use slash::dart_across;
 pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};

@@ -61,6 +61,34 @@ fn the_sewn_bust_is_the_same_wherever_the_dart_of_a_full_bust_goes() {
     }
 }
 
+/// Her pins say where the shaped centre back runs: it goes through them, smoothly, and the nape stays where the turn of the
+/// upper back brings it.
+#[test]
+fn a_shaped_centre_back_goes_through_her_pins() {
+    let mut tried = 0;
+    for block in blocks(false) {
+        let house = Amounts::of(14.0);
+        let pinned = house.clone().with("pinned_at_level", 3.0).with("pinned_half_way", 9.0);
+        let made = |amounts: &Amounts| done(&block, "rounded_back", amounts);
+        let (Some(house), Some(pinned)) = (made(&house), made(&pinned)) else { continue };
+        tried += 1;
+        let back = |altered: &Altered| altered.pattern.back().unwrap().clone();
+        let (house, pinned, flat) = (back(&house), back(&pinned), block.back().unwrap());
+        assert_eq!(house.centre_top(), pinned.centre_top());
+        let level = flat.centre_top().y.midpoint(flat.underarm().y);
+        let centre = pinned.edges_of(Seam::CentreBack).next().unwrap();
+        for (height, by) in [(level, 3.0), (level.midpoint(pinned.centre_top().y), 9.0)] {
+            let along = centre.curve.crossing_level(height).unwrap();
+            assert!((centre.curve.point_at(along).x - by).abs() < 0.01, "{height}: {by}");
+        }
+        let sharpest = centre.curve.corners().into_iter().map(|(_, turn)| turn.abs()).fold(0.0, f64::max);
+        assert!(sharpest < 0.5, "{sharpest}");
+        let same = |seam| (house.sewn_length(seam) - pinned.sewn_length(seam)).abs() < 1e-6;
+        assert!(same(Seam::Neckline) && same(Seam::Shoulder) && same(Seam::Armhole) && same(Seam::Side));
+    }
+    assert!(tried > 20, "{tried}");
+}
+
 #[test]
 fn a_rounded_back_grows_by_its_amount_as_each_school_allows() {
     for block in blocks(false) {

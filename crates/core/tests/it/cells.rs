@@ -16,11 +16,11 @@ const GROWN: f64 = 0.05;
 const BODIES: usize = 40;
 
 /// An alteration by its code, its amount, and the ways it is done in that are not the first.
-type Try = (&'static str, f64, &'static [(&'static str, &'static str)]);
+pub(crate) type Try = (&'static str, f64, &'static [(&'static str, &'static str)]);
 
 /// A usual amount of every alteration, in millimetres or as a share, with a way that is not the first (common practice, no
 /// source).
-fn usual() -> Vec<Try> {
+pub(crate) fn usual() -> Vec<Try> {
     let plain = [
         ("length", 12.0),
         ("front_balance", 8.0),
@@ -68,9 +68,9 @@ fn drafted(kind: MethodKind, one_dart: bool) -> Vec<Pattern> {
 }
 
 /// A block, and what was done to it already.
-type Begun = (Pattern, Recipe);
+pub(crate) type Begun = (Pattern, Recipe);
 /// A kind of block by its name, on many bodies.
-type Block = (&'static str, Vec<Begun>);
+pub(crate) type Block = (&'static str, Vec<Begun>);
 
 /// A block with what its checks already say before anything is tried.
 struct Ready<'a> {
@@ -92,7 +92,7 @@ fn failing(pattern: &Pattern) -> Vec<CheckCode> {
         .collect()
 }
 
-fn blocks() -> Vec<Block> {
+pub(crate) fn blocks() -> Vec<Block> {
     let plain =
         |patterns: Vec<Pattern>| patterns.into_iter().map(|p| (p, Recipe::default())).collect::<Vec<_>>();
     let after = |recipe: Recipe| {
@@ -121,7 +121,7 @@ fn blocks() -> Vec<Block> {
 
 /// The ways an alteration is done in on a block: a dart that is there goes to where the piece has a seam; where a style line
 /// or gathers take the front's waist dart, the dart is another one.
-fn ways(block: &Pattern, begun: &Recipe, code: &str, amounts: Amounts) -> Amounts {
+pub(crate) fn ways(block: &Pattern, begun: &Recipe, code: &str, amounts: Amounts) -> Amounts {
     let front = block.front().unwrap();
     let has = |place| front.dart(place).is_some();
     let takes = |code: &str| begun.steps.iter().any(|step| step.alteration == code);

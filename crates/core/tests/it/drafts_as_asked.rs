@@ -348,6 +348,53 @@ fn panels_of_a_princess_line_walk_within_a_millimetre() {
     }
 }
 
+/// A back waist dart above the usual one is drafted as two where the house wants that: the sewn waist stays, each takes half of the angle,
+/// nothing that was right is wrong for it, and the note that asks for a second dart is gone.
+#[test]
+fn a_wide_back_waist_dart_is_drafted_as_two_where_the_house_wants_it() {
+    let asks = |draft: &Draft| draft.notes.iter().any(|note| note.says.contains("lies flatter"));
+    let mut seen = [0, 0];
+    for body in bodies(200, 61) {
+        let slim = body.get("waist_girth").unwrap() - 60.0;
+        let body = below_too(&body).with("waist_girth", slim);
+        for (place, kind) in [MethodKind::Direct, MethodKind::Dress].into_iter().enumerate() {
+            let mut method = Method { kind, ..Method::default() };
+            let Some(one) = drafted(&body, &method) else { continue };
+            method.direct.second_back_dart = true;
+            let two = drafted(&body, &method).unwrap();
+            if !asks(&one) {
+                assert_eq!(one.pattern.pieces, two.pattern.pieces, "{kind:?}: a usual dart stays one");
+                continue;
+            }
+            if two.notes.iter().any(|note| note.says.contains("there is no room for a second one")) {
+                continue;
+            }
+            seen[place] += 1;
+            assert!(!asks(&two), "{:?}", two.notes);
+            let waist = |draft: &Draft| measure(&draft.pattern).get(Figure::Waist).unwrap();
+            assert!((waist(&one) - waist(&two)).abs() < 0.1, "{kind:?}: {} and {}", waist(&one), waist(&two));
+            let back = two.pattern.back().unwrap();
+            let mouths: Vec<f64> = if kind == MethodKind::Dress {
+                back.two_pointed.iter().map(|dart| dart.intake()).collect()
+            } else {
+                let width = |place| back.mouth(place).map(|(a, b)| a.distance(b));
+                [DartPlace::Waist, DartPlace::WaistSide].into_iter().filter_map(width).collect()
+            };
+            assert_eq!(mouths.len(), 2, "{kind:?}");
+            assert!((mouths[0] - mouths[1]).abs() < 4.0, "{kind:?}: {mouths:?}");
+            let wrong =
+                |draft: &Draft| failed(&draft.pattern).iter().map(|check| check.code).collect::<Vec<_>>();
+            assert!(
+                wrong(&two).iter().all(|code| wrong(&one).contains(code)),
+                "{kind:?}: {:?}",
+                failed(&two.pattern)
+            );
+            assert!(two.steps.iter().any(|step| step.title.contains("second one beside it")));
+        }
+    }
+    assert!(seen.iter().all(|seen| *seen > 20), "{seen:?}");
+}
+
 /// Solved from the width, the slope is the one the width was made by; and a mark of the tape moves it by degrees.
 #[test]
 fn a_shoulder_without_a_slope_is_placed_by_its_width_where_the_house_wants_it() {

@@ -5,6 +5,7 @@ mod alteration_laws;
 mod alterations;
 mod calendar;
 mod carrying_over;
+mod cell_laws;
 mod cells;
 mod common;
 mod comparison;

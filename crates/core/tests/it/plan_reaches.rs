@@ -61,6 +61,13 @@ fn what_the_plan_addresses_comes_within_its_tolerance() {
         for line in plan.lines.iter().filter(|line| line.refused.is_some()) {
             missed.push(format!("bust {bust:.0}: {} refused: {}", line.name, line.refused.as_ref().unwrap()));
         }
+        // What is left is left with its reason, and a line that is not carried out says what to do.
+        for row in &plan.predictions {
+            assert_eq!(row.rest.is_some(), !row.fits, "bust {bust:.0}: {row:?}");
+        }
+        for line in &plan.lines {
+            assert_eq!(line.by_hand.is_some(), line.alteration.is_none(), "bust {bust:.0}: {line:?}");
+        }
         if addressed.is_empty() {
             continue;
         }
@@ -136,6 +143,7 @@ fn lines_can_be_left_out_set_by_hand_and_put_in_another_order() {
     assert!(!off.lines.iter().find(|line| line.key == "bust").unwrap().done);
     let bust = off.predictions.iter().find(|row| row.figure == Figure::Bust).unwrap();
     assert!(!bust.fits && !bust.addressed);
+    assert_eq!(bust.rest.as_deref(), Some("\u{201c}Full bust\u{201d} is left out: with it this is right"));
 
     let amounts = BTreeMap::from([("bust".to_owned(), 10.0)]);
     let by_hand =
@@ -163,7 +171,7 @@ fn a_card_is_compared_and_planned_without_geometry() {
     let body = middle_of_bust(960.0).with("bust_girth", 1010.0);
     let plan = plan(&body, &card, standard(), &PlanChanges::default(), STYLE).unwrap();
     assert!(!plan.lines.is_empty() && plan.predictions.is_empty());
-    assert!(plan.lines.iter().all(|line| line.alteration.is_none()));
+    assert!(plan.lines.iter().all(|line| line.alteration.is_none() && line.by_hand.is_some()));
     assert!(plan.recipe().steps.is_empty());
     let choices = choose_size(&body, std::slice::from_ref(&card), standard(), CUP_OVER, STYLE).unwrap();
     assert_eq!(choices.choices[0].size, "from an envelope");

@@ -11,7 +11,9 @@ use super::{Dress, Front};
 use crate::Style;
 use crate::geometry::root;
 use crate::geometry::{Curve, hip_curve};
-use crate::pattern::{Edge, Level, LevelName, Piece, PieceKind, Seam, back_off_points};
+use crate::pattern::{
+    DARTS_APART, Edge, Level, LevelName, Piece, PieceKind, Seam, back_off_points, second_two_pointed_dart,
+};
 
 /// The back, and how it was moved so that its neck side lies at y = 0.
 pub(super) fn draft(
@@ -43,8 +45,6 @@ pub(super) fn draft(
             between: ["side_length", "armhole_depth"],
         })?;
     notes.extend(back::waist_level_note(side_waist, centre, style));
-    notes.extend(back::wide_dart_note(intake.value, m, style));
-    notes.extend(top.note);
     sheet
         .step("Mark the underarm, the bust line and the waist; the side seam is as long as the front's when sewn.")
         .tell(&front.back_bust)
@@ -92,6 +92,15 @@ pub(super) fn draft(
         grain: (Point::new(across * 0.22, top.nape.y + 60.0), Point::new(across * 0.22, hip.y - 60.0)),
     };
     back_off_points(&mut piece);
+    let wants_second = m.second_back_dart && back::is_wide(intake.value, m);
+    let second = { piece.two_pointed.first().filter(|_| wants_second) }
+        .and_then(|dart| second_two_pointed_dart(&piece, dart, 0.5, DARTS_APART));
+    notes.extend(back::wide_dart_note(intake.value, m, second.is_some(), style));
+    notes.extend(top.note);
+    if let Some(darts) = second {
+        piece.two_pointed = darts.to_vec();
+        back::second_dart_step(sheet, darts.map(|dart| dart.intake()));
+    }
     let to_level = Affine::translate((0.0, -top.snp.y));
     Ok((piece.moved(to_level), to_level))
 }

@@ -50,26 +50,17 @@ impl Traced {
         Self { bounds: round(&points), groups: groups.collect(), points, boxes }
     }
 
-    /// Distance from a point, and the foot on the line. Nothing further than `within` is looked at.
+    /// Distance from a point, and the foot on the line. Nothing further than `within` is looked at: then that is the distance.
     fn distance(&self, point: Point, within: f64) -> (f64, Point) {
         let mut best = (within, point);
         if away(&self.bounds, point) >= within * within {
             return best;
         }
-        // The nearest box first: most others then lie too far off to be looked into.
-        let in_group = |group: usize| group * GROUPED..((group + 1) * GROUPED).min(self.boxes.len());
-        let nearest = |boxes: &[Rect]| {
-            let all = boxes.iter().map(|bounds| away(bounds, point)).enumerate();
-            all.min_by(|a, b| a.1.total_cmp(&b.1)).map_or(0, |(index, _)| index)
-        };
-        let group = nearest(&self.groups);
-        let first = in_group(group).start + nearest(&self.boxes[in_group(group)]);
-        best = self.nearer_in(first, point, best);
         for (group, bounds) in self.groups.iter().enumerate() {
             if away(bounds, point) >= best.0 * best.0 {
                 continue;
             }
-            for index in in_group(group).filter(|index| *index != first) {
+            for index in group * GROUPED..((group + 1) * GROUPED).min(self.boxes.len()) {
                 if away(&self.boxes[index], point) < best.0 * best.0 {
                     best = self.nearer_in(index, point, best);
                 }
@@ -199,29 +190,40 @@ fn fault_of(piece: &Piece, allowances: &Allowances, style: Style) -> Option<Faul
     let cut = Traced::new(points_of(&path));
     let widest = edges.iter().map(|edge| edge.out).fold(0.0, f64::max);
     for (at, _) in cut.samples() {
-        if let Some((edge, off)) = too_near(&runs, at, widest) {
+        let (is_near, is_on) = beside(&runs, at);
+        if is_near && let Some((edge, off)) = too_near(&runs, at, widest) {
             let (off, out) = (style.with_unit(off), style.with_unit(edge.out));
             return fault(at, format!("the cutting line comes to {off} of the {}, not {out}", edge.name));
         }
-        if !stands_off(&edges, at, widest) {
+        if !is_on && !stands_off(&edges, at, widest) {
             return fault(at, "the cutting line belongs to no seam here".to_owned());
         }
     }
     for edge in edges.iter().filter(|edge| !edge.fold) {
         for (at, along) in edge.line.samples() {
             let wanted = at - quarter_turn(along) * edge.out;
-            if covered(&edges, edge, wanted, widest) {
-                continue;
-            }
-            let (off, _) = cut.distance(wanted, f64::INFINITY);
             // Inside lies what the mitre of a corner covers; what is cut too far out is found from the other side.
-            if off > TOLERANCE && !path.contains(wanted) {
+            let is_cut = cut.distance(wanted, 2.0 * TOLERANCE).0 <= TOLERANCE;
+            if !is_cut && !covered(&edges, edge, wanted) && !path.contains(wanted) {
+                let off = cut.distance(wanted, f64::INFINITY).0;
                 let (name, off) = (edge.name, style.with_unit(off));
                 return fault(at, format!("the {name} is not cut along its allowance: {off} off"));
             }
         }
     }
     crossing(&cut.points).and_then(|at| fault(at, "the cutting line crosses itself".to_owned()))
+}
+
+/// Whether a place on the cutting line is nearer to some edge than its allowance, and whether it stands just that off one:
+/// what is asked of every place, before the few that are near a corner are looked at more closely.
+fn beside(edges: &[NetEdge], at: Point) -> (bool, bool) {
+    edges.iter().fold((false, false), |(is_near, is_on), edge| {
+        if edge.fold {
+            return (is_near, is_on || edge.is_on_fold_line(at));
+        }
+        let (off, _) = edge.line.distance(at, edge.out + 2.0 * TOLERANCE);
+        (is_near || off < edge.out - TOLERANCE, is_on || (off - edge.out).abs() <= TOLERANCE)
+    })
 }
 
 /// The edge that a place on the cutting line is too near to. About a corner the smaller of both allowances counts,
@@ -264,14 +266,15 @@ fn stands_off(edges: &[NetEdge], at: Point, widest: f64) -> bool {
 }
 
 /// Whether the place an edge's allowance reaches lies inside the allowance of another edge, or beyond a fold.
-fn covered(edges: &[NetEdge], own: &NetEdge, wanted: Point, widest: f64) -> bool {
+fn covered(edges: &[NetEdge], own: &NetEdge, wanted: Point) -> bool {
     edges.iter().any(|edge| {
         if edge.fold {
             return edge.is_beyond_fold(wanted);
         }
         // Its own bend may be tighter than its allowance.
         let slack = if std::ptr::eq(edge, own) { 2.0 * FLATNESS } else { 0.0 };
-        edge.line.distance(wanted, widest + 1.0).0 < edge.out - slack
+        let within = edge.out - slack;
+        edge.line.distance(wanted, within).0 < within
     })
 }
 

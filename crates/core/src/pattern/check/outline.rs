@@ -67,8 +67,8 @@ fn hook(piece: &Piece, edge: &Edge) -> Option<(f64, f64)> {
         return None;
     }
     let count = edge.curve.length().floor();
-    let directions: Vec<_> = (0..=count as u32).map(|mm| edge.curve.direction_at(f64::from(mm))).collect();
-    let turns: Vec<f64> = directions.windows(2).map(|pair| turn_degrees(pair[0], pair[1])).collect();
+    let places = edge.curve.places((0..=count as u32).map(f64::from));
+    let turns: Vec<f64> = places.windows(2).map(|pair| turn_degrees(pair[0].1, pair[1].1)).collect();
     let window = HOOK_LENGTH as usize;
     let sums = turns.windows(window).enumerate().map(|(from, turns)| {
         let middle = from as f64 + HOOK_LENGTH / 2.0;
