@@ -437,7 +437,7 @@ pub struct PerHalf(pub Length);
 
 /// The same increase as one seam edge carries it: two side seams have four edges.
 #[derive(Clone, Copy, Debug, PartialEq, PartialOrd)]
-pub struct PerSeam(pub Length);
+pub struct PerEdge(pub Length);
 
 impl OnBody {
     /// What each half pattern must gain. There is no `From`: the step is always written out.
@@ -460,8 +460,8 @@ impl PerHalf {
     }
 
     /// What the front and the back edge of one seam gain each.
-    pub fn per_seam(self) -> PerSeam {
-        PerSeam(Length(self.0.0 / 2.0))
+    pub fn per_edge(self) -> PerEdge {
+        PerEdge(Length(self.0.0 / 2.0))
     }
 }
 

@@ -21,7 +21,7 @@ pub mod pattern;
 mod sentence;
 
 pub use length::{
-    Entered, Length, LengthError, LengthFault, OnBody, PerHalf, PerSeam, Shown, Style, Unit, short_decimal,
+    Entered, Length, LengthError, LengthFault, OnBody, PerEdge, PerHalf, Shown, Style, Unit, short_decimal,
 };
 pub use natural::Natural;
 

@@ -297,6 +297,11 @@ impl<'a> Given<'a> {
         self.of("amount")
     }
 
+    /// The amount, as one half pattern carries it.
+    pub(super) fn per_half(&self) -> PerHalf {
+        PerHalf(Length::from_mm(self.amount()))
+    }
+
     /// A number that has a default.
     pub(super) fn of(&self, code: &str) -> f64 {
         self.number(code).unwrap_or_default()

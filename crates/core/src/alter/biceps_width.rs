@@ -5,7 +5,7 @@ use kurbo::Vec2;
 
 use super::cap_height::{WANTS, cap_height};
 use super::keeps::Keeps;
-use super::sleeve::{half, is_sleeve, over, with_halves};
+use super::sleeve::{BACK_CAP, FRONT_CAP, half, is_sleeve, over, with_halves};
 use super::told::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
@@ -57,7 +57,7 @@ impl Alteration for BicepsWidth {
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
         let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(WANTS))?;
         let by = given.amount();
-        let width = sleeve.edges[0].curve.start().distance(sleeve.edges[1].curve.end());
+        let width = sleeve.edges[BACK_CAP].curve.start().distance(sleeve.edges[FRONT_CAP].curve.end());
         let height = cap_height(sleeve).ok_or_else(|| AlterError::not_here(WANTS))?;
         let k = (width + by) / width;
         let at = |down: f64| with_halves(sleeve, [k, k], down);

@@ -4,10 +4,11 @@ use kurbo::{Point, Vec2};
 
 use super::darts_aside::end_outer_dart_short;
 use super::keeps::{ARMHOLES, CENTRES, Keeps, NECKLINES};
-use super::move_dart::{not_whole, piece_of};
+use super::move_dart::not_whole;
 use super::pivot::points_at;
 use super::told::{PieceWork, altered};
 use super::two_circles::draw_to;
+use super::ways::{Body, Ways};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
@@ -28,12 +29,7 @@ const PARAMS: [Param; 4] = [
         Some(0.0),
         "How far the pivot moves towards the side; negative moves it to the centre.",
     ),
-    Param::way(
-        "piece",
-        "Which piece",
-        &[("front", "front"), ("back", "back")],
-        "The piece the darts are in.",
-    ),
+    Param::way("piece", "Which piece", Body::WAYS, "The piece the darts are in."),
     Param::place(
         "back_off",
         "Stitched to",
@@ -53,6 +49,25 @@ const ABOUT: About = About {
     layer: Layer::Finish,
 };
 
+/// What it is told.
+struct Params {
+    /// How far the pivot moves, out and down, in millimetres.
+    by: Vec2,
+    piece: Body,
+    /// How far short of the pivot the stitching ends, in millimetres; none as usual.
+    back_off: Option<f64>,
+}
+
+impl Params {
+    fn of(given: &Given<'_>) -> Self {
+        Self {
+            by: Vec2::new(given.of("out"), given.amount()),
+            piece: given.choice("piece"),
+            back_off: given.number("back_off"),
+        }
+    }
+}
+
 /// The pivot of the darts moved, their points backed off.
 pub(super) struct DartPoint;
 
@@ -70,14 +85,16 @@ impl Alteration for DartPoint {
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        if given.way("piece") == "back" {
-            return Vec::new();
+        let Params { by, piece, .. } = Params::of(given);
+        match piece {
+            Body::Front => vec![(Figure::BustPointDepth, by.y), (Figure::BustSpan, 2.0 * by.x)],
+            Body::Back => Vec::new(),
         }
-        vec![(Figure::BustPointDepth, given.amount()), (Figure::BustSpan, 2.0 * given.of("out"))]
     }
 
     fn is_nothing(&self, given: &Given<'_>) -> bool {
-        given.amount() == 0.0 && given.of("out") == 0.0 && given.number("back_off").is_none()
+        let Params { by, back_off, .. } = Params::of(given);
+        by == Vec2::ZERO && back_off.is_none()
     }
 
     fn turns_darts(&self) -> bool {
@@ -85,16 +102,16 @@ impl Alteration for DartPoint {
     }
 
     fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
-        let piece = piece_of(pattern, given)?;
+        let piece = Params::of(given).piece.piece_of(pattern)?;
         Some(Handle::new(piece.kind, pivot(piece)?, Vec2::new(0.0, 1.0)))
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let piece = piece_of(pattern, given).ok_or_else(|| not_whole(pattern, given))?;
+        let Params { by, piece: which, back_off } = Params::of(given);
+        let piece = which.piece_of(pattern).ok_or_else(|| not_whole(pattern, which))?;
         let old =
             pivot(piece).ok_or_else(|| AlterError::not_here("that piece has no dart that reaches a seam"))?;
-        let by = Vec2::new(given.of("out"), given.amount());
-        let drawn = moved_to(piece, old, old + by, given.number("back_off"))?;
+        let drawn = moved_to(piece, old, old + by, back_off)?;
         let mut trued = drawn.clone();
         if [DartPlace::Side, DartPlace::Armhole].into_iter().any(|place| piece.dart(place).is_some()) {
             keep_square(piece, &mut trued);

@@ -5,13 +5,13 @@ use kurbo::{Point, Vec2};
 
 use super::keeps::{CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
-use super::sleeve;
+use super::sleeve::{self, BACK_CAP, FRONT_CAP};
 use super::told::{FollowUp, PieceWork, altered};
+use super::until_trued::until_trued;
 use super::{
     About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
 };
 use crate::Style;
-use crate::geometry::root;
 use crate::geometry::{Curve, quarter_turn};
 use crate::pattern::{
     Figure, Pattern, Piece, Seam, redraw_shoulder, shoulder_direction, true_kinks, true_neck_side, true_tip,
@@ -86,8 +86,16 @@ impl Alteration for ForwardShoulder {
         let given_away = cut_back(giver, by.abs())?;
         let taken = built_out(taker, wedge(giver, &given_away), by.abs())?;
         let works = [
-            PieceWork::drawn_and_trued(giver, given_away.clone(), trued(giver, -by.abs())?),
-            PieceWork::drawn_and_trued(taker, taken, trued_out(taker, wedge(giver, &given_away), by.abs())?),
+            PieceWork::drawn_and_trued(
+                giver,
+                given_away.clone(),
+                trued(giver, -by.abs(), |by| cut_back(giver, -by))?,
+            ),
+            PieceWork::drawn_and_trued(
+                taker,
+                taken,
+                trued(taker, by.abs(), |by| built_out(taker, wedge(giver, &given_away), by))?,
+            ),
         ];
         let amount = style.with_unit(by.abs());
         let (from, to) = if by > 0.0 { ("front", "back") } else { ("back", "front") };
@@ -162,31 +170,26 @@ fn squared(mut piece: Piece) -> Piece {
     piece
 }
 
-/// Cut back and trued, so that the armhole is shorter by just the amount when its corner is square again.
-fn trued(piece: &Piece, by: f64) -> Result<Piece, AlterError> {
-    let old = piece.flat_length(Seam::Armhole);
-    let grown = |cut: f64| {
-        cut_back(piece, cut).map_or(f64::NAN, |cut| squared(cut).flat_length(Seam::Armhole) - old - by)
-    };
-    Ok(squared(cut_back(piece, root(grown, -by * 0.3, -by * 2.0).unwrap_or(-by))?))
-}
-
-/// Built out and trued, so that the armhole is longer by just the amount when its corner is square again.
-fn trued_out(piece: &Piece, wedge: Vec2, by: f64) -> Result<Piece, AlterError> {
-    let old = piece.flat_length(Seam::Armhole);
-    let grown = |out: f64| {
-        built_out(piece, wedge, out)
-            .map_or(f64::NAN, |out| squared(out).flat_length(Seam::Armhole) - old - by)
-    };
-    Ok(squared(built_out(piece, wedge, root(grown, by * 0.3, by * 2.0).unwrap_or(by))?))
+/// Drawn and trued, so that the armhole is longer by just the amount (shorter where it is negative) when its corner is square
+/// again.
+fn trued(
+    piece: &Piece,
+    by: f64,
+    drawn: impl Fn(f64) -> Result<Piece, AlterError>,
+) -> Result<Piece, AlterError> {
+    let wanted = piece.flat_length(Seam::Armhole) + by;
+    let drawn = |amount: f64| Ok(squared(drawn(amount)?));
+    let range = if by > 0.0 { (by * 0.3, by * 2.0) } else { (by * 2.0, by * 0.3) };
+    let amount = until_trued(range, wanted, drawn, |piece| piece.flat_length(Seam::Armhole));
+    drawn(amount.unwrap_or(by))
 }
 
 /// Back and front of the cap divided further forward along its edge.
 fn crown_moved(old: &Piece, by: f64) -> Piece {
     let mut after = old.clone();
-    let whole = old.edges[0].curve.clone().then(old.edges[1].curve.clone());
-    let (back, front) = whole.split(old.edges[0].curve.length() + by);
-    after.edges[0].curve = back;
-    after.edges[1].curve = front;
+    let whole = old.edges[BACK_CAP].curve.clone().then(old.edges[FRONT_CAP].curve.clone());
+    let (back, front) = whole.split(old.edges[BACK_CAP].curve.length() + by);
+    after.edges[BACK_CAP].curve = back;
+    after.edges[FRONT_CAP].curve = front;
     after
 }

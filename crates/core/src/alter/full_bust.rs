@@ -9,22 +9,47 @@ use super::keeps::{BACK, Keeps};
 use super::pivot::{has_whole_front, points_at};
 use super::told::{FollowUp, PieceWork, altered};
 use super::two_circles::draw_to;
+use super::ways::{Ways, ways};
 use super::{
     About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
     gather_dart, move_dart,
 };
-use crate::Style;
 use crate::geometry::{root, turn_degrees};
 use crate::pattern::{
     Cut, DartPlace, Figure, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash, SlashError,
     back_off_points, keep_side_length, true_kinks, true_underarm, true_waist_to,
 };
+use crate::{PerHalf, Style};
 
 /// Truing reach at the hinge, in millimetres (ours to tune: it costs the armhole up to 0.7).
 const HINGE_REACH: f64 = 12.0;
 
 /// The armhole is squared to a side seam that was drawn anew over its last so many millimetres (ours).
 const UNDERARM_REACH: f64 = 40.0;
+
+ways! {
+    /// Where what opens goes.
+    To {
+        /// A side dart.
+        Side = "side", "stays at the side";
+        /// All of it into the waist dart.
+        Waist = "waist", "into the waist dart";
+        /// Half of it.
+        Split = "split", "half to the waist dart";
+        /// Gathered at the waist.
+        Gathers = "gathers", "gathers at the waist or under-bust seam";
+    }
+}
+
+ways! {
+    /// What becomes of the spread below the waist.
+    BelowWaist {
+        /// It runs out to the hem.
+        ToHem = "to_hem", "runs out to the hem";
+        /// It is closed again at the hip.
+        AtHip = "at_hip", "closed again at the hip";
+    }
+}
 
 const PARAMS: [Param; 6] = [
     Param::amount(
@@ -36,12 +61,7 @@ const PARAMS: [Param; 6] = [
     Param::way(
         "to",
         "Where the new dart goes",
-        &[
-            ("side", "stays at the side"),
-            ("waist", "into the waist dart"),
-            ("split", "half to the waist dart"),
-            ("gathers", "gathers at the waist or under-bust seam"),
-        ],
+        To::WAYS,
         "What opens can be sewn at the side, turned into the waist dart, shared between them, or gathered in.",
     ),
     Param::share(
@@ -70,7 +90,7 @@ const PARAMS: [Param; 6] = [
         ..Param::way(
             "below_waist",
             "Below the waist",
-            &[("to_hem", "runs out to the hem"), ("at_hip", "closed again at the hip")],
+            BelowWaist::WAYS,
             "On a front that goes on below the waist the spread runs out to the hem, or the side comes back to it at the hip.",
         )
     },
@@ -85,6 +105,35 @@ const ABOUT: About = About {
     wants: "a full bust opens a whole bodice front that is shaped at the waist or the side: this pattern has none",
     layer: Layer::Fit,
 };
+
+/// What it is told.
+struct Params {
+    /// What one half front gains at the bust.
+    spread: PerHalf,
+    to: To,
+    /// Where the armhole hinges, as a share of it from the underarm.
+    hinge: f64,
+    /// Her bust point, out from the centre and down from the neck side, in millimetres.
+    bust_point: Option<(f64, f64)>,
+    below_waist: BelowWaist,
+}
+
+impl Params {
+    fn of(given: &Given<'_>) -> Self {
+        Self {
+            spread: given.per_half(),
+            to: given.choice("to"),
+            hinge: given.of("hinge"),
+            bust_point: given.number("bust_point_out").zip(given.number("bust_point_down")),
+            below_waist: given.choice("below_waist"),
+        }
+    }
+
+    /// Her bust point on a front.
+    fn bust_point_on(&self, front: &Piece) -> Option<Point> {
+        self.bust_point.map(|(out, down)| Point::new(out, front.neck_side().y + down))
+    }
+}
 
 /// Full bust (positive) and small bust (negative), amount per half.
 pub(super) struct FullBust;
@@ -108,10 +157,14 @@ impl Alteration for FullBust {
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        let both_halves = 2.0 * given.amount();
+        let Params { spread, below_waist, .. } = Params::of(given);
+        let on_body = spread.on_body().0.mm();
         // A front that ends at the waist has no hip.
-        let at_hip = if closes_at_hip(given) { 0.0 } else { both_halves };
-        vec![(Figure::Bust, both_halves), (Figure::Hip, at_hip)]
+        let at_hip = match below_waist {
+            BelowWaist::ToHem => on_body,
+            BelowWaist::AtHip => 0.0,
+        };
+        vec![(Figure::Bust, on_body), (Figure::Hip, at_hip)]
     }
 
     fn turns_darts(&self) -> bool {
@@ -134,32 +187,30 @@ impl Alteration for FullBust {
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
         let front = pattern.front().ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let spread = given.amount();
+        let told = Params::of(given);
         if goes_below(front) {
-            return below_waist(pattern, front, given, style);
+            return below_waist(pattern, front, &told, style);
         }
+        let spread = told.spread.0.mm();
         // Darts in the way go back before anything is trued, about the bust point as the cloth carried it.
         let (mut clear, aside) = Aside::of(front, WorksAcross::BustLine);
         let aside = aside.with_waist_dart_drawn_up(&mut clear);
-        let cuts = Cuts::mark(&clear, given.of("hinge"))?;
+        let cuts = Cuts::mark(&clear, told.hinge)?;
         let opened = Opening::of(&cuts.marks, cuts.waist_mouth, spread, style)?;
         let slash = cuts.slash(&opened);
         let mut on_table = slash.apply(&clear)?;
         carry_bust_line(&mut on_table, &clear, &opened);
         let taped = aside.back_in_front(&on_table, None)?;
-        let own_point = given.number("bust_point_out").zip(given.number("bust_point_down"));
-        let pivot = own_point.map_or_else(
-            || Point::new(cuts.marks.bust.x + spread / 2.0, opened.bust.y),
-            |(out, down)| Point::new(out, front.neck_side().y + down),
-        );
+        let half_way = Point::new(cuts.marks.bust.x + spread / 2.0, opened.bust.y);
+        let pivot = told.bust_point_on(front).unwrap_or(half_way);
         let trued = true_up(taped.clone(), front, &opened, pivot)?;
-        let trued = taken_to(trued, given.way("to"), opened.turn.abs())?;
-        let words = words(&cuts, &opened, given.way("to"), style);
+        let trued = taken_to(trued, told.to, opened.turn.abs())?;
+        let words = words(&cuts, &opened, told.to, style);
         let handle = Handle::new(front.kind, opened.bust, Vec2::new(1.0, 0.0));
         let work = cuts.numbered(&clear, PieceWork::cut(&clear, slash, on_table, trued.clone()));
         let mut done = altered(pattern, &[work], &words);
         done.taped = pattern.clone().with(taped);
-        done.told.moved_again = given.way("to") != "side";
+        done.told.moved_again = told.to != To::Side;
         aside.tell(&mut done);
         Ok(done.held_at(Some(handle))
             .and(FollowUp::reminder(format!(
@@ -170,29 +221,18 @@ impl Alteration for FullBust {
     }
 }
 
-/// Whether the spread is closed again at the hip, on a front that goes on below the waist.
-fn closes_at_hip(given: &Given<'_>) -> bool {
-    given.way("below_waist") == "at_hip"
-}
-
 /// The same on a front that goes on below the waist.
-fn below_waist(
-    pattern: &Pattern,
-    front: &Piece,
-    given: &Given<'_>,
-    style: Style,
-) -> Result<Altered, AlterError> {
-    if !matches!(given.way("to"), "side") {
+fn below_waist(pattern: &Pattern, front: &Piece, told: &Params, style: Style) -> Result<Altered, AlterError> {
+    if told.to != To::Side {
         return Err(AlterError::not_here(
             "on a front that goes on below the waist the new dart stays at the side: move it in a step of its own",
         ));
     }
-    let own_point = given.number("bust_point_out").zip(given.number("bust_point_down"));
-    let closes_at_hip = closes_at_hip(given);
+    let closes_at_hip = told.below_waist == BelowWaist::AtHip;
     let asked = full_bust_below_waist::Asked {
-        spread: given.amount(),
-        hinge_share: given.of("hinge"),
-        bust_point: own_point.map(|(out, down)| Point::new(out, front.neck_side().y + down)),
+        spread: told.spread.0.mm(),
+        hinge_share: told.hinge,
+        bust_point: told.bust_point_on(front),
         closes_at_hip,
     };
     let (work, opened) = full_bust_below_waist::altered(front, &asked, style)?;
@@ -238,7 +278,7 @@ fn below_waist(
 }
 
 /// What opened at the side, brought to where the dressmaker wants it; an older side dart stays.
-fn taken_to(piece: Piece, to: &str, turn: f64) -> Result<Piece, AlterError> {
+fn taken_to(piece: Piece, to: To, turn: f64) -> Result<Piece, AlterError> {
     let bust_darts = [DartPlace::Side, DartPlace::Armhole, DartPlace::Shoulder];
     let Some((from, cut)) =
         bust_darts.into_iter().find_map(|place| Some((place, Cut::along(&piece, place)?)))
@@ -249,13 +289,13 @@ fn taken_to(piece: Piece, to: &str, turn: f64) -> Result<Piece, AlterError> {
     let share = (turn / opening).min(1.0);
     let moved = |share| move_dart::moved(&piece, from, DartPlace::Waist, share, None);
     match to {
-        "waist" => Ok(moved(share)?.1),
-        "split" => Ok(moved(share / 2.0)?.1),
-        "gathers" => {
+        To::Waist => Ok(moved(share)?.1),
+        To::Split => Ok(moved(share / 2.0)?.1),
+        To::Gathers => {
             let (_, turned) = moved(share)?;
             Ok(gather_dart::gathered(&turned, DartPlace::Waist, 1.0)?)
         }
-        _ => Ok(piece),
+        To::Side => Ok(piece),
     }
 }
 
@@ -500,7 +540,7 @@ pub(super) fn carry_bust_line(piece: &mut Piece, front: &Piece, opened: &Opening
     }
 }
 
-fn words(cuts: &Cuts, opened: &Opening, to: &str, style: Style) -> [(StageKind, String); 5] {
+fn words(cuts: &Cuts, opened: &Opening, to: To, style: Style) -> [(StageKind, String); 5] {
     let write = |mm: f64| style.with_unit(mm.abs());
     let line_1 = if cuts.waist_mouth.is_some() {
         "along the waist dart"
@@ -514,12 +554,12 @@ fn words(cuts: &Cuts, opened: &Opening, to: &str, style: Style) -> [(StageKind, 
     };
     let (swing, strip) = if opened.by.x > 0.0 { ("open", "Drop") } else { ("lap", "Raise") };
     let turned = match to {
-        "waist" => " Fold the new side dart shut, so that it opens into the waist dart.",
-        "split" => " Fold half of the new side dart shut, so that it opens into the waist dart.",
-        "gathers" => {
+        To::Waist => " Fold the new side dart shut, so that it opens into the waist dart.",
+        To::Split => " Fold half of the new side dart shut, so that it opens into the waist dart.",
+        To::Gathers => {
             " Fold the new side dart shut; what opens at the waist is gathered in between two notches."
         }
-        _ => "",
+        To::Side => "",
     };
     [
         (

@@ -4,9 +4,9 @@
 use kurbo::{Point, Vec2};
 
 use super::darts_aside::end_short_of_curve;
-use super::move_dart::place_of;
 use super::pivot::{mark_bust_line_at, on_seam, ray_on_seam};
 use super::told::{PieceWork, altered};
+use super::ways::{Ways, ways};
 use super::{AlterError, Altered, Given, Handle, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, turn_degrees};
@@ -21,13 +21,42 @@ const FURTHEST_REFIT: f64 = 0.35;
 /// A tuck that runs nearer to the seam than this does not point at the bust, in degrees.
 const LEAST_ANGLE: f64 = 35.0;
 
+ways! {
+    /// The dart that takes a tuck up.
+    Into {
+        /// At the side.
+        Side = "side", "the side dart";
+        /// At the waist.
+        Waist = "waist", "the waist dart";
+    }
+}
+
+impl Into {
+    const fn place(self) -> DartPlace {
+        match self {
+            Self::Side => DartPlace::Side,
+            Self::Waist => DartPlace::Waist,
+        }
+    }
+}
+
 /// The dart that takes the tuck up.
-pub(super) const INTO: Param = Param::way(
-    "into",
-    "Into",
-    &[("side", "the side dart"), ("waist", "the waist dart")],
-    "The dart that takes it up.",
-);
+pub(super) const INTO: Param = Param::way("into", "Into", Into::WAYS, "The dart that takes it up.");
+
+/// What a gape is told.
+pub(super) struct Params {
+    /// The tuck's whole width, in millimetres.
+    pub(super) by: f64,
+    /// Where it is, as a share of the seam.
+    pub(super) place: f64,
+    into: Into,
+}
+
+impl Params {
+    pub(super) fn of(given: &Given<'_>) -> Self {
+        Self { by: given.amount(), place: given.of("place"), into: given.choice("into") }
+    }
+}
 
 /// What a front must be like that takes up a gape.
 pub(super) const WANTS: &str = "a gape is turned into a bust dart of a whole front: this pattern has no front that is shaped to a bust point";
@@ -62,11 +91,11 @@ pub(super) fn gripped_on(piece: &Piece, seam: Seam, share: f64) -> Option<Handle
 pub(super) fn taken_up(
     pattern: &Pattern,
     seam: Seam,
-    given: &Given<'_>,
+    Params { by, place, into }: Params,
     style: Style,
 ) -> Result<Altered, AlterError> {
     let front = pattern.front().ok_or_else(|| AlterError::not_here(WANTS))?;
-    let gape = Gape { seam, place: given.of("place"), by: given.amount(), into: place_of(given.way("into")) };
+    let gape = Gape { seam, place, by, into: into.place() };
     let (slash, taped, trued) = gape.taken_up(front)?;
     Ok(altered(pattern, &[PieceWork::cut(front, slash, taped, trued)], &gape.words(style)))
 }

@@ -56,7 +56,7 @@ impl Alteration for GapingArmhole {
     }
 
     fn armhole_taken_in_at(&self, given: &Given<'_>) -> Option<f64> {
-        Some(given.of("place"))
+        Some(gape::Params::of(given).place)
     }
 
     fn keeps(&self, _: &Given<'_>) -> Keeps {
@@ -70,11 +70,11 @@ impl Alteration for GapingArmhole {
     }
 
     fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
-        gape::gripped(pattern, Seam::Armhole, given.of("place"))
+        gape::gripped(pattern, Seam::Armhole, gape::Params::of(given).place)
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let done = gape::taken_up(pattern, Seam::Armhole, given, style)?;
+        let done = gape::taken_up(pattern, Seam::Armhole, gape::Params::of(given), style)?;
         Ok(if given.amount() > IS_FULL_BUST {
             done.and(FollowUp::offered(
                 "So large a tuck says that the bust wants room: this is a full bust alteration.",

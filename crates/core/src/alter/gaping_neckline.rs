@@ -60,10 +60,10 @@ impl Alteration for GapingNeckline {
     }
 
     fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
-        gape::gripped(pattern, Seam::Neckline, given.of("place"))
+        gape::gripped(pattern, Seam::Neckline, gape::Params::of(given).place)
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        gape::taken_up(pattern, Seam::Neckline, given, style)
+        gape::taken_up(pattern, Seam::Neckline, gape::Params::of(given), style)
     }
 }

@@ -1,8 +1,9 @@
 //! A dart opened as fullness: gathered or eased in between two notches instead of sewn as a wedge.
 
 use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS, SIDES};
-use super::move_dart::{not_whole, piece_of, place_of};
+use super::move_dart::not_whole;
 use super::told::{PieceWork, altered};
+use super::ways::{Body, Ways, ways};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::geometry::Curve;
@@ -15,6 +16,34 @@ const SMOOTH: f64 = 25.0;
 /// The notches stand this far outside the former mouth, in millimetres.
 const NOTCH_OUTSIDE: f64 = 25.0;
 
+ways! {
+    /// The dart that is gathered.
+    Gathered {
+        /// At the waist.
+        Waist = "waist", "waist dart";
+        /// At the side.
+        Side = "side", "side dart";
+        /// In the shoulder.
+        Shoulder = "shoulder", "shoulder dart";
+        /// In the armhole.
+        Armhole = "armhole", "armhole dart";
+        /// In the neckline.
+        Neckline = "neckline", "neck dart";
+    }
+}
+
+impl Gathered {
+    const fn place(self) -> DartPlace {
+        match self {
+            Self::Waist => DartPlace::Waist,
+            Self::Side => DartPlace::Side,
+            Self::Shoulder => DartPlace::Shoulder,
+            Self::Armhole => DartPlace::Armhole,
+            Self::Neckline => DartPlace::Neckline,
+        }
+    }
+}
+
 const PARAMS: [Param; 3] = [
     Param {
         default: Some(1.0),
@@ -26,19 +55,8 @@ const PARAMS: [Param; 3] = [
             "The share of the dart's intake that is drawn in; the rest stays a dart in the middle of it.",
         )
     },
-    Param::way("piece", "Which piece", &[("front", "front"), ("back", "back")], "The piece the dart is in."),
-    Param::way(
-        "dart",
-        "Which dart",
-        &[
-            ("waist", "waist dart"),
-            ("side", "side dart"),
-            ("shoulder", "shoulder dart"),
-            ("armhole", "armhole dart"),
-            ("neckline", "neck dart"),
-        ],
-        "The dart whose intake is gathered or eased in.",
-    ),
+    Param::way("piece", "Which piece", Body::WAYS, "The piece the dart is in."),
+    Param::way("dart", "Which dart", Gathered::WAYS, "The dart whose intake is gathered or eased in."),
 ];
 
 const ABOUT: About = About {
@@ -50,6 +68,20 @@ const ABOUT: About = About {
     wants: "this pattern has no dart that reaches a seam",
     layer: Layer::Shape,
 };
+
+/// What it is told.
+struct Params {
+    /// The share of the dart's intake that is drawn in.
+    share: f64,
+    piece: Body,
+    dart: Gathered,
+}
+
+impl Params {
+    fn of(given: &Given<'_>) -> Self {
+        Self { share: given.amount(), piece: given.choice("piece"), dart: given.choice("dart") }
+    }
+}
 
 /// A dart made gathers or ease.
 pub(super) struct GatherDart;
@@ -82,10 +114,11 @@ impl Alteration for GatherDart {
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let piece = piece_of(pattern, given).ok_or_else(|| not_whole(pattern, given))?;
-        let place = place_of(given.way("dart"));
-        let taped = opened(piece, place, given.amount())?;
-        let after = gathered(piece, place, given.amount())?;
+        let Params { share, piece: which, dart } = Params::of(given);
+        let piece = which.piece_of(pattern).ok_or_else(|| not_whole(pattern, which))?;
+        let place = dart.place();
+        let taped = opened(piece, place, share)?;
+        let after = gathered(piece, place, share)?;
         let amount = after.gathers.last().map_or(0.0, |gather| gather.amount);
         let seam = place.seam().name();
         let words = [

@@ -7,6 +7,7 @@ use kurbo::Vec2;
 use super::cap_height::WANTS;
 use super::sleeve::{HalfBy, half, half_longer, is_sleeve};
 use super::told::{PieceWork, altered};
+use super::ways::{Body, Ways};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Figure, Pattern, Seam};
@@ -18,12 +19,7 @@ const PARAMS: [Param; 2] = [
         (-40.0, 40.0),
         "What this half of the cap gains along its edge. Negative shortens.",
     ),
-    Param::way(
-        "half",
-        "Which half",
-        &[("front", "front"), ("back", "back")],
-        "The half that is set into that armhole.",
-    ),
+    Param::way("half", "Which half", Body::WAYS, "The half that is set into that armhole."),
 ];
 
 const ABOUT: About = About {
@@ -63,7 +59,7 @@ impl Alteration for HalfCap {
 
     fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
         let sleeve = pattern.sleeve()?;
-        let is_front = given.way("half") == "front";
+        let is_front = given.choice::<Body>("half") == Body::Front;
         let curve = &sleeve.edges[half(is_front)].curve;
         let at = if is_front { curve.end() } else { curve.start() };
         let outwards = Vec2::new(if is_front { 1.0 } else { -1.0 }, 0.0);
@@ -73,7 +69,7 @@ impl Alteration for HalfCap {
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
         let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(WANTS))?;
         let by = given.amount();
-        let is_front = given.way("half") == "front";
+        let is_front = given.choice::<Body>("half") == Body::Front;
         let (after, how) = half_longer(sleeve, is_front, by)
             .ok_or_else(|| AlterError::not_here("so short a half cannot be drawn: a smaller amount"))?;
         let name = if is_front { "front" } else { "back" };

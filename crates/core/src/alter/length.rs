@@ -5,6 +5,7 @@ use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS};
 use super::told::{FollowUp, PieceWork, altered};
+use super::ways::{Ways, ways};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::Curve;
@@ -14,6 +15,44 @@ use crate::pattern::{DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, r
 const SMOOTH: f64 = 40.0;
 /// Between the line and the next corner at least this is left, in millimetres.
 const LEAST_LEFT: f64 = 5.0;
+
+ways! {
+    /// The pieces that get it.
+    Pieces {
+        /// Front and back.
+        Both = "both", "front and back";
+        /// The front alone.
+        Front = "front", "front only";
+        /// The back alone.
+        Back = "back", "back only";
+        /// The sleeve.
+        Sleeve = "sleeve", "sleeve";
+    }
+}
+
+impl Pieces {
+    /// Those of the pattern.
+    fn of(self, pattern: &Pattern) -> impl Iterator<Item = &Piece> {
+        pattern.pieces.iter().filter(move |piece| match self {
+            Self::Both => piece.kind.is_front() || piece.kind.is_back(),
+            Self::Front => piece.kind.is_front(),
+            Self::Back => piece.kind.is_back(),
+            Self::Sleeve => piece.kind.is_sleeve(),
+        })
+    }
+}
+
+ways! {
+    /// Where the line is ruled.
+    Line {
+        /// Between underarm and waist.
+        Waist = "waist", "between underarm and waist; on a sleeve above the elbow";
+        /// Below the waist.
+        Hip = "hip", "below the waist; on a sleeve below the elbow";
+        /// Between shoulder and underarm.
+        Armhole = "armhole", "between shoulder and underarm";
+    }
+}
 
 const PARAMS: [Param; 3] = [
     Param::amount(
@@ -25,17 +64,13 @@ const PARAMS: [Param; 3] = [
     Param::way(
         "pieces",
         "Which pieces",
-        &[("both", "front and back"), ("front", "front only"), ("back", "back only"), ("sleeve", "sleeve")],
+        Pieces::WAYS,
         "Front and back must both get it between the same levels, or their side seams no longer join.",
     ),
     Param::way(
         "at",
         "Where",
-        &[
-            ("waist", "between underarm and waist; on a sleeve above the elbow"),
-            ("hip", "below the waist; on a sleeve below the elbow"),
-            ("armhole", "between shoulder and underarm"),
-        ],
+        Line::WAYS,
         "Above the bust point it moves the bust too; below the waist only a piece that goes on there has the line.",
     ),
 ];
@@ -50,6 +85,20 @@ const ABOUT: About = About {
     layer: Layer::Balance,
 };
 
+/// What it is told.
+struct Params {
+    /// In millimetres.
+    by: f64,
+    pieces: Pieces,
+    at: Line,
+}
+
+impl Params {
+    fn of(given: &Given<'_>) -> Self {
+        Self { by: given.amount(), pieces: given.choice("pieces"), at: given.choice("at") }
+    }
+}
+
 /// Length let in or folded out at a level.
 pub(super) struct Length;
 
@@ -63,13 +112,16 @@ impl Alteration for Length {
     }
 
     fn layer(&self, given: &Given<'_>) -> Layer {
-        if given.way("pieces") == "sleeve" { Layer::Finish } else { Layer::Balance }
+        if Params::of(given).pieces == Pieces::Sleeve { Layer::Finish } else { Layer::Balance }
     }
 
     fn keeps(&self, given: &Given<'_>) -> Keeps {
-        match (given.way("pieces"), given.way("at")) {
-            ("sleeve", _) => Keeps::exactly(&[&[Figure::CapLength, Figure::CapHeight, Figure::SleeveHem]]),
-            (_, "armhole") => Keeps::exactly(&[NECKLINES, SHOULDERS, &[Figure::Bust]]),
+        let Params { pieces, at, .. } = Params::of(given);
+        match (pieces, at) {
+            (Pieces::Sleeve, _) => {
+                Keeps::exactly(&[&[Figure::CapLength, Figure::CapHeight, Figure::SleeveHem]])
+            }
+            (_, Line::Armhole) => Keeps::exactly(&[NECKLINES, SHOULDERS, &[Figure::Bust]]),
             _ => Keeps::exactly(&[
                 NECKLINES,
                 SHOULDERS,
@@ -85,29 +137,28 @@ impl Alteration for Length {
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        let by = given.amount();
-        let figures: &[Figure] = match (given.way("pieces"), given.way("at")) {
-            ("sleeve", _) => &[Figure::SleeveLength],
-            (_, "hip") => &[],
-            ("front", _) => &[Figure::CentreFront],
-            ("back", _) => &[Figure::CentreBack],
-            _ => &[Figure::CentreFront, Figure::CentreBack],
+        let Params { by, pieces, at } = Params::of(given);
+        let figures: &[Figure] = match (pieces, at) {
+            (Pieces::Sleeve, _) => &[Figure::SleeveLength],
+            (_, Line::Hip) => &[],
+            (Pieces::Front, _) => &[Figure::CentreFront],
+            (Pieces::Back, _) => &[Figure::CentreBack],
+            (Pieces::Both, _) => &[Figure::CentreFront, Figure::CentreBack],
         };
         figures.iter().map(|figure| (*figure, by)).collect()
     }
 
     fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
-        let piece = pieces_of(pattern, given).next()?;
+        let piece = Params::of(given).pieces.of(pattern).next()?;
         let foot = piece.bounds().y1;
         Some(Handle::new(piece.kind, Point::new(0.0, foot), Vec2::new(0.0, 1.0)))
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let by = given.amount();
+        let Params { by, pieces, at } = Params::of(given);
         // One height on all pieces: what is free above the waist on the one that has least.
-        let room = pieces_of(pattern, given).filter_map(free_above_waist).fold(f64::INFINITY, f64::min);
-        let levels =
-            pieces_of(pattern, given).map(|piece| Ok((piece, level_of(piece, given.way("at"), room)?)));
+        let room = pieces.of(pattern).filter_map(free_above_waist).fold(f64::INFINITY, f64::min);
+        let levels = pieces.of(pattern).map(|piece| Ok((piece, level_of(piece, at, room)?)));
         let levels: Vec<(&Piece, f64)> = levels.collect::<Result<_, AlterError>>()?;
         within_reach(&levels, by, style)?;
         let works: Vec<PieceWork> = levels
@@ -135,42 +186,27 @@ impl Alteration for Length {
             ),
         ];
         let done = altered(pattern, &works, &words);
-        let one_only = matches!(given.way("pieces"), "front" | "back");
-        Ok(if one_only {
-            let other = if given.way("pieces") == "front" { "back" } else { "front" };
-            done.and(FollowUp::offered(
-                format!("The side seams differ by {amount} now, unless the {other} gets it too."),
-                "length",
-                super::Amounts::of(by).by("pieces", other).by("at", given.way("at")),
-            ))
-        } else {
-            done
-        })
+        let other = match pieces {
+            Pieces::Front => "back",
+            Pieces::Back => "front",
+            Pieces::Both | Pieces::Sleeve => return Ok(done),
+        };
+        Ok(done.and(FollowUp::offered(
+            format!("The side seams differ by {amount} now, unless the {other} gets it too."),
+            "length",
+            super::Amounts::of(by).by("pieces", other).by("at", given.way("at")),
+        )))
     }
 }
 
-fn pieces_of<'a>(pattern: &'a Pattern, given: &Given<'_>) -> impl Iterator<Item = &'a Piece> + use<'a> {
-    let (front, back, sleeve) = match given.way("pieces") {
-        "front" => (true, false, false),
-        "back" => (false, true, false),
-        "sleeve" => (false, false, true),
-        _ => (true, true, false),
-    };
-    pattern.pieces.iter().filter(move |piece| {
-        (front && piece.kind.is_front())
-            || (back && piece.kind.is_back())
-            || (sleeve && piece.kind.is_sleeve())
-    })
-}
-
 /// Where the line is ruled on a piece.
-fn level_of(piece: &Piece, at: &str, room: f64) -> Result<f64, AlterError> {
+fn level_of(piece: &Piece, at: Line, room: f64) -> Result<f64, AlterError> {
     let missing = || AlterError::not_here("that piece has no such level: it ends above it");
     if piece.kind.is_sleeve() {
         let of = |name| piece.level(name).and_then(|level| level.points.first()).map(|point| point.y);
         let (biceps, elbow) = (of(LevelName::Biceps), of(LevelName::Elbow));
         return match (at, biceps, elbow) {
-            ("hip", _, Some(elbow)) => Ok(elbow.midpoint(piece.bounds().y1)),
+            (Line::Hip, _, Some(elbow)) => Ok(elbow.midpoint(piece.bounds().y1)),
             (_, Some(biceps), Some(elbow)) => Ok(biceps.midpoint(elbow)),
             _ => Err(missing()),
         };
@@ -178,7 +214,7 @@ fn level_of(piece: &Piece, at: &str, room: f64) -> Result<f64, AlterError> {
     let underarm = piece.underarm().y;
     let waist = piece.level(LevelName::Waist).map(|level| level.points[0].y);
     match at {
-        "armhole" => {
+        Line::Armhole => {
             // Above the notches: below them armhole and cap are walked together.
             let notched = piece.notches.iter().filter(|notch| notch.seam == Seam::Armhole);
             let highest =
@@ -186,8 +222,8 @@ fn level_of(piece: &Piece, at: &str, room: f64) -> Result<f64, AlterError> {
             let tip = piece.tip().y;
             Ok(tip + (highest - tip) * 0.6)
         }
-        "hip" => waist.map(|waist| waist.midpoint(piece.bounds().y1)).ok_or_else(missing),
-        _ => Ok(up_the_side(piece, room * 0.6)),
+        Line::Hip => waist.map(|waist| waist.midpoint(piece.bounds().y1)).ok_or_else(missing),
+        Line::Waist => Ok(up_the_side(piece, room * 0.6)),
     }
 }
 

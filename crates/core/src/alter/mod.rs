@@ -26,6 +26,8 @@ mod preview;
 mod recipe;
 mod told;
 mod two_circles;
+mod until_trued;
+mod ways;
 
 mod back_width;
 mod biceps_width;

@@ -6,12 +6,46 @@ use kurbo::{Point, Vec2};
 use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS, SIDES};
 use super::pivot::{mark_bust_line_at, on_seam, ray_on_seam};
 use super::told::{PieceWork, altered};
+use super::ways::{Body, FromDart, Ways, ways};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     Cut, DartPlace, Figure, Join, Pattern, Piece, Place, Seam, Slash, back_off_points, closing,
     true_closed_side, turned,
 };
+
+ways! {
+    /// Where a dart opens.
+    To {
+        /// At the waist.
+        Waist = "waist", "the waist";
+        /// At the side, level with the pivot.
+        Side = "side", "the side";
+        /// Low on the side.
+        French = "french", "low on the side";
+        /// In the middle of the shoulder.
+        Shoulder = "shoulder", "the middle of the shoulder";
+        /// In the armhole.
+        Armhole = "armhole", "the armhole";
+        /// In the neckline.
+        Neckline = "neckline", "the neckline";
+        /// At the centre.
+        Centre = "centre", "the centre";
+    }
+}
+
+impl To {
+    const fn place(self) -> DartPlace {
+        match self {
+            Self::Waist => DartPlace::Waist,
+            Self::Side | Self::French => DartPlace::Side,
+            Self::Shoulder => DartPlace::Shoulder,
+            Self::Armhole => DartPlace::Armhole,
+            Self::Neckline => DartPlace::Neckline,
+            Self::Centre => DartPlace::Centre,
+        }
+    }
+}
 
 const PARAMS: [Param; 5] = [
     Param {
@@ -24,34 +58,9 @@ const PARAMS: [Param; 5] = [
             "The share of the dart's angle that goes to the new place: 1 moves it whole.",
         )
     },
-    Param::way("piece", "Which piece", &[("front", "front"), ("back", "back")], "The piece the dart is in."),
-    Param::way(
-        "from",
-        "From",
-        &[
-            ("side", "side dart"),
-            ("waist", "waist dart"),
-            ("shoulder", "shoulder dart"),
-            ("armhole", "armhole dart"),
-            ("neckline", "neck dart"),
-            ("centre", "centre dart"),
-        ],
-        "The dart that closes.",
-    ),
-    Param::way(
-        "to",
-        "To",
-        &[
-            ("waist", "the waist"),
-            ("side", "the side"),
-            ("french", "low on the side"),
-            ("shoulder", "the middle of the shoulder"),
-            ("armhole", "the armhole"),
-            ("neckline", "the neckline"),
-            ("centre", "the centre"),
-        ],
-        "Where the dart opens instead.",
-    ),
+    Param::way("piece", "Which piece", Body::WAYS, "The piece the dart is in."),
+    Param::way("from", "From", FromDart::WAYS, "The dart that closes."),
+    Param::way("to", "To", To::WAYS, "Where the dart opens instead."),
     Param::share(
         "place",
         "Where on that seam",
@@ -74,33 +83,40 @@ const ABOUT: About = About {
     layer: Layer::Shape,
 };
 
-/// Part or all of a dart moved to another seam.
-pub(super) struct MoveDart;
+/// What it is told.
+struct Params {
+    /// The share of the dart's angle that moves.
+    share: f64,
+    piece: Body,
+    from: DartPlace,
+    to: DartPlace,
+    /// Where on the new seam, as a share of it; none at the usual place.
+    place: Option<f64>,
+}
 
-/// The dart's place of a way's code.
-pub(super) fn place_of(code: &str) -> DartPlace {
-    match code {
-        "side" | "french" => DartPlace::Side,
-        "shoulder" => DartPlace::Shoulder,
-        "armhole" => DartPlace::Armhole,
-        "neckline" => DartPlace::Neckline,
-        "centre" => DartPlace::Centre,
-        "outer" => DartPlace::WaistSide,
-        _ => DartPlace::Waist,
+impl Params {
+    fn of(given: &Given<'_>) -> Self {
+        let (from, to): (FromDart, To) = (given.choice("from"), given.choice("to"));
+        Self {
+            share: given.amount(),
+            piece: given.choice("piece"),
+            from: from.place(),
+            to: to.place(),
+            place: given.number("place").or_else(|| (to == To::French).then_some(FRENCH)),
+        }
     }
 }
 
-/// The piece of a way's code.
-pub(super) fn piece_of<'a>(pattern: &'a Pattern, given: &Given<'_>) -> Option<&'a Piece> {
-    if given.way("piece") == "back" { pattern.back() } else { pattern.front() }
-}
+/// Part or all of a dart moved to another seam.
+pub(super) struct MoveDart;
 
 /// Why there is no such piece: it was divided, or it is not in the pattern at all.
-pub(super) fn not_whole(pattern: &Pattern, given: &Given<'_>) -> AlterError {
-    let (half, name) = match given.way("piece") {
-        "back" => (pattern.back_half(), "back"),
-        _ => (pattern.front_half(), "front"),
+pub(super) fn not_whole(pattern: &Pattern, which: Body) -> AlterError {
+    let half = match which {
+        Body::Front => pattern.front_half(),
+        Body::Back => pattern.back_half(),
     };
+    let name = which.name();
     match half {
         Some(_) => AlterError::not_here(format!(
             "the {name} is divided, and its darts are sewn in the seam: draw the seam itself elsewhere, or take the line out first"
@@ -136,15 +152,14 @@ impl Alteration for MoveDart {
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, _: Style) -> Result<Altered, AlterError> {
-        let piece = piece_of(pattern, given).ok_or_else(|| not_whole(pattern, given))?;
-        let (from, to) = (place_of(given.way("from")), place_of(given.way("to")));
-        let share = given.number("place").or_else(|| (given.way("to") == "french").then_some(FRENCH));
-        let (slash, mut moved) = moved(piece, from, to, given.amount(), share)?;
+        let Params { share, piece: which, from, to, place } = Params::of(given);
+        let piece = which.piece_of(pattern).ok_or_else(|| not_whole(pattern, which))?;
+        let (slash, mut moved) = moved(piece, from, to, share, place)?;
         if from == DartPlace::Side && moved.dart(from).is_none() {
             true_closed_side(&mut moved);
         }
         let taped = slash.apply(&prepared(piece, to))?;
-        let words = words(from, to, given.amount());
+        let words = words(from, to, share);
         Ok(altered(pattern, &[PieceWork::cut(piece, slash, taped, moved)], &words))
     }
 }

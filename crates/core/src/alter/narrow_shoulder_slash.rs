@@ -7,11 +7,11 @@ use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::pivot::on_seam;
 use super::told::{PieceWork, altered};
+use super::until_trued::until_trued;
 use super::{
     About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
 };
 use crate::Style;
-use crate::geometry::root;
 use crate::pattern::{
     DartPlace, Figure, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash, across_level, redraw_shoulder,
     true_kinks, true_neck_side, true_tip,
@@ -119,9 +119,8 @@ fn lapped(piece: &Piece, by: f64) -> Result<(Slash, Piece, Piece), AlterError> {
         redraw_shoulder(&mut after, tip);
         Ok(after)
     };
-    let off =
-        |turn: f64| straightened(turn).map_or(f64::NAN, |after| after.sewn_length(Seam::Shoulder) - wanted);
-    let turn = root(off, -0.6, 0.6).ok_or_else(|| {
+    let shoulder = |piece: &Piece| piece.sewn_length(Seam::Shoulder);
+    let turn = until_trued((-0.6, 0.6), wanted, straightened, shoulder).ok_or_else(|| {
         AlterError::not_here(
             "the corner of the shoulder cannot be turned so far: a smaller amount, or another size",
         )

@@ -43,6 +43,22 @@ const ABOUT: About = About {
     layer: Layer::Fit,
 };
 
+/// What it is told, in millimetres.
+struct Params {
+    /// At centre front.
+    deeper: f64,
+    /// Along the shoulder.
+    wider: f64,
+    /// At centre back.
+    behind: f64,
+}
+
+impl Params {
+    fn of(given: &Given<'_>) -> Self {
+        Self { deeper: given.amount(), wider: given.of("width"), behind: given.of("behind") }
+    }
+}
+
 /// The neckline wider and deeper.
 pub(super) struct Neck;
 
@@ -62,16 +78,18 @@ impl Alteration for Neck {
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+        let Params { deeper, wider, behind } = Params::of(given);
         vec![
-            (Figure::CentreFront, -given.amount()),
-            (Figure::CentreBack, -given.of("behind")),
-            (Figure::ShoulderFront, -given.of("width")),
-            (Figure::ShoulderBack, -given.of("width")),
+            (Figure::CentreFront, -deeper),
+            (Figure::CentreBack, -behind),
+            (Figure::ShoulderFront, -wider),
+            (Figure::ShoulderBack, -wider),
         ]
     }
 
     fn is_nothing(&self, given: &Given<'_>) -> bool {
-        given.amount() == 0.0 && given.of("width") == 0.0 && given.of("behind") == 0.0
+        let Params { deeper, wider, behind } = Params::of(given);
+        [deeper, wider, behind] == [0.0; 3]
     }
 
     fn is_reversible(&self) -> bool {
@@ -84,7 +102,7 @@ impl Alteration for Neck {
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let (deeper, wider, behind) = (given.amount(), given.of("width"), given.of("behind"));
+        let Params { deeper, wider, behind } = Params::of(given);
         let (front, back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
         let works = [

@@ -4,6 +4,7 @@
 use super::keeps::{BACK, Keeps};
 use super::style_line::{self, Asked, Begins, Parted, can_be_parted};
 use super::told::{FollowUp, PieceWork, altered};
+use super::ways::{Body, Ways};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Figure, Pattern, Piece, PieceKind, Seam, measure};
@@ -43,18 +44,13 @@ const PARAMS: [Param; 5] = [
         ..Param::way(
             "from",
             "From",
-            &[("armhole", "the armhole"), ("shoulder", "the shoulder")],
+            Begins::WAYS,
             "Where the line begins: in the armhole, or at the shoulder dart or the middle of the shoulder.",
         )
     },
     Param {
         told_where_chosen: true,
-        ..Param::way(
-            "piece",
-            "Which piece",
-            &[("front", "front"), ("back", "back")],
-            "The piece that is divided.",
-        )
+        ..Param::way("piece", "Which piece", Body::WAYS, "The piece that is divided.")
     },
 ];
 
@@ -69,6 +65,30 @@ const ABOUT: About = About {
             (its place and its intake)",
     layer: Layer::Shape,
 };
+
+/// What it is told.
+struct Params {
+    /// The pinned gape, in millimetres.
+    gape: f64,
+    /// Where the line leaves the armhole, or the gape was pinned, as a share of it from the tip.
+    place: f64,
+    /// How far above the bust point the tightening ends, in millimetres; none by her bust.
+    above: Option<f64>,
+    begins: Begins,
+    piece: Body,
+}
+
+impl Params {
+    fn of(given: &Given<'_>) -> Self {
+        Self {
+            gape: given.amount(),
+            place: given.of("place"),
+            above: given.number("above"),
+            begins: given.choice("from"),
+            piece: given.choice("piece"),
+        }
+    }
+}
 
 /// A front or back divided into a centre and a side panel.
 pub(super) struct PrincessLine;
@@ -85,7 +105,7 @@ impl Alteration for PrincessLine {
     fn keeps(&self, given: &Given<'_>) -> Keeps {
         use Figure as F;
         let front = [F::NecklineFront, F::ShoulderFront, F::SideFront, F::CentreFront];
-        if piece_is_back(given) {
+        if Params::of(given).piece == Body::Back {
             let back = [F::NecklineBack, F::ShoulderBack, F::SideBack, F::CentreBack];
             return Keeps::exactly(&[&front, &back, &[F::ArmholeFront, F::Waist, F::Hip]]);
         }
@@ -107,16 +127,18 @@ impl Alteration for PrincessLine {
 
     fn comes_second(&self, given: &Given<'_>) -> bool {
         // What a line in front takes up goes by the bust, which is measured across a whole back.
-        piece_is_back(given)
+        Params::of(given).piece == Body::Back
     }
 
     fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
-        super::gape::gripped_on(piece_of(pattern, given)?, Seam::Armhole, given.of("place"))
+        let Params { piece, place, .. } = Params::of(given);
+        super::gape::gripped_on(piece.piece_of(pattern)?, Seam::Armhole, place)
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let piece = piece_of(pattern, given).filter(|piece| can_be_parted(piece)).ok_or_else(|| {
-            let which = if piece_is_back(given) { "back" } else { "front" };
+        let Params { gape, place, above, begins, piece: half } = Params::of(given);
+        let which = half.name();
+        let piece = half.piece_of(pattern).filter(|piece| can_be_parted(piece)).ok_or_else(|| {
             AlterError::not_here(format!(
                 "a princess line follows the waist dart: this pattern has no whole {which} with one, draw it there first (its \
                  place and its intake)"
@@ -125,8 +147,6 @@ impl Alteration for PrincessLine {
         // The table goes by her bust: the block's ease is not counted.
         let bust = measure(pattern).get(Figure::Bust).unwrap_or(BY_BUST[0].0);
         let (usual_above, most) = by_bust(bust - pattern.bust_ease.unwrap_or_default());
-        let begins = if given.way("from") == "shoulder" { Begins::Shoulder } else { Begins::Armhole };
-        let gape = given.amount();
         if begins == Begins::Armhole && gape / 2.0 > most {
             return Err(AlterError::beyond(
                 style,
@@ -136,12 +156,7 @@ impl Alteration for PrincessLine {
                 "take the rest out as a full bust alteration or a gape into the dart first",
             ));
         }
-        let asked = Asked {
-            begins,
-            place: given.of("place"),
-            above: given.number("above").unwrap_or(usual_above),
-            gape,
-        };
+        let asked = Asked { begins, place, above: above.unwrap_or(usual_above), gape };
         let parted = style_line::part(piece, &asked)?;
         let words = words(&asked, piece, style);
         let work = PieceWork::drawn(piece, piece.clone()).with_curve(&parted.line).with_hinge(parted.ring);
@@ -151,7 +166,6 @@ impl Alteration for PrincessLine {
         done.told.became = vec![parted.centre.clone(), parted.side.clone()];
         done.pattern = replaced(pattern, piece.kind, parted);
         done.taped = done.pattern.clone();
-        let which = if piece_is_back(given) { "back" } else { "front" };
         if gape > 0.0 {
             let says =
                 format!("The {which} armhole is {} shorter by the princess seam.", style.with_unit(shorter));
@@ -160,7 +174,7 @@ impl Alteration for PrincessLine {
             done = done.and(FollowUp::reminder(format!("{says}{much}")));
         }
         if begins == Begins::Shoulder {
-            let other = if piece_is_back(given) { "front" } else { "back" };
+            let other = if half == Body::Back { "front" } else { "back" };
             done = done.and(FollowUp::reminder(format!(
                 "A line from the shoulder meets the {other}'s there: let both begin at the same place of the sewn shoulder."
             )));
@@ -169,14 +183,6 @@ impl Alteration for PrincessLine {
             "Facings and linings of the {which} are divided along the same line; a loose coat keeps it without tightening."
         ))))
     }
-}
-
-fn piece_is_back(given: &Given<'_>) -> bool {
-    given.way("piece") == "back"
-}
-
-fn piece_of<'a>(pattern: &'a Pattern, given: &Given<'_>) -> Option<&'a Piece> {
-    if piece_is_back(given) { pattern.back() } else { pattern.front() }
 }
 
 /// Where tightening ends above the bust point and the most of it, at this bust.

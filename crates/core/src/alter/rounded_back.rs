@@ -6,6 +6,7 @@ use kurbo::{Affine, Point, Vec2};
 use super::keeps::{FRONT, GIRTHS, Keeps};
 use super::shoulder_dart::with_shoulder_dart;
 use super::told::{PieceWork, altered};
+use super::ways::{Ways, ways};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, turn_degrees};
@@ -26,6 +27,18 @@ const NECK_DART_LONG: f64 = 75.0;
 /// A shoulder dart may grow by this before the rest belongs elsewhere, in millimetres.
 const SHOULDER_DART_GROWS: f64 = 12.0;
 
+ways! {
+    /// How what opens is finished.
+    Finish {
+        /// The centre back becomes a seam.
+        Seam = "seam", "shaped centre-back seam";
+        /// A dart at the neck.
+        NeckDart = "neck_dart", "neck dart, centre back on the fold";
+        /// The shoulder dart takes it.
+        ShoulderDart = "shoulder_dart", "into the shoulder dart, on the fold";
+    }
+}
+
 const PARAMS: [Param; 5] = [
     Param::amount(
         "Longer behind",
@@ -37,11 +50,7 @@ const PARAMS: [Param; 5] = [
     Param::way(
         "finish",
         "Finish",
-        &[
-            ("seam", "shaped centre-back seam"),
-            ("neck_dart", "neck dart, centre back on the fold"),
-            ("shoulder_dart", "into the shoulder dart, on the fold"),
-        ],
+        Finish::WAYS,
         "A shaped seam follows the back best; a neck dart keeps the fold; a shoulder dart takes small amounts.",
     ),
     Param::place(
@@ -78,6 +87,28 @@ const ABOUT: About = About {
     layer: Layer::Balance,
 };
 
+/// What it is told.
+struct Params {
+    /// In millimetres.
+    by: f64,
+    finish: Finish,
+    /// Where it is cut, below the nape; none half-way to the underarm.
+    level: Option<f64>,
+    /// How far in her pins stand at the level, and half-way from there to the nape; none where the house curve runs.
+    pinned: [Option<f64>; 2],
+}
+
+impl Params {
+    fn of(given: &Given<'_>) -> Self {
+        Self {
+            by: given.amount(),
+            finish: given.choice("finish"),
+            level: given.number("level"),
+            pinned: [given.number("pinned_at_level"), given.number("pinned_half_way")],
+        }
+    }
+}
+
 /// Length let in above the blades, or folded out.
 pub(super) struct RoundedBack;
 
@@ -93,15 +124,17 @@ impl Alteration for RoundedBack {
     fn keeps(&self, given: &Given<'_>) -> Keeps {
         use Figure::{ArmholeBack, NecklineBack, ShoulderBack, SideBack};
         let keeps = Keeps::exactly(&[FRONT, &[SideBack], GIRTHS]);
-        match given.way("finish") {
+        match Params::of(given).finish {
             // What the neckline was extended by is taken up again; drawing it smooth costs a little.
-            "neck_dart" => keeps
+            Finish::NeckDart => keeps
                 .within(0.0, &[&[ShoulderBack]])
                 .within(0.7, &[&[ArmholeBack]])
                 .within(1.0, &[&[NecklineBack]]),
             // The shoulder is drawn as long as it was, and neckline and armhole square to it.
-            "shoulder_dart" => keeps.within(1.0, &[&[NecklineBack, ShoulderBack, ArmholeBack]]),
-            _ => keeps.within(0.0, &[&[NecklineBack, ShoulderBack]]).within(0.7, &[&[ArmholeBack]]),
+            Finish::ShoulderDart => keeps.within(1.0, &[&[NecklineBack, ShoulderBack, ArmholeBack]]),
+            Finish::Seam => {
+                keeps.within(0.0, &[&[NecklineBack, ShoulderBack]]).within(0.7, &[&[ArmholeBack]])
+            }
         }
     }
 
@@ -112,9 +145,10 @@ impl Alteration for RoundedBack {
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
         // A shaped seam grows by g within 0.2 and a neck dart's fold within 1.5: tested by themselves.
-        match given.way("finish") {
-            "shoulder_dart" => vec![(Figure::CentreBack, given.amount())],
-            _ => Vec::new(),
+        let Params { by, finish, .. } = Params::of(given);
+        match finish {
+            Finish::ShoulderDart => vec![(Figure::CentreBack, by)],
+            Finish::Seam | Finish::NeckDart => Vec::new(),
         }
     }
 
@@ -125,26 +159,25 @@ impl Alteration for RoundedBack {
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
         let back = pattern.back().ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let cut = Level::mark(back, given.number("level"))?;
-        let by = given.amount();
+        let Params { by, finish, level, pinned } = Params::of(given);
+        let cut = Level::mark(back, level)?;
         let back = &cut.with_grain_below(back);
-        let (slash, taped, mut trued) = match given.way("finish") {
-            "shoulder_dart" => cut.to_shoulder_dart(back, by, style)?,
-            "neck_dart" if by < 0.0 => {
+        let (slash, taped, mut trued) = match finish {
+            Finish::ShoulderDart => cut.to_shoulder_dart(back, by, style)?,
+            Finish::NeckDart if by < 0.0 => {
                 return Err(AlterError::not_here(
                     "a neck dart takes up what a rounded back adds: for an erect back choose the centre-back seam",
                 ));
             }
-            finish => {
+            Finish::NeckDart | Finish::Seam => {
                 let slash = cut.slash(by, style)?;
                 let taped = slash.apply(back)?;
                 let turn = cut.turn(by);
-                let shaped = if finish == "neck_dart" {
+                let shaped = if finish == Finish::NeckDart {
                     cut.with_neck_dart(taped, turn)?
                 } else {
                     let old = back.edges_of(Seam::CentreBack).next();
                     let old = old.ok_or_else(|| AlterError::no_seam(Seam::CentreBack))?.curve.clone();
-                    let pinned = [given.number("pinned_at_level"), given.number("pinned_half_way")];
                     cut.with_shaped_seam(taped, &old, turn, pinned)
                 };
                 // What is taped already has its centre drawn: only the seam lines are still untrued.
@@ -152,11 +185,11 @@ impl Alteration for RoundedBack {
             }
         };
         true_kinks(&mut trued, Seam::Armhole, HINGE_REACH);
-        if given.way("finish") == "neck_dart" {
+        if finish == Finish::NeckDart {
             true_kinks(&mut trued, Seam::Neckline, HINGE_REACH);
         }
         back_off_points(&mut trued);
-        let words = words(given.way("finish"), by, style);
+        let words = words(finish, by, style);
         Ok(altered(pattern, &[PieceWork::cut(back, slash, taped, trued)], &words))
     }
 }
@@ -473,11 +506,11 @@ fn replace_centre(piece: &mut Piece, edge: Edge) {
     }
 }
 
-fn words(finish: &str, by: f64, style: Style) -> [(StageKind, String); 5] {
+fn words(finish: Finish, by: f64, style: Style) -> [(StageKind, String); 5] {
     let amount = style.with_unit(by.abs());
     let opens = if by > 0.0 { "opens" } else { "laps" };
     let (mark, movement, fill, true_up) = match finish {
-        "shoulder_dart" => (
+        Finish::ShoulderDart => (
             "Rule level from the centre back to the armhole, and from the shoulder to the blade point on that line.",
             format!(
                 "Shift the inner part straight up until the centre back {opens} by {amount}; swing the outer part about the \
@@ -486,14 +519,14 @@ fn words(finish: &str, by: f64, style: Style) -> [(StageKind, String); 5] {
             "Tape paper behind; the shoulder dart takes what opened.",
             "Draw the shoulder dart to its point with equal legs; smooth the armhole at the hinge.",
         ),
-        "neck_dart" => (
+        Finish::NeckDart => (
             "Rule level from the centre back to the armhole: the hinge is on its stitching line.",
             format!("Swing the upper part about the hinge until the centre back {opens} by {amount}."),
             "Rule the centre back straight on to the top; bring the neckline level to it.",
             "Take what the neckline gained into a dart, 75 mm long, a little under half-way along it; smooth neckline and \
              armhole.",
         ),
-        _ => (
+        Finish::Seam => (
             "Rule level from the centre back to the armhole: the hinge is on its stitching line.",
             format!("Swing the upper part about the hinge until the centre back {opens} by {amount}."),
             "Tape paper behind the opening.",

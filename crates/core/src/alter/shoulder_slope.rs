@@ -7,6 +7,7 @@ use super::armhole::{carried, met};
 use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES, SHOULDERS};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::told::{PieceWork, altered};
+use super::ways::{Ways, ways};
 use super::{
     About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
 };
@@ -21,6 +22,16 @@ const TIP_REACH: f64 = 40.0;
 /// The neckline arrives square at the turned shoulder over this length, in millimetres.
 const NECK_REACH: f64 = 30.0;
 
+ways! {
+    /// What the underarm does.
+    Underarm {
+        /// It goes with the shoulder.
+        Follows = "follows", "goes with the shoulder: the armhole stays";
+        /// It stays where it is.
+        Stays = "stays", "stays: the armhole changes";
+    }
+}
+
 const PARAMS: [Param; 2] = [
     Param::amount(
         "Sloping",
@@ -31,7 +42,7 @@ const PARAMS: [Param; 2] = [
     Param::way(
         "underarm",
         "The underarm",
-        &[("follows", "goes with the shoulder: the armhole stays"), ("stays", "stays: the armhole changes")],
+        Underarm::WAYS,
         "Usually the whole armhole is carried and the side seam gives way; where the underarm is right, it stays and the \
          sleeve follows.",
     ),
@@ -66,7 +77,10 @@ impl Alteration for ShoulderSlope {
     fn keeps(&self, given: &Given<'_>) -> Keeps {
         let keeps = Keeps::exactly(&[SHOULDERS, CENTRES, GIRTHS]).within(1.0, &[NECKLINES]);
         // Where the underarm stays, it is the armhole that changes.
-        if given.way("underarm") == "stays" { keeps } else { keeps.within(1.5, &[ARMHOLES]) }
+        match given.choice("underarm") {
+            Underarm::Stays => keeps,
+            Underarm::Follows => keeps.within(1.5, &[ARMHOLES]),
+        }
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
@@ -83,7 +97,7 @@ impl Alteration for ShoulderSlope {
         let (front, back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
         let (turned_front, turned_back) = (shoulder_turned(front, by)?, shoulder_turned(back, by)?);
-        if given.way("underarm") == "stays" {
+        if given.choice::<Underarm>("underarm") == Underarm::Stays {
             let work = |before: &Piece, turned: Piece| {
                 let taped = armhole_to_tip(before, turned);
                 let mut trued = taped.clone();

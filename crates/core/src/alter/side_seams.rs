@@ -79,11 +79,8 @@ impl Alteration for SideSeams {
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        vec![
-            (Figure::Bust, 4.0 * given.amount()),
-            (Figure::Waist, 4.0 * given.of("waist")),
-            (Figure::Hip, 4.0 * given.of("hip")),
-        ]
+        let Widths { bust, waist, hip } = Widths::of(given);
+        vec![(Figure::Bust, 4.0 * bust), (Figure::Waist, 4.0 * waist), (Figure::Hip, 4.0 * hip)]
     }
 
     fn is_nothing(&self, given: &Given<'_>) -> bool {
@@ -140,6 +137,7 @@ fn trued(front: &Piece, back: &Piece, by: &Widths) -> (Piece, Piece) {
     done
 }
 
+/// What it is told: what each edge of the side seam gains, in millimetres.
 #[derive(Clone, Copy, Debug, PartialEq)]
 struct Widths {
     bust: f64,

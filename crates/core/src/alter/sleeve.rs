@@ -22,9 +22,20 @@ pub(super) fn over(pattern: &Pattern, is_front: bool) -> Option<f64> {
     Some(if ease > most { ease - most } else { (ease - least).min(0.0) })
 }
 
+/// The back half of the cap, from its underarm to the crown: the first edge of a sleeve as [`is_sleeve`] wants it.
+pub(super) const BACK_CAP: usize = 0;
+/// The front half of the cap, from the crown to its underarm.
+pub(super) const FRONT_CAP: usize = 1;
+/// The under-sleeve seam at the front, down to the hem.
+pub(super) const FRONT_SEAM: usize = 2;
+/// The hem.
+pub(super) const HEM: usize = 3;
+/// The under-sleeve seam at the back, up from the hem.
+pub(super) const BACK_SEAM: usize = 4;
+
 /// The edge of a half of the cap.
 pub(super) fn half(is_front: bool) -> usize {
-    usize::from(is_front)
+    if is_front { FRONT_CAP } else { BACK_CAP }
 }
 
 /// Whether a piece is a sleeve of two halves: back cap, front cap, seam, hem, seam.
@@ -44,7 +55,7 @@ pub(super) fn with_half_longer(pattern: &Pattern, is_front: bool, by: f64) -> Op
 
 /// The top of the sleeve, where back and front of the cap meet.
 pub(super) fn crown(sleeve: &Piece) -> Point {
-    sleeve.edges[1].curve.start()
+    sleeve.edges[FRONT_CAP].curve.start()
 }
 
 /// How the length of a half of a cap was changed.
@@ -121,12 +132,13 @@ pub(super) fn with_halves(sleeve: &Piece, across: [f64; 2], down: f64) -> Piece 
 
 /// Seams and the biceps line after the underarm points have moved.
 fn move_underarms(old: &Piece, piece: &mut Piece) {
-    let back = piece.edges[0].curve.start() - old.edges[0].curve.start();
-    let front = piece.edges[1].curve.end() - old.edges[1].curve.end();
+    let back = piece.edges[BACK_CAP].curve.start() - old.edges[BACK_CAP].curve.start();
+    let front = piece.edges[FRONT_CAP].curve.end() - old.edges[FRONT_CAP].curve.end();
     let length = |index: usize| old.edges[index].curve.length();
-    piece.edges[2].curve = reshape_start(&old.edges[2].curve, front, length(2));
-    piece.edges[4].curve = reshape_start(&old.edges[4].curve.reversed(), back, length(4)).reversed();
-    let ends = [piece.edges[4].curve.clone(), piece.edges[2].curve.clone()];
+    piece.edges[FRONT_SEAM].curve = reshape_start(&old.edges[FRONT_SEAM].curve, front, length(FRONT_SEAM));
+    piece.edges[BACK_SEAM].curve =
+        reshape_start(&old.edges[BACK_SEAM].curve.reversed(), back, length(BACK_SEAM)).reversed();
+    let ends = [piece.edges[BACK_SEAM].curve.clone(), piece.edges[FRONT_SEAM].curve.clone()];
     for level in &mut piece.levels {
         match (level.name, level.points.as_mut_slice()) {
             (LevelName::Biceps, [first, .., last]) => {

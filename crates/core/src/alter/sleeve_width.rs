@@ -4,7 +4,7 @@ use kurbo::Vec2;
 
 use super::cap_height::WANTS;
 use super::keeps::Keeps;
-use super::sleeve::is_sleeve;
+use super::sleeve::{BACK_SEAM, FRONT_SEAM, HEM, is_sleeve};
 use super::told::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
@@ -37,6 +37,18 @@ const ABOUT: About = About {
     layer: Layer::Finish,
 };
 
+/// What it is told, all round, in millimetres.
+struct Params {
+    hem: f64,
+    elbow: f64,
+}
+
+impl Params {
+    fn of(given: &Given<'_>) -> Self {
+        Self { hem: given.amount(), elbow: given.of("elbow") }
+    }
+}
+
 /// The sleeve's hem and elbow wider or narrower.
 pub(super) struct SleeveWidth;
 
@@ -54,11 +66,12 @@ impl Alteration for SleeveWidth {
     }
 
     fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        vec![(Figure::SleeveHem, given.amount())]
+        vec![(Figure::SleeveHem, Params::of(given).hem)]
     }
 
     fn is_nothing(&self, given: &Given<'_>) -> bool {
-        given.amount() == 0.0 && given.of("elbow") == 0.0
+        let Params { hem, elbow } = Params::of(given);
+        hem == 0.0 && elbow == 0.0
     }
 
     fn is_reversible(&self) -> bool {
@@ -67,13 +80,15 @@ impl Alteration for SleeveWidth {
 
     fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
         let sleeve = pattern.sleeve()?;
-        Some(Handle::new(sleeve.kind, sleeve.edges[2].curve.end(), Vec2::new(0.5, 0.0)))
+        Some(Handle::new(sleeve.kind, sleeve.edges[FRONT_SEAM].curve.end(), Vec2::new(0.5, 0.0)))
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
         let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(WANTS))?;
-        let (hem, elbow) = (given.amount() / 2.0, given.of("elbow") / 2.0);
-        let width = sleeve.edges[3].curve.length();
+        let Params { hem, elbow } = Params::of(given);
+        // Half on either seam.
+        let (hem, elbow) = (hem / 2.0, elbow / 2.0);
+        let width = sleeve.edges[HEM].curve.length();
         if width + 2.0 * hem < 40.0 {
             let limit = width - 40.0;
             return Err(AlterError::beyond(
@@ -113,14 +128,16 @@ fn widened(sleeve: &Piece, hem: f64, elbow: f64) -> Piece {
             None => by_hem,
         }
     };
-    after.edges[2].curve = bent(&sleeve.edges[2].curve.reversed(), 1.0).reversed();
-    after.edges[4].curve = bent(&sleeve.edges[4].curve, -1.0);
-    let line = &sleeve.edges[3].curve;
+    after.edges[FRONT_SEAM].curve = bent(&sleeve.edges[FRONT_SEAM].curve.reversed(), 1.0).reversed();
+    after.edges[BACK_SEAM].curve = bent(&sleeve.edges[BACK_SEAM].curve, -1.0);
+    let line = &sleeve.edges[HEM].curve;
     let shift = Vec2::new(hem, 0.0);
-    after.edges[3].curve = Curve::line(line.start() + shift, line.end() - shift);
+    after.edges[HEM].curve = Curve::line(line.start() + shift, line.end() - shift);
     for level in after.levels.iter_mut().filter(|level| level.name == LevelName::Elbow) {
         if let [first, .., last] = level.points.as_mut_slice() {
-            for (point, seam) in [(first, &after.edges[4].curve), (last, &after.edges[2].curve)] {
+            for (point, seam) in
+                [(first, &after.edges[BACK_SEAM].curve), (last, &after.edges[FRONT_SEAM].curve)]
+            {
                 if let Some(along) = seam.crossing_level(point.y) {
                     *point = seam.point_at(along);
                 }

@@ -3,6 +3,7 @@
 use super::keeps::Keeps;
 use super::move_dart;
 use super::told::{PieceWork, altered};
+use super::ways::{Body, Ways};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
@@ -21,7 +22,7 @@ const PARAMS: [Param; 3] = [
             "How much of the dart's angle goes to the one nearer the side.",
         )
     },
-    Param::way("piece", "Which piece", &[("front", "front"), ("back", "back")], "The piece the dart is in."),
+    Param::way("piece", "Which piece", Body::WAYS, "The piece the dart is in."),
     Param::place(
         "apart",
         "Apart at the waist",
@@ -40,6 +41,22 @@ const ABOUT: About = About {
     wants: "no piece of this pattern has a single waist dart to split",
     layer: Layer::Shape,
 };
+
+/// What it is told.
+#[derive(Clone, Copy)]
+struct Params {
+    /// The second dart's share of the angle.
+    share: f64,
+    piece: Body,
+    /// How far apart the two lie along the waist, in millimetres.
+    apart: f64,
+}
+
+impl Params {
+    fn of(given: &Given<'_>) -> Self {
+        Self { share: given.amount(), piece: given.choice("piece"), apart: given.of("apart") }
+    }
+}
 
 /// One waist dart made two.
 pub(super) struct SplitDart;
@@ -75,8 +92,9 @@ impl Alteration for SplitDart {
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+        let told = Params::of(given);
         let piece =
-            move_dart::piece_of(pattern, given).ok_or_else(|| move_dart::not_whole(pattern, given))?;
+            { told.piece.piece_of(pattern) }.ok_or_else(|| move_dart::not_whole(pattern, told.piece))?;
         if piece.dart(DartPlace::WaistSide).is_some() {
             return Err(AlterError::not_here(
                 "its waist dart is split already: move the rest to another seam",
@@ -85,11 +103,11 @@ impl Alteration for SplitDart {
         let no_dart =
             || AlterError::not_here(format!("the {} has no waist dart", piece.kind.name().to_lowercase()));
         if let ([dart], None) = (piece.two_pointed.as_slice(), piece.dart(DartPlace::Waist)) {
-            return two_pointed(pattern, piece, dart, given, style);
+            return two_pointed(pattern, piece, dart, told, style);
         }
         piece.dart(DartPlace::Waist).ok_or_else(no_dart)?;
-        let apart = given.of("apart");
-        let slash = second_waist_dart(piece, given.amount(), apart).ok_or_else(no_room)?;
+        let Params { share, apart, .. } = told;
+        let slash = second_waist_dart(piece, share, apart).ok_or_else(no_room)?;
         let taped = slash.apply(piece)?;
         let mut trued = taped.clone();
         back_off_points(&mut trued);
@@ -130,11 +148,10 @@ fn two_pointed(
     pattern: &Pattern,
     piece: &Piece,
     dart: &TwoPointedDart,
-    given: &Given<'_>,
+    Params { share, apart, .. }: Params,
     style: Style,
 ) -> Result<Altered, AlterError> {
-    let apart = given.of("apart");
-    let darts = second_two_pointed_dart(piece, dart, given.amount(), apart).ok_or_else(no_room)?;
+    let darts = second_two_pointed_dart(piece, dart, share, apart).ok_or_else(no_room)?;
     let after = Piece { two_pointed: darts.to_vec(), ..piece.clone() };
     let most = style.with_unit(WAIST_DART_LIMIT);
     let words = [

@@ -12,6 +12,7 @@ use super::darts_aside::end_short_of_curve;
 use super::gape::Tuck;
 use super::move_dart::turned_to;
 use super::pivot::{on_seam, points_at};
+use super::ways::ways;
 use crate::geometry::{Curve, house_curve, quarter_turn, root};
 use crate::pattern::{
     Cut, Dart, DartPlace, Edge, GarmentPart, Join, Level, LevelName, Motion, Notch, Part, Piece, Place, Seam,
@@ -29,13 +30,14 @@ const SAME_POINT: f64 = 0.01;
 /// The dart that becomes the seam, by the name it has on the way.
 const LINE: DartPlace = DartPlace::Waist;
 
-/// Where a style line begins.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) enum Begins {
-    /// At the armhole.
-    Armhole,
-    /// At the shoulder: at its dart, or in its middle.
-    Shoulder,
+ways! {
+    /// Where a style line begins.
+    Begins {
+        /// At the armhole.
+        Armhole = "armhole", "the armhole";
+        /// At the shoulder: at its dart, or in its middle.
+        Shoulder = "shoulder", "the shoulder";
+    }
 }
 
 /// What is asked of a style line.

@@ -3,12 +3,33 @@
 
 use super::keeps::{Keeps, SHOULDERS};
 use super::told::{PieceWork, altered};
+use super::ways::{Ways, ways};
 use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     Figure, Pattern, Piece, Seam, Trued, back_off_points, true_kinks, true_neck_side, true_tip,
     true_underarm, true_waist,
 };
+
+ways! {
+    /// What is trued.
+    What {
+        /// The armhole smooth.
+        Armhole = "armhole", "smooth the armhole";
+        /// The neckline smooth.
+        Neckline = "neckline", "smooth the neckline";
+        /// The side seam smooth.
+        Side = "side", "smooth the side seam";
+        /// The armhole square at the tip.
+        Tip = "tip", "square the armhole to the shoulder";
+        /// The armhole square at the underarm.
+        Underarm = "underarm", "square the armhole to the side seam";
+        /// The neckline square at the neck side.
+        NeckSide = "neck_side", "square the neckline to the shoulder";
+        /// The waist as it is sewn.
+        Waist = "waist", "draw the waist with its darts folded";
+    }
+}
 
 const PARAMS: [Param; 2] = [
     Param::place(
@@ -21,15 +42,7 @@ const PARAMS: [Param; 2] = [
     Param::way(
         "what",
         "What",
-        &[
-            ("armhole", "smooth the armhole"),
-            ("neckline", "smooth the neckline"),
-            ("side", "smooth the side seam"),
-            ("tip", "square the armhole to the shoulder"),
-            ("underarm", "square the armhole to the side seam"),
-            ("neck_side", "square the neckline to the shoulder"),
-            ("waist", "draw the waist with its darts folded"),
-        ],
+        What::WAYS,
         "Corners inside a smooth seam are blended; right angles are restored; the waist is drawn as it is sewn.",
     ),
 ];
@@ -69,8 +82,7 @@ impl Alteration for TrueUp {
     }
 
     fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let reach = given.amount();
-        let what = given.way("what");
+        let (reach, what) = (given.amount(), given.choice("what"));
         let mut worst = Trued { seam: Seam::Armhole, moved: 0.0, lengthened: 0.0 };
         let mut works = Vec::new();
         for piece in [pattern.front(), pattern.back()].into_iter().flatten() {
@@ -103,19 +115,19 @@ impl Alteration for TrueUp {
     }
 }
 
-fn drawn(piece: &mut Piece, what: &str, reach: f64) -> Trued {
+fn drawn(piece: &mut Piece, what: What, reach: f64) -> Trued {
     match what {
-        "neckline" => true_kinks(piece, Seam::Neckline, reach),
-        "side" => true_kinks(piece, Seam::Side, reach),
-        "tip" => true_tip(piece, reach),
-        "underarm" => true_underarm(piece, reach),
-        "neck_side" => true_neck_side(piece, reach),
-        "waist" => {
+        What::Neckline => true_kinks(piece, Seam::Neckline, reach),
+        What::Side => true_kinks(piece, Seam::Side, reach),
+        What::Tip => true_tip(piece, reach),
+        What::Underarm => true_underarm(piece, reach),
+        What::NeckSide => true_neck_side(piece, reach),
+        What::Waist => {
             let before = piece.flat_length(Seam::Waist);
             true_waist(piece);
             back_off_points(piece);
             Trued { seam: Seam::Waist, moved: 0.0, lengthened: piece.flat_length(Seam::Waist) - before }
         }
-        _ => true_kinks(piece, Seam::Armhole, reach),
+        What::Armhole => true_kinks(piece, Seam::Armhole, reach),
     }
 }

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use super::Lie;
 use crate::alter::MeasuredOn;
-use crate::{Length, OnBody, PerHalf, PerSeam};
+use crate::{Length, OnBody, PerEdge, PerHalf};
 
 /// The deepest pin that is believed, in millimetres (common practice, no source).
 pub const DEEPEST_PIN: f64 = 200.0;
@@ -55,7 +55,7 @@ pub struct PinAmounts {
     /// In one half pattern.
     pub per_half: PerHalf,
     /// On each edge of a seam that it is shared over.
-    pub per_seam: PerSeam,
+    pub per_seam: PerEdge,
 }
 
 impl PinAmounts {
@@ -95,7 +95,7 @@ impl Pinned {
             leaves,
             on_body: OnBody(Length::from_mm(on_body)),
             per_half: PerHalf(Length::from_mm(per_half)),
-            per_seam: PerSeam(Length::from_mm(per_seam)),
+            per_seam: PerEdge(Length::from_mm(per_seam)),
         }
     }
 

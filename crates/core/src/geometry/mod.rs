@@ -8,6 +8,7 @@ mod house_curve;
 mod plane;
 mod reshape;
 mod root;
+mod square_end;
 
 pub(crate) use circles::{circles_meet, circles_miss_by};
 pub use curve::{Curve, quarter_turn, turn_degrees};
@@ -19,3 +20,4 @@ pub use plane::{Pt, ViewBox};
 pub(crate) use reshape::{bent, fading};
 pub use reshape::{reshape_at, reshape_ends, reshape_start};
 pub(crate) use root::root;
+pub(crate) use square_end::{NO_CORNER, with_end_direction};

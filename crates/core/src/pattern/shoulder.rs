@@ -3,8 +3,8 @@
 use kurbo::{Affine, Point, Vec2};
 
 use super::piece::{DartPlace, Edge, Piece, Seam};
-use super::truing::{NO_CORNER, Trued};
-use crate::geometry::{Curve, quarter_turn, turn_degrees};
+use super::truing::Trued;
+use crate::geometry::{Curve, quarter_turn, turn_degrees, with_end_direction};
 
 /// A tip this near to the shoulder's own line lies on it, in millimetres.
 const ON_LINE: f64 = 1e-6;
@@ -109,18 +109,11 @@ pub fn true_neck_side(piece: &mut Piece, reach: f64) -> Trued {
     };
     let square = -quarter_turn(piece.edges[shoulder].curve.start_direction());
     let old = &piece.edges[neckline].curve;
-    if turn_degrees(old.end_direction(), square).abs() < NO_CORNER {
+    let Some(end) = with_end_direction(old, square, reach.min(old.length() * 2.0 / 3.0)) else {
         return untouched;
-    }
-    let (kept, last) = old.split((old.length() - reach).max(old.length() / 3.0));
-    let third = last.start().distance(last.end()) / 3.0;
-    let (from, to) = (last.start(), last.end());
-    let drawn = Curve::cubic(from, from + last.start_direction() * third, to - square * third, to);
-    let middle = last.point_at(last.length() / 2.0);
-    let moved = drawn.point_at(drawn.nearest(middle)).distance(middle);
-    let lengthened = drawn.length() - last.length();
-    piece.edges[neckline].curve = kept.then(drawn);
-    Trued { moved, lengthened, ..untouched }
+    };
+    piece.edges[neckline].curve = end.curve;
+    Trued { moved: end.moved, lengthened: end.lengthened, ..untouched }
 }
 
 /// Restores the right angle at the shoulder tip: the armhole's first `reach` is drawn anew so that it leaves
@@ -132,19 +125,13 @@ pub fn true_tip(piece: &mut Piece, reach: f64) -> Trued {
         return untouched;
     };
     let square = quarter_turn(piece.edges[shoulder].curve.end_direction());
-    let old = &piece.edges[armhole].curve;
-    if turn_degrees(old.start_direction(), square).abs() < NO_CORNER {
+    // Looked at from the other end: there it arrives at the shoulder.
+    let old = piece.edges[armhole].curve.reversed();
+    let Some(end) = with_end_direction(&old, -square, reach.min(old.length() / 2.0)) else {
         return untouched;
-    }
-    let (first, kept) = old.split(reach.min(old.length() / 2.0));
-    let third = first.start().distance(first.end()) / 3.0;
-    let (from, to) = (first.start(), first.end());
-    let drawn = Curve::cubic(from, from + square * third, to - first.end_direction() * third, to);
-    let middle = first.point_at(first.length() / 2.0);
-    let moved = drawn.point_at(drawn.nearest(middle)).distance(middle);
-    let lengthened = drawn.length() - first.length();
-    piece.edges[armhole].curve = drawn.then(kept);
-    Trued { moved, lengthened, ..untouched }
+    };
+    piece.edges[armhole].curve = end.curve.reversed();
+    Trued { moved: end.moved, lengthened: end.lengthened, ..untouched }
 }
 
 #[cfg(test)]

@@ -5,8 +5,9 @@ use kurbo::{Affine, Point, Vec2};
 use super::check::WAIST_DART_LIMIT;
 use super::measure::side_to_waist;
 use super::piece::{DartPlace, Edge, LevelName, Piece, PieceKind, Seam};
-use crate::geometry::house_curve;
-use crate::geometry::{Curve, SAME_POINT, quarter_turn, turn_degrees};
+use crate::geometry::{
+    Curve, NO_CORNER, SAME_POINT, house_curve, quarter_turn, turn_degrees, with_end_direction,
+};
 
 /// What truing did to a seam.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -18,9 +19,6 @@ pub struct Trued {
     /// The change of its length, in millimetres.
     pub lengthened: f64,
 }
-
-/// Corners below this are drawn through by any pencil, in degrees.
-pub(super) const NO_CORNER: f64 = 0.2;
 
 /// Blends every corner inside the edges of `seam` over `reach` to either side.
 pub fn true_kinks(piece: &mut Piece, seam: Seam, reach: f64) -> Trued {
@@ -100,19 +98,9 @@ pub fn true_underarm(piece: &mut Piece, reach: f64) -> Trued {
         return untouched;
     };
     let square = -quarter_turn(side.curve.start_direction());
-    let old = &piece.edges[armhole].curve;
-    if turn_degrees(old.end_direction(), square).abs() < NO_CORNER {
-        return untouched;
-    }
-    let (kept, last) = old.split((old.length() - reach).max(0.0));
-    let third = last.start().distance(last.end()) / 3.0;
-    let (from, to) = (last.start(), last.end());
-    let drawn = Curve::cubic(from, from + last.start_direction() * third, to - square * third, to);
-    let middle = last.point_at(last.length() / 2.0);
-    let moved = drawn.point_at(drawn.nearest(middle)).distance(middle);
-    let lengthened = drawn.length() - last.length();
-    piece.edges[armhole].curve = kept.then(drawn);
-    Trued { moved, lengthened, ..untouched }
+    let Some(end) = with_end_direction(&piece.edges[armhole].curve, square, reach) else { return untouched };
+    piece.edges[armhole].curve = end.curve;
+    Trued { moved: end.moved, lengthened: end.lengthened, ..untouched }
 }
 
 /// Takes off at the lower end of the side seam what drawing a dart to another point has cost its sewn length.

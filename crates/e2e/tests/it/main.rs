@@ -8,5 +8,6 @@ mod fitting;
 mod house_ways;
 mod measuring;
 mod nine_steps;
+mod rounds_of_corrections;
 mod tabs_and_zoom;
 mod typed_pressed_kept;
