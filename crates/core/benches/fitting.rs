@@ -11,7 +11,7 @@ use yardwand_core::fitting::{
     Away, Booked, Evidence, HouseCalendar, Observation, Off, Pinned, PinnedAs, PinnedOn, Station, VisitKind,
     Wish, causes, plan_dates, read_observation, weigh, weigh_for,
 };
-use yardwand_core::pattern::Figure;
+use yardwand_core::pattern::PatternMeasure;
 
 const STYLE: Style = Style::EIGHTHS;
 
@@ -32,10 +32,10 @@ fn evidence() -> Evidence {
     Evidence {
         seen: seen.into_iter().cycle().take(30).collect(),
         figures: HashMap::from([
-            (Figure::Bust, off(30.0)),
-            (Figure::CentreBack, off(12.0)),
-            (Figure::ShoulderFront, off(-8.0)),
-            (Figure::AcrossBack, off(3.0)),
+            (PatternMeasure::Bust, off(30.0)),
+            (PatternMeasure::CentreBack, off(12.0)),
+            (PatternMeasure::ShoulderFront, off(-8.0)),
+            (PatternMeasure::AcrossBack, off(3.0)),
         ]),
         level: HashMap::from([(Station::CentreBack, 9.0), (Station::Left, -5.0)]),
         tried: Vec::new(),

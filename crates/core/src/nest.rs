@@ -10,7 +10,7 @@ use crate::alter::{AlterError, Amounts, alteration, apply};
 use crate::body::Body;
 use crate::compare::BlockSize;
 use crate::geometry::{Curve, Pt};
-use crate::pattern::{Figure, Pattern, Piece, PieceKind, back_off_points, measure};
+use crate::pattern::{Pattern, PatternMeasure, Piece, PieceKind, back_off_points, measure};
 use crate::{Length, Style};
 
 /// The girth a trace follows.
@@ -154,7 +154,7 @@ pub fn trace(
             why,
         })?
     };
-    let drafted = measure(&pattern).get(Figure::ShoulderFront);
+    let drafted = measure(&pattern).get(PatternMeasure::ShoulderFront);
     let set_by = shoulder.zip(drafted).map_or(0.0, |(hers, ours)| hers - ours);
     if set_by.abs() > 0.05
         && let Some(alteration) = alteration("shoulder_length")

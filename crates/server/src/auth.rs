@@ -18,7 +18,7 @@ use yardwand_store::Person;
 
 use crate::AppState;
 use crate::error::{ApiError, Problem};
-use crate::extract::Doc;
+use crate::extract::JsonBody;
 
 const COOKIE: &str = "yardwand_sign_in";
 /// A sign-in lasts this long.
@@ -67,7 +67,10 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
 /// Signs in: sets an HttpOnly cookie.
 #[utoipa::path(post, path = "/api/sign-in", request_body = SignIn, responses(
     (status = 200, body = Me), (status = 401, body = Problem), (status = 429, body = Problem)))]
-async fn sign_in(State(state): State<AppState>, Doc(wanted): Doc<SignIn>) -> Result<Response, ApiError> {
+async fn sign_in(
+    State(state): State<AppState>,
+    JsonBody(wanted): JsonBody<SignIn>,
+) -> Result<Response, ApiError> {
     let email = wanted.email.trim().to_lowercase();
     if state.store.failed_attempts(&email, false).await? >= MOST_ATTEMPTS {
         return Err(ApiError::Throttled);

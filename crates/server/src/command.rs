@@ -53,7 +53,7 @@ struct Drafted {
     steps: Vec<DraftStepView>,
     pattern: Pattern,
     notes: Vec<DraftNote>,
-    figures: Vec<(yardwand_core::pattern::Figure, f64)>,
+    figures: Vec<(yardwand_core::pattern::PatternMeasure, f64)>,
     checks: Vec<Check>,
 }
 

@@ -13,9 +13,9 @@ use crate::error::ApiError;
 use crate::fingerprint::Fingerprint;
 
 /// A JSON document. 400 where it cannot be read, 413 above [`crate::BODY_LIMIT`].
-pub(crate) struct Doc<T>(pub(crate) T);
+pub(crate) struct JsonBody<T>(pub(crate) T);
 
-impl<T: DeserializeOwned> FromRequest<AppState> for Doc<T> {
+impl<T: DeserializeOwned> FromRequest<AppState> for JsonBody<T> {
     type Rejection = ApiError;
 
     async fn from_request(request: Request, state: &AppState) -> Result<Self, ApiError> {
@@ -43,9 +43,9 @@ impl FromRequestParts<AppState> for Id {
 }
 
 /// The query string. 400 where it cannot be read.
-pub(crate) struct Ask<T>(pub(crate) T);
+pub(crate) struct QueryString<T>(pub(crate) T);
 
-impl<T: DeserializeOwned> FromRequestParts<AppState> for Ask<T> {
+impl<T: DeserializeOwned> FromRequestParts<AppState> for QueryString<T> {
     type Rejection = ApiError;
 
     async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {

@@ -63,7 +63,7 @@ pub(crate) async fn body_of_client(store: &Store, client: u64) -> Result<Body, A
 }
 
 /// A session with all that a reading in it is doubted by.
-pub(crate) struct Bench {
+pub(crate) struct SessionReadings {
     pub(crate) house: House,
     pub(crate) session: SessionRow,
     /// In the house's order.
@@ -76,7 +76,7 @@ pub(crate) struct Bench {
     pub(crate) profile: Profile,
 }
 
-impl Bench {
+impl SessionReadings {
     pub(crate) async fn of(store: &Store, session: u64) -> Result<Self, ApiError> {
         let house = store.house().await?;
         let session = store.session(session).await?;

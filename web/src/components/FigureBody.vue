@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** The figure itself, inside a drawing of its own. */
-import type { FigureDrawing } from '@/api/types'
+import type { BodyDrawing } from '@/api/types'
 
-defineProps<{ figure: FigureDrawing }>()
+defineProps<{ figure: BodyDrawing }>()
 </script>
 
 <template>

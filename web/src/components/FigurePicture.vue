@@ -2,10 +2,10 @@
 /** The figure with a tape on it; drawn by the core from the client's own readings. */
 import { computed } from 'vue'
 import FigureBody from './FigureBody.vue'
-import type { FigureDrawing, Tapeline } from '@/api/types'
+import type { BodyDrawing, Tapeline } from '@/api/types'
 
 const props = defineProps<{
-  figure: FigureDrawing
+  figure: BodyDrawing
   tape?: Tapeline | null
   label: string
   /** Crown to floor, even where the tape would fit above. @default false */

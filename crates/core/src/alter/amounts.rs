@@ -281,12 +281,12 @@ fn in_range(param: &Param, value: f64, style: Style) -> Result<(), AlterError> {
 
 /// Amounts as an alteration reads them: what was given, or the parameter's own default.
 #[derive(Clone, Copy, Debug)]
-pub struct Given<'a> {
+pub struct Arguments<'a> {
     params: &'static [Param],
     amounts: &'a Amounts,
 }
 
-impl<'a> Given<'a> {
+impl<'a> Arguments<'a> {
     /// The amounts as an alteration with these parameters reads them.
     pub fn new(params: &'static [Param], amounts: &'a Amounts) -> Self {
         Self { params, amounts }
@@ -323,7 +323,7 @@ impl<'a> Given<'a> {
     }
 
     /// Whether a later decision leaves a way or a place as it is here: it names the same, or no place.
-    pub(super) fn agrees(&self, later: &Given<'_>, param: &Param) -> bool {
+    pub(super) fn agrees(&self, later: &Arguments<'_>, param: &Param) -> bool {
         match param.on {
             MeasuredOn::Choice => self.way(param.code) == later.way(param.code),
             _ => {
@@ -378,7 +378,7 @@ mod tests {
     fn what_no_chalk_shows_is_nothing() {
         const PARAMS: &[Param] = &[PARAM];
         for (mm, read) in [(1e-7, 0.0), (-0.049, 0.0), (0.05, 0.05), (-3.0, -3.0)] {
-            assert_eq!(Given::new(PARAMS, &Amounts::of(mm)).amount(), read);
+            assert_eq!(Arguments::new(PARAMS, &Amounts::of(mm)).amount(), read);
         }
     }
 }

@@ -1,11 +1,11 @@
 //! Doing one alteration: what holds for all of them, said once.
 
 use super::between::between;
-use super::darts_aside::{alter_clear, suits};
-use super::told::FollowUp;
-use super::{AlterError, Alteration, Altered, Amounts, Given, Handle, follow_up};
+use super::darts_in_the_way::{alter_clear, suits};
+use super::work::FollowUp;
+use super::{AlterError, Alteration, Altered, Amounts, Arguments, Handle, follow_up};
 use crate::Style;
-use crate::pattern::{Figure, Pattern, Piece, PieceKind, SideHang, WornSide, measure};
+use crate::pattern::{Pattern, PatternMeasure, Piece, PieceKind, SideHang, WornSide, measure};
 
 /// Alters a pattern, on both sides or on one.
 ///
@@ -49,12 +49,12 @@ pub(super) fn once(
 ) -> Result<Altered, AlterError> {
     let params = alteration.params();
     amounts.validate(params, style)?;
-    let given = Given::new(params, amounts);
+    let arguments = Arguments::new(params, amounts);
     if !suits(alteration, pattern) {
         return Err(AlterError::not_here(alteration.wants()));
     }
-    let grip = alteration.grip(pattern, &given);
-    if alteration.is_nothing(&given) {
+    let grip = alteration.grip(pattern, &arguments);
+    if alteration.is_nothing(&arguments) {
         return Ok(Altered::unchanged(pattern, grip));
     }
     let mut altered = drawn(alteration, pattern, amounts, style)?;
@@ -63,16 +63,16 @@ pub(super) fn once(
     }
     altered.pattern.girths_off = pattern.girths_off.map(|off| {
         // What an alteration does not state it is taken to ask as it was taped together.
-        let (stated, was, taped) = (alteration.grows(&given), measure(pattern), measure(&altered.taped));
+        let (stated, was, taped) = (alteration.grows(&arguments), measure(pattern), measure(&altered.taped));
         let unstated = |figure| taped.get(figure).zip(was.get(figure)).map_or(0.0, |(now, then)| now - then);
-        let grows = |figure: Figure| {
+        let grows = |figure: PatternMeasure| {
             let own = stated.iter().find(|(known, _)| *known == figure);
             own.map_or_else(|| unstated(figure), |(_, mm)| *mm)
         };
         off.after(pattern, &altered.pattern, grows)
     });
     if altered.handle.is_none() {
-        altered.handle = grip.map(|grip| grip.after(given.amount()));
+        altered.handle = grip.map(|grip| grip.after(arguments.amount()));
     }
     Ok(follow_up::followed(alteration, pattern, altered, style))
 }
@@ -85,12 +85,12 @@ fn drawn(
     style: Style,
 ) -> Result<Altered, AlterError> {
     let params = alteration.params();
-    let given = Given::new(params, amounts);
-    let (mm, least) = (given.amount(), alteration.drawn_from());
-    let whole = || alter_clear(alteration, pattern, &given, style);
+    let arguments = Arguments::new(params, amounts);
+    let (mm, least) = (arguments.amount(), alteration.drawn_from());
+    let whole = || alter_clear(alteration, pattern, &arguments, style);
     // Only the amount is scaled: a second one that is asked for is drawn as it is.
     let is_alone = params[1..].iter().all(|param| {
-        let number = given.number(param.code);
+        let number = arguments.number(param.code);
         number.is_none_or(|mm| mm == 0.0 || param.default == Some(mm))
     });
     if mm == 0.0 || mm.abs() >= least || !is_alone {
@@ -100,16 +100,16 @@ fn drawn(
     let at_least = [least, least / 2.0, least / 4.0].into_iter().filter(|least| *least > mm.abs());
     let full = { at_least }.find_map(|least| {
         let amounts = amounts.clone().with(params[0].code, least.copysign(mm));
-        let full = alter_clear(alteration, pattern, &Given::new(params, &amounts), style).ok()?;
+        let full = alter_clear(alteration, pattern, &Arguments::new(params, &amounts), style).ok()?;
         Some((full, mm.abs() / least))
     });
     let Some((full, share)) = full else { return whole() };
     let part = |to: &Pattern| between(pattern, to, share);
     match (part(&full.pattern), part(&full.taped)) {
         (Some(drawn), Some(taped)) => {
-            // It is told as it is asked, and drawn between.
-            let told = whole().unwrap_or(full);
-            Ok(Altered { pattern: drawn, taped, ..told })
+            // It is said as it is asked, and drawn between.
+            let work = whole().unwrap_or(full);
+            Ok(Altered { pattern: drawn, taped, ..work })
         }
         _ => whole(),
     }
@@ -121,7 +121,7 @@ pub(super) fn both(left: Altered, right: Altered, before: &Pattern) -> Altered {
     let taped = joined(&left.taped, &right.taped, before);
     let in_left = |kind: PieceKind| named(&pattern, kind, WornSide::Left);
     let in_right = |kind: PieceKind| named(&pattern, kind, WornSide::Right);
-    let told = left.told.renamed(in_left).together(right.told.renamed(in_right));
+    let work = left.work.renamed(in_left).together(right.work.renamed(in_right));
     let held = |handle: Handle, kind: &dyn Fn(PieceKind) -> PieceKind| Handle {
         piece: kind(handle.piece),
         ..handle
@@ -133,7 +133,7 @@ pub(super) fn both(left: Altered, right: Altered, before: &Pattern) -> Altered {
     let mut follow_ups: Vec<FollowUp> = Vec::new();
     let on_left = left.follow_ups.into_iter().map(|each| each.on(WornSide::Left));
     for follow_up in on_left.chain(right.follow_ups.into_iter().map(|each| each.on(WornSide::Right))) {
-        // A reminder that holds for both sides is told once; an offer is for its own side.
+        // A reminder that holds for both sides is said once; an offer is for its own side.
         if !follow_ups.contains(&follow_up) {
             follow_ups.push(follow_up);
         }
@@ -141,7 +141,7 @@ pub(super) fn both(left: Altered, right: Altered, before: &Pattern) -> Altered {
     if pattern.is_sided() && !before.is_sided() {
         follow_ups.push(must_match(&pattern));
     }
-    Altered { pattern, taped, handle, follow_ups, told }
+    Altered { pattern, taped, handle, follow_ups, work }
 }
 
 /// The two sides in one pattern: a piece that is alike on both stays one piece.

@@ -19,7 +19,7 @@ const FURTHEST: f64 = 150.0;
 
 /// A piece whose armhole was carried.
 #[derive(Clone, Debug)]
-pub(super) struct Carried {
+pub(super) struct MovedArmhole {
     /// The piece, not yet trued.
     pub(super) piece: Piece,
     /// How far the underarm rose along the side seam's line, in millimetres.
@@ -49,7 +49,7 @@ pub(super) fn begun_at(side: &Curve, rise: f64) -> Curve {
 /// # Errors
 ///
 /// [`AlterError::NotHere`] where the armhole cannot reach the side seam's line any more.
-pub(super) fn carried(piece: &Piece, tip: Point) -> Result<Carried, AlterError> {
+pub(super) fn armhole_moved(piece: &Piece, tip: Point) -> Result<MovedArmhole, AlterError> {
     let first = piece.first_edge(Seam::Armhole).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
     let last = piece.last_edge(Seam::Armhole).unwrap_or(first);
     let side = piece
@@ -79,7 +79,7 @@ pub(super) fn carried(piece: &Piece, tip: Point) -> Result<Carried, AlterError> 
     redraw_shoulder(&mut moved, tip);
     let armhole = &mut moved.edges[first].curve;
     *armhole = armhole.clone().with_start(tip);
-    Ok(Carried { piece: moved, rise, side })
+    Ok(MovedArmhole { piece: moved, rise, side })
 }
 
 /// Notches of the side seam stay where they are on the cloth when its upper end moves.
@@ -100,13 +100,13 @@ fn nearest_root(f: impl Fn(f64) -> f64) -> Option<f64> {
 }
 
 /// Front and back with their underarms at one height: both at the mean of their rises, corners trued.
-pub(super) fn met(front: Carried, back: Carried) -> (Piece, Piece) {
+pub(super) fn with_underarms_level(front: MovedArmhole, back: MovedArmhole) -> (Piece, Piece) {
     let mean = front.rise.midpoint(back.rise);
-    (met_at(front, mean), met_at(back, mean))
+    (with_underarm_at(front, mean), with_underarm_at(back, mean))
 }
 
-fn met_at(carried: Carried, rise: f64) -> Piece {
-    let Carried { mut piece, rise: was, side } = carried;
+fn with_underarm_at(moved: MovedArmhole, rise: f64) -> Piece {
+    let MovedArmhole { mut piece, rise: was, side } = moved;
     let length = piece.sewn_length(Seam::Armhole);
     if let Some(last) = piece.last_edge(Seam::Armhole) {
         let armhole = &piece.edges[last].curve;

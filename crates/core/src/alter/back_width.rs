@@ -6,14 +6,14 @@ use kurbo::{Affine, Line, Point, Vec2};
 use super::keeps::{Keeps, SIDES};
 use super::pivot::{on_seam, ray_on_seam};
 use super::shoulder_dart::with_shoulder_dart;
-use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::work::{PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::root;
 use crate::geometry::turn_degrees;
 use crate::pattern::{
-    Cut, DartPlace, Figure, GarmentPart, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash,
-    across_level, dart_across,
+    Cut, DartPlace, GarmentPart, Join, LevelName, Motion, Part, Pattern, PatternMeasure, Piece, Place, Seam,
+    Slash, across_level, dart_across,
 };
 
 /// A new shoulder dart is this long, in millimetres.
@@ -53,10 +53,11 @@ impl Alteration for BackWidth {
         })
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
-        let front = [Figure::NecklineFront, Figure::ShoulderFront, Figure::ArmholeFront];
-        Keeps::exactly(&[&front, SIDES, &[Figure::CentreBack, Figure::Waist]])
-            .within(1.0, &[&[Figure::NecklineBack, Figure::ArmholeBack]])
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+        let front =
+            [PatternMeasure::NecklineFront, PatternMeasure::ShoulderFront, PatternMeasure::ArmholeFront];
+        Keeps::exactly(&[&front, SIDES, &[PatternMeasure::CentreBack, PatternMeasure::Waist]])
+            .within(1.0, &[&[PatternMeasure::NecklineBack, PatternMeasure::ArmholeBack]])
     }
 
     fn drawn_from(&self) -> f64 {
@@ -64,20 +65,25 @@ impl Alteration for BackWidth {
         3.5
     }
 
-    fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {
+    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
         // The opening at the blade level is w; across back is measured on the turned armhole: tested by itself.
         Vec::new()
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let back = pattern.back()?;
         let at = blade_on_armhole(back)?;
         Some(Handle::new(back.kind, at, Vec2::new(1.0, 0.0)))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
         let back = pattern.back().ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let by = given.amount();
+        let by = arguments.amount();
         let (slash, taped, trued) = spread(back, by, style)?;
         let amount = style.part_with_unit(by.abs(), MeasuredOn::PerHalf.parts());
         let (open, takes) = if by > 0.0 { ("opens", "takes up") } else { ("laps", "gives up") };

@@ -5,11 +5,11 @@ use kurbo::Vec2;
 
 use super::keeps::Keeps;
 use super::sleeve::{crown, half, is_sleeve, scale_about, with_halves};
-use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::work::{PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::root;
-use crate::pattern::{Figure, LevelName, Pattern, Piece, Seam};
+use crate::pattern::{LevelName, Pattern, PatternMeasure, Piece, Seam};
 
 const PARAMS: [Param; 1] = [Param::amount(
     "Higher",
@@ -40,26 +40,36 @@ impl Alteration for CapHeight {
         is_sleeve(pattern)
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
-        Keeps::exactly(&[&[Figure::CapLength, Figure::CapEase, Figure::SleeveHem, Figure::SleeveLength]])
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+        Keeps::exactly(&[&[
+            PatternMeasure::CapLength,
+            PatternMeasure::CapEase,
+            PatternMeasure::SleeveHem,
+            PatternMeasure::SleeveLength,
+        ]])
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        vec![(Figure::CapHeight, given.amount())]
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::CapHeight, arguments.amount())]
     }
 
     fn is_reversible(&self) -> bool {
         true
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let sleeve = pattern.sleeve()?;
         Some(Handle::new(sleeve.kind, sleeve.edges[half(true)].curve.end(), Vec2::new(0.0, 1.0)))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
         let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(WANTS))?;
-        let by = given.amount();
+        let by = arguments.amount();
         let height = cap_height(sleeve).ok_or_else(|| AlterError::not_here(WANTS))?;
         let down = (height + by) / height;
         let [back, front] = [false, true].map(|is_front| across(sleeve, is_front, down));

@@ -15,9 +15,11 @@ use crate::pattern::{Check, Pattern, check_pattern};
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
-pub enum Carried {
+pub enum CarryOutcome {
     /// As it was.
     Fitted,
+    /// As it was, and a rule before cutting does not hold with it.
+    Failing,
     /// As far as this pattern allows.
     Limited,
     /// Left out.
@@ -33,7 +35,7 @@ pub struct CarriedStep {
     /// The alteration's name, with the side it is for.
     pub name: String,
     /// What became of it.
-    pub outcome: Carried,
+    pub outcome: CarryOutcome,
     /// What it does here, or why it cannot.
     pub says: String,
 }
@@ -120,13 +122,13 @@ impl Table<'_> {
         CarriedStep { step: step.id, name, outcome, says }
     }
 
-    fn tried(&mut self, step: &Step, source: Source<'_>) -> (Carried, String) {
+    fn tried(&mut self, step: &Step, source: Source<'_>) -> (CarryOutcome, String) {
         let Some(known) = alteration(&step.alteration) else {
-            return (Carried::Refused, super::AlterError::Unknown(step.alteration.clone()).to_string());
+            return (CarryOutcome::Refused, super::AlterError::Unknown(step.alteration.clone()).to_string());
         };
         if self.recipe.steps.len() >= Recipe::MOST_STEPS {
             let says = format!("a recipe has at most {} steps: take one out first", Recipe::MOST_STEPS);
-            return (Carried::Refused, says);
+            return (CarryOutcome::Refused, says);
         }
         let total = match source {
             Source::SameClient(_) => step.total(),
@@ -135,26 +137,27 @@ impl Table<'_> {
         let whole = self.with(step, total.clone(), source);
         let Some((broken, error)) = &whole.broken else {
             let says = self.said_of(known, &total, &whole);
+            let is_sound = self.newly_failing(&whole).is_none();
             self.keep(whole);
-            return (Carried::Fitted, says);
+            return (if is_sound { CarryOutcome::Fitted } else { CarryOutcome::Failing }, says);
         };
         if *broken != whole.step {
             let other = self.recipe.steps.iter().find(|each| each.id == *broken);
             let other = other.and_then(|each| alteration(&each.alteration));
             let other = other.map_or("a step", |known| known.name()).to_lowercase();
-            return (Carried::Refused, format!("{other} could not be done any more: {error}"));
+            return (CarryOutcome::Refused, format!("{other} could not be done any more: {error}"));
         }
         match self.as_far_as_it_goes(&whole, &total) {
             Some(less) => {
                 let limited = self.with(step, less.clone(), source);
                 if limited.broken.is_some() {
-                    return (Carried::Refused, error.clone());
+                    return (CarryOutcome::Refused, error.clone());
                 }
                 let says = format!("{error}. {}", self.said_of(known, &less, &limited));
                 self.keep(limited);
-                (Carried::Limited, says)
+                (CarryOutcome::Limited, says)
             }
-            None => (Carried::Refused, error.clone()),
+            None => (CarryOutcome::Refused, error.clone()),
         }
     }
 
@@ -198,12 +201,16 @@ impl Table<'_> {
             (None, Some(amount)) => amount,
             (_, None) => "As it was".to_owned(),
         };
-        let held = |check: &&Check| self.failing.iter().all(|before| before.code != check.code);
-        let new = tried.failing.iter().find(held);
-        match new {
+        match self.newly_failing(tried) {
             None => format!("{what}."),
             Some(check) => format!("{what}. “{}” fails with it: {}", check.name, check.says),
         }
+    }
+
+    /// The first check that held before and does not hold with it.
+    fn newly_failing<'a>(&self, tried: &'a Tried) -> Option<&'a Check> {
+        let held = |check: &&Check| self.failing.iter().all(|before| before.code != check.code);
+        tried.failing.iter().find(held)
     }
 
     fn keep(&mut self, tried: Tried) {

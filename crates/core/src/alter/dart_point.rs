@@ -2,17 +2,18 @@
 
 use kurbo::{Point, Vec2};
 
-use super::darts_aside::end_outer_dart_short;
+use super::darts_in_the_way::end_outer_dart_short;
 use super::keeps::{ARMHOLES, CENTRES, Keeps, NECKLINES};
 use super::move_dart::not_whole;
 use super::pivot::points_at;
-use super::told::{PieceWork, altered};
 use super::two_circles::draw_to;
 use super::ways::{Body, Ways};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::work::{PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    DartPlace, Figure, Pattern, Piece, Seam, back_off_points, keep_side_length, true_underarm, true_waist,
+    DartPlace, Pattern, PatternMeasure, Piece, Seam, back_off_points, keep_side_length, true_underarm,
+    true_waist,
 };
 
 const PARAMS: [Param; 4] = [
@@ -59,11 +60,11 @@ struct Params {
 }
 
 impl Params {
-    fn of(given: &Given<'_>) -> Self {
+    fn of(arguments: &Arguments<'_>) -> Self {
         Self {
-            by: Vec2::new(given.of("out"), given.amount()),
-            piece: given.choice("piece"),
-            back_off: given.number("back_off"),
+            by: Vec2::new(arguments.of("out"), arguments.amount()),
+            piece: arguments.choice("piece"),
+            back_off: arguments.number("back_off"),
         }
     }
 }
@@ -80,20 +81,22 @@ impl Alteration for DartPoint {
         pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
-        Keeps::exactly(&[NECKLINES, CENTRES, &[Figure::ShoulderFront]]).within(0.7, &[ARMHOLES])
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+        Keeps::exactly(&[NECKLINES, CENTRES, &[PatternMeasure::ShoulderFront]]).within(0.7, &[ARMHOLES])
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        let Params { by, piece, .. } = Params::of(given);
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        let Params { by, piece, .. } = Params::of(arguments);
         match piece {
-            Body::Front => vec![(Figure::BustPointDepth, by.y), (Figure::BustSpan, 2.0 * by.x)],
+            Body::Front => {
+                vec![(PatternMeasure::BustPointDepth, by.y), (PatternMeasure::BustSpan, 2.0 * by.x)]
+            }
             Body::Back => Vec::new(),
         }
     }
 
-    fn is_nothing(&self, given: &Given<'_>) -> bool {
-        let Params { by, back_off, .. } = Params::of(given);
+    fn is_nothing(&self, arguments: &Arguments<'_>) -> bool {
+        let Params { by, back_off, .. } = Params::of(arguments);
         by == Vec2::ZERO && back_off.is_none()
     }
 
@@ -101,13 +104,18 @@ impl Alteration for DartPoint {
         true
     }
 
-    fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
-        let piece = Params::of(given).piece.piece_of(pattern)?;
+    fn grip(&self, pattern: &Pattern, arguments: &Arguments<'_>) -> Option<Handle> {
+        let piece = Params::of(arguments).piece.piece_of(pattern)?;
         Some(Handle::new(piece.kind, pivot(piece)?, Vec2::new(0.0, 1.0)))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let Params { by, piece: which, back_off } = Params::of(given);
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let Params { by, piece: which, back_off } = Params::of(arguments);
         let piece = which.piece_of(pattern).ok_or_else(|| not_whole(pattern, which))?;
         let old =
             pivot(piece).ok_or_else(|| AlterError::not_here("that piece has no dart that reaches a seam"))?;

@@ -5,10 +5,12 @@
 //! the piece is in this pattern it is done or offered; where it is not, a reminder is written.
 
 use super::sleeve::{self, HalfBy};
-use super::told::FollowUp;
+use super::work::FollowUp;
 use super::{Alteration, Altered, Amounts};
 use crate::Style;
-use crate::pattern::{CAP_PLAY, DartPlace, Figure, Half, Pattern, Piece, Seam, measure, too_wide_for_one};
+use crate::pattern::{
+    CAP_PLAY, DartPlace, Half, Pattern, PatternMeasure, Piece, Seam, measure, too_wide_for_one,
+};
 
 /// Changes under this are not worth a word, in millimetres.
 const WORTH_A_WORD: f64 = 1.0;
@@ -208,9 +210,9 @@ fn how_the_cap_follows(was: &Pattern, now: &Pattern, name: &str, how: HalfBy, st
     let half = |pattern: &Pattern| {
         pattern.sleeve().map_or(0.0, |sleeve| sleeve.edges[sleeve::half(name == "front")].curve.length())
     };
-    let biceps = |pattern: &Pattern| measure(pattern).get(Figure::CapWidth).unwrap_or_default();
+    let biceps = |pattern: &Pattern| measure(pattern).get(PatternMeasure::CapWidth).unwrap_or_default();
     let (from, to) = (half(was), half(now));
-    let by = style.in_words(&style.difference(to, from));
+    let by = style.difference(to, from);
     let word = if to > from { "longer" } else { "shorter" };
     let write = |mm: f64| style.with_unit(mm);
     let shape = match how {
@@ -228,6 +230,10 @@ fn how_the_cap_follows(was: &Pattern, now: &Pattern, name: &str, how: HalfBy, st
             )
         }
     };
+    if by.text == style.show(0.0).text {
+        return format!("the {name} half of the cap was made a thread {word} with it; {shape}.");
+    }
+    let by = style.in_words(&by);
     format!(
         "the {name} half of the cap was made {by} {word} with it, from {} to {}; {shape}.",
         write(from),

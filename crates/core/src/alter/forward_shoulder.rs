@@ -6,15 +6,17 @@ use kurbo::{Point, Vec2};
 use super::keeps::{CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::sleeve::{self, BACK_CAP, FRONT_CAP};
-use super::told::{FollowUp, PieceWork, altered};
 use super::until_trued::until_trued;
+use super::work::{FollowUp, PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
+    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind,
+    WorksAcross,
 };
 use crate::Style;
 use crate::geometry::{Curve, quarter_turn};
 use crate::pattern::{
-    Figure, Pattern, Piece, Seam, redraw_shoulder, shoulder_direction, true_kinks, true_neck_side, true_tip,
+    Pattern, PatternMeasure, Piece, Seam, redraw_shoulder, shoulder_direction, true_kinks, true_neck_side,
+    true_tip,
 };
 
 /// The corner at the shoulder is trued square over this length, in millimetres.
@@ -55,7 +57,7 @@ impl Alteration for ForwardShoulder {
         WorksAcross::Armhole
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
         Keeps::exactly(&[SIDES, CENTRES, GIRTHS]).within(1.0, &[NECKLINES])
     }
 
@@ -64,22 +66,27 @@ impl Alteration for ForwardShoulder {
         2.0
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
         vec![
-            (Figure::ArmholeFront, -given.amount()),
-            (Figure::ArmholeBack, given.amount()),
-            (Figure::Armhole, 0.0),
+            (PatternMeasure::ArmholeFront, -arguments.amount()),
+            (PatternMeasure::ArmholeBack, arguments.amount()),
+            (PatternMeasure::Armhole, 0.0),
         ]
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         let armhole = front.first_edge(Seam::Armhole)?;
         Some(Handle::new(front.kind, front.tip(), front.edges[armhole].curve.start_direction()))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let by = given.amount();
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let by = arguments.amount();
         let (front, back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
         let (giver, taker) = if by > 0.0 { (front, back) } else { (back, front) };

@@ -8,14 +8,15 @@ use kurbo::{Point, Vec2};
 
 use super::keeps::{BACK, GIRTHS, Keeps};
 use super::pivot::{has_whole_front, side_dart_place};
-use super::told::{FollowUp, PieceWork, altered};
 use super::two_circles::{GivesWay, redraw_legs};
+use super::work::{FollowUp, PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
+    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind,
+    WorksAcross,
 };
 use crate::Style;
 use crate::pattern::{
-    Cut, DartPlace, Figure, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash, SlashError,
+    Cut, DartPlace, Join, Motion, Part, Pattern, PatternMeasure, Piece, Place, Seam, Slash, SlashError,
     back_off_points,
 };
 
@@ -57,27 +58,32 @@ impl Alteration for FrontBalance {
         WorksAcross::BustLine
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
-        use Figure::{ArmholeFront, NecklineFront, ShoulderFront, SideFront};
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+        use PatternMeasure::{ArmholeFront, NecklineFront, ShoulderFront, SideFront};
         Keeps::exactly(&[BACK, GIRTHS, &[NecklineFront, ShoulderFront, ArmholeFront, SideFront]])
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        vec![(Figure::CentreFront, given.amount())]
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::CentreFront, arguments.amount())]
     }
 
     fn turns_darts(&self) -> bool {
         true
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         Some(Handle::new(front.kind, front.centre_waist(), Vec2::new(0.0, 1.0)))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
         let front = pattern.front().ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let by = given.amount();
+        let by = arguments.amount();
         let cut = Over::mark(front)?;
         cut.within_limit(by, style)?;
         let slash = cut.slash(by);

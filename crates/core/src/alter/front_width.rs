@@ -3,13 +3,14 @@
 use kurbo::Vec2;
 
 use super::keeps::{GIRTHS, Keeps, SHOULDERS};
-use super::told::{PieceWork, altered};
+use super::work::{PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
+    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind,
+    WorksAcross,
 };
 use crate::Style;
 use crate::geometry::reshape_at;
-use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam, across_level};
+use crate::pattern::{DartPlace, Pattern, PatternMeasure, Piece, Seam, across_level};
 
 const PARAMS: [Param; 1] = [Param::amount(
     "Wider",
@@ -44,29 +45,39 @@ impl Alteration for FrontWidth {
         WorksAcross::Armhole
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
         Keeps::exactly(&[
             SHOULDERS,
             GIRTHS,
-            &[Figure::NecklineFront, Figure::SideFront, Figure::CentreFront, Figure::ArmholeBack],
+            &[
+                PatternMeasure::NecklineFront,
+                PatternMeasure::SideFront,
+                PatternMeasure::CentreFront,
+                PatternMeasure::ArmholeBack,
+            ],
         ])
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        vec![(Figure::AcrossFront, 2.0 * given.amount())]
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::AcrossFront, 2.0 * arguments.amount())]
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         let (_, along) = chest(front)?;
         let armhole = front.first_edge(Seam::Armhole)?;
         Some(Handle::new(front.kind, front.edges[armhole].curve.point_at(along), Vec2::new(1.0, 0.0)))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
         let front = pattern.front().ok_or_else(|| AlterError::not_here(self.wants()))?;
         let (armhole, along) = chest(front).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
-        let by = given.amount();
+        let by = arguments.amount();
         let mut after = front.clone();
         after.edges[armhole].curve = reshape_at(&front.edges[armhole].curve, along, Vec2::new(by, 0.0));
         let (way, amount) = (

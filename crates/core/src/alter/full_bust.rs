@@ -3,21 +3,21 @@
 
 use kurbo::{Affine, Point, Vec2};
 
-use super::darts_aside::{Aside, end_outer_dart_short};
+use super::darts_in_the_way::{DartsInTheWay, end_outer_dart_short};
 use super::full_bust_below_waist::{self, goes_below};
 use super::keeps::{BACK, Keeps};
 use super::pivot::{has_whole_front, points_at};
-use super::told::{FollowUp, PieceWork, altered};
 use super::two_circles::draw_to;
 use super::ways::{Ways, ways};
+use super::work::{FollowUp, PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
-    gather_dart, move_dart,
+    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind,
+    WorksAcross, gather_dart, move_dart,
 };
 use crate::geometry::{root, turn_degrees};
 use crate::pattern::{
-    Cut, DartPlace, Figure, Join, LevelName, Motion, Part, Pattern, Piece, Place, Seam, Slash, SlashError,
-    back_off_points, keep_side_length, true_kinks, true_underarm, true_waist_to,
+    Cut, DartPlace, Join, LevelName, Motion, Part, Pattern, PatternMeasure, Piece, Place, Seam, Slash,
+    SlashError, back_off_points, keep_side_length, true_kinks, true_underarm, true_waist_to,
 };
 use crate::{PerHalf, Style};
 
@@ -119,13 +119,13 @@ struct Params {
 }
 
 impl Params {
-    fn of(given: &Given<'_>) -> Self {
+    fn of(arguments: &Arguments<'_>) -> Self {
         Self {
-            spread: given.per_half(),
-            to: given.choice("to"),
-            hinge: given.of("hinge"),
-            bust_point: given.number("bust_point_out").zip(given.number("bust_point_down")),
-            below_waist: given.choice("below_waist"),
+            spread: arguments.per_half(),
+            to: arguments.choice("to"),
+            hinge: arguments.of("hinge"),
+            bust_point: arguments.number("bust_point_out").zip(arguments.number("bust_point_down")),
+            below_waist: arguments.choice("below_waist"),
         }
     }
 
@@ -147,24 +147,29 @@ impl Alteration for FullBust {
         has_whole_front(pattern)
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
         Keeps::exactly(&[
             BACK,
-            &[Figure::NecklineFront, Figure::ShoulderFront, Figure::SideFront, Figure::AcrossBack],
+            &[
+                PatternMeasure::NecklineFront,
+                PatternMeasure::ShoulderFront,
+                PatternMeasure::SideFront,
+                PatternMeasure::AcrossBack,
+            ],
         ])
         // The corner at the hinge, drawn smooth: the more the wider it opens.
-        .within(1.0, &[&[Figure::ArmholeFront]])
+        .within(1.0, &[&[PatternMeasure::ArmholeFront]])
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        let Params { spread, below_waist, .. } = Params::of(given);
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        let Params { spread, below_waist, .. } = Params::of(arguments);
         let on_body = spread.on_body().0.mm();
         // A front that ends at the waist has no hip.
         let at_hip = match below_waist {
             BelowWaist::ToHem => on_body,
             BelowWaist::AtHip => 0.0,
         };
-        vec![(Figure::Bust, on_body), (Figure::Hip, at_hip)]
+        vec![(PatternMeasure::Bust, on_body), (PatternMeasure::Hip, at_hip)]
     }
 
     fn turns_darts(&self) -> bool {
@@ -180,37 +185,42 @@ impl Alteration for FullBust {
         }
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         Some(Handle::new(front.kind, front.bust_pivot()?, Vec2::new(1.0, 0.0)))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
         let front = pattern.front().ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let told = Params::of(given);
+        let params = Params::of(arguments);
         if goes_below(front) {
-            return below_waist(pattern, front, &told, style);
+            return below_waist(pattern, front, &params, style);
         }
-        let spread = told.spread.0.mm();
+        let spread = params.spread.0.mm();
         // Darts in the way go back before anything is trued, about the bust point as the cloth carried it.
-        let (mut clear, aside) = Aside::of(front, WorksAcross::BustLine);
+        let (mut clear, aside) = DartsInTheWay::of(front, WorksAcross::BustLine);
         let aside = aside.with_waist_dart_drawn_up(&mut clear);
-        let cuts = Cuts::mark(&clear, told.hinge)?;
+        let cuts = Cuts::mark(&clear, params.hinge)?;
         let opened = Opening::of(&cuts.marks, cuts.waist_mouth, spread, style)?;
         let slash = cuts.slash(&opened);
         let mut on_table = slash.apply(&clear)?;
         carry_bust_line(&mut on_table, &clear, &opened);
         let taped = aside.back_in_front(&on_table, None)?;
         let half_way = Point::new(cuts.marks.bust.x + spread / 2.0, opened.bust.y);
-        let pivot = told.bust_point_on(front).unwrap_or(half_way);
+        let pivot = params.bust_point_on(front).unwrap_or(half_way);
         let trued = true_up(taped.clone(), front, &opened, pivot)?;
-        let trued = taken_to(trued, told.to, opened.turn.abs())?;
-        let words = words(&cuts, &opened, told.to, style);
+        let trued = taken_to(trued, params.to, opened.turn.abs())?;
+        let words = words(&cuts, &opened, params.to, style);
         let handle = Handle::new(front.kind, opened.bust, Vec2::new(1.0, 0.0));
         let work = cuts.numbered(&clear, PieceWork::cut(&clear, slash, on_table, trued.clone()));
         let mut done = altered(pattern, &[work], &words);
         done.taped = pattern.clone().with(taped);
-        done.told.moved_again = told.to != To::Side;
+        done.work.moved_again = params.to != To::Side;
         aside.tell(&mut done);
         Ok(done.held_at(Some(handle))
             .and(FollowUp::reminder(format!(
@@ -222,17 +232,22 @@ impl Alteration for FullBust {
 }
 
 /// The same on a front that goes on below the waist.
-fn below_waist(pattern: &Pattern, front: &Piece, told: &Params, style: Style) -> Result<Altered, AlterError> {
-    if told.to != To::Side {
+fn below_waist(
+    pattern: &Pattern,
+    front: &Piece,
+    params: &Params,
+    style: Style,
+) -> Result<Altered, AlterError> {
+    if params.to != To::Side {
         return Err(AlterError::not_here(
             "on a front that goes on below the waist the new dart stays at the side: move it in a step of its own",
         ));
     }
-    let closes_at_hip = told.below_waist == BelowWaist::AtHip;
+    let closes_at_hip = params.below_waist == BelowWaist::AtHip;
     let asked = full_bust_below_waist::Asked {
-        spread: told.spread.0.mm(),
-        hinge_share: told.hinge,
-        bust_point: told.bust_point_on(front),
+        spread: params.spread.0.mm(),
+        hinge_share: params.hinge,
+        bust_point: params.bust_point_on(front),
         closes_at_hip,
     };
     let (work, opened) = full_bust_below_waist::altered(front, &asked, style)?;

@@ -5,8 +5,8 @@ use kurbo::{Line, Point, Vec2};
 
 use super::AlterError;
 use super::full_bust::{Marks, Opening, carry_bust_line};
-use super::told::PieceWork;
 use super::two_circles::{GivesWay, redraw_legs};
+use super::work::PieceWork;
 use crate::Style;
 use crate::geometry::{Curve, hip_curve};
 use crate::pattern::{

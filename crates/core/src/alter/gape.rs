@@ -3,11 +3,11 @@
 
 use kurbo::{Point, Vec2};
 
-use super::darts_aside::end_short_of_curve;
+use super::darts_in_the_way::end_short_of_curve;
 use super::pivot::{mark_bust_line_at, on_seam, ray_on_seam};
-use super::told::{PieceWork, altered};
 use super::ways::{Ways, ways};
-use super::{AlterError, Altered, Given, Handle, Param, StageKind};
+use super::work::{PieceWork, altered};
+use super::{AlterError, Altered, Arguments, Handle, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, turn_degrees};
 use crate::pattern::{
@@ -53,8 +53,8 @@ pub(super) struct Params {
 }
 
 impl Params {
-    pub(super) fn of(given: &Given<'_>) -> Self {
-        Self { by: given.amount(), place: given.of("place"), into: given.choice("into") }
+    pub(super) fn of(arguments: &Arguments<'_>) -> Self {
+        Self { by: arguments.amount(), place: arguments.of("place"), into: arguments.choice("into") }
     }
 }
 

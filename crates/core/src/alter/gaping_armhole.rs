@@ -2,12 +2,12 @@
 
 use super::gape::{self, INTO, WANTS};
 use super::keeps::{BACK, Keeps};
-use super::told::FollowUp;
+use super::work::FollowUp;
 use super::{
-    About, AlterError, Alteration, Altered, Amounts, Given, Handle, Layer, MeasuredOn, Param, WorksAcross,
+    About, AlterError, Alteration, Altered, Amounts, Arguments, Handle, Layer, MeasuredOn, Param, WorksAcross,
 };
 use crate::Style;
-use crate::pattern::{Figure, Pattern, Seam};
+use crate::pattern::{Pattern, PatternMeasure, Seam};
 
 /// A larger tuck is a full bust in disguise, in millimetres.
 const IS_FULL_BUST: f64 = 20.0;
@@ -55,31 +55,41 @@ impl Alteration for GapingArmhole {
         WorksAcross::Armhole
     }
 
-    fn armhole_taken_in_at(&self, given: &Given<'_>) -> Option<f64> {
-        Some(gape::Params::of(given).place)
+    fn armhole_taken_in_at(&self, arguments: &Arguments<'_>) -> Option<f64> {
+        Some(gape::Params::of(arguments).place)
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
-        let front = [Figure::NecklineFront, Figure::ShoulderFront, Figure::SideFront, Figure::CentreFront];
-        Keeps::exactly(&[BACK, &front, &[Figure::Waist]])
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+        let front = [
+            PatternMeasure::NecklineFront,
+            PatternMeasure::ShoulderFront,
+            PatternMeasure::SideFront,
+            PatternMeasure::CentreFront,
+        ];
+        Keeps::exactly(&[BACK, &front, &[PatternMeasure::Waist]])
     }
 
-    fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {
+    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
         // The dart's angle grows by exactly the turn; its mouth depends on the leg.
         Vec::new()
     }
 
-    fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
-        gape::gripped(pattern, Seam::Armhole, gape::Params::of(given).place)
+    fn grip(&self, pattern: &Pattern, arguments: &Arguments<'_>) -> Option<Handle> {
+        gape::gripped(pattern, Seam::Armhole, gape::Params::of(arguments).place)
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let done = gape::taken_up(pattern, Seam::Armhole, gape::Params::of(given), style)?;
-        Ok(if given.amount() > IS_FULL_BUST {
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let done = gape::taken_up(pattern, Seam::Armhole, gape::Params::of(arguments), style)?;
+        Ok(if arguments.amount() > IS_FULL_BUST {
             done.and(FollowUp::offered(
                 "So large a tuck says that the bust wants room: this is a full bust alteration.",
                 "full_bust",
-                Amounts::of(given.amount() / 2.0),
+                Amounts::of(arguments.amount() / 2.0),
             ))
         } else {
             done

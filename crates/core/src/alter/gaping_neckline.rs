@@ -2,9 +2,11 @@
 
 use super::gape::{self, INTO, WANTS};
 use super::keeps::{BACK, Keeps};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, WorksAcross};
+use super::{
+    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, WorksAcross,
+};
 use crate::Style;
-use crate::pattern::{Figure, Pattern, Seam};
+use crate::pattern::{Pattern, PatternMeasure, Seam};
 
 const PARAMS: [Param; 3] = [
     Param::amount(
@@ -49,21 +51,31 @@ impl Alteration for GapingNeckline {
         WorksAcross::Armhole
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
-        let front = [Figure::ShoulderFront, Figure::ArmholeFront, Figure::SideFront, Figure::CentreFront];
-        Keeps::exactly(&[BACK, &front, &[Figure::Waist]])
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+        let front = [
+            PatternMeasure::ShoulderFront,
+            PatternMeasure::ArmholeFront,
+            PatternMeasure::SideFront,
+            PatternMeasure::CentreFront,
+        ];
+        Keeps::exactly(&[BACK, &front, &[PatternMeasure::Waist]])
     }
 
-    fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {
+    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
         // As the armhole's: the angle grows by exactly the turn.
         Vec::new()
     }
 
-    fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
-        gape::gripped(pattern, Seam::Neckline, gape::Params::of(given).place)
+    fn grip(&self, pattern: &Pattern, arguments: &Arguments<'_>) -> Option<Handle> {
+        gape::gripped(pattern, Seam::Neckline, gape::Params::of(arguments).place)
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        gape::taken_up(pattern, Seam::Neckline, gape::Params::of(given), style)
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        gape::taken_up(pattern, Seam::Neckline, gape::Params::of(arguments), style)
     }
 }

@@ -2,13 +2,13 @@
 
 use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS, SIDES};
 use super::move_dart::not_whole;
-use super::told::{PieceWork, altered};
 use super::ways::{Body, Ways, ways};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
+use super::work::{PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::geometry::Curve;
 use crate::pattern::{
-    DartPlace, Edge, Figure, Gather, Notch, Pattern, Piece, Seam, back_off_points, true_kinks,
+    DartPlace, Edge, Gather, Notch, Pattern, PatternMeasure, Piece, Seam, back_off_points, true_kinks,
 };
 
 /// The seam is drawn smooth over this length either side of the former dart, in millimetres.
@@ -78,8 +78,8 @@ struct Params {
 }
 
 impl Params {
-    fn of(given: &Given<'_>) -> Self {
-        Self { share: given.amount(), piece: given.choice("piece"), dart: given.choice("dart") }
+    fn of(arguments: &Arguments<'_>) -> Self {
+        Self { share: arguments.amount(), piece: arguments.choice("piece"), dart: arguments.choice("dart") }
     }
 }
 
@@ -95,13 +95,13 @@ impl Alteration for GatherDart {
         pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
         Keeps::default()
             .within(0.7, &[NECKLINES, SHOULDERS, ARMHOLES, SIDES])
-            .within(3.0, &[&[Figure::Waist]])
+            .within(3.0, &[&[PatternMeasure::Waist]])
     }
 
-    fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {
+    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
         Vec::new()
     }
 
@@ -109,12 +109,17 @@ impl Alteration for GatherDart {
         true
     }
 
-    fn grip(&self, _: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, _: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         None
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let Params { share, piece: which, dart } = Params::of(given);
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let Params { share, piece: which, dart } = Params::of(arguments);
         let piece = which.piece_of(pattern).ok_or_else(|| not_whole(pattern, which))?;
         let place = dart.place();
         let taped = opened(piece, place, share)?;

@@ -6,11 +6,11 @@ use kurbo::Vec2;
 
 use super::cap_height::WANTS;
 use super::sleeve::{HalfBy, half, half_longer, is_sleeve};
-use super::told::{PieceWork, altered};
 use super::ways::{Body, Ways};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::work::{PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{Figure, Pattern, Seam};
+use crate::pattern::{Pattern, PatternMeasure, Seam};
 
 const PARAMS: [Param; 2] = [
     Param::amount(
@@ -44,12 +44,16 @@ impl Alteration for HalfCap {
         is_sleeve(pattern)
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
-        Keeps::exactly(&[&[Figure::CapHeight, Figure::SleeveHem, Figure::SleeveLength]])
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+        Keeps::exactly(&[&[
+            PatternMeasure::CapHeight,
+            PatternMeasure::SleeveHem,
+            PatternMeasure::SleeveLength,
+        ]])
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        vec![(Figure::CapLength, given.amount()), (Figure::CapEase, given.amount())]
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::CapLength, arguments.amount()), (PatternMeasure::CapEase, arguments.amount())]
     }
 
     fn takes_the_cap_along(&self) -> bool {
@@ -57,19 +61,24 @@ impl Alteration for HalfCap {
         false
     }
 
-    fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, arguments: &Arguments<'_>) -> Option<Handle> {
         let sleeve = pattern.sleeve()?;
-        let is_front = given.choice::<Body>("half") == Body::Front;
+        let is_front = arguments.choice::<Body>("half") == Body::Front;
         let curve = &sleeve.edges[half(is_front)].curve;
         let at = if is_front { curve.end() } else { curve.start() };
         let outwards = Vec2::new(if is_front { 1.0 } else { -1.0 }, 0.0);
         Some(Handle::new(sleeve.kind, at, outwards))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
         let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(WANTS))?;
-        let by = given.amount();
-        let is_front = given.choice::<Body>("half") == Body::Front;
+        let by = arguments.amount();
+        let is_front = arguments.choice::<Body>("half") == Body::Front;
         let (after, how) = half_longer(sleeve, is_front, by)
             .ok_or_else(|| AlterError::not_here("so short a half cannot be drawn: a smaller amount"))?;
         let name = if is_front { "front" } else { "back" };

@@ -4,12 +4,14 @@
 use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS};
-use super::told::{FollowUp, PieceWork, altered};
 use super::ways::{Ways, ways};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::work::{FollowUp, PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::Curve;
-use crate::pattern::{DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, redraw_dart, true_kinks};
+use crate::pattern::{
+    DartPlace, Edge, LevelName, Pattern, PatternMeasure, Piece, Seam, redraw_dart, true_kinks,
+};
 
 /// Where a curved seam crosses the line it is drawn smooth over this length, in millimetres.
 const SMOOTH: f64 = 40.0;
@@ -94,8 +96,8 @@ struct Params {
 }
 
 impl Params {
-    fn of(given: &Given<'_>) -> Self {
-        Self { by: given.amount(), pieces: given.choice("pieces"), at: given.choice("at") }
+    fn of(arguments: &Arguments<'_>) -> Self {
+        Self { by: arguments.amount(), pieces: arguments.choice("pieces"), at: arguments.choice("at") }
     }
 }
 
@@ -111,22 +113,24 @@ impl Alteration for Length {
         pattern.pieces.iter().any(|piece| !piece.kind.is_panel())
     }
 
-    fn layer(&self, given: &Given<'_>) -> Layer {
-        if Params::of(given).pieces == Pieces::Sleeve { Layer::Finish } else { Layer::Balance }
+    fn layer(&self, arguments: &Arguments<'_>) -> Layer {
+        if Params::of(arguments).pieces == Pieces::Sleeve { Layer::Finish } else { Layer::Balance }
     }
 
-    fn keeps(&self, given: &Given<'_>) -> Keeps {
-        let Params { pieces, at, .. } = Params::of(given);
+    fn keeps(&self, arguments: &Arguments<'_>) -> Keeps {
+        let Params { pieces, at, .. } = Params::of(arguments);
         match (pieces, at) {
-            (Pieces::Sleeve, _) => {
-                Keeps::exactly(&[&[Figure::CapLength, Figure::CapHeight, Figure::SleeveHem]])
-            }
-            (_, Line::Armhole) => Keeps::exactly(&[NECKLINES, SHOULDERS, &[Figure::Bust]]),
+            (Pieces::Sleeve, _) => Keeps::exactly(&[&[
+                PatternMeasure::CapLength,
+                PatternMeasure::CapHeight,
+                PatternMeasure::SleeveHem,
+            ]]),
+            (_, Line::Armhole) => Keeps::exactly(&[NECKLINES, SHOULDERS, &[PatternMeasure::Bust]]),
             _ => Keeps::exactly(&[
                 NECKLINES,
                 SHOULDERS,
                 ARMHOLES,
-                &[Figure::Bust, Figure::AcrossFront, Figure::AcrossBack],
+                &[PatternMeasure::Bust, PatternMeasure::AcrossFront, PatternMeasure::AcrossBack],
             ]),
         }
     }
@@ -136,26 +140,31 @@ impl Alteration for Length {
         3.0
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        let Params { by, pieces, at } = Params::of(given);
-        let figures: &[Figure] = match (pieces, at) {
-            (Pieces::Sleeve, _) => &[Figure::SleeveLength],
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        let Params { by, pieces, at } = Params::of(arguments);
+        let figures: &[PatternMeasure] = match (pieces, at) {
+            (Pieces::Sleeve, _) => &[PatternMeasure::SleeveLength],
             (_, Line::Hip) => &[],
-            (Pieces::Front, _) => &[Figure::CentreFront],
-            (Pieces::Back, _) => &[Figure::CentreBack],
-            (Pieces::Both, _) => &[Figure::CentreFront, Figure::CentreBack],
+            (Pieces::Front, _) => &[PatternMeasure::CentreFront],
+            (Pieces::Back, _) => &[PatternMeasure::CentreBack],
+            (Pieces::Both, _) => &[PatternMeasure::CentreFront, PatternMeasure::CentreBack],
         };
         figures.iter().map(|figure| (*figure, by)).collect()
     }
 
-    fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
-        let piece = Params::of(given).pieces.of(pattern).next()?;
+    fn grip(&self, pattern: &Pattern, arguments: &Arguments<'_>) -> Option<Handle> {
+        let piece = Params::of(arguments).pieces.of(pattern).next()?;
         let foot = piece.bounds().y1;
         Some(Handle::new(piece.kind, Point::new(0.0, foot), Vec2::new(0.0, 1.0)))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let Params { by, pieces, at } = Params::of(given);
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let Params { by, pieces, at } = Params::of(arguments);
         // One height on all pieces: what is free above the waist on the one that has least.
         let room = pieces.of(pattern).filter_map(free_above_waist).fold(f64::INFINITY, f64::min);
         let levels = pieces.of(pattern).map(|piece| Ok((piece, level_of(piece, at, room)?)));
@@ -194,7 +203,7 @@ impl Alteration for Length {
         Ok(done.and(FollowUp::offered(
             format!("The side seams differ by {amount} now, unless the {other} gets it too."),
             "length",
-            super::Amounts::of(by).by("pieces", other).by("at", given.way("at")),
+            super::Amounts::of(by).by("pieces", other).by("at", arguments.way("at")),
         )))
     }
 }

@@ -1,15 +1,16 @@
 //! Narrow (or wide) shoulder by pivot: the whole armhole swings in with the tip, so that armhole and sleeve
 //! keep their length (handbook: `alterations.md`, section 2).
 
-use super::armhole::{Carried, carried, met};
+use super::armhole::{MovedArmhole, armhole_moved, with_underarms_level};
 use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES};
-use super::told::{PieceWork, altered};
+use super::work::{PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
+    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind,
+    WorksAcross,
 };
 use crate::Style;
 use crate::geometry::root;
-use crate::pattern::{DartPlace, Figure, Pattern, Piece, Seam};
+use crate::pattern::{DartPlace, Pattern, PatternMeasure, Piece, Seam};
 
 /// A pivot that lifts the underarm by more than this wants a smaller size, in millimetres.
 const MOST_RISE: f64 = 30.0;
@@ -48,22 +49,31 @@ impl Alteration for NarrowShoulder {
         WorksAcross::Armhole
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
-        Keeps::exactly(&[NECKLINES, CENTRES, GIRTHS, &[Figure::BustPointDepth]]).within(1.0, &[ARMHOLES])
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+        Keeps::exactly(&[NECKLINES, CENTRES, GIRTHS, &[PatternMeasure::BustPointDepth]])
+            .within(1.0, &[ARMHOLES])
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        vec![(Figure::ShoulderFront, -given.amount()), (Figure::ShoulderBack, -given.amount())]
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![
+            (PatternMeasure::ShoulderFront, -arguments.amount()),
+            (PatternMeasure::ShoulderBack, -arguments.amount()),
+        ]
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         let shoulder = front.last_edge(Seam::Shoulder)?;
         Some(Handle::new(front.kind, front.tip(), -front.edges[shoulder].curve.end_direction()))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let by = given.amount();
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let by = arguments.amount();
         let (old_front, old_back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
         let (front, back) = (swung(old_front, by)?, swung(old_back, by)?);
@@ -72,7 +82,7 @@ impl Alteration for NarrowShoulder {
             return Err(too_far(old_front, old_back, by, style));
         }
         let taped = [front.piece.clone(), back.piece.clone()];
-        let (front, back) = met(front, back);
+        let (front, back) = with_underarms_level(front, back);
         let works: Vec<PieceWork> = [old_front, old_back]
             .into_iter()
             .zip(taped)
@@ -94,7 +104,7 @@ pub(super) fn has_plain_armholes(pattern: &Pattern) -> bool {
     plain(pattern.front()) && plain(pattern.back())
 }
 
-fn swung(piece: &Piece, by: f64) -> Result<Carried, AlterError> {
+fn swung(piece: &Piece, by: f64) -> Result<MovedArmhole, AlterError> {
     let shoulder = piece.last_edge(Seam::Shoulder).ok_or_else(|| AlterError::no_seam(Seam::Shoulder))?;
     let line = &piece.edges[shoulder].curve;
     if by > line.length() - 10.0 {
@@ -102,12 +112,12 @@ fn swung(piece: &Piece, by: f64) -> Result<Carried, AlterError> {
             "the tip would reach the dart of the shoulder or the neck: a smaller amount",
         ));
     }
-    carried(piece, line.end() - line.end_direction() * by)
+    armhole_moved(piece, line.end() - line.end_direction() * by)
 }
 
 fn too_far(front: &Piece, back: &Piece, by: f64, style: Style) -> AlterError {
     let over = |amount: f64| {
-        let rise = |piece| swung(piece, amount).map_or(f64::NAN, |carried| carried.rise);
+        let rise = |piece| swung(piece, amount).map_or(f64::NAN, |moved| moved.rise);
         rise(front).midpoint(rise(back)) - MOST_RISE
     };
     let limit = root(over, 0.0, by).unwrap_or_default();

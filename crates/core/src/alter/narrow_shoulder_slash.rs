@@ -6,15 +6,16 @@ use kurbo::Point;
 use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::pivot::on_seam;
-use super::told::{PieceWork, altered};
 use super::until_trued::until_trued;
+use super::work::{PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
+    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind,
+    WorksAcross,
 };
 use crate::Style;
 use crate::pattern::{
-    DartPlace, Figure, Join, Motion, Part, Pattern, Piece, Place, Seam, Slash, across_level, redraw_shoulder,
-    true_kinks, true_neck_side, true_tip,
+    DartPlace, Join, Motion, Part, Pattern, PatternMeasure, Piece, Place, Seam, Slash, across_level,
+    redraw_shoulder, true_kinks, true_neck_side, true_tip,
 };
 
 /// Truing reach at the hinge, in millimetres.
@@ -57,22 +58,30 @@ impl Alteration for NarrowShoulderSlash {
         WorksAcross::Armhole
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
         Keeps::exactly(&[SIDES, CENTRES, GIRTHS]).within(1.0, &[NECKLINES]).within(1.5, &[ARMHOLES])
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        vec![(Figure::ShoulderFront, -given.amount()), (Figure::ShoulderBack, -given.amount())]
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![
+            (PatternMeasure::ShoulderFront, -arguments.amount()),
+            (PatternMeasure::ShoulderBack, -arguments.amount()),
+        ]
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         let shoulder = front.last_edge(Seam::Shoulder)?;
         Some(Handle::new(front.kind, front.tip(), -front.edges[shoulder].curve.end_direction()))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let by = given.amount();
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let by = arguments.amount();
         let works: Vec<PieceWork> = [pattern.front(), pattern.back()]
             .into_iter()
             .flatten()

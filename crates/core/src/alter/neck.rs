@@ -4,11 +4,11 @@
 use kurbo::Vec2;
 
 use super::keeps::{ARMHOLES, GIRTHS, Keeps, SIDES};
-use super::told::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::work::{FollowUp, PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, reshape_ends};
-use crate::pattern::{Edge, Figure, Pattern, Piece, Seam};
+use crate::pattern::{Edge, Pattern, PatternMeasure, Piece, Seam};
 
 const PARAMS: [Param; 3] = [
     Param::amount(
@@ -54,8 +54,8 @@ struct Params {
 }
 
 impl Params {
-    fn of(given: &Given<'_>) -> Self {
-        Self { deeper: given.amount(), wider: given.of("width"), behind: given.of("behind") }
+    fn of(arguments: &Arguments<'_>) -> Self {
+        Self { deeper: arguments.amount(), wider: arguments.of("width"), behind: arguments.of("behind") }
     }
 }
 
@@ -73,22 +73,22 @@ impl Alteration for Neck {
         plain(pattern.front()) && plain(pattern.back())
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
         Keeps::exactly(&[ARMHOLES, SIDES, GIRTHS])
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        let Params { deeper, wider, behind } = Params::of(given);
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        let Params { deeper, wider, behind } = Params::of(arguments);
         vec![
-            (Figure::CentreFront, -deeper),
-            (Figure::CentreBack, -behind),
-            (Figure::ShoulderFront, -wider),
-            (Figure::ShoulderBack, -wider),
+            (PatternMeasure::CentreFront, -deeper),
+            (PatternMeasure::CentreBack, -behind),
+            (PatternMeasure::ShoulderFront, -wider),
+            (PatternMeasure::ShoulderBack, -wider),
         ]
     }
 
-    fn is_nothing(&self, given: &Given<'_>) -> bool {
-        let Params { deeper, wider, behind } = Params::of(given);
+    fn is_nothing(&self, arguments: &Arguments<'_>) -> bool {
+        let Params { deeper, wider, behind } = Params::of(arguments);
         [deeper, wider, behind] == [0.0; 3]
     }
 
@@ -96,20 +96,25 @@ impl Alteration for Neck {
         true
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         Some(Handle::new(front.kind, front.centre_top(), Vec2::new(0.0, 1.0)))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let Params { deeper, wider, behind } = Params::of(given);
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let Params { deeper, wider, behind } = Params::of(arguments);
         let (front, back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
         let works = [
             PieceWork::drawn(front, redrawn(front, wider, deeper)?),
             PieceWork::drawn(back, redrawn(back, wider, behind)?),
         ];
-        let told = |mm: f64, more: &str, less: &str| {
+        let in_words = |mm: f64, more: &str, less: &str| {
             if style.is_alike(mm, 0.0) {
                 return "as it is".to_owned();
             }
@@ -120,9 +125,9 @@ impl Alteration for Neck {
                 StageKind::Mark,
                 format!(
                     "Mark the neck side {} along the shoulder, the pit {} and the nape {}.",
-                    told(wider, "out", "in"),
-                    told(deeper, "down", "up"),
-                    told(behind, "down", "up")
+                    in_words(wider, "out", "in"),
+                    in_words(deeper, "down", "up"),
+                    in_words(behind, "down", "up")
                 ),
             ),
             (

@@ -3,11 +3,11 @@
 
 use super::keeps::{BACK, Keeps};
 use super::style_line::{self, Asked, Begins, Parted, can_be_parted};
-use super::told::{FollowUp, PieceWork, altered};
 use super::ways::{Body, Ways};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::work::{FollowUp, PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{Figure, Pattern, Piece, PieceKind, Seam, measure};
+use crate::pattern::{Pattern, PatternMeasure, Piece, PieceKind, Seam, measure};
 
 /// A shortening of the armhole above this deserves a word, in millimetres.
 const MUCH: f64 = 20.0;
@@ -79,13 +79,13 @@ struct Params {
 }
 
 impl Params {
-    fn of(given: &Given<'_>) -> Self {
+    fn of(arguments: &Arguments<'_>) -> Self {
         Self {
-            gape: given.amount(),
-            place: given.of("place"),
-            above: given.number("above"),
-            begins: given.choice("from"),
-            piece: given.choice("piece"),
+            gape: arguments.amount(),
+            place: arguments.of("place"),
+            above: arguments.number("above"),
+            begins: arguments.choice("from"),
+            piece: arguments.choice("piece"),
         }
     }
 }
@@ -102,21 +102,21 @@ impl Alteration for PrincessLine {
         [pattern.front(), pattern.back()].into_iter().flatten().any(can_be_parted)
     }
 
-    fn keeps(&self, given: &Given<'_>) -> Keeps {
-        use Figure as F;
+    fn keeps(&self, arguments: &Arguments<'_>) -> Keeps {
+        use PatternMeasure as F;
         let front = [F::NecklineFront, F::ShoulderFront, F::SideFront, F::CentreFront];
-        if Params::of(given).piece == Body::Back {
+        if Params::of(arguments).piece == Body::Back {
             let back = [F::NecklineBack, F::ShoulderBack, F::SideBack, F::CentreBack];
             return Keeps::exactly(&[&front, &back, &[F::ArmholeFront, F::Waist, F::Hip]]);
         }
         Keeps::exactly(&[BACK, &front, &[F::Waist, F::Hip]])
     }
 
-    fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {
+    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
         Vec::new()
     }
 
-    fn is_nothing(&self, _: &Given<'_>) -> bool {
+    fn is_nothing(&self, _: &Arguments<'_>) -> bool {
         // Without tightening the piece is still divided.
         false
     }
@@ -125,18 +125,23 @@ impl Alteration for PrincessLine {
         true
     }
 
-    fn comes_second(&self, given: &Given<'_>) -> bool {
+    fn comes_second(&self, arguments: &Arguments<'_>) -> bool {
         // What a line in front takes up goes by the bust, which is measured across a whole back.
-        Params::of(given).piece == Body::Back
+        Params::of(arguments).piece == Body::Back
     }
 
-    fn grip(&self, pattern: &Pattern, given: &Given<'_>) -> Option<Handle> {
-        let Params { piece, place, .. } = Params::of(given);
+    fn grip(&self, pattern: &Pattern, arguments: &Arguments<'_>) -> Option<Handle> {
+        let Params { piece, place, .. } = Params::of(arguments);
         super::gape::gripped_on(piece.piece_of(pattern)?, Seam::Armhole, place)
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let Params { gape, place, above, begins, piece: half } = Params::of(given);
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let Params { gape, place, above, begins, piece: half } = Params::of(arguments);
         let which = half.name();
         let piece = half.piece_of(pattern).filter(|piece| can_be_parted(piece)).ok_or_else(|| {
             AlterError::not_here(format!(
@@ -145,7 +150,7 @@ impl Alteration for PrincessLine {
             ))
         })?;
         // The table goes by her bust: the block's ease is not counted.
-        let bust = measure(pattern).get(Figure::Bust).unwrap_or(BY_BUST[0].0);
+        let bust = measure(pattern).get(PatternMeasure::Bust).unwrap_or(BY_BUST[0].0);
         let (usual_above, most) = by_bust(bust - pattern.bust_ease.unwrap_or_default());
         if begins == Begins::Armhole && gape / 2.0 > most {
             return Err(AlterError::beyond(
@@ -163,7 +168,7 @@ impl Alteration for PrincessLine {
         let mut done = altered(pattern, &[work], &words);
         let armhole = |piece: &Piece| piece.sewn_length(Seam::Armhole);
         let shorter = armhole(piece) - armhole(&parted.centre) - armhole(&parted.side);
-        done.told.became = vec![parted.centre.clone(), parted.side.clone()];
+        done.work.became = vec![parted.centre.clone(), parted.side.clone()];
         done.pattern = replaced(pattern, piece.kind, parted);
         done.taped = done.pattern.clone();
         if gape > 0.0 {

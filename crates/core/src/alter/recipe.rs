@@ -7,7 +7,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::fold::fold;
-use super::{AlterError, Alteration, Altered, Amounts, Given, Layer, alteration, registry};
+use super::{AlterError, Alteration, Altered, Amounts, Arguments, Layer, alteration, registry};
 use crate::Style;
 use crate::pattern::{Pattern, Piece, PieceKind, WornSide};
 
@@ -84,10 +84,9 @@ impl Step {
         let params = alteration.params();
         self.alteration == alteration.code()
             && params.first().is_some_and(|first| first.is_added())
-            && params
-                .iter()
-                .filter(|param| !param.is_added())
-                .all(|param| Given::new(params, &self.amounts).agrees(&Given::new(params, amounts), param))
+            && params.iter().filter(|param| !param.is_added()).all(|param| {
+                Arguments::new(params, &self.amounts).agrees(&Arguments::new(params, amounts), param)
+            })
     }
 }
 
@@ -340,10 +339,10 @@ impl Recipe {
 pub fn place_in_order(known: &dyn Alteration, amounts: &Amounts) -> (Layer, usize) {
     let all = registry();
     let rank = all.iter().position(|each| each.code() == known.code()).unwrap_or(all.len());
-    let given = Given::new(known.params(), amounts);
-    let layer = known.layer(&given);
+    let arguments = Arguments::new(known.params(), amounts);
+    let layer = known.layer(&arguments);
     let rank = if layer == known.about().layer { rank } else { all.len() + rank };
-    (layer, 2 * rank + usize::from(known.comes_second(&given)))
+    (layer, 2 * rank + usize::from(known.comes_second(&arguments)))
 }
 
 /// A step as it turned out.
@@ -420,17 +419,17 @@ impl Made {
 
     /// What the steps that were done promise to keep of a figure, truing costs added up; `None` where one of
     /// them may change it.
-    pub fn promised(&self, figure: crate::pattern::Figure) -> Option<f64> {
+    pub fn promised(&self, figure: crate::pattern::PatternMeasure) -> Option<f64> {
         let done = self.steps.iter().filter(|made| matches!(made.outcome, Some(Ok(_))));
         done.filter_map(|made| Some((alteration(&made.step.alteration)?, &made.step)))
             .map(|(known, step)| {
                 let total = step.total();
-                let given = Given::new(known.params(), &total);
+                let arguments = Arguments::new(known.params(), &total);
                 // A step that asks for nothing keeps everything.
-                if known.is_nothing(&given) {
+                if known.is_nothing(&arguments) {
                     return Some(0.0);
                 }
-                known.keeps(&given).cost(figure)
+                known.keeps(&arguments).cost(figure)
             })
             .sum()
     }

@@ -4,12 +4,12 @@
 use kurbo::{ParamCurve, Point, Vec2};
 
 use super::keeps::{CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
-use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::work::{PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::tangents_meet;
 use crate::geometry::{Curve, quarter_turn, reshape_start};
-use crate::pattern::{Edge, Figure, Pattern, Piece, Seam};
+use crate::pattern::{Edge, Pattern, PatternMeasure, Piece, Seam};
 
 /// The armhole is re-drawn over this share of its length from the tip.
 const REACH_SHARE: f64 = 2.0 / 3.0;
@@ -48,12 +48,21 @@ impl Alteration for ShoulderLength {
         pattern.front().is_some() && pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
-        Keeps::exactly(&[NECKLINES, SIDES, CENTRES, GIRTHS, &[Figure::FrontLength, Figure::BackLength]])
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+        Keeps::exactly(&[
+            NECKLINES,
+            SIDES,
+            CENTRES,
+            GIRTHS,
+            &[PatternMeasure::FrontLength, PatternMeasure::BackLength],
+        ])
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        vec![(Figure::ShoulderFront, given.amount()), (Figure::ShoulderBack, given.amount())]
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![
+            (PatternMeasure::ShoulderFront, arguments.amount()),
+            (PatternMeasure::ShoulderBack, arguments.amount()),
+        ]
     }
 
     fn takes_the_cap_along(&self) -> bool {
@@ -61,14 +70,19 @@ impl Alteration for ShoulderLength {
         false
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         let shoulder = front.last_edge(Seam::Shoulder)?;
         Some(Handle::new(front.kind, front.tip(), front.edges[shoulder].curve.end_direction()))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let by = given.amount();
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let by = arguments.amount();
         let pieces = [pattern.front(), pattern.back()];
         let works: Vec<PieceWork> = pieces
             .into_iter()

@@ -3,17 +3,18 @@
 
 use kurbo::{Affine, Vec2};
 
-use super::armhole::{carried, met};
+use super::armhole::{armhole_moved, with_underarms_level};
 use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES, SHOULDERS};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
-use super::told::{PieceWork, altered};
 use super::ways::{Ways, ways};
+use super::work::{PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
+    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind,
+    WorksAcross,
 };
 use crate::Style;
 use crate::geometry::{reshape_start, turn_degrees};
-use crate::pattern::{Figure, Pattern, Piece, Seam, true_neck_side, true_tip};
+use crate::pattern::{Pattern, PatternMeasure, Piece, Seam, true_neck_side, true_tip};
 
 /// Where the underarm stays, the armhole is re-drawn over this share of its length from the tip.
 const REACH_SHARE: f64 = 2.0 / 3.0;
@@ -74,30 +75,35 @@ impl Alteration for ShoulderSlope {
         WorksAcross::Armhole
     }
 
-    fn keeps(&self, given: &Given<'_>) -> Keeps {
+    fn keeps(&self, arguments: &Arguments<'_>) -> Keeps {
         let keeps = Keeps::exactly(&[SHOULDERS, CENTRES, GIRTHS]).within(1.0, &[NECKLINES]);
         // Where the underarm stays, it is the armhole that changes.
-        match given.choice("underarm") {
+        match arguments.choice("underarm") {
             Underarm::Stays => keeps,
             Underarm::Follows => keeps.within(1.5, &[ARMHOLES]),
         }
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        vec![(Figure::ShoulderDrop, given.amount())]
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::ShoulderDrop, arguments.amount())]
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         Some(Handle::new(front.kind, front.tip(), Vec2::new(0.0, 1.0)))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let by = given.amount();
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let by = arguments.amount();
         let (front, back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
         let (turned_front, turned_back) = (shoulder_turned(front, by)?, shoulder_turned(back, by)?);
-        if given.choice::<Underarm>("underarm") == Underarm::Stays {
+        if arguments.choice::<Underarm>("underarm") == Underarm::Stays {
             let work = |before: &Piece, turned: Piece| {
                 let taped = armhole_to_tip(before, turned);
                 let mut trued = taped.clone();
@@ -108,18 +114,20 @@ impl Alteration for ShoulderSlope {
             let works = [work(front, turned_front), work(back, turned_back)];
             return Ok(altered(pattern, &works, &words(by, None, style)));
         }
-        let (carried_front, carried_back) =
-            (carried(&turned_front, turned_front.tip())?, carried(&turned_back, turned_back.tip())?);
-        let slide = -carried_front.rise.midpoint(carried_back.rise);
-        let taped = [carried_front.piece.clone(), carried_back.piece.clone()];
-        let (mut met_front, mut met_back) = met(carried_front, carried_back);
-        for piece in [&mut met_front, &mut met_back] {
+        let (moved_front, moved_back) = (
+            armhole_moved(&turned_front, turned_front.tip())?,
+            armhole_moved(&turned_back, turned_back.tip())?,
+        );
+        let slide = -moved_front.rise.midpoint(moved_back.rise);
+        let taped = [moved_front.piece.clone(), moved_back.piece.clone()];
+        let (mut level_front, mut level_back) = with_underarms_level(moved_front, moved_back);
+        for piece in [&mut level_front, &mut level_back] {
             true_neck_side(piece, NECK_REACH);
         }
         let works: Vec<PieceWork> = [front, back]
             .into_iter()
             .zip(taped)
-            .zip([met_front, met_back])
+            .zip([level_front, level_back])
             .map(|((before, taped), trued)| {
                 PieceWork::drawn_and_trued(before, taped, trued).with_hinge(before.neck_side())
             })

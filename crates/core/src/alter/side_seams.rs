@@ -4,12 +4,14 @@
 use kurbo::{Point, Vec2};
 
 use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS};
-use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::work::{PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, bent, fading, reshape_start};
 use crate::pattern::keep_side_length;
-use crate::pattern::{DartPlace, Edge, Figure, LevelName, Pattern, Piece, Seam, redraw_dart, true_underarm};
+use crate::pattern::{
+    DartPlace, Edge, LevelName, Pattern, PatternMeasure, Piece, Seam, redraw_dart, true_underarm,
+};
 
 /// The armhole follows the underarm over this share of its length.
 const ARMHOLE_REACH: f64 = 0.5;
@@ -69,7 +71,7 @@ impl Alteration for SideSeams {
         pattern.front().is_some() && pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
         Keeps::exactly(&[NECKLINES, SHOULDERS, CENTRES])
     }
 
@@ -78,22 +80,31 @@ impl Alteration for SideSeams {
         2.0
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        let Widths { bust, waist, hip } = Widths::of(given);
-        vec![(Figure::Bust, 4.0 * bust), (Figure::Waist, 4.0 * waist), (Figure::Hip, 4.0 * hip)]
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        let Widths { bust, waist, hip } = Widths::of(arguments);
+        vec![
+            (PatternMeasure::Bust, 4.0 * bust),
+            (PatternMeasure::Waist, 4.0 * waist),
+            (PatternMeasure::Hip, 4.0 * hip),
+        ]
     }
 
-    fn is_nothing(&self, given: &Given<'_>) -> bool {
-        Widths::of(given) == Widths { bust: 0.0, waist: 0.0, hip: 0.0 }
+    fn is_nothing(&self, arguments: &Arguments<'_>) -> bool {
+        Widths::of(arguments) == Widths { bust: 0.0, waist: 0.0, hip: 0.0 }
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         Some(Handle::new(front.kind, front.underarm(), Vec2::new(1.0, 0.0)))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let by = Widths::of(given);
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let by = Widths::of(arguments);
         let (front, back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
         if by.hip != 0.0 && front.last_edge(Seam::Hem).is_none() {
@@ -146,8 +157,8 @@ struct Widths {
 }
 
 impl Widths {
-    fn of(given: &Given<'_>) -> Self {
-        Self { bust: given.amount(), waist: given.of("waist"), hip: given.of("hip") }
+    fn of(arguments: &Arguments<'_>) -> Self {
+        Self { bust: arguments.amount(), waist: arguments.of("waist"), hip: arguments.of("hip") }
     }
 }
 
@@ -280,7 +291,7 @@ fn slide_end(piece: &mut Piece, by: f64) {
 }
 
 fn words(by: &Widths, style: Style) -> [(StageKind, String); 3] {
-    let told = |mm: f64, place: &str| {
+    let in_words = |mm: f64, place: &str| {
         (mm != 0.0).then(|| {
             format!(
                 "{} {} at the {place}",
@@ -290,7 +301,10 @@ fn words(by: &Widths, style: Style) -> [(StageKind, String); 3] {
         })
     };
     let marks: Vec<String> =
-        [told(by.bust, "bust"), told(by.waist, "waist"), told(by.hip, "hip")].into_iter().flatten().collect();
+        [in_words(by.bust, "bust"), in_words(by.waist, "waist"), in_words(by.hip, "hip")]
+            .into_iter()
+            .flatten()
+            .collect();
     let large = if [by.bust, by.waist, by.hip].iter().any(|mm| mm.abs() > LARGE) {
         " So much is better shared with the darts or a panel seam."
     } else {

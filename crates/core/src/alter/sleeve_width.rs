@@ -5,11 +5,11 @@ use kurbo::Vec2;
 use super::cap_height::WANTS;
 use super::keeps::Keeps;
 use super::sleeve::{BACK_SEAM, FRONT_SEAM, HEM, is_sleeve};
-use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::work::{PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, reshape_at, reshape_start};
-use crate::pattern::{Figure, LevelName, Pattern, Piece, Seam};
+use crate::pattern::{LevelName, Pattern, PatternMeasure, Piece, Seam};
 
 const PARAMS: [Param; 2] = [
     Param::amount(
@@ -44,8 +44,8 @@ struct Params {
 }
 
 impl Params {
-    fn of(given: &Given<'_>) -> Self {
-        Self { hem: given.amount(), elbow: given.of("elbow") }
+    fn of(arguments: &Arguments<'_>) -> Self {
+        Self { hem: arguments.amount(), elbow: arguments.of("elbow") }
     }
 }
 
@@ -61,16 +61,21 @@ impl Alteration for SleeveWidth {
         is_sleeve(pattern)
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
-        Keeps::exactly(&[&[Figure::CapLength, Figure::CapHeight, Figure::CapWidth, Figure::SleeveLength]])
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+        Keeps::exactly(&[&[
+            PatternMeasure::CapLength,
+            PatternMeasure::CapHeight,
+            PatternMeasure::CapWidth,
+            PatternMeasure::SleeveLength,
+        ]])
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        vec![(Figure::SleeveHem, Params::of(given).hem)]
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::SleeveHem, Params::of(arguments).hem)]
     }
 
-    fn is_nothing(&self, given: &Given<'_>) -> bool {
-        let Params { hem, elbow } = Params::of(given);
+    fn is_nothing(&self, arguments: &Arguments<'_>) -> bool {
+        let Params { hem, elbow } = Params::of(arguments);
         hem == 0.0 && elbow == 0.0
     }
 
@@ -78,14 +83,19 @@ impl Alteration for SleeveWidth {
         true
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let sleeve = pattern.sleeve()?;
         Some(Handle::new(sleeve.kind, sleeve.edges[FRONT_SEAM].curve.end(), Vec2::new(0.5, 0.0)))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
         let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(WANTS))?;
-        let Params { hem, elbow } = Params::of(given);
+        let Params { hem, elbow } = Params::of(arguments);
         // Half on either seam.
         let (hem, elbow) = (hem / 2.0, elbow / 2.0);
         let width = sleeve.edges[HEM].curve.length();
@@ -100,7 +110,7 @@ impl Alteration for SleeveWidth {
             ));
         }
         let after = widened(sleeve, hem, elbow);
-        let told = |half: f64, place: &str| {
+        let in_words = |half: f64, place: &str| {
             if style.is_alike(half, 0.0) {
                 return format!("the old place at the {place}");
             }
@@ -108,7 +118,7 @@ impl Alteration for SleeveWidth {
             format!("{} {way} on each seam at the {place}", style.with_unit(half.abs()))
         };
         let words = [
-            (StageKind::Mark, format!("Mark {} and {}.", told(hem, "hem"), told(elbow, "elbow"))),
+            (StageKind::Mark, format!("Mark {} and {}.", in_words(hem, "hem"), in_words(elbow, "elbow"))),
             (StageKind::Move, "Draw both seams smoothly through the marks from the underarm.".to_owned()),
             (StageKind::True, "Walk the seams along each other; square the hem.".to_owned()),
         ];

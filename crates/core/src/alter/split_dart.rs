@@ -2,13 +2,13 @@
 
 use super::keeps::Keeps;
 use super::move_dart;
-use super::told::{PieceWork, altered};
 use super::ways::{Body, Ways};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
+use super::work::{PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    DARTS_APART, DartPlace, Figure, Pattern, Piece, Seam, TwoPointedDart, WAIST_DART_LIMIT, back_off_points,
-    end_second_dart_low, second_two_pointed_dart, second_waist_dart,
+    DARTS_APART, DartPlace, Pattern, PatternMeasure, Piece, Seam, TwoPointedDart, WAIST_DART_LIMIT,
+    back_off_points, end_second_dart_low, second_two_pointed_dart, second_waist_dart,
 };
 
 const PARAMS: [Param; 3] = [
@@ -53,8 +53,8 @@ struct Params {
 }
 
 impl Params {
-    fn of(given: &Given<'_>) -> Self {
-        Self { share: given.amount(), piece: given.choice("piece"), apart: given.of("apart") }
+    fn of(arguments: &Arguments<'_>) -> Self {
+        Self { share: arguments.amount(), piece: arguments.choice("piece"), apart: arguments.of("apart") }
     }
 }
 
@@ -75,11 +75,11 @@ impl Alteration for SplitDart {
         pattern.pieces.iter().any(can)
     }
 
-    fn keeps(&self, given: &Given<'_>) -> Keeps {
-        move_dart::MoveDart.keeps(given)
+    fn keeps(&self, arguments: &Arguments<'_>) -> Keeps {
+        move_dart::MoveDart.keeps(arguments)
     }
 
-    fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {
+    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
         Vec::new()
     }
 
@@ -87,14 +87,19 @@ impl Alteration for SplitDart {
         true
     }
 
-    fn grip(&self, _: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, _: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         None
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let told = Params::of(given);
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let params = Params::of(arguments);
         let piece =
-            { told.piece.piece_of(pattern) }.ok_or_else(|| move_dart::not_whole(pattern, told.piece))?;
+            { params.piece.piece_of(pattern) }.ok_or_else(|| move_dart::not_whole(pattern, params.piece))?;
         if piece.dart(DartPlace::WaistSide).is_some() {
             return Err(AlterError::not_here(
                 "its waist dart is split already: move the rest to another seam",
@@ -103,10 +108,10 @@ impl Alteration for SplitDart {
         let no_dart =
             || AlterError::not_here(format!("the {} has no waist dart", piece.kind.name().to_lowercase()));
         if let ([dart], None) = (piece.two_pointed.as_slice(), piece.dart(DartPlace::Waist)) {
-            return two_pointed(pattern, piece, dart, told, style);
+            return two_pointed(pattern, piece, dart, params, style);
         }
         piece.dart(DartPlace::Waist).ok_or_else(no_dart)?;
-        let Params { share, apart, .. } = told;
+        let Params { share, apart, .. } = params;
         let slash = second_waist_dart(piece, share, apart).ok_or_else(no_room)?;
         let taped = slash.apply(piece)?;
         let mut trued = taped.clone();

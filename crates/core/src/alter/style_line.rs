@@ -8,7 +8,7 @@
 use kurbo::{Affine, Line, Point};
 
 use super::AlterError;
-use super::darts_aside::end_short_of_curve;
+use super::darts_in_the_way::end_short_of_curve;
 use super::gape::Tuck;
 use super::move_dart::turned_to;
 use super::pivot::{on_seam, points_at};

@@ -4,11 +4,11 @@
 use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, Keeps, SIDES};
-use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::work::{PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, bent, fading, reshape_ends, reshape_start};
-use crate::pattern::{Edge, Figure, LevelName, Pattern, Piece, Seam, redraw_dart};
+use crate::pattern::{Edge, LevelName, Pattern, PatternMeasure, Piece, Seam, redraw_dart};
 
 /// A shaped centre back is led to the waist's new end over this length, in millimetres.
 const CENTRE_REACH: f64 = 60.0;
@@ -42,30 +42,40 @@ impl Alteration for SwayBack {
         pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
         Keeps::exactly(&[
             ARMHOLES,
             SIDES,
-            &[Figure::NecklineBack, Figure::ShoulderBack, Figure::Bust, Figure::CentreFront],
+            &[
+                PatternMeasure::NecklineBack,
+                PatternMeasure::ShoulderBack,
+                PatternMeasure::Bust,
+                PatternMeasure::CentreFront,
+            ],
         ])
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        vec![(Figure::CentreBack, -given.amount())]
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::CentreBack, -arguments.amount())]
     }
 
     fn is_reversible(&self) -> bool {
         true
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let back = pattern.back()?;
         Some(Handle::new(back.kind, back.centre_waist(), Vec2::new(0.0, -1.0)))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
         let back = pattern.back().ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let by = given.amount();
+        let by = arguments.amount();
         let after = match back.level(LevelName::Waist) {
             Some(_) => folded_at_waist(back, by)?,
             None => waist_lifted(back, by),

@@ -2,12 +2,12 @@
 //! `alterations.md`, section 1).
 
 use super::keeps::{Keeps, SHOULDERS};
-use super::told::{PieceWork, altered};
 use super::ways::{Ways, ways};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, Param, StageKind};
+use super::work::{PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    Figure, Pattern, Piece, Seam, Trued, back_off_points, true_kinks, true_neck_side, true_tip,
+    Pattern, PatternMeasure, Piece, Seam, Trued, back_off_points, true_kinks, true_neck_side, true_tip,
     true_underarm, true_waist,
 };
 
@@ -69,20 +69,25 @@ impl Alteration for TrueUp {
         pattern.front().is_some() || pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
-        Keeps::exactly(&[SHOULDERS, &[Figure::Bust]])
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+        Keeps::exactly(&[SHOULDERS, &[PatternMeasure::Bust]])
     }
 
-    fn grows(&self, _: &Given<'_>) -> Vec<(Figure, f64)> {
+    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
         Vec::new()
     }
 
-    fn grip(&self, _: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, _: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         None
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let (reach, what) = (given.amount(), given.choice("what"));
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let (reach, what) = (arguments.amount(), arguments.choice("what"));
         let mut worst = Trued { seam: Seam::Armhole, moved: 0.0, lengthened: 0.0 };
         let mut works = Vec::new();
         for piece in [pattern.front(), pattern.back()].into_iter().flatten() {

@@ -3,11 +3,11 @@
 
 use super::armhole::{begun_at, keep_side_notches, on_line};
 use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS};
-use super::told::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Given, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::work::{PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::reshape_start;
-use crate::pattern::{Figure, Pattern, Piece, Seam};
+use crate::pattern::{Pattern, PatternMeasure, Piece, Seam};
 
 /// The armhole follows over this share of its length.
 const REACH: f64 = 0.5;
@@ -41,22 +41,30 @@ impl Alteration for Underarm {
         pattern.front().is_some() && pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Given<'_>) -> Keeps {
-        Keeps::exactly(&[NECKLINES, SHOULDERS, CENTRES, &[Figure::Waist]])
+    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+        Keeps::exactly(&[NECKLINES, SHOULDERS, CENTRES, &[PatternMeasure::Waist]])
     }
 
-    fn grows(&self, given: &Given<'_>) -> Vec<(Figure, f64)> {
-        vec![(Figure::SideFront, -given.amount()), (Figure::SideBack, -given.amount())]
+    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![
+            (PatternMeasure::SideFront, -arguments.amount()),
+            (PatternMeasure::SideBack, -arguments.amount()),
+        ]
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Given<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         let side = front.first_edge(Seam::Side)?;
         Some(Handle::new(front.kind, front.underarm(), front.edges[side].curve.start_direction()))
     }
 
-    fn alter(&self, pattern: &Pattern, given: &Given<'_>, style: Style) -> Result<Altered, AlterError> {
-        let by = given.amount();
+    fn alter(
+        &self,
+        pattern: &Pattern,
+        arguments: &Arguments<'_>,
+        style: Style,
+    ) -> Result<Altered, AlterError> {
+        let by = arguments.amount();
         let works: Vec<PieceWork> = [pattern.front(), pattern.back()]
             .into_iter()
             .flatten()

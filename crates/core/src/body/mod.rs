@@ -3,7 +3,7 @@
 mod catalogue;
 mod caution;
 mod checks;
-mod figure;
+mod drawing;
 mod form;
 mod level;
 mod profile;
@@ -18,10 +18,10 @@ pub use caution::{Consent, cautions};
 pub use checks::{
     Beside, Earlier, Finding, FindingKind, Grade, Repair, cannot_be, check_age, check_body, check_reading,
 };
-pub use figure::{FigureDrawing, Frame, Tapeline, draw_figure, draw_tape};
+pub use drawing::{BodyDrawing, Frame, Tapeline, draw_body, draw_tape};
 pub use form::{Padding, PaddingLevel, padding};
 pub use level::{LevelCheck, LineHeights, check_level};
-pub use profile::{LatestReading, Profile, ProfileFigure, Side};
+pub use profile::{LatestReading, Profile, ProfileReading, Side};
 pub use school::{FINGER, Matter, School, Taken, USUAL_FINGER, Worth, matters, matters_of, worth};
 pub use takes::{Precision, median, precision, wants_third};
 

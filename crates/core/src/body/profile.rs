@@ -38,7 +38,7 @@ pub struct LatestReading {
 /// One figure of a profile.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct ProfileFigure {
+pub struct ProfileReading {
     /// Code of the measurement.
     pub code: String,
     /// The figure that drafting and comparison use, in millimetres: the mean of her sides where both are known.
@@ -66,7 +66,7 @@ pub struct ProfileFigure {
     pub days_ago: Option<i64>,
 }
 
-impl ProfileFigure {
+impl ProfileReading {
     /// The figure of one side, in millimetres.
     pub fn of(&self, side: Side) -> Option<f64> {
         match side {
@@ -81,7 +81,7 @@ impl ProfileFigure {
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(transparent)]
-pub struct Profile(pub Vec<ProfileFigure>);
+pub struct Profile(pub Vec<ProfileReading>);
 
 /// The reading that measures the same from the nape round the neck side.
 fn from_the_nape(code: &str) -> Option<&'static str> {
@@ -130,7 +130,7 @@ impl Profile {
                 // All of it hangs on one line: her own.
                 taken.schools.remove("waist");
             }
-            let mut figure = ProfileFigure {
+            let mut figure = ProfileReading {
                 code: row.code.clone(),
                 mm: Some(mm),
                 left_mm: of_side(sides, Side::Left),
@@ -162,13 +162,13 @@ impl Profile {
     }
 
     /// One figure.
-    pub fn get(&self, code: &str) -> Option<&ProfileFigure> {
+    pub fn get(&self, code: &str) -> Option<&ProfileReading> {
         self.0.iter().find(|figure| figure.code == code)
     }
 
     /// The body that drafting and comparison work with: measured figures only, no wishes.
     pub fn body(&self) -> Body {
-        let of_body = |figure: &&ProfileFigure| {
+        let of_body = |figure: &&ProfileReading| {
             !figure.estimated && measurement(&figure.code).is_some_and(|row| !row.wish)
         };
         self.0.iter().filter(of_body).filter_map(|figure| Some((figure.code.clone(), figure.mm?))).collect()
@@ -182,7 +182,7 @@ impl Profile {
             let Some((mm, give_mm)) = row.estimated(&known) else { continue };
             let asked = self.get(&row.code).and_then(|figure| figure.asked.clone());
             self.0.retain(|figure| figure.code != row.code);
-            self.0.push(ProfileFigure {
+            self.0.push(ProfileReading {
                 code: row.code.clone(),
                 mm: Some(mm),
                 left_mm: None,
@@ -197,7 +197,7 @@ impl Profile {
                 days_ago: None,
             });
         }
-        let place = |figure: &ProfileFigure| measurement(&figure.code).map_or(u32::MAX, |row| row.turn);
+        let place = |figure: &ProfileReading| measurement(&figure.code).map_or(u32::MAX, |row| row.turn);
         self.0.sort_by_key(place);
         self
     }

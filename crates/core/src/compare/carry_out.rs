@@ -3,7 +3,7 @@
 use super::compare_fitted;
 use super::plan::{PlanLine, Planner, Wanted};
 use crate::alter::{Amounts, alteration, apply, suits};
-use crate::pattern::{Figure, Pattern, measure};
+use crate::pattern::{Pattern, PatternMeasure, measure};
 
 /// A figure this near to its target needs no other amount, in millimetres.
 const CLOSE_ENOUGH: f64 = 0.5;
@@ -43,7 +43,12 @@ impl Planner<'_> {
 
     /// Does a line on the pattern. Where it is for a figure and the amount is not set by hand, the amount is
     /// the one that brings the figure to its target: what an alteration adds need not be what is measured.
-    pub(super) fn carry_out(&mut self, mut line: PlanLine, figure: Option<Figure>, means: Means) -> bool {
+    pub(super) fn carry_out(
+        &mut self,
+        mut line: PlanLine,
+        figure: Option<PatternMeasure>,
+        means: Means,
+    ) -> bool {
         // Without geometry, or on a block the alteration is not built for, the line stays on the worksheet.
         let known = alteration(means.code);
         let fits = |pattern: &&Pattern| known.is_some_and(|known| suits(known, pattern));
@@ -92,7 +97,7 @@ impl Planner<'_> {
     }
 
     /// By what factor the amount must change for the figure to come to its target; `None` where it does.
-    fn missed(&self, figure: Figure, before: &Pattern, after: &Pattern) -> Option<f64> {
+    fn missed(&self, figure: PatternMeasure, before: &Pattern, after: &Pattern) -> Option<f64> {
         let target = self.comparison.row(figure)?.target.as_ref()?.mm;
         let (was, now) = (measure(before).get(figure)?, measure(after).get(figure)?);
         let (wanted, got) = (target - was, now - was);

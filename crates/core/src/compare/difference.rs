@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use super::Settled;
 use crate::body::{Body, measurement};
 use crate::ease::EaseSet;
-use crate::pattern::{Figure, Figures};
+use crate::pattern::{PatternMeasure, PatternMeasures};
 use crate::{Shown, Style};
 
 /// Tolerances within which a block fits, in millimetres (common practice, no source).
@@ -46,7 +46,7 @@ pub struct Difference {
     /// Its name.
     pub name: String,
     /// The figure it is compared with.
-    pub figure: Figure,
+    pub figure: PatternMeasure,
     /// On the body.
     pub body: Option<Shown>,
     /// Ease for this dimension.
@@ -79,19 +79,19 @@ pub struct Comparison {
 
 impl Comparison {
     /// Target less block of a figure, in millimetres on the body.
-    pub fn of(&self, figure: Figure) -> Option<f64> {
+    pub fn of(&self, figure: PatternMeasure) -> Option<f64> {
         self.row(figure)?.on_body.as_ref().map(|shown| shown.mm)
     }
 
     /// The row of a figure.
-    pub fn row(&self, figure: Figure) -> Option<&Difference> {
+    pub fn row(&self, figure: PatternMeasure) -> Option<&Difference> {
         self.rows.iter().find(|row| row.figure == figure)
     }
 }
 
 struct Dimension {
     code: &'static str,
-    figure: Figure,
+    figure: PatternMeasure,
     tolerance: Tolerance,
     /// How many times the pattern piece goes into the body.
     halves: f64,
@@ -102,7 +102,7 @@ struct Dimension {
 
 const fn dimension(
     code: &'static str,
-    figure: Figure,
+    figure: PatternMeasure,
     tolerance: Tolerance,
     halves: f64,
     carried_by: &'static str,
@@ -112,7 +112,7 @@ const fn dimension(
 
 const fn optional(
     code: &'static str,
-    figure: Figure,
+    figure: PatternMeasure,
     tolerance: Tolerance,
     halves: f64,
     carried_by: &'static str,
@@ -121,46 +121,51 @@ const fn optional(
 }
 
 const DIMENSIONS: [Dimension; 18] = [
-    dimension("nape_to_waist_back", Figure::CentreBack, LENGTH, 1.0, "back"),
-    dimension("snp_to_waist_back", Figure::BackLength, LENGTH, 1.0, "back"),
-    dimension("snp_to_waist_front", Figure::FrontLength, LENGTH, 1.0, "front"),
-    dimension("bust_girth", Figure::Bust, GIRTH, 2.0, "half pattern, front and back"),
-    dimension("snp_to_bust_point", Figure::BustPointDepth, LENGTH, 1.0, "front"),
-    dimension("bust_span", Figure::BustSpan, WIDTH, 2.0, "half front"),
-    dimension("shoulder_length", Figure::ShoulderFront, WIDTH, 1.0, "front and back alike"),
-    dimension("shoulder_slope", Figure::ShoulderDrop, WIDTH, 1.0, "front and back alike"),
-    dimension("neck_base_girth", Figure::Neckline, GIRTH, 2.0, "half the neckline, front and back"),
-    dimension("across_front", Figure::AcrossFront, WIDTH, 2.0, "half front"),
-    dimension("across_back", Figure::AcrossBack, WIDTH, 2.0, "half back"),
-    dimension("armhole_depth", Figure::ArmholeDepth, LENGTH, 1.0, "front and back alike"),
-    dimension("side_length", Figure::SideBack, LENGTH, 1.0, "front and back alike"),
-    dimension("waist_girth", Figure::Waist, GIRTH, 2.0, "half pattern, front and back"),
-    dimension("hip_girth", Figure::Hip, GIRTH, 2.0, "half pattern, front and back"),
-    optional("armhole_girth", Figure::Armhole, GIRTH, 1.0, "front and back alike"),
-    dimension("upper_arm_girth", Figure::CapWidth, GIRTH, 1.0, "sleeve"),
-    dimension("arm_length", Figure::SleeveLength, LENGTH, 1.0, "sleeve"),
+    dimension("nape_to_waist_back", PatternMeasure::CentreBack, LENGTH, 1.0, "back"),
+    dimension("snp_to_waist_back", PatternMeasure::BackLength, LENGTH, 1.0, "back"),
+    dimension("snp_to_waist_front", PatternMeasure::FrontLength, LENGTH, 1.0, "front"),
+    dimension("bust_girth", PatternMeasure::Bust, GIRTH, 2.0, "half pattern, front and back"),
+    dimension("snp_to_bust_point", PatternMeasure::BustPointDepth, LENGTH, 1.0, "front"),
+    dimension("bust_span", PatternMeasure::BustSpan, WIDTH, 2.0, "half front"),
+    dimension("shoulder_length", PatternMeasure::ShoulderFront, WIDTH, 1.0, "front and back alike"),
+    dimension("shoulder_slope", PatternMeasure::ShoulderDrop, WIDTH, 1.0, "front and back alike"),
+    dimension("neck_base_girth", PatternMeasure::Neckline, GIRTH, 2.0, "half the neckline, front and back"),
+    dimension("across_front", PatternMeasure::AcrossFront, WIDTH, 2.0, "half front"),
+    dimension("across_back", PatternMeasure::AcrossBack, WIDTH, 2.0, "half back"),
+    dimension("armhole_depth", PatternMeasure::ArmholeDepth, LENGTH, 1.0, "front and back alike"),
+    dimension("side_length", PatternMeasure::SideBack, LENGTH, 1.0, "front and back alike"),
+    dimension("waist_girth", PatternMeasure::Waist, GIRTH, 2.0, "half pattern, front and back"),
+    dimension("hip_girth", PatternMeasure::Hip, GIRTH, 2.0, "half pattern, front and back"),
+    optional("armhole_girth", PatternMeasure::Armhole, GIRTH, 1.0, "front and back alike"),
+    dimension("upper_arm_girth", PatternMeasure::CapWidth, GIRTH, 1.0, "sleeve"),
+    dimension("arm_length", PatternMeasure::SleeveLength, LENGTH, 1.0, "sleeve"),
 ];
 
 /// The dimensions that are compared: code of the reading, and the figure of the pattern.
-pub(super) fn dimensions() -> impl Iterator<Item = (&'static str, Figure)> {
+pub(super) fn dimensions() -> impl Iterator<Item = (&'static str, PatternMeasure)> {
     DIMENSIONS.iter().map(|dimension| (dimension.code, dimension.figure))
 }
 
 /// A body's figure as it is compared, and the ease of the set on it.
-pub(super) fn target_of(body: &Body, code: &str, figure: Figure, ease: &EaseSet) -> (Option<f64>, f64) {
+pub(super) fn target_of(
+    body: &Body,
+    code: &str,
+    figure: PatternMeasure,
+    ease: &EaseSet,
+) -> (Option<f64>, f64) {
     let is = body.get(code);
     let stretched = is.unwrap_or_default() * ease.stretch;
     match figure {
-        Figure::Bust => (is, stretched + ease.bust + ease.design.bust),
-        Figure::Waist => (is, stretched + ease.waist + ease.design.waist),
-        Figure::Hip => (is, stretched + ease.hip + ease.design.hip),
-        Figure::AcrossBack => {
+        PatternMeasure::Bust => (is, stretched + ease.bust + ease.design.bust),
+        PatternMeasure::Waist => (is, stretched + ease.waist + ease.design.waist),
+        PatternMeasure::Hip => (is, stretched + ease.hip + ease.design.hip),
+        PatternMeasure::AcrossBack => {
             let reach = body.get("across_back_arms_forward").filter(|_| ease.reach);
             (reach.or(is), ease.across_back + ease.design.across_back)
         }
-        Figure::AcrossFront => (is, (ease.across_back + ease.design.across_back) / 2.0),
-        Figure::CapWidth => (is, ease.upper_arm + ease.design.upper_arm),
-        Figure::ArmholeDepth | Figure::Armhole => (is, BELOW_ARMPIT),
+        PatternMeasure::AcrossFront => (is, (ease.across_back + ease.design.across_back) / 2.0),
+        PatternMeasure::CapWidth => (is, ease.upper_arm + ease.design.upper_arm),
+        PatternMeasure::ArmholeDepth | PatternMeasure::Armhole => (is, BELOW_ARMPIT),
         _ => (is, 0.0),
     }
 }
@@ -171,23 +176,23 @@ const ROOMY_NECK: f64 = 40.0;
 
 /// What of a difference is a fault of the fit. An armhole must not be too tight; how roomy it is, is a matter of style.
 /// A neckline likewise, as long as it lies about the neck base.
-fn counted(figure: Figure, off: f64) -> f64 {
+fn counted(figure: PatternMeasure, off: f64) -> f64 {
     match figure {
-        Figure::Armhole => off.max(0.0),
-        Figure::Neckline if off < 0.0 => (off + ROOMY_NECK).min(0.0),
+        PatternMeasure::Armhole => off.max(0.0),
+        PatternMeasure::Neckline if off < 0.0 => (off + ROOMY_NECK).min(0.0),
         _ => off,
     }
 }
 
 /// Compares a body and its ease with what was measured on a block of which no dimension was settled by a fitting.
-pub fn compare(body: &Body, block: &Figures, ease: &EaseSet, style: Style) -> Comparison {
+pub fn compare(body: &Body, block: &PatternMeasures, ease: &EaseSet, style: Style) -> Comparison {
     compare_fitted(body, block, &[], ease, style)
 }
 
 /// Compares a body with what was measured on a block; a dimension that a fitting settled has her own ease.
 pub fn compare_fitted(
     body: &Body,
-    block: &Figures,
+    block: &PatternMeasures,
     settled: &[Settled],
     ease: &EaseSet,
     style: Style,

@@ -8,7 +8,7 @@ use serde::{Deserialize, Serialize};
 
 use super::{Comparison, DifferenceGrade};
 use crate::body::Body;
-use crate::pattern::Figure;
+use crate::pattern::PatternMeasure;
 
 /// A cup that differs from the block's by this much counts, in millimetres (half a cup; ours).
 pub(super) const CUP_COUNTS: f64 = 12.7;
@@ -22,13 +22,13 @@ pub struct Explanation {
     /// How the differences follow from it, and what to do first.
     pub says: String,
     /// The differences it explains.
-    pub figures: Vec<Figure>,
+    pub figures: Vec<PatternMeasure>,
 }
 
 /// A figure that is more or less than the block has: `bust+`, `front_length-`.
 #[derive(Clone, Copy, Debug, PartialEq)]
 struct Sign {
-    figure: Figure,
+    figure: PatternMeasure,
     is_more: bool,
 }
 
@@ -41,7 +41,7 @@ impl<'de> Deserialize<'de> for Sign {
             (None, None) => return Err(serde::de::Error::custom(format!("{text} has no sign"))),
         };
         let figure: StrDeserializer<'_, D::Error> = name.into_deserializer();
-        Ok(Self { figure: Figure::deserialize(figure)?, is_more })
+        Ok(Self { figure: PatternMeasure::deserialize(figure)?, is_more })
     }
 }
 

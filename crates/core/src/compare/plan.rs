@@ -13,7 +13,7 @@ use super::{BlockSize, Comparison, DifferenceGrade, OrderError, PlanChanges, Set
 use crate::alter::{Amounts, Decided, Recipe, alteration, make};
 use crate::body::Body;
 use crate::ease::EaseSet;
-use crate::pattern::{Figure, Figures, Pattern, measure};
+use crate::pattern::{Pattern, PatternMeasure, PatternMeasures, measure};
 use crate::{Length, OnBody, Shown, Style};
 
 /// Amounts under this are dropped, in millimetres.
@@ -72,7 +72,7 @@ pub struct DroppedLine {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Prediction {
     /// The figure.
-    pub figure: Figure,
+    pub figure: PatternMeasure,
     /// The figure's reading.
     pub name: String,
     /// Body and ease.
@@ -137,7 +137,7 @@ pub fn plan(
     style: Style,
 ) -> Result<Plan, OrderError> {
     let figures = block.figures();
-    let against = |figures: &Figures| compare_fitted(body, figures, &block.settled, ease, style);
+    let against = |figures: &PatternMeasures| compare_fitted(body, figures, &block.settled, ease, style);
     let comparison = against(&figures);
     let mut planner = Planner {
         body,
@@ -199,14 +199,14 @@ pub fn plan(
 
 /// Figures that another alteration changes along the way: a longer shoulder widens the back where it is measured, a fuller
 /// bust lengthens the front.
-const BY_PRODUCTS: [Figure; 7] = [
-    Figure::FrontLength,
-    Figure::CentreBack,
-    Figure::AcrossBack,
-    Figure::AcrossFront,
-    Figure::ShoulderDrop,
-    Figure::BustPointDepth,
-    Figure::BustSpan,
+const BY_PRODUCTS: [PatternMeasure; 7] = [
+    PatternMeasure::FrontLength,
+    PatternMeasure::CentreBack,
+    PatternMeasure::AcrossBack,
+    PatternMeasure::AcrossFront,
+    PatternMeasure::ShoulderDrop,
+    PatternMeasure::BustPointDepth,
+    PatternMeasure::BustSpan,
 ];
 
 /// Whether a figure that is off after the plan was near enough on the block, or off the other way.
@@ -219,7 +219,7 @@ fn is_by_product(on_block: &Comparison, after: &super::Difference) -> bool {
 fn rest(
     row: &super::Difference,
     lines: &[PlanLine],
-    asked: &[(Figure, &'static str)],
+    asked: &[(PatternMeasure, &'static str)],
     is_by_product: bool,
     style: Style,
 ) -> Option<String> {
@@ -254,32 +254,35 @@ fn rest(
 }
 
 /// The alteration that changes a figure by itself, by code.
-fn changed_by(figure: Figure) -> Option<&'static str> {
+fn changed_by(figure: PatternMeasure) -> Option<&'static str> {
     Some(match figure {
-        Figure::Bust | Figure::Waist | Figure::Hip => "side_seams",
-        Figure::AcrossFront => "front_width",
-        Figure::AcrossBack => "back_width",
-        Figure::ShoulderFront | Figure::ShoulderBack => "shoulder_length",
-        Figure::ShoulderDrop => "shoulder_slope",
-        Figure::Neckline | Figure::NecklineFront | Figure::NecklineBack => "neck",
-        Figure::Armhole | Figure::ArmholeFront | Figure::ArmholeBack | Figure::ArmholeDepth => "underarm",
-        Figure::SideFront | Figure::SideBack | Figure::SleeveLength => "length",
-        Figure::CentreFront | Figure::FrontLength => "front_balance",
-        Figure::CentreBack | Figure::BackLength => "rounded_back",
-        Figure::BustPointDepth | Figure::BustSpan => "dart_point",
-        Figure::CapHeight | Figure::CapLength | Figure::CapEase => "cap_height",
-        Figure::CapWidth => "biceps_width",
-        Figure::SleeveHem => "sleeve_width",
-        Figure::WaistDartFront
-        | Figure::WaistDartBack
-        | Figure::SideDart
-        | Figure::ShoulderDart
-        | Figure::ArmholeDart => return None,
+        PatternMeasure::Bust | PatternMeasure::Waist | PatternMeasure::Hip => "side_seams",
+        PatternMeasure::AcrossFront => "front_width",
+        PatternMeasure::AcrossBack => "back_width",
+        PatternMeasure::ShoulderFront | PatternMeasure::ShoulderBack => "shoulder_length",
+        PatternMeasure::ShoulderDrop => "shoulder_slope",
+        PatternMeasure::Neckline | PatternMeasure::NecklineFront | PatternMeasure::NecklineBack => "neck",
+        PatternMeasure::Armhole
+        | PatternMeasure::ArmholeFront
+        | PatternMeasure::ArmholeBack
+        | PatternMeasure::ArmholeDepth => "underarm",
+        PatternMeasure::SideFront | PatternMeasure::SideBack | PatternMeasure::SleeveLength => "length",
+        PatternMeasure::CentreFront | PatternMeasure::FrontLength => "front_balance",
+        PatternMeasure::CentreBack | PatternMeasure::BackLength => "rounded_back",
+        PatternMeasure::BustPointDepth | PatternMeasure::BustSpan => "dart_point",
+        PatternMeasure::CapHeight | PatternMeasure::CapLength | PatternMeasure::CapEase => "cap_height",
+        PatternMeasure::CapWidth => "biceps_width",
+        PatternMeasure::SleeveHem => "sleeve_width",
+        PatternMeasure::WaistDartFront
+        | PatternMeasure::WaistDartBack
+        | PatternMeasure::SideDart
+        | PatternMeasure::ShoulderDart
+        | PatternMeasure::ArmholeDart => return None,
     })
 }
 
 /// The difference of a figure that a comparison grades to be altered, on the body, in millimetres.
-fn difference(comparison: &Comparison, figure: Figure) -> Option<f64> {
+fn difference(comparison: &Comparison, figure: PatternMeasure) -> Option<f64> {
     let row = comparison.row(figure)?;
     let acts = matches!(row.grade, DifferenceGrade::Alter | DifferenceGrade::Remeasure);
     row.on_body.as_ref().filter(|_| acts).map(|shown| shown.mm)
@@ -299,9 +302,9 @@ pub(super) struct Planner<'a> {
     pub(super) pattern: Option<Pattern>,
     pub(super) lines: Vec<PlanLine>,
     pub(super) dropped: Vec<DroppedLine>,
-    pub(super) addressed: Vec<Figure>,
+    pub(super) addressed: Vec<PatternMeasure>,
     /// Which figure each line is for, by key; also those that were too small to act on.
-    pub(super) asked: Vec<(Figure, &'static str)>,
+    pub(super) asked: Vec<(PatternMeasure, &'static str)>,
     pub(super) settled: &'a [Settled],
     pub(super) ease: &'a EaseSet,
     pub(super) changes: &'a PlanChanges,
@@ -314,7 +317,7 @@ pub(super) struct Wanted<'a> {
     pub(super) name: &'a str,
     pub(super) mm: f64,
     pub(super) on: &'a str,
-    pub(super) figure: Figure,
+    pub(super) figure: PatternMeasure,
     pub(super) because: &'a str,
 }
 
@@ -330,11 +333,11 @@ enum BustDifference {
 impl Planner<'_> {
     /// What a difference at the bust comes from, seen on the block as it is; none where it needs nothing.
     fn bust_difference(&self, block_cup: f64) -> Option<BustDifference> {
-        let off = self.to_alter(Figure::Bust)?;
+        let off = self.to_alter(PatternMeasure::Bust)?;
         let cup = self.body.get("bust_girth").zip(self.body.get("upper_bust_girth")).map(|(b, u)| b - u);
         let more_cup = cup.map_or(0.0, |cup| cup - block_cup);
-        let longer_front = self.to_alter(Figure::FrontLength).is_some_and(|mm| mm > 0.0)
-            && self.to_alter(Figure::CentreBack).is_none();
+        let longer_front = self.to_alter(PatternMeasure::FrontLength).is_some_and(|mm| mm > 0.0)
+            && self.to_alter(PatternMeasure::CentreBack).is_none();
         let is_prominence = (more_cup >= CUP_COUNTS && off > 0.0)
             || (more_cup <= -CUP_COUNTS && off < 0.0)
             || (longer_front && off > 0.0);
@@ -352,7 +355,7 @@ impl Planner<'_> {
     }
 
     fn bust(&mut self, because: &str) {
-        let Some(off) = self.to_alter(Figure::Bust) else { return };
+        let Some(off) = self.to_alter(PatternMeasure::Bust) else { return };
         let half = OnBody(Length::from_mm(off)).per_half().0.mm();
         let mut amounts = Amounts::of(half);
         if let (Some(span), Some(depth)) = (self.body.get("bust_span"), self.body.get("snp_to_bust_point")) {
@@ -360,22 +363,23 @@ impl Planner<'_> {
         }
         let moves_point = amounts.0.contains_key("bust_point_out");
         let name = if half > 0.0 { "Full bust" } else { "Small bust" };
-        let wanted = Wanted { key: "bust", name, mm: half, on: "per half", figure: Figure::Bust, because };
+        let wanted =
+            Wanted { key: "bust", name, mm: half, on: "per half", figure: PatternMeasure::Bust, because };
         let done = self.built(wanted, Means { amounts, ..Means::by("full_bust") });
         if done && moves_point {
-            self.addressed.extend([Figure::BustPointDepth, Figure::BustSpan]);
+            self.addressed.extend([PatternMeasure::BustPointDepth, PatternMeasure::BustSpan]);
         }
     }
 
     fn shoulders(&mut self) {
-        let by_length = self.to_alter(Figure::ShoulderFront);
+        let by_length = self.to_alter(PatternMeasure::ShoulderFront);
         if let Some(off) = by_length {
             let wanted = Wanted {
                 key: "shoulder_length",
                 name: "Shoulder length",
                 mm: off,
                 on: "on the seam, front and back",
-                figure: Figure::ShoulderFront,
+                figure: PatternMeasure::ShoulderFront,
                 because: "front and back alike",
             };
             self.built(wanted, Means::by("shoulder_length"));
@@ -384,7 +388,7 @@ impl Planner<'_> {
         let drawn = self.pattern.as_ref().and_then(|pattern| Some(2.0 * pattern.front()?.tip().x));
         let narrower = self.body.get("shoulder_width").zip(drawn).map(|(hers, drawn)| (drawn - hers) / 2.0);
         // A shoulder that pins have placed stays where they placed it.
-        let is_settled = self.settled.iter().any(|settled| settled.figure == Figure::ShoulderFront);
+        let is_settled = self.settled.iter().any(|settled| settled.figure == PatternMeasure::ShoulderFront);
         let narrower = narrower.filter(|mm| *mm > NARROW_A_SIDE && by_length.is_none() && !is_settled);
         if let Some(mm) = narrower {
             let line = self.line_of(
@@ -401,13 +405,13 @@ impl Planner<'_> {
             );
             self.carry_out(line, None, Means::by("narrow_shoulder").opposite());
         }
-        if let Some(off) = self.to_alter(Figure::ShoulderDrop) {
+        if let Some(off) = self.to_alter(PatternMeasure::ShoulderDrop) {
             let wanted = Wanted {
                 key: "shoulder_slope",
                 name: "Shoulder slope",
                 mm: off,
                 on: "per side",
-                figure: Figure::ShoulderDrop,
+                figure: PatternMeasure::ShoulderDrop,
                 because: if off > 0.0 { "her shoulders slope more" } else { "her shoulders are squarer" },
             };
             self.built(wanted, Means::by("shoulder_slope"));
@@ -416,25 +420,27 @@ impl Planner<'_> {
 
     /// What front and back share is length, at a level; what is left over is balance (handbook: `compare.md`, section 4).
     fn lengths(&mut self) {
-        let front = self.to_alter(Figure::FrontLength).unwrap_or(0.0);
-        let behind = self.to_alter(Figure::CentreBack).unwrap_or(0.0);
+        let front = self.to_alter(PatternMeasure::FrontLength).unwrap_or(0.0);
+        let behind = self.to_alter(PatternMeasure::CentreBack).unwrap_or(0.0);
         let shared = both_want(front, behind);
         // Above the bust as far as the bust point and the armhole are to come down with it; the rest below.
         let wanted = |figure| self.to_alter(figure).unwrap_or(0.0);
-        let above =
-            both_want(shared, both_want(wanted(Figure::BustPointDepth), wanted(Figure::ArmholeDepth)));
+        let above = both_want(
+            shared,
+            both_want(wanted(PatternMeasure::BustPointDepth), wanted(PatternMeasure::ArmholeDepth)),
+        );
         self.shared_length("length_above", "Bodice length above the bust", above, "armhole");
         self.shared_length("length", "Bodice length", shared - above, "waist");
         if shared != 0.0 {
-            self.addressed.extend([Figure::FrontLength, Figure::CentreBack]);
+            self.addressed.extend([PatternMeasure::FrontLength, PatternMeasure::CentreBack]);
         }
-        if let Some(mm) = self.to_alter(Figure::FrontLength) {
+        if let Some(mm) = self.to_alter(PatternMeasure::FrontLength) {
             let wanted = Wanted {
                 key: "front_balance",
                 name: "Front balance",
                 mm,
                 on: "at centre front, over the bust",
-                figure: Figure::FrontLength,
+                figure: PatternMeasure::FrontLength,
                 because: if mm > 0.0 {
                     "the front is longer over the bust than the back asks for"
                 } else {
@@ -443,13 +449,13 @@ impl Planner<'_> {
             };
             self.built(wanted, Means::by("front_balance"));
         }
-        if let Some(mm) = self.to_alter(Figure::CentreBack) {
+        if let Some(mm) = self.to_alter(PatternMeasure::CentreBack) {
             let wanted = Wanted {
                 key: "rounded_back",
                 name: if mm > 0.0 { "Rounded back" } else { "Erect back" },
                 mm,
                 on: "at centre back, over the blades",
-                figure: Figure::CentreBack,
+                figure: PatternMeasure::CentreBack,
                 because: if mm > 0.0 {
                     "the back is longer over the blades than the front asks for"
                 } else {
@@ -467,7 +473,7 @@ impl Planner<'_> {
             name,
             mm,
             on: "at a level line, front and back",
-            figure: Figure::CentreBack,
+            figure: PatternMeasure::CentreBack,
             because: "front and back differ alike: lengths move levels and come first",
         };
         if mm != 0.0
@@ -484,8 +490,15 @@ impl Planner<'_> {
             return;
         }
         for (key, name, figure, share, on, param) in [
-            ("bust_point", "Bust point level", Figure::BustPointDepth, 1.0, "down the front", "amount"),
-            ("bust_span", "Bust points apart", Figure::BustSpan, 2.0, "per half", "out"),
+            (
+                "bust_point",
+                "Bust point level",
+                PatternMeasure::BustPointDepth,
+                1.0,
+                "down the front",
+                "amount",
+            ),
+            ("bust_span", "Bust points apart", PatternMeasure::BustSpan, 2.0, "per half", "out"),
         ] {
             if let Some(mm) = self.to_alter(figure) {
                 let because = "the darts must point at hers";
@@ -496,7 +509,7 @@ impl Planner<'_> {
     }
 
     fn widths(&mut self, frame_at_the_bust: bool) {
-        let waist = self.to_alter(Figure::Waist).map_or(0.0, f64::abs);
+        let waist = self.to_alter(PatternMeasure::Waist).map_or(0.0, f64::abs);
         let how = if waist > WANTS_PANEL {
             let most = self.style.with_unit(WANTS_PANEL);
             format!("more than {most} in all is better placed in a panel seam")
@@ -508,11 +521,19 @@ impl Planner<'_> {
         let side = || Means::by("side_seams");
         let large = "an armhole must be 1 in larger than the arm's own";
         for (key, name, figure, share, on, because, means) in [
-            ("back_width", "Back width", Figure::AcrossBack, 2.0, "per half", seen, Means::by("back_width")),
+            (
+                "back_width",
+                "Back width",
+                PatternMeasure::AcrossBack,
+                2.0,
+                "per half",
+                seen,
+                Means::by("back_width"),
+            ),
             (
                 "front_width",
                 "Front width",
-                Figure::AcrossFront,
+                PatternMeasure::AcrossFront,
                 2.0,
                 "per half",
                 seen,
@@ -521,7 +542,7 @@ impl Planner<'_> {
             (
                 "neck",
                 "Neckline",
-                Figure::Neckline,
+                PatternMeasure::Neckline,
                 2.0,
                 "deeper at centre front",
                 "a neckline must not choke: more is a matter of style",
@@ -530,17 +551,25 @@ impl Planner<'_> {
             (
                 "bust_side",
                 "Side seams at the bust",
-                Figure::Bust,
+                PatternMeasure::Bust,
                 4.0,
                 "per seam edge",
                 "the cup is the block's own, so the difference is frame",
                 side(),
             ),
-            ("waist", "Waist", Figure::Waist, 4.0, "per seam edge", how.as_str(), side().param("waist")),
+            (
+                "waist",
+                "Waist",
+                PatternMeasure::Waist,
+                4.0,
+                "per seam edge",
+                how.as_str(),
+                side().param("waist"),
+            ),
             (
                 "hip",
                 "Hip",
-                Figure::Hip,
+                PatternMeasure::Hip,
                 4.0,
                 "per seam edge",
                 "half to each side of the side seam",
@@ -549,7 +578,7 @@ impl Planner<'_> {
             (
                 "underarm",
                 "Underarm",
-                Figure::ArmholeDepth,
+                PatternMeasure::ArmholeDepth,
                 1.0,
                 "down, front and back",
                 seen,
@@ -558,7 +587,7 @@ impl Planner<'_> {
             (
                 "armhole",
                 "Armhole",
-                Figure::Armhole,
+                PatternMeasure::Armhole,
                 2.0,
                 "down at the underarm",
                 large,
@@ -586,14 +615,14 @@ impl Planner<'_> {
         plan(
             "sleeve_width",
             "Sleeve width",
-            Figure::CapWidth,
+            PatternMeasure::CapWidth,
             "at the biceps line",
             Means::by("biceps_width"),
         );
         plan(
             "sleeve_length",
             "Sleeve length",
-            Figure::SleeveLength,
+            PatternMeasure::SleeveLength,
             "at the elbow line",
             Means { amounts: length, ..Means::by("length") },
         );
@@ -602,7 +631,7 @@ impl Planner<'_> {
 
     /// The difference of a figure that is graded to be altered, on the body. What only the lines before brought about is
     /// theirs: such a by-product is not corrected back, unless other pieces hang on the figure.
-    fn to_alter(&self, figure: Figure) -> Option<f64> {
+    fn to_alter(&self, figure: PatternMeasure) -> Option<f64> {
         let now = difference(&self.comparison, figure)?;
         let is_own = || difference(&self.on_block, figure).is_some_and(|on_block| on_block * now > 0.0);
         (!BY_PRODUCTS.contains(&figure) || is_own()).then_some(now)

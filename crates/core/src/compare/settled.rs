@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use super::difference::{dimensions, target_of};
 use crate::body::Body;
 use crate::ease::EaseSet;
-use crate::pattern::{Figure, Pattern, measure};
+use crate::pattern::{Pattern, PatternMeasure, measure};
 
 /// Two figures of a pattern nearer than this are the same, in millimetres.
 const SAME: f64 = 0.05;
@@ -15,7 +15,7 @@ const SAME: f64 = 0.05;
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct Settled {
     /// The dimension.
-    pub figure: Figure,
+    pub figure: PatternMeasure,
     /// What the fitted pattern measures, in millimetres.
     pub fitted: f64,
     /// Her reading then, in millimetres.
@@ -59,7 +59,7 @@ impl Fitting<'_> {
     /// before and has not changed stays as it was.
     pub fn settled(&self, begun: &Pattern, fitted: &Pattern, before: &[Settled]) -> Vec<Settled> {
         let (then, now) = (measure(begun), measure(fitted));
-        let of = |(code, figure): (&'static str, Figure)| {
+        let of = |(code, figure): (&'static str, PatternMeasure)| {
             let mm = now.get(figure)?;
             if then.get(figure).is_some_and(|was| (mm - was).abs() < SAME) {
                 return before.iter().find(|known| known.figure == figure).cloned();

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use super::{Plan, PlanChanges, Settled, compare_fitted, plan};
 use crate::body::{Body, measurement};
 use crate::ease::EaseSet;
-use crate::pattern::{Figure, Figures, Pattern, measure};
+use crate::pattern::{Pattern, PatternMeasure, PatternMeasures, measure};
 use crate::{Natural, Shown, Style};
 
 /// What a size of a block is known by.
@@ -16,7 +16,7 @@ pub enum BlockSource {
     Drawn(Pattern),
     /// A card: what was measured on it by hand. No geometry.
     #[serde(rename = "card")]
-    Card(Figures),
+    Card(PatternMeasures),
 }
 
 /// One size of a house master: the figure it was drafted for, and the draft.
@@ -44,7 +44,7 @@ impl BlockSize {
     }
 
     /// A card: what was measured on it by hand.
-    pub fn card(label: &str, figure: Body, figures: Figures) -> Self {
+    pub fn card(label: &str, figure: Body, figures: PatternMeasures) -> Self {
         Self { label: label.to_owned(), figure, source: BlockSource::Card(figures), settled: Vec::new() }
     }
 
@@ -77,7 +77,7 @@ impl BlockSize {
     }
 
     /// What is measured on it.
-    pub fn figures(&self) -> Figures {
+    pub fn figures(&self) -> PatternMeasures {
         match &self.source {
             BlockSource::Drawn(pattern) => measure(pattern),
             BlockSource::Card(figures) => figures.clone(),
@@ -92,7 +92,7 @@ impl BlockSize {
 
     /// The bust it was drafted for; of a card without one, what it measures less the usual ease.
     fn bust(&self) -> f64 {
-        let measured = || self.figures().get(Figure::Bust).map(|mm| mm - 50.0);
+        let measured = || self.figures().get(PatternMeasure::Bust).map(|mm| mm - 50.0);
         self.figure.get("bust_girth").or_else(measured).unwrap_or_default()
     }
 }
@@ -207,11 +207,11 @@ pub fn choose_size(
 }
 
 /// What a size is chosen for besides the bust: neck, chest, back and shoulder.
-const COUNTED: [(&str, Figure); 4] = [
-    ("neck_base_girth", Figure::Neckline),
-    ("across_front", Figure::AcrossFront),
-    ("across_back", Figure::AcrossBack),
-    ("shoulder_length", Figure::ShoulderFront),
+const COUNTED: [(&str, PatternMeasure); 4] = [
+    ("neck_base_girth", PatternMeasure::Neckline),
+    ("across_front", PatternMeasure::AcrossFront),
+    ("across_back", PatternMeasure::AcrossBack),
+    ("shoulder_length", PatternMeasure::ShoulderFront),
 ];
 
 /// Names of the readings that the sum of corrections could not count.

@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::Draft;
-use crate::pattern::{Figure, measure};
+use crate::pattern::{PatternMeasure, measure};
 use crate::{Shown, Style};
 
 /// Differences up to this are not worth a line, in millimetres (handbook: `blocks.md`, section 3).
@@ -14,7 +14,7 @@ const WORTH_TELLING: f64 = 5.0;
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct DraftDifference {
     /// The figure.
-    pub figure: Figure,
+    pub figure: PatternMeasure,
     /// Its name.
     pub name: String,
     /// In the one draft.

@@ -8,7 +8,7 @@ use super::{
 };
 use crate::body::Body;
 use crate::ease::EaseSet;
-use crate::pattern::{Figure, GirthsOff, measure};
+use crate::pattern::{GirthsOff, PatternMeasure, measure};
 use crate::{INCH, Style, Unit};
 
 /// Which construction.
@@ -351,13 +351,13 @@ impl Method {
 impl Method {
     /// What a girth of the draft is to be, sewn and all round, in millimetres: the body's and the ease. None where the
     /// draft shapes it otherwise: darts of the proportional bodice reach above its bust line.
-    fn asks(&self, body: &Body, figure: Figure) -> Option<f64> {
+    fn asks(&self, body: &Body, figure: PatternMeasure) -> Option<f64> {
         let is_direct = self.kind != MethodKind::Proportional;
         let (code, ease) = match figure {
-            Figure::Bust if is_direct => ("bust_girth", self.direct.ease.bust),
-            Figure::Waist if is_direct => ("waist_girth", self.direct.ease.waist),
-            Figure::Hip if is_direct => ("hip_girth", self.direct.ease.hip),
-            Figure::Waist => ("waist_girth", self.proportional.waist_ease),
+            PatternMeasure::Bust if is_direct => ("bust_girth", self.direct.ease.bust),
+            PatternMeasure::Waist if is_direct => ("waist_girth", self.direct.ease.waist),
+            PatternMeasure::Hip if is_direct => ("hip_girth", self.direct.ease.hip),
+            PatternMeasure::Waist => ("waist_girth", self.proportional.waist_ease),
             _ => return None,
         };
         Some(body.get(code)? + ease)
@@ -382,7 +382,7 @@ pub fn draft(body: &Body, method: &Method, style: Style) -> Result<Draft, DraftE
         draft.notes.iter().filter(|note| note.estimated).filter_map(|note| note.measurement.clone());
     draft.pattern.estimated = guessed.collect();
     draft.pattern = draft.pattern.as_drafted();
-    let drafted = measure(&draft.pattern).get(Figure::Bust);
+    let drafted = measure(&draft.pattern).get(PatternMeasure::Bust);
     draft.pattern.bust_ease = drafted.zip(body.get("bust_girth")).map(|(drafted, girth)| drafted - girth);
     draft.pattern.girths_off = Some(GirthsOff::of(&draft.pattern, |figure| method.asks(body, figure)));
     Ok(draft)

@@ -16,7 +16,9 @@ use crate::body::Body;
 use crate::geometry::Curve;
 use crate::geometry::house_curve;
 use crate::geometry::root;
-use crate::pattern::{Edge, Figure, Level, LevelName, Notch, Piece, PieceKind, Seam, SleeveRule, measure};
+use crate::pattern::{
+    Edge, Level, LevelName, Notch, PatternMeasure, Piece, PieceKind, Seam, SleeveRule, measure,
+};
 
 /// The constants of the sleeve. Common practice, no source.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
@@ -196,7 +198,7 @@ pub fn with_sleeve(draft: Draft, body: &Body, m: &SleeveMethod, style: Style) ->
         on_armhole.map_or(0.0, |notch| notch.from_underarm)
     };
     let notches = (notch(draft.pattern.front()), notch(draft.pattern.back()));
-    let armhole = (of(Figure::ArmholeFront), of(Figure::ArmholeBack));
+    let armhole = (of(PatternMeasure::ArmholeFront), of(PatternMeasure::ArmholeBack));
     let clash = match sleeve(armhole, notches, depth, body, m, style) {
         Ok((piece, sheet, notes)) => {
             let mut draft = draft;

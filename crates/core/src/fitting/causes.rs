@@ -7,7 +7,7 @@ use serde::{Deserialize, Deserializer};
 
 use super::{Sign, Station};
 use crate::alter::{Amounts, MeasuredOn, Setting, alteration};
-use crate::pattern::Figure;
+use crate::pattern::PatternMeasure;
 
 /// A cause of what is seen on a toile, and what is done about it. The file says what each field means.
 #[derive(Clone, Debug, Deserialize)]
@@ -88,7 +88,7 @@ pub(super) enum Stands {
 /// `bust+`, `bust-`, `bust=`.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct FigureSign {
-    pub(super) figure: Figure,
+    pub(super) figure: PatternMeasure,
     pub(super) stands: Stands,
 }
 
@@ -129,7 +129,7 @@ impl<'de> Deserialize<'de> for LevelSign {
 pub(super) enum AmountFrom {
     Pins { times: f64 },
     Level { station: Station, times: f64 },
-    Figure { figure: Figure, times: f64 },
+    PatternMeasure { figure: PatternMeasure, times: f64 },
     Usual { mm: f64 },
 }
 
@@ -148,7 +148,7 @@ impl FromStr for AmountFrom {
                 let station = Station::of(name).ok_or_else(|| format!("“{name}” is no station"))?;
                 Ok(Self::Level { station, times })
             }
-            Some(("figure", name)) => Ok(Self::Figure { figure: figure_of(name)?, times }),
+            Some(("figure", name)) => Ok(Self::PatternMeasure { figure: figure_of(name)?, times }),
             _ => Err(format!("“{text}” is no source of an amount")),
         }
     }
@@ -160,10 +160,10 @@ impl<'de> Deserialize<'de> for AmountFrom {
     }
 }
 
-fn figure_of(name: &str) -> Result<Figure, String> {
+fn figure_of(name: &str) -> Result<PatternMeasure, String> {
     let name: serde::de::value::StrDeserializer<'_, serde::de::value::Error> =
         serde::de::IntoDeserializer::into_deserializer(name);
-    Figure::deserialize(name).map_err(|error| error.to_string())
+    PatternMeasure::deserialize(name).map_err(|error| error.to_string())
 }
 
 #[derive(Deserialize)]

@@ -6,9 +6,9 @@ use serde::{Deserialize, Serialize};
 
 use super::causes::{AmountFrom, Cause, Stands, causes};
 use super::{Mark, Observation, Station, Sureness};
-use crate::alter::{Amounts, Setting, alteration, said};
+use crate::alter::{Amounts, Decided, Recipe, Setting, alteration, make, said};
 use crate::compare::{Comparison, DifferenceGrade};
-use crate::pattern::{Figure, WornSide};
+use crate::pattern::{Pattern, PatternMeasure, WornSide};
 use crate::{Shown, Style};
 
 /// Never more causes than this.
@@ -63,7 +63,7 @@ pub struct Evidence {
     /// What was seen.
     pub seen: Vec<Observation>,
     /// Her figures against the pattern that was on her.
-    pub figures: HashMap<Figure, Off>,
+    pub figures: HashMap<PatternMeasure, Off>,
     /// How far a level line stands above where it hangs free, in millimetres.
     pub level: HashMap<Station, f64>,
     /// Causes taken up in earlier rounds.
@@ -81,7 +81,7 @@ impl Evidence {
         self.figures.extend(believed.filter_map(|row| {
             let mm = row.on_body.as_ref()?.mm;
             // Roomy armholes are a matter of style.
-            let mm = if row.figure == Figure::Armhole { mm.max(0.0) } else { mm };
+            let mm = if row.figure == PatternMeasure::Armhole { mm.max(0.0) } else { mm };
             Some((row.figure, Off { mm, tolerance: row.tolerance }))
         }));
         self
@@ -124,6 +124,9 @@ pub struct Suggestion {
     pub side: Option<WornSide>,
     /// It is her posture or frame.
     pub lasting: bool,
+    /// Why it cannot be done on the pattern that was fitted, with the limit and the way out; none where it can, or before it
+    /// was tried there.
+    pub cannot: Option<String>,
 }
 
 /// A cause that something seen is a sign of, and that is not offered all the same.
@@ -343,7 +346,7 @@ impl<'a> Weighed<'a> {
                     );
                     Some((mm * times, says))
                 }
-                AmountFrom::Figure { figure, times } => {
+                AmountFrom::PatternMeasure { figure, times } => {
                     let off = evidence.figures.get(&figure).filter(|off| off.mm.abs() > off.tolerance)?;
                     Some((off.mm * times, format!("her {} against the pattern's", figure.name())))
                 }
@@ -400,7 +403,32 @@ impl<'a> Weighed<'a> {
             on,
             amount_from,
             lasting: self.cause.lasting,
+            cannot: None,
         }
+    }
+}
+
+/// Tries what is offered on the pattern that was fitted, with all that is decided already: what cannot be done there is said
+/// with the offer.
+pub fn try_on(offered: &mut [Suggestion], block: &Pattern, recipe: &Recipe, style: Style) {
+    let refused = |recipe: &Recipe| -> Vec<(u32, String)> {
+        let made = make(block, recipe, style);
+        made.refused().map(|(step, error)| (step.id, error.to_string())).collect()
+    };
+    let before = refused(recipe);
+    // One cause is often offered for several observations, with the same amount.
+    let mut tried: Vec<(Decided, Option<String>)> = Vec::new();
+    for each in offered {
+        let decided = Decided { side: each.side, ..Decided::new(&each.alteration, each.amounts.clone(), "") };
+        let known = tried.iter().find(|(other, _)| *other == decided).map(|(_, cannot)| cannot.clone());
+        each.cannot = known.unwrap_or_else(|| {
+            let mut with = recipe.clone();
+            with.take(decided.clone());
+            let new = refused(&with).into_iter().find(|each| !before.contains(each));
+            let cannot = new.map(|(_, error)| error);
+            tried.push((decided, cannot.clone()));
+            cannot
+        });
     }
 }
 

@@ -3,7 +3,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::measure::{Figure, measure};
+use super::measure::{PatternMeasure, measure};
 use super::piece::Pattern;
 
 /// How much larger the sewn girths are than was asked, all round, in millimetres.
@@ -20,23 +20,32 @@ pub struct GirthsOff {
 
 impl GirthsOff {
     /// The girths that are looked at.
-    const FIGURES: [Figure; 3] = [Figure::Bust, Figure::Waist, Figure::Hip];
+    const FIGURES: [PatternMeasure; 3] = [PatternMeasure::Bust, PatternMeasure::Waist, PatternMeasure::Hip];
 
     /// The girths with their figures.
-    pub fn iter(self) -> impl Iterator<Item = (Figure, f64)> {
+    pub fn iter(self) -> impl Iterator<Item = (PatternMeasure, f64)> {
         Self::FIGURES.into_iter().zip([self.bust, self.waist, self.hip])
     }
 
     /// What a pattern measures against what was asked of it, in millimetres all round. A girth that it does not have is
     /// not off.
-    pub fn of(pattern: &Pattern, asked: impl Fn(Figure) -> Option<f64>) -> Self {
+    pub fn of(pattern: &Pattern, asked: impl Fn(PatternMeasure) -> Option<f64>) -> Self {
         let sewn = measure(pattern);
         let off = |figure| sewn.get(figure).zip(asked(figure)).map_or(0.0, |(is, asked)| is - asked);
-        Self { bust: off(Figure::Bust), waist: off(Figure::Waist), hip: off(Figure::Hip) }
+        Self {
+            bust: off(PatternMeasure::Bust),
+            waist: off(PatternMeasure::Waist),
+            hip: off(PatternMeasure::Hip),
+        }
     }
 
     /// The same after an alteration that was to change the girths by so much.
-    pub(crate) fn after(self, before: &Pattern, after: &Pattern, grows: impl Fn(Figure) -> f64) -> Self {
+    pub(crate) fn after(
+        self,
+        before: &Pattern,
+        after: &Pattern,
+        grows: impl Fn(PatternMeasure) -> f64,
+    ) -> Self {
         let was = measure(before);
         let more = Self::of(after, |figure| Some(was.get(figure)? + grows(figure)));
         Self { bust: self.bust + more.bust, waist: self.waist + more.waist, hip: self.hip + more.hip }

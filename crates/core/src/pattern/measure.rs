@@ -11,7 +11,7 @@ use crate::geometry::{Curve, turn_degrees};
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
-pub enum Figure {
+pub enum PatternMeasure {
     /// Bust line fold to fold, darts closed, all round.
     Bust,
     /// Waist, darts closed, all round.
@@ -82,7 +82,7 @@ pub enum Figure {
     Neckline,
 }
 
-impl Figure {
+impl PatternMeasure {
     /// The trade's words.
     pub const fn name(self) -> &'static str {
         match self {
@@ -124,7 +124,7 @@ impl Figure {
     }
 }
 
-impl Figure {
+impl PatternMeasure {
     /// Every figure, in a fixed order: what a card can hold.
     pub const ALL: [Self; 34] = [
         Self::Bust,
@@ -167,31 +167,31 @@ impl Figure {
 /// What was measured on a pattern, in millimetres.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
 #[serde(transparent)]
-pub struct Figures(Vec<(Figure, f64)>);
+pub struct PatternMeasures(Vec<(PatternMeasure, f64)>);
 
-impl FromIterator<(Figure, f64)> for Figures {
-    fn from_iter<I: IntoIterator<Item = (Figure, f64)>>(figures: I) -> Self {
+impl FromIterator<(PatternMeasure, f64)> for PatternMeasures {
+    fn from_iter<I: IntoIterator<Item = (PatternMeasure, f64)>>(figures: I) -> Self {
         let mut figures: Vec<_> = figures.into_iter().collect();
         figures.sort_by_key(|(figure, _)| *figure);
         Self(figures)
     }
 }
 
-impl Figures {
+impl PatternMeasures {
     /// One figure; `None` where the pattern has no such thing.
-    pub fn get(&self, figure: Figure) -> Option<f64> {
+    pub fn get(&self, figure: PatternMeasure) -> Option<f64> {
         self.0.iter().find(|(f, _)| *f == figure).map(|(_, mm)| *mm)
     }
 
     /// All figures in a fixed order.
-    pub fn iter(&self) -> impl Iterator<Item = (Figure, f64)> + '_ {
+    pub fn iter(&self) -> impl Iterator<Item = (PatternMeasure, f64)> + '_ {
         self.0.iter().copied()
     }
 }
 
 /// Measures front, back and sleeve, as far as they are there. Where left and right differ, the mean of both
 /// sides: all round that is exact.
-pub fn measure(pattern: &Pattern) -> Figures {
+pub fn measure(pattern: &Pattern) -> PatternMeasures {
     if !pattern.is_sided() {
         return measure_worn(pattern);
     }
@@ -201,7 +201,7 @@ pub fn measure(pattern: &Pattern) -> Figures {
         .collect()
 }
 
-fn measure_worn(pattern: &Pattern) -> Figures {
+fn measure_worn(pattern: &Pattern) -> PatternMeasures {
     let mut figures = Vec::new();
     let (front, back) = (pattern.front_half(), pattern.back_half());
     if let Some((front, back)) = front.as_ref().zip(back.as_ref()) {
@@ -225,18 +225,18 @@ fn measure_worn(pattern: &Pattern) -> Figures {
 }
 
 /// What front and back make together.
-fn all_round(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(Figure, f64)>) {
+fn all_round(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
     let bust = |half: &Half<'_>| match (half.whole(), half.panels()) {
         (Some(whole), _) => half_bust(whole),
         (None, panels) => panels.map_or(0.0, |(centre, side)| level_length(centre) + level_length(side)),
     };
     let both = |seam| front.sewn_length(seam) + back.sewn_length(seam);
-    figures.push((Figure::Bust, 2.0 * (bust(front) + bust(back))));
-    figures.push((Figure::Waist, 2.0 * (front.sewn_waist() + back.sewn_waist())));
+    figures.push((PatternMeasure::Bust, 2.0 * (bust(front) + bust(back))));
+    figures.push((PatternMeasure::Waist, 2.0 * (front.sewn_waist() + back.sewn_waist())));
     let hip = both(Seam::Hem);
-    figures.extend((hip > 0.0).then_some((Figure::Hip, 2.0 * hip)));
-    figures.push((Figure::Armhole, both(Seam::Armhole)));
-    figures.push((Figure::Neckline, 2.0 * both(Seam::Neckline)));
+    figures.extend((hip > 0.0).then_some((PatternMeasure::Hip, 2.0 * hip)));
+    figures.push((PatternMeasure::Armhole, both(Seam::Armhole)));
+    figures.push((PatternMeasure::Neckline, 2.0 * both(Seam::Neckline)));
 }
 
 /// The bust line of a panel along its points.
@@ -246,8 +246,8 @@ fn level_length(panel: &Piece) -> f64 {
         .map_or(0.0, |level| level.points.windows(2).map(|pair| pair[0].distance(pair[1])).sum())
 }
 
-fn measure_front_panels(front: &Half<'_>, figures: &mut Vec<(Figure, f64)>) {
-    use Figure as F;
+fn measure_front_panels(front: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
+    use PatternMeasure as F;
     let centre = front.at_centre();
     figures.extend([
         (F::ShoulderFront, front.sewn_length(Seam::Shoulder)),
@@ -284,8 +284,8 @@ pub fn angles(pattern: &Pattern) -> Vec<(String, f64)> {
     found
 }
 
-fn measure_sleeve(sleeve: &Piece, armhole: Option<f64>, figures: &mut Vec<(Figure, f64)>) {
-    use Figure as F;
+fn measure_sleeve(sleeve: &Piece, armhole: Option<f64>, figures: &mut Vec<(PatternMeasure, f64)>) {
+    use PatternMeasure as F;
     let cap = sleeve.sewn_length(Seam::Cap);
     let bounds = sleeve.bounds();
     let biceps = sleeve.level(LevelName::Biceps).map_or(&[][..], |level| &level.points);
@@ -299,8 +299,8 @@ fn measure_sleeve(sleeve: &Piece, armhole: Option<f64>, figures: &mut Vec<(Figur
     figures.push((F::SleeveHem, sleeve.sewn_length(Seam::Hem)));
 }
 
-fn measure_front(front: &Piece, figures: &mut Vec<(Figure, f64)>) {
-    use Figure as F;
+fn measure_front(front: &Piece, figures: &mut Vec<(PatternMeasure, f64)>) {
+    use PatternMeasure as F;
     figures.extend([
         (F::AcrossFront, across(front) * 2.0),
         (F::ShoulderFront, front.sewn_length(Seam::Shoulder)),
@@ -321,8 +321,8 @@ fn measure_front(front: &Piece, figures: &mut Vec<(Figure, f64)>) {
     figures.extend(dart_mouth(front, DartPlace::Armhole).map(|mm| (F::ArmholeDart, mm)));
 }
 
-fn measure_back(half: &Half<'_>, figures: &mut Vec<(Figure, f64)>) {
-    use Figure as F;
+fn measure_back(half: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
+    use PatternMeasure as F;
     let centre = half.at_centre();
     figures.extend([
         (F::ShoulderBack, half.sewn_length(Seam::Shoulder)),

@@ -32,7 +32,7 @@ pub use drawing::{DartDrawing, LevelDrawing, PieceDrawing, SeamDrawing, draw_pat
 pub use girths::GirthsOff;
 pub use half::Half;
 pub use hang::SideHang;
-pub use measure::{Figure, Figures, across_level, angles, measure};
+pub use measure::{PatternMeasure, PatternMeasures, across_level, angles, measure};
 pub use names::{GarmentPart, WornSide};
 pub use piece::{
     Dart, DartPlace, Edge, Gather, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam, SleeveRule,

@@ -7,7 +7,7 @@ use yardwand_core::alter::{Altered, Amounts, FollowKind, Recipe, alteration, app
 use yardwand_core::draft::{Direct, Method, draft};
 use yardwand_core::geometry::turn_degrees;
 use yardwand_core::pattern::{
-    DartPlace, Figure, GarmentPart, Pattern, Piece, PieceKind, Seam, measure, walk,
+    DartPlace, GarmentPart, Pattern, PatternMeasure, Piece, PieceKind, Seam, measure, walk,
 };
 
 const STYLE: Style = Style::EIGHTHS;
@@ -22,11 +22,11 @@ fn done(block: &Pattern, code: &str, amounts: &Amounts) -> Option<Altered> {
     apply(alteration(code).unwrap(), block, amounts, None, STYLE).ok()
 }
 
-fn figure(pattern: &Pattern, figure: Figure) -> f64 {
+fn figure(pattern: &Pattern, figure: PatternMeasure) -> f64 {
     measure(pattern).get(figure).unwrap()
 }
 
-fn grown(before: &Pattern, after: &Pattern, of: Figure) -> f64 {
+fn grown(before: &Pattern, after: &Pattern, of: PatternMeasure) -> f64 {
     figure(after, of) - figure(before, of)
 }
 
@@ -47,7 +47,7 @@ fn the_sewn_bust_is_the_same_wherever_the_dart_of_a_full_bust_goes() {
         let begun = Recipe::default().and("full_bust", own, "");
         let girth = |code: &str, amounts: Amounts| {
             let made = make(&block, &begun.clone().and(code, amounts, ""), STYLE);
-            made.is_whole().then(|| measure(&made.pattern).get(Figure::Bust).unwrap())
+            made.is_whole().then(|| measure(&made.pattern).get(PatternMeasure::Bust).unwrap())
         };
         let moved = |to: &str| girth("move_dart", Amounts::of(1.0).by("to", to));
         let line = |from: &str| girth("princess_line", Amounts::of(0.0).by("from", from));
@@ -97,7 +97,7 @@ fn a_rounded_back_grows_by_its_amount_as_each_school_allows() {
                 let Some(after) = done(&block, "rounded_back", &Amounts::of(g).by("finish", finish)) else {
                     continue;
                 };
-                let by = grown(&block, &after.pattern, Figure::CentreBack);
+                let by = grown(&block, &after.pattern, PatternMeasure::CentreBack);
                 assert!((by - g).abs() < within, "{finish} {g}: {by}");
                 let back = after.pattern.back().unwrap();
                 let folds = back.edges_of(Seam::CentreBack).all(|edge| edge.fold);
@@ -119,7 +119,7 @@ fn a_shoulder_dart_opens_by_about_one_point_eight_of_a_rounded_back() {
         else {
             continue;
         };
-        let by = grown(&block, &after.pattern, Figure::ShoulderDart);
+        let by = grown(&block, &after.pattern, PatternMeasure::ShoulderDart);
         assert!((1.2..=2.6).contains(&(by / 5.0)), "{by}");
     }
 }
@@ -173,11 +173,11 @@ fn a_wider_back_opens_at_the_blades_and_keeps_its_shoulder() {
     for block in blocks(false) {
         for w in [4.0, 9.0] {
             let Some(after) = done(&block, "back_width", &Amounts::of(w)) else { continue };
-            let by = grown(&block, &after.pattern, Figure::AcrossBack) / 2.0;
+            let by = grown(&block, &after.pattern, PatternMeasure::AcrossBack) / 2.0;
             assert!((by / w - 1.0).abs() < 0.25, "{w}: {by}");
-            let shoulder = grown(&block, &after.pattern, Figure::ShoulderBack);
+            let shoulder = grown(&block, &after.pattern, PatternMeasure::ShoulderBack);
             assert!(shoulder.abs() < 1.0, "{w}: the shoulder is off by {shoulder}");
-            let dart = grown(&block, &after.pattern, Figure::ShoulderDart);
+            let dart = grown(&block, &after.pattern, PatternMeasure::ShoulderDart);
             assert!((1.0..=1.7).contains(&(dart / w)), "{w}: the dart grew by {dart}");
         }
     }
@@ -187,9 +187,13 @@ fn a_wider_back_opens_at_the_blades_and_keeps_its_shoulder() {
 fn princess_panels_walk_and_without_tightening_measure_as_before() {
     for block in blocks(false) {
         let Some(plain) = done(&block, "princess_line", &Amounts::of(0.0)) else { continue };
-        for kept in
-            [Figure::Bust, Figure::Waist, Figure::ArmholeFront, Figure::SideFront, Figure::CentreFront]
-        {
+        for kept in [
+            PatternMeasure::Bust,
+            PatternMeasure::Waist,
+            PatternMeasure::ArmholeFront,
+            PatternMeasure::SideFront,
+            PatternMeasure::CentreFront,
+        ] {
             let by = grown(&block, &plain.pattern, kept);
             assert!(by.abs() < 0.05, "{}: {by}", kept.name());
         }
@@ -199,7 +203,7 @@ fn princess_panels_walk_and_without_tightening_measure_as_before() {
             assert!(walked.difference().abs() < 0.3, "the panels differ by {}", walked.difference());
             assert!(walked.notches.iter().all(|pair| pair.apart() < 0.3));
         }
-        let shorter = -grown(&block, &tight.pattern, Figure::ArmholeFront);
+        let shorter = -grown(&block, &tight.pattern, PatternMeasure::ArmholeFront);
         // Common practice says about 2.5 times; it depends on how squarely the seam leaves the armhole.
         assert!((1.0..=3.6).contains(&(shorter / 8.0)), "the armhole is {shorter} shorter by 8 a side");
         // A divided front takes no more alterations of a whole one, and says so.
@@ -219,7 +223,7 @@ fn a_sleeve_follows_its_armhole_and_is_reminded_of_where_it_is_missing() {
         assert_ne!(follow.kind, FollowKind::Reminder, "the sleeve is here: {}", follow.says);
         if follow.kind == FollowKind::Done {
             let rule = after.pattern.sleeve_rule.unwrap();
-            let ease = figure(&after.pattern, Figure::CapEase);
+            let ease = figure(&after.pattern, PatternMeasure::CapEase);
             assert!((rule.least - 0.01..=rule.most + 0.01).contains(&ease), "{ease}");
         }
         // The shoulder's length leaves the cap alone; above 6 mm of armhole it is offered, and the offer does it.
@@ -228,7 +232,7 @@ fn a_sleeve_follows_its_armhole_and_is_reminded_of_where_it_is_missing() {
         for offer in longer.follow_ups.iter().filter_map(|follow| follow.offer.as_ref()) {
             let taken = done(&longer.pattern, &offer.alteration, &offer.amounts).unwrap();
             let by = offer.amounts.amount();
-            assert!((grown(&longer.pattern, &taken.pattern, Figure::CapLength) - by).abs() < 0.05);
+            assert!((grown(&longer.pattern, &taken.pattern, PatternMeasure::CapLength) - by).abs() < 0.05);
         }
     }
     for block in blocks(false) {

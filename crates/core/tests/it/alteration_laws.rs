@@ -4,10 +4,13 @@
 
 use crate::common::{Chance, bodies};
 use yardwand_core::Style;
-use yardwand_core::alter::{AlterError, Alteration, Amounts, Given, MeasuredOn, alteration, apply, registry};
+use yardwand_core::alter::{
+    AlterError, Alteration, Amounts, Arguments, MeasuredOn, alteration, apply, registry,
+};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{
-    Check, CheckCode, Figures, KINK_LIMIT, Pattern, Piece, Seam, SlashError, WornSide, check_pattern, measure,
+    Check, CheckCode, KINK_LIMIT, Pattern, PatternMeasures, Piece, Seam, SlashError, WornSide, check_pattern,
+    measure,
 };
 
 const STYLE: Style = Style::EIGHTHS;
@@ -177,9 +180,9 @@ fn faults_on(blocks: &[Pattern], least: f64) -> Vec<String> {
             match apply(known, block, &amounts, None, STYLE) {
                 Ok(altered) => {
                     done += 1;
-                    let given = Given::new(known.params(), &amounts);
+                    let arguments = Arguments::new(known.params(), &amounts);
                     let told = named(&each, mm);
-                    kept(known, &given, block, &altered.taped, &altered.pattern, &told, &mut faults);
+                    kept(known, &arguments, block, &altered.taped, &altered.pattern, &told, &mut faults);
                     sewable(block, &altered.pattern, &each, &told, &mut faults);
                 }
                 Err(AlterError::Beyond { limit_mm, .. }) => {
@@ -215,16 +218,16 @@ fn report(faults: Vec<String>) {
 
 fn kept(
     known: &dyn Alteration,
-    given: &Given<'_>,
+    arguments: &Arguments<'_>,
     block: &Pattern,
     taped: &Pattern,
     trued: &Pattern,
     told: &str,
     faults: &mut Vec<String>,
 ) {
-    let [before, taped, after]: [Figures; 3] = [measure(block), measure(taped), measure(trued)];
-    let exact = if given.amount().abs() < known.drawn_from() { BETWEEN } else { EXACT };
-    for (figure, cost) in known.keeps(given).iter() {
+    let [before, taped, after]: [PatternMeasures; 3] = [measure(block), measure(taped), measure(trued)];
+    let exact = if arguments.amount().abs() < known.drawn_from() { BETWEEN } else { EXACT };
+    for (figure, cost) in known.keeps(arguments).iter() {
         let Some(was) = before.get(figure) else { continue };
         for (figures, limit, when) in [(&taped, exact, "taped"), (&after, cost + exact, "trued")] {
             let off = figures.get(figure).map_or(f64::NAN, |now| now - was);
@@ -233,7 +236,7 @@ fn kept(
             }
         }
     }
-    for (figure, by) in known.grows(given) {
+    for (figure, by) in known.grows(arguments) {
         let Some(was) = before.get(figure) else { continue };
         let grown = after.get(figure).map_or(f64::NAN, |now| now - was);
         if (grown - by).abs() > GROWN || grown.is_nan() {

@@ -5,12 +5,12 @@ use crate::common::worked_body;
 use proptest::prelude::*;
 use yardwand_core::Style;
 use yardwand_core::alter::{
-    AlterError, Amounts, Expectation, Given, Recipe, alteration, apply, make, preview, registry,
+    AlterError, Amounts, Arguments, Expectation, Recipe, alteration, apply, make, preview, registry,
 };
 use yardwand_core::draft::{Direct, DirectEase, draft_direct};
 use yardwand_core::pattern::{
-    CheckCode, DartPlace, Figure, KINK_LIMIT, LevelName, Pattern, Piece, PieceKind, Seam, check_pattern,
-    measure,
+    CheckCode, DartPlace, KINK_LIMIT, LevelName, Pattern, PatternMeasure, Piece, PieceKind, Seam,
+    check_pattern, measure,
 };
 
 const STYLE: Style = Style::EIGHTHS;
@@ -33,7 +33,7 @@ fn front(pattern: &Pattern) -> &Piece {
     pattern.piece(PieceKind::BODICE_FRONT).unwrap()
 }
 
-fn figure(pattern: &Pattern, figure: Figure) -> f64 {
+fn figure(pattern: &Pattern, figure: PatternMeasure) -> f64 {
     measure(pattern).get(figure).unwrap()
 }
 
@@ -42,20 +42,33 @@ fn full_bust_grows_the_bust_by_twice_the_half_and_the_centre_front_by_the_drop()
     let before = block(Some(38.0));
     let after = altered(&before, "full_bust", Amounts::of(20.0)).unwrap();
     let grown = |f| figure(&after, f) - figure(&before, f);
-    assert!((grown(Figure::Bust) - 40.0).abs() < 0.05, "{}", grown(Figure::Bust));
+    assert!((grown(PatternMeasure::Bust) - 40.0).abs() < 0.05, "{}", grown(PatternMeasure::Bust));
     let pivot = front(&before).dart(DartPlace::Waist).unwrap().pivot;
     let armhole = &front(&before).edges_of(Seam::Armhole).next().unwrap().curve;
     let hinge = armhole.point_at(armhole.length() * 2.0 / 3.0);
     let x = pivot.x + 20.0;
     let drop = hinge.y + (pivot.distance_squared(hinge) - (x - hinge.x).powi(2)).sqrt() - pivot.y;
-    assert!((grown(Figure::CentreFront) - drop).abs() < 1e-6, "{} for {drop}", grown(Figure::CentreFront));
+    assert!(
+        (grown(PatternMeasure::CentreFront) - drop).abs() < 1e-6,
+        "{} for {drop}",
+        grown(PatternMeasure::CentreFront)
+    );
     // The dart takes the width: the sewn waist stays, save for the trued line.
-    assert!(grown(Figure::Waist).abs() < 1.0, "{}", grown(Figure::Waist));
-    assert!((grown(Figure::WaistDartFront) - 20.0).abs() < 2.0, "{}", grown(Figure::WaistDartFront));
-    for kept in [Figure::NecklineFront, Figure::ShoulderFront, Figure::ArmholeBack, Figure::SideBack] {
+    assert!(grown(PatternMeasure::Waist).abs() < 1.0, "{}", grown(PatternMeasure::Waist));
+    assert!(
+        (grown(PatternMeasure::WaistDartFront) - 20.0).abs() < 2.0,
+        "{}",
+        grown(PatternMeasure::WaistDartFront)
+    );
+    for kept in [
+        PatternMeasure::NecklineFront,
+        PatternMeasure::ShoulderFront,
+        PatternMeasure::ArmholeBack,
+        PatternMeasure::SideBack,
+    ] {
         assert!(grown(kept).abs() < 1e-6, "{}", kept.name());
     }
-    assert!(grown(Figure::ArmholeFront).abs() < 0.7);
+    assert!(grown(PatternMeasure::ArmholeFront).abs() < 0.7);
 }
 
 #[test]
@@ -83,7 +96,7 @@ fn full_bust_without_any_dart_to_use_opens_one_at_the_side_and_fills_the_waist()
     assert!(front(&after).dart(DartPlace::Side).is_some());
     assert!(front(&after).dart(DartPlace::Waist).is_none());
     // With no dart to take it the waist grows by the spread, within what smoothing the line costs.
-    let grown = figure(&after, Figure::Waist) - figure(&before, Figure::Waist);
+    let grown = figure(&after, PatternMeasure::Waist) - figure(&before, PatternMeasure::Waist);
     assert!((grown - 50.8).abs() < 5.0, "{grown}");
 }
 
@@ -124,10 +137,16 @@ fn shoulder_length_moves_both_tips_alike() {
     let before = block(Some(38.0));
     for by in [-16.0, -6.0, 6.0, 12.7, 16.0] {
         let after = altered(&before, "shoulder_length", Amounts::of(by)).unwrap();
-        for f in [Figure::ShoulderFront, Figure::ShoulderBack] {
+        for f in [PatternMeasure::ShoulderFront, PatternMeasure::ShoulderBack] {
             assert!((figure(&after, f) - figure(&before, f) - by).abs() < 1e-6, "{} {by}", f.name());
         }
-        for f in [Figure::Bust, Figure::Waist, Figure::NecklineFront, Figure::SideFront, Figure::CentreBack] {
+        for f in [
+            PatternMeasure::Bust,
+            PatternMeasure::Waist,
+            PatternMeasure::NecklineFront,
+            PatternMeasure::SideFront,
+            PatternMeasure::CentreBack,
+        ] {
             assert!((figure(&after, f) - figure(&before, f)).abs() < 1e-6, "{} {by}", f.name());
         }
     }
@@ -179,9 +198,9 @@ fn the_preview_says_what_stayed_and_what_may_change() {
     let recipe = Recipe::default().and("full_bust", Amounts::of(12.7), "");
     let shown = preview(&block(Some(38.0)), &recipe, None, STYLE);
     let row = |f| shown.figures.iter().find(|row| row.figure == f).unwrap();
-    assert_eq!(row(Figure::ArmholeFront).expectation, Expectation::Stays);
-    assert_eq!(row(Figure::Bust).expectation, Expectation::Free);
-    assert_eq!(row(Figure::Bust).change.text, "1");
+    assert_eq!(row(PatternMeasure::ArmholeFront).expectation, Expectation::Stays);
+    assert_eq!(row(PatternMeasure::Bust).expectation, Expectation::Free);
+    assert_eq!(row(PatternMeasure::Bust).change.text, "1");
     let amounts = &shown.steps[0].amounts;
     assert_eq!((amounts[0].on.as_str(), amounts[0].amount.text.as_str()), ("on the body", "1"));
     assert_eq!((amounts[1].on.as_str(), amounts[1].amount.text.as_str()), ("per half", "1/2"));
@@ -233,9 +252,9 @@ proptest! {
         let grown = |f| figure(&after, f) - figure(&before, f);
         let known = alteration("full_bust").unwrap();
         // What no chalk line shows is read as nothing.
-        let wanted = 2.0 * Given::new(known.params(), &Amounts::of(d)).amount();
-        prop_assert!((grown(Figure::Bust) - wanted).abs() < 0.05, "bust {} for {wanted}", grown(Figure::Bust));
-        for (kept, cost) in known.keeps(&Given::new(known.params(), &Amounts::of(d))).iter() {
+        let wanted = 2.0 * Arguments::new(known.params(), &Amounts::of(d)).amount();
+        prop_assert!((grown(PatternMeasure::Bust) - wanted).abs() < 0.05, "bust {} for {wanted}", grown(PatternMeasure::Bust));
+        for (kept, cost) in known.keeps(&Arguments::new(known.params(), &Amounts::of(d))).iter() {
             prop_assert!(grown(kept).abs() <= cost + 0.01, "{} {}", kept.name(), grown(kept));
         }
         prop_assert!(front(&after).is_closed());

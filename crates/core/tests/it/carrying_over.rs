@@ -2,7 +2,7 @@
 
 use crate::common::{bodies, furthest_apart};
 use yardwand_core::Style;
-use yardwand_core::alter::{Amounts, Carried, Recipe, Source, carry_over, make};
+use yardwand_core::alter::{Amounts, CarryOutcome, Recipe, Source, carry_over, make};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{Pattern, WornSide};
 
@@ -34,7 +34,11 @@ fn all(block: &Pattern, onto: &Recipe, from: &Recipe) -> yardwand_core::alter::C
 fn on_the_same_block_it_is_the_same_pattern() {
     for block in blocks(MethodKind::Direct, 10, 31) {
         let carried = all(&block, &Recipe::default(), &worn());
-        assert!(carried.report.iter().all(|line| line.outcome == Carried::Fitted), "{:?}", carried.report);
+        assert!(
+            carried.report.iter().all(|line| line.outcome == CarryOutcome::Fitted),
+            "{:?}",
+            carried.report
+        );
         let (one, other) = (make(&block, &worn(), STYLE), make(&block, &carried.recipe, STYLE));
         assert!(furthest_apart(&one.pattern, &other.pattern) < 0.01);
     }
@@ -46,7 +50,7 @@ fn on_other_bodies_and_blocks_every_step_is_reported_and_what_was_taken_can_be_d
         for block in blocks(kind, 6, 32) {
             let carried = all(&block, &Recipe::default(), &worn());
             assert_eq!(carried.report.len(), worn().steps.len());
-            let taken = carried.report.iter().filter(|line| line.outcome != Carried::Refused).count();
+            let taken = carried.report.iter().filter(|line| line.outcome != CarryOutcome::Refused).count();
             assert_eq!(carried.recipe.steps.len(), taken);
             assert!(make(&block, &carried.recipe, STYLE).is_whole());
             assert!(carried.report.iter().all(|line| line.says.len() > 4), "{:?}", carried.report);
@@ -64,7 +68,7 @@ fn more_than_a_pattern_allows_goes_as_far_as_the_limit_and_says_so() {
     for block in blocks(MethodKind::Direct, 10, 33) {
         let carried = all(&block, &Recipe::default(), &much);
         let [bust, slope] = carried.report.as_slice() else { panic!("{:?}", carried.report) };
-        assert_eq!((bust.outcome, slope.outcome), (Carried::Limited, Carried::Fitted), "{bust:?}");
+        assert_eq!((bust.outcome, slope.outcome), (CarryOutcome::Limited, CarryOutcome::Fitted), "{bust:?}");
         let taken = carried.recipe.steps.iter().find(|step| step.alteration == "full_bust").unwrap();
         let mm = taken.amounts.amount();
         assert!(mm < -1.0 && mm > -59.0, "{mm}");
@@ -83,7 +87,7 @@ fn what_stands_there_already_is_added_to_and_what_was_refused_there_before_stops
         .and("rounded_back", Amounts::of(6.0), "The plan.");
     let from = Recipe::default().and("rounded_back", Amounts::of(9.0), "Hikes.");
     let carried = all(block, &onto, &from);
-    assert_eq!(carried.report[0].outcome, Carried::Fitted);
+    assert_eq!(carried.report[0].outcome, CarryOutcome::Fitted);
     assert!(carried.report[0].says.contains("added to what is there"), "{:?}", carried.report);
     assert_eq!(carried.recipe.steps.len(), 2);
     assert!((carried.recipe.steps[1].total().amount() - 15.0).abs() < 1e-9);
@@ -96,7 +100,7 @@ fn what_would_break_a_step_that_is_there_is_left_out_by_name() {
     let onto = Recipe::default().and("princess_line", Amounts::of(0.0), "");
     let from = Recipe::default().and("gather_dart", Amounts::of(1.0).by("dart", "waist"), "");
     let carried = all(block, &onto, &from);
-    assert_eq!(carried.report[0].outcome, Carried::Refused, "{:?}", carried.report);
+    assert_eq!(carried.report[0].outcome, CarryOutcome::Refused, "{:?}", carried.report);
     assert!(carried.report[0].says.contains("could not be done any more"), "{:?}", carried.report);
     assert_eq!(carried.recipe, onto);
 }

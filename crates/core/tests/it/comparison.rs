@@ -10,7 +10,7 @@ use yardwand_core::compare::{
 };
 use yardwand_core::draft::{Direct, DirectEase, draft_direct};
 use yardwand_core::ease::{EaseSet, ease_set};
-use yardwand_core::pattern::{Figure, measure};
+use yardwand_core::pattern::{PatternMeasure, measure};
 
 const STYLE: Style = Style::EIGHTHS;
 
@@ -59,7 +59,7 @@ fn target_is_body_and_ease_and_the_half_pattern_carries_half() {
     let block = size("12", figure(0.0));
     let client = figure(0.0).with("bust_girth", 939.8 + 50.8);
     let rows = compare(&client, &block.figures(), standard(), STYLE);
-    let row = rows.row(Figure::Bust).unwrap();
+    let row = rows.row(PatternMeasure::Bust).unwrap();
     assert_eq!(row.grade, DifferenceGrade::Alter);
     assert!((row.target.as_ref().unwrap().mm - (939.8 + 50.8 + 50.0)).abs() < 1e-9);
     assert_eq!(row.on_body.as_ref().unwrap().text, "2");
@@ -75,7 +75,7 @@ fn three_inches_of_bust_are_an_inch_and_a_half_a_half() {
     assert_eq!((line.amount.text.as_str(), line.on.as_str()), ("1 1/2", "per half"));
     assert!(line.refused.is_none());
     let after = measure(&make(block.pattern().unwrap(), &plan.recipe(), STYLE).pattern);
-    assert!((after.get(Figure::Bust).unwrap() - (939.8 + 76.2 + 50.0)).abs() < 0.1);
+    assert!((after.get(PatternMeasure::Bust).unwrap() - (939.8 + 76.2 + 50.0)).abs() < 0.1);
     let bust = plan.predictions.iter().find(|p| p.name == "Bust girth").unwrap();
     assert!(bust.fits, "{bust:?}");
 }
@@ -88,7 +88,7 @@ fn the_same_cup_on_a_larger_frame_is_no_full_bust() {
     let side = plan.lines.iter().find(|l| l.name == "Side seams at the bust").unwrap();
     // 60 on the body is 15 a seam edge, less what a wider back has given already.
     assert!((12.0..15.1).contains(&side.amount.mm), "{}", side.amount.mm);
-    let bust = plan.predictions.iter().find(|row| row.figure == Figure::Bust).unwrap();
+    let bust = plan.predictions.iter().find(|row| row.figure == PatternMeasure::Bust).unwrap();
     assert!(bust.fits && bust.left.mm.abs() < 0.5, "{bust:?}");
 }
 
@@ -165,14 +165,14 @@ fn a_wild_difference_is_sent_back_to_the_tape() {
     let block = size("12", figure(0.0));
     let client = figure(0.0).with("nape_to_waist_back", 400.05 + 75.0);
     let rows = compare(&client, &block.figures(), standard(), STYLE);
-    assert_eq!(rows.row(Figure::CentreBack).unwrap().grade, DifferenceGrade::Remeasure);
+    assert_eq!(rows.row(PatternMeasure::CentreBack).unwrap().grade, DifferenceGrade::Remeasure);
 }
 
 #[test]
 fn what_was_not_measured_is_missing_not_nought() {
     let block = size("12", figure(0.0));
     let rows = compare(&figure(0.0).without("waist_girth"), &block.figures(), standard(), STYLE);
-    let row = rows.row(Figure::Waist).unwrap();
+    let row = rows.row(PatternMeasure::Waist).unwrap();
     assert_eq!((row.grade, row.on_body.is_none()), (DifferenceGrade::Missing, true));
 }
 
@@ -229,17 +229,17 @@ fn what_pins_settled_is_not_corrected_back_and_moves_with_her() {
 
     let compared =
         |body: &Body, ease: &EaseSet| compare_fitted(body, &fitted.figures(), &fitted.settled, ease, STYLE);
-    let row = compared(&body, standard()).row(Figure::ShoulderFront).unwrap().clone();
+    let row = compared(&body, standard()).row(PatternMeasure::ShoulderFront).unwrap().clone();
     assert_eq!(row.settled.as_deref(), Some("fitted in round 2 of Concert dress"));
     assert!(row.on_body.unwrap().mm.abs() < 1e-9 && row.grade == DifferenceGrade::Fits);
 
     // The reading moved, and the target with it.
     let longer = body.get("shoulder_length").unwrap() + 8.0;
     let moved = compared(&body.clone().with("shoulder_length", longer), standard());
-    assert!((moved.of(Figure::ShoulderFront).unwrap() - 8.0).abs() < 1e-9);
+    assert!((moved.of(PatternMeasure::ShoulderFront).unwrap() - 8.0).abs() < 1e-9);
     // The set asks for more across the back now: her own ease grows by what the set does.
     let easy = ease_set("easy", yardwand_core::Unit::Cm).unwrap();
-    let wider = compared(&body, easy).of(Figure::AcrossBack).unwrap();
+    let wider = compared(&body, easy).of(PatternMeasure::AcrossBack).unwrap();
     assert!((wider - (easy.across_back - standard().across_back)).abs() < 1e-9, "{wider}");
 
     // What the next garment changes is settled anew, the rest stays as it was.
@@ -249,8 +249,8 @@ fn what_pins_settled_is_not_corrected_back_and_moves_with_her() {
     let again = Fitting { body: &body, ease: standard(), garment: "Coat", round: 1 };
     let settled = again.settled(begun, &next, &fitted.settled);
     let of = |figure| settled.iter().find(|each| each.figure == figure).unwrap().says();
-    assert_eq!(of(Figure::ShoulderFront), "fitted in round 2 of Concert dress");
-    assert_eq!(of(Figure::AcrossBack), "fitted in round 1 of Coat");
+    assert_eq!(of(PatternMeasure::ShoulderFront), "fitted in round 2 of Concert dress");
+    assert_eq!(of(PatternMeasure::AcrossBack), "fitted in round 1 of Coat");
 }
 
 /// A longer shoulder widens the back where it is measured: that is told, and not planned back.
@@ -260,7 +260,7 @@ fn what_a_line_brings_along_is_told_and_not_corrected() {
     let plan = plan(&figure(0.0).with("shoulder_length", 127.0 + 16.0), &block);
     let keys: Vec<&str> = plan.lines.iter().map(|line| line.key.as_str()).collect();
     assert_eq!(keys, ["shoulder_length"]);
-    let back = plan.predictions.iter().find(|row| row.figure == Figure::AcrossBack).unwrap();
+    let back = plan.predictions.iter().find(|row| row.figure == PatternMeasure::AcrossBack).unwrap();
     assert!(back.by_product && !back.fits && !back.addressed, "{back:?}");
     assert!(plan.predictions.iter().filter(|row| row.fits).all(|row| !row.by_product));
 }

@@ -199,23 +199,23 @@ fn seams_are_walked_with_their_notches_from_the_underarm() {
 /// A dress is measured to its waist where a bodice is, and to the hip besides: the worked body's own figures.
 #[test]
 fn a_dress_measures_what_the_body_measured() {
-    use yardwand_core::pattern::{Figure, measure};
+    use yardwand_core::pattern::{PatternMeasure, measure};
     let method = Method { kind: MethodKind::Dress, ..Method::default() };
     let body = worked_body().with("hip_girth", 1000.0).with("waist_to_hip", 205.0);
     let figures = measure(&draft(&body, &method, STYLE).unwrap().pattern);
     let ease = method.direct.ease;
     for (figure, code, more) in [
-        (Figure::Bust, "bust_girth", ease.bust),
-        (Figure::Waist, "waist_girth", ease.waist),
-        (Figure::Hip, "hip_girth", ease.hip),
-        (Figure::CentreBack, "nape_to_waist_back", 0.0),
-        (Figure::BackLength, "snp_to_waist_back", 0.0),
-        (Figure::FrontLength, "snp_to_waist_front", 0.0),
-        (Figure::SideFront, "side_length", 0.0),
-        (Figure::SideBack, "side_length", 0.0),
-        (Figure::ShoulderFront, "shoulder_length", 0.0),
-        (Figure::AcrossBack, "across_back", ease.across_back),
-        (Figure::ArmholeDepth, "armhole_depth", 25.0),
+        (PatternMeasure::Bust, "bust_girth", ease.bust),
+        (PatternMeasure::Waist, "waist_girth", ease.waist),
+        (PatternMeasure::Hip, "hip_girth", ease.hip),
+        (PatternMeasure::CentreBack, "nape_to_waist_back", 0.0),
+        (PatternMeasure::BackLength, "snp_to_waist_back", 0.0),
+        (PatternMeasure::FrontLength, "snp_to_waist_front", 0.0),
+        (PatternMeasure::SideFront, "side_length", 0.0),
+        (PatternMeasure::SideBack, "side_length", 0.0),
+        (PatternMeasure::ShoulderFront, "shoulder_length", 0.0),
+        (PatternMeasure::AcrossBack, "across_back", ease.across_back),
+        (PatternMeasure::ArmholeDepth, "armhole_depth", 25.0),
     ] {
         let (got, wanted) = (figures.get(figure).unwrap(), body.get(code).unwrap() + more);
         assert!((got - wanted).abs() < 0.6, "{}: {got} for {wanted}", figure.name());

@@ -7,7 +7,7 @@ use proptest::prelude::*;
 use yardwand_core::Style;
 use yardwand_core::body::{Body, measurement_set};
 use yardwand_core::draft::{Direct, DirectEase, DirectReadings, DraftError, draft_direct};
-use yardwand_core::pattern::{CheckCode, DartPlace, Figure, PieceKind, Seam, check_pattern, measure};
+use yardwand_core::pattern::{CheckCode, DartPlace, PatternMeasure, PieceKind, Seam, check_pattern, measure};
 
 /// The worked body has no ease, its front one dart.
 fn one_dart() -> Direct {
@@ -54,14 +54,14 @@ fn every_worked_length_holds_to_a_thousandth() {
     assert!((mouth - 33.839).abs() < 1e-3, "back waist dart: {mouth}");
     let figures = measure(&draft.pattern);
     for (figure, mm) in [
-        (Figure::NecklineFront, 112.62),
-        (Figure::NecklineBack, 75.863),
-        (Figure::ArmholeFront, 206.782),
-        (Figure::ArmholeBack, 212.441),
-        (Figure::ShoulderFront, 127.0),
-        (Figure::ShoulderBack, 127.0),
-        (Figure::SideFront, 190.5),
-        (Figure::SideBack, 190.5),
+        (PatternMeasure::NecklineFront, 112.62),
+        (PatternMeasure::NecklineBack, 75.863),
+        (PatternMeasure::ArmholeFront, 206.782),
+        (PatternMeasure::ArmholeBack, 212.441),
+        (PatternMeasure::ShoulderFront, 127.0),
+        (PatternMeasure::ShoulderBack, 127.0),
+        (PatternMeasure::SideFront, 190.5),
+        (PatternMeasure::SideBack, 190.5),
     ] {
         let got = figures.get(figure).unwrap();
         assert!((got - mm).abs() < 1e-3, "{}: {got} for {mm}", figure.name());
@@ -74,16 +74,16 @@ fn the_block_measures_what_the_body_measured() {
     let method = Direct { one_dart: false, ..one_dart() };
     let figures = measure(&draft_direct(&body, &method, Style::EIGHTHS).unwrap().pattern);
     for (figure, code, tolerance) in [
-        (Figure::Bust, "bust_girth", 1e-6),
+        (PatternMeasure::Bust, "bust_girth", 1e-6),
         // The waist is drawn as one curve over the folded dart: a millimetre over its chords.
-        (Figure::Waist, "waist_girth", 1.0),
-        (Figure::AcrossFront, "across_front", 0.01),
-        (Figure::AcrossBack, "across_back", 0.01),
-        (Figure::BustPointDepth, "snp_to_bust_point", 1e-6),
-        (Figure::BustSpan, "bust_span", 1e-6),
-        (Figure::CentreBack, "nape_to_waist_back", 1e-6),
-        (Figure::BackLength, "snp_to_waist_back", 1e-6),
-        (Figure::FrontLength, "snp_to_waist_front", 1.5),
+        (PatternMeasure::Waist, "waist_girth", 1.0),
+        (PatternMeasure::AcrossFront, "across_front", 0.01),
+        (PatternMeasure::AcrossBack, "across_back", 0.01),
+        (PatternMeasure::BustPointDepth, "snp_to_bust_point", 1e-6),
+        (PatternMeasure::BustSpan, "bust_span", 1e-6),
+        (PatternMeasure::CentreBack, "nape_to_waist_back", 1e-6),
+        (PatternMeasure::BackLength, "snp_to_waist_back", 1e-6),
+        (PatternMeasure::FrontLength, "snp_to_waist_front", 1.5),
     ] {
         let (got, wanted) = (figures.get(figure).unwrap(), body.get(code).unwrap());
         assert!((got - wanted).abs() < tolerance, "{}: {got} for {wanted}", figure.name());
@@ -96,10 +96,14 @@ fn the_split_leaves_38_at_the_waist_and_keeps_every_seam() {
     let method = Direct { one_dart: false, ..one_dart() };
     let split = draft_direct(&worked_body(), &method, Style::EIGHTHS).unwrap().pattern;
     let (before, after) = (measure(&whole), measure(&split));
-    assert!((after.get(Figure::WaistDartFront).unwrap() - 38.0).abs() < 1e-6);
-    for figure in
-        [Figure::SideFront, Figure::ArmholeFront, Figure::NecklineFront, Figure::Bust, Figure::Waist]
-    {
+    assert!((after.get(PatternMeasure::WaistDartFront).unwrap() - 38.0).abs() < 1e-6);
+    for figure in [
+        PatternMeasure::SideFront,
+        PatternMeasure::ArmholeFront,
+        PatternMeasure::NecklineFront,
+        PatternMeasure::Bust,
+        PatternMeasure::Waist,
+    ] {
         let (a, b) = (before.get(figure).unwrap(), after.get(figure).unwrap());
         assert!((a - b).abs() < 0.2, "{}: {a} became {b}", figure.name());
     }

@@ -11,7 +11,7 @@ use yardwand_core::draft::{Draft, Method, MethodKind, draft};
 use yardwand_core::ease::ease_set;
 use yardwand_core::geometry::{Curve, turn_degrees};
 use yardwand_core::pattern::{
-    Check, CheckCode, DartPlace, Figure, Pattern, Seam, check_pattern, measure, walk,
+    Check, CheckCode, DartPlace, Pattern, PatternMeasure, Seam, check_pattern, measure, walk,
 };
 use yardwand_core::{Length, Unit};
 
@@ -51,10 +51,10 @@ fn the_sewn_girths_of_a_draft_are_body_and_ease() {
                 _ => method.direct.ease.waist,
             };
             let asked = body.get("waist_girth").unwrap() + ease;
-            let off = sewn.get(Figure::Waist).unwrap() - asked;
+            let off = sewn.get(PatternMeasure::Waist).unwrap() - asked;
             assert!(off.abs() < 0.1, "{kind:?}: the waist is {off:.2} off {asked:.1}");
             if kind != MethodKind::Proportional {
-                let off = sewn.get(Figure::Bust).unwrap() - body.get("bust_girth").unwrap() - 50.0;
+                let off = sewn.get(PatternMeasure::Bust).unwrap() - body.get("bust_girth").unwrap() - 50.0;
                 assert!(off.abs() < 0.1, "{kind:?}: the bust is {off:.2} off");
             }
             assert!(verdict(&draft.pattern, CheckCode::Girths).passed);
@@ -72,7 +72,7 @@ fn a_girth_that_nobody_asked_for_is_found() {
     let (from, to) = (hem.curve.start(), hem.curve.end());
     hem.curve = Curve::cubic(from, from + Vec2::new(0.0, 26.0), to + Vec2::new(0.0, 26.0), to);
     let mut off = pattern.girths_off.unwrap();
-    off.waist += measure(&pattern).get(Figure::Waist).unwrap() - (736.6 + 25.0);
+    off.waist += measure(&pattern).get(PatternMeasure::Waist).unwrap() - (736.6 + 25.0);
     pattern.girths_off = Some(off);
     let found = verdict(&pattern, CheckCode::Girths);
     assert!(
@@ -94,8 +94,8 @@ fn the_girths_stay_what_was_asked_through_a_recipe() {
         if !made.is_whole() {
             continue;
         }
-        let grown = measure(&made.pattern).get(Figure::Bust).unwrap()
-            - measure(&draft.pattern).get(Figure::Bust).unwrap();
+        let grown = measure(&made.pattern).get(PatternMeasure::Bust).unwrap()
+            - measure(&draft.pattern).get(PatternMeasure::Bust).unwrap();
         assert!(verdict(&made.pattern, CheckCode::Girths).passed, "{:?} {grown}", made.pattern.girths_off);
     }
 }
@@ -222,7 +222,7 @@ fn a_sleeve_has_the_ease_of_its_set_and_goes_over_elbow_hand_and_wrist() {
         let method = Method { with_sleeve: true, ..Method::default() }
             .with_ease(ease_set(set, Unit::Cm).unwrap(), &body);
         let draft = drafted(&body, &method).unwrap();
-        measure(&draft.pattern).get(Figure::CapWidth).unwrap()
+        measure(&draft.pattern).get(PatternMeasure::CapWidth).unwrap()
     };
     assert!((width("standard") - 340.0).abs() < 0.1 && (width("easy") - 350.0).abs() < 0.1);
     let method = Method { with_sleeve: true, ..Method::default() };
@@ -238,7 +238,7 @@ fn a_sleeve_has_the_ease_of_its_set_and_goes_over_elbow_hand_and_wrist() {
     assert!(at_elbow(&body) < 345.0);
     assert!((at_elbow(&stout) - 350.0).abs() < 1.0, "{}", at_elbow(&stout));
     let hem = |method: &Method, body: &Body| {
-        measure(&drafted(body, method).unwrap().pattern).get(Figure::SleeveHem).unwrap()
+        measure(&drafted(body, method).unwrap().pattern).get(PatternMeasure::SleeveHem).unwrap()
     };
     assert!((hem(&method, &body) - 235.0).abs() < 0.01, "the closed hand and 30");
     let mut slit = method;
@@ -261,7 +261,7 @@ fn a_half_of_the_cap_made_shorter_keeps_the_biceps_and_says_when_it_cannot() {
     let pattern = drafted(&with_arm(&worked_body()), &Method { with_sleeve: true, ..Method::default() })
         .unwrap()
         .pattern;
-    let width = |pattern: &Pattern| measure(pattern).get(Figure::CapWidth).unwrap();
+    let width = |pattern: &Pattern| measure(pattern).get(PatternMeasure::CapWidth).unwrap();
     for half in ["front", "back"] {
         let shorter = |mm: f64| {
             let made = make(
@@ -274,8 +274,8 @@ fn a_half_of_the_cap_made_shorter_keeps_the_biceps_and_says_when_it_cannot() {
         };
         let little = shorter(-3.0);
         assert!((width(&little.pattern) - width(&pattern)).abs() < 1e-6, "{half}");
-        let change = measure(&little.pattern).get(Figure::CapLength).unwrap()
-            - measure(&pattern).get(Figure::CapLength).unwrap();
+        let change = measure(&little.pattern).get(PatternMeasure::CapLength).unwrap()
+            - measure(&pattern).get(PatternMeasure::CapLength).unwrap();
         assert!((change + 3.0).abs() < 0.01, "{half}: {change}");
         let much = shorter(-22.0);
         assert!(
@@ -324,7 +324,7 @@ fn narrowing_a_shoulder_keeps_each_armhole_within_a_millimetre() {
                 continue;
             }
             let after = measure(&made.pattern);
-            for figure in [Figure::ArmholeFront, Figure::ArmholeBack] {
+            for figure in [PatternMeasure::ArmholeFront, PatternMeasure::ArmholeBack] {
                 let by = after.get(figure).unwrap() - before.get(figure).unwrap();
                 assert!(by.abs() <= 1.0, "{mm}: {} is {by:.2} off", figure.name());
             }
@@ -371,7 +371,7 @@ fn a_wide_back_waist_dart_is_drafted_as_two_where_the_house_wants_it() {
             }
             seen[place] += 1;
             assert!(!asks(&two), "{:?}", two.notes);
-            let waist = |draft: &Draft| measure(&draft.pattern).get(Figure::Waist).unwrap();
+            let waist = |draft: &Draft| measure(&draft.pattern).get(PatternMeasure::Waist).unwrap();
             assert!((waist(&one) - waist(&two)).abs() < 0.1, "{kind:?}: {} and {}", waist(&one), waist(&two));
             let back = two.pattern.back().unwrap();
             let mouths: Vec<f64> = if kind == MethodKind::Dress {
@@ -423,7 +423,8 @@ fn a_shoulder_without_a_slope_is_placed_by_its_width_where_the_house_wants_it() 
 #[test]
 fn both_armholes_are_held_against_her_own() {
     let body = worked_body();
-    let drawn = measure(&drafted(&body, &Method::default()).unwrap().pattern).get(Figure::Armhole).unwrap();
+    let drawn =
+        measure(&drafted(&body, &Method::default()).unwrap().pattern).get(PatternMeasure::Armhole).unwrap();
     let notes = |hers: f64| {
         let draft = drafted(&body.clone().with("armhole_girth", hers), &Method::default()).unwrap();
         draft.notes.iter().any(|note| note.measurement.as_deref() == Some("armhole_girth"))
@@ -483,13 +484,13 @@ fn the_neck_is_compared_planned_and_counted_in_the_choice_of_a_size() {
     let block = BlockSize::drawn("own", body.clone(), drafted(&body, &Method::default()).unwrap().pattern);
     let ease = ease_set("standard", Unit::Cm).unwrap();
     let thicker = body.clone().with("neck_base_girth", body.get("neck_base_girth").unwrap() + 40.0);
-    let row = compare(&thicker, &block.figures(), ease, STYLE).row(Figure::Neckline).unwrap().clone();
+    let row = compare(&thicker, &block.figures(), ease, STYLE).row(PatternMeasure::Neckline).unwrap().clone();
     let off = row.on_body.unwrap().mm;
     assert!(off > 20.0 && off < 40.0, "{off}");
     let plan = plan(&thicker, &block, ease, &PlanChanges::default(), STYLE).unwrap();
     let line = plan.lines.iter().find(|line| line.key == "neck").expect("a line for the neck");
     assert_eq!(line.alteration.as_deref(), Some("neck"));
-    let predicted = plan.predictions.iter().find(|row| row.figure == Figure::Neckline).unwrap();
+    let predicted = plan.predictions.iter().find(|row| row.figure == PatternMeasure::Neckline).unwrap();
     assert!(predicted.fits, "{predicted:?}");
     // A neckline that is roomier is a matter of style.
     let thinner = body.clone().with("neck_base_girth", body.get("neck_base_girth").unwrap() - 20.0);

@@ -2,25 +2,26 @@
 
 use crate::common::{Chance, bodies, worked_body};
 use yardwand_core::Style;
-use yardwand_core::alter::{Amounts, Recipe, alteration, apply, make};
+use yardwand_core::alter::{Amounts, Decided, Recipe, alteration, apply, make};
 use yardwand_core::body::LineHeights;
 use yardwand_core::draft::{Direct, Method, draft};
 use yardwand_core::fitting::{
-    BalanceLine, Evidence, Station, causes, lasting_steps, own_block, read_balance, read_observation, weigh,
+    BalanceLine, Evidence, Station, Suggestion, causes, lasting_steps, own_block, read_balance,
+    read_observation, try_on, weigh,
 };
-use yardwand_core::pattern::{Figure, Pattern, measure};
+use yardwand_core::pattern::{Pattern, PatternMeasure, WornSide, measure};
 
 /// Heights of the waist line on a body that `fits`, when `worn` is put on her: where the worn pattern is shorter from
 /// its hold at the shoulder down to the waist, the line stands that much higher (common practice, no source).
 fn heights(worn: &Pattern, fits: &Pattern) -> LineHeights {
     let (worn, fits) = (measure(worn), measure(fits));
-    let short = |figure: Figure| Some(1000.0 + fits.get(figure)? - worn.get(figure)?);
-    let side = short(Figure::SideBack);
+    let short = |figure: PatternMeasure| Some(1000.0 + fits.get(figure)? - worn.get(figure)?);
+    let side = short(PatternMeasure::SideBack);
     LineHeights {
-        front: short(Figure::CentreFront),
+        front: short(PatternMeasure::CentreFront),
         left: side,
         right: side,
-        back: short(Figure::CentreBack),
+        back: short(PatternMeasure::CentreBack),
     }
 }
 
@@ -127,8 +128,12 @@ fn posture_goes_into_her_own_block_and_style_stays_with_the_garment() {
     assert_eq!(lasting, [("Rounded back", true), ("Neckline", true), ("Princess line", false)]);
     let own = own_block(&block, &recipe, &[steps[0].id], Style::TENTHS).unwrap();
     let (was, is) = (measure(&block), measure(&own));
-    assert!((is.get(Figure::CentreBack).unwrap() - was.get(Figure::CentreBack).unwrap() - 12.0).abs() < 0.6);
-    assert_eq!(is.get(Figure::NecklineFront), was.get(Figure::NecklineFront));
+    assert!(
+        (is.get(PatternMeasure::CentreBack).unwrap() - was.get(PatternMeasure::CentreBack).unwrap() - 12.0)
+            .abs()
+            < 0.6
+    );
+    assert_eq!(is.get(PatternMeasure::NecklineFront), was.get(PatternMeasure::NecklineFront));
     // What builds on a step that is left out is refused with its name.
     let after = Recipe::default().and("princess_line", Amounts::of(0.0), "the style").and(
         "full_bust",
@@ -137,4 +142,50 @@ fn posture_goes_into_her_own_block_and_style_stays_with_the_garment() {
     );
     let refused = own_block(&block, &after, &[1, 2], Style::TENTHS).unwrap_err();
     assert!(refused.starts_with("Full bust: "), "{refused}");
+}
+
+/// What cannot be done on the pattern is said when it is offered, with the limit; what can be done is not doubted.
+#[test]
+fn an_offer_that_cannot_be_done_says_so_before_it_is_taken() {
+    let block = bodies(12, 61).iter().find_map(block).unwrap();
+    let recipes = [
+        Recipe::default(),
+        Recipe::default().and("princess_line", Amounts::of(6.0), ""),
+        Recipe::default().and("shoulder_slope", Amounts::of(5.0), "").on_one_side(WornSide::Left),
+    ];
+    let mut offered = 0;
+    for recipe in &recipes {
+        assert!(make(&block, recipe, Style::TENTHS).is_whole());
+        for cause in causes() {
+            let text = cause.sure[0].text.replace(" on one side", "");
+            let first = |part: &str| part.split(" or ").next().unwrap_or_default().to_owned();
+            let text = match text.split_once(" towards ") {
+                Some((what, aim)) => format!("{} towards {}", first(what), first(aim)),
+                None => first(&text),
+            };
+            let Ok(seen) = read_observation(&text) else { continue };
+            let evidence = Evidence { seen: vec![seen], ..Evidence::default() };
+            let mut suggested = weigh(&evidence, Style::TENTHS).offered;
+            let much: Vec<_> = suggested
+                .iter()
+                .cloned()
+                .map(|each| Suggestion { amounts: each.amounts.clone().with("amount", 4000.0), ..each })
+                .collect();
+            suggested.extend(much);
+            try_on(&mut suggested, &block, recipe, Style::TENTHS);
+            for each in suggested {
+                offered += 1;
+                let mut taken = recipe.clone();
+                let decided = Decided::new(&each.alteration, each.amounts.clone(), "");
+                taken.take(Decided { side: each.side, ..decided });
+                let made = make(&block, &taken, Style::TENTHS);
+                assert_eq!(each.cannot.is_none(), made.is_whole(), "{}: {:?}", each.title, each.cannot);
+                if each.amounts.amount() == 4000.0 {
+                    let says = each.cannot.unwrap_or_default();
+                    assert!(says.contains("must lie between"), "{}: {says}", each.title);
+                }
+            }
+        }
+    }
+    assert!(offered > 60, "{offered}");
 }

@@ -8,7 +8,7 @@ use yardwand_core::Style;
 use yardwand_core::fitting::{
     Evidence, Mark, Observation, Off, Station, Tried, causes, read_observation, signs_met, weigh, weigh_for,
 };
-use yardwand_core::pattern::Figure;
+use yardwand_core::pattern::PatternMeasure;
 
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
@@ -17,7 +17,7 @@ struct Fitting {
     why: String,
     seen: Vec<String>,
     #[serde(default)]
-    figures: HashMap<Figure, f64>,
+    figures: HashMap<PatternMeasure, f64>,
     #[serde(default)]
     level: BTreeMap<String, f64>,
     #[serde(default)]
@@ -78,9 +78,15 @@ fn observations(fitting: &Fitting) -> Vec<Observation> {
 
 fn evidence(fitting: &Fitting) -> Evidence {
     // The tolerances of the comparison: a girth 10, everything else 5.
-    let girths =
-        [Figure::Bust, Figure::Waist, Figure::Hip, Figure::CapWidth, Figure::Armhole, Figure::Neckline];
-    let off = |(figure, mm): (&Figure, &f64)| {
+    let girths = [
+        PatternMeasure::Bust,
+        PatternMeasure::Waist,
+        PatternMeasure::Hip,
+        PatternMeasure::CapWidth,
+        PatternMeasure::Armhole,
+        PatternMeasure::Neckline,
+    ];
+    let off = |(figure, mm): (&PatternMeasure, &f64)| {
         (*figure, Off { mm: *mm, tolerance: if girths.contains(figure) { 10.0 } else { 5.0 } })
     };
     Evidence {
@@ -175,7 +181,7 @@ fn a_sign_that_fitters_know_keeps_its_cause_where_the_figures_fit_now() {
         let mut evidence = evidence(&fitting);
         let known = |evidence: &Evidence, one| !weigh_for(evidence, one, Style::EIGHTHS).offered.is_empty();
         let before: Vec<bool> = (0..evidence.seen.len()).map(|one| known(&evidence, one)).collect();
-        evidence.figures = Figure::ALL.map(|figure| (figure, Off { mm: 0.0, tolerance: 5.0 })).into();
+        evidence.figures = PatternMeasure::ALL.map(|figure| (figure, Off { mm: 0.0, tolerance: 5.0 })).into();
         for (one, before) in before.into_iter().enumerate() {
             assert_eq!(known(&evidence, one), before, "{}: {:?}", fitting.cause, fitting.seen);
         }

@@ -5,7 +5,7 @@ use yardwand_core::Style;
 use yardwand_core::alter::{Amounts, FollowKind, Recipe, StepState, alteration, apply, make, preview};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{
-    Figure, Pattern, PieceKind, Seam, WornSide, check_pattern, measure, walk, walks,
+    Pattern, PatternMeasure, PieceKind, Seam, WornSide, check_pattern, measure, walk, walks,
 };
 
 const STYLE: Style = Style::EIGHTHS;
@@ -82,7 +82,7 @@ fn girths_are_what_both_halves_make_together() {
         apply(alteration("side_seams").unwrap(), &block(), &Amounts::of(6.0), Some(WornSide::Left), STYLE);
     let (before, after) = (measure(&block()), measure(&wider.unwrap().pattern));
     // Two edges of one side instead of four of both.
-    let grown = after.get(Figure::Bust).unwrap() - before.get(Figure::Bust).unwrap();
+    let grown = after.get(PatternMeasure::Bust).unwrap() - before.get(PatternMeasure::Bust).unwrap();
     assert!((grown - 12.0).abs() < 0.05, "{grown}");
 }
 

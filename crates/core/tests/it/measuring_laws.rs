@@ -3,7 +3,7 @@
 use proptest::prelude::*;
 use yardwand_core::body::{
     Beside, Body, Earlier, FINGER, Frame, LatestReading, Profile, Side, Taken, View, Worth, catalogue,
-    check_body, check_reading, draw_figure, draw_tape, matters_of, measurement, median, padding, precision,
+    check_body, check_reading, draw_body, draw_tape, matters_of, measurement, median, padding, precision,
     wants_third, worth,
 };
 use yardwand_core::{Length, Style, Unit};
@@ -153,7 +153,7 @@ proptest! {
     #[test]
     fn every_tape_lies_on_every_figure(body in any_body()) {
         for row in catalogue() {
-            let drawing = draw_figure(row.tape.view, &body);
+            let drawing = draw_body(row.tape.view, &body);
             let tape = draw_tape(&row.tape, &body).unwrap();
             let frame = if tape.frame == Frame::Whole { &drawing.bounds } else { &drawing.upper };
             for p in &tape.points {
@@ -164,7 +164,7 @@ proptest! {
             }
         }
         for view in [View::Front, View::Back, View::Side] {
-            for path in draw_figure(view, &body).body {
+            for path in draw_body(view, &body).body {
                 prop_assert!(!path.contains("NaN") && path.starts_with('M'), "{path}");
             }
         }

@@ -5,7 +5,7 @@ use yardwand_core::body::Body;
 use yardwand_core::compare::BlockSize;
 use yardwand_core::draft::{Direct, Method, MethodKind, draft, size_table};
 use yardwand_core::nest::{NestError, TraceBy, trace};
-use yardwand_core::pattern::{Figure, Pattern, check_pattern, measure, walk};
+use yardwand_core::pattern::{Pattern, PatternMeasure, check_pattern, measure, walk};
 
 const STYLE: Style = Style::TENTHS;
 
@@ -83,7 +83,7 @@ fn between_sizes_every_seam_that_joins_still_walks() {
             walks(&traced.pattern, &format!("{kind:?} at {bust}"));
             let figures = measure(&traced.pattern);
             let ease = if kind == MethodKind::Proportional { 120.0 } else { 50.0 };
-            let drawn = figures.get(Figure::Bust).unwrap();
+            let drawn = figures.get(PatternMeasure::Bust).unwrap();
             assert!((drawn - bust - ease).abs() < 8.0, "{kind:?} at {bust}: {drawn}");
             let red: Vec<_> =
                 check_pattern(&traced.pattern, STYLE).into_iter().filter(|check| !check.passed).collect();
@@ -98,7 +98,7 @@ fn her_shoulder_is_set_and_the_seams_still_walk() {
         let sizes = sizes(kind, false);
         for hers in [112.0, 118.0, 124.0, 136.0] {
             let traced = trace(&sizes, TraceBy::Bust, 864.0, Some(hers), STYLE).unwrap();
-            let shoulder = measure(&traced.pattern).get(Figure::ShoulderFront).unwrap();
+            let shoulder = measure(&traced.pattern).get(PatternMeasure::ShoulderFront).unwrap();
             assert!((shoulder - hers).abs() < 0.05, "{kind:?}: {shoulder} for {hers}");
             walks(&traced.pattern, &format!("{kind:?}, shoulder {hers}"));
             let word = if traced.shoulder > 0.0 { "set out" } else { "set in" };

@@ -10,7 +10,7 @@ use yardwand_core::body::Body;
 use yardwand_core::compare::{BlockSize, CUP_OVER, PlanChanges, choose_size, compare, explain, plan};
 use yardwand_core::draft::{Direct, DirectEase, draft_direct};
 use yardwand_core::ease::{EaseSet, ease_set};
-use yardwand_core::pattern::Figure;
+use yardwand_core::pattern::PatternMeasure;
 
 const STYLE: Style = Style::TENTHS;
 
@@ -45,7 +45,7 @@ fn what_the_plan_addresses_comes_within_its_tolerance() {
     let sizes = house_sizes();
     let mut chance = Chance::new(31);
     let (mut bodies, mut whole) = (0, 0);
-    let mut by_figure: BTreeMap<Figure, (usize, usize, f64)> = BTreeMap::new();
+    let mut by_figure: BTreeMap<PatternMeasure, (usize, usize, f64)> = BTreeMap::new();
     let mut missed = Vec::new();
     for _ in 0..600 {
         let bust = 1080.0 + 320.0 * chance.even();
@@ -105,7 +105,10 @@ fn what_the_plan_addresses_comes_within_its_tolerance() {
     eprintln!("bodies with every addressed figure within: {whole} of {bodies}");
     missed.iter().for_each(|line| eprintln!("  {line}"));
     assert!(bodies > 100, "only {bodies} bodies want a built alteration");
-    assert!(by_figure.contains_key(&Figure::Bust) && by_figure.contains_key(&Figure::ShoulderFront));
+    assert!(
+        by_figure.contains_key(&PatternMeasure::Bust)
+            && by_figure.contains_key(&PatternMeasure::ShoulderFront)
+    );
     assert!(whole * 100 >= bodies * 95, "{whole} of {bodies}: {missed:#?}");
 }
 
@@ -141,7 +144,7 @@ fn lines_can_be_left_out_set_by_hand_and_put_in_another_order() {
     let off = planned(&PlanChanges { off: vec!["bust".into()], ..PlanChanges::default() }).unwrap();
     assert_eq!(recipe(&off), ["shoulder_length"]);
     assert!(!off.lines.iter().find(|line| line.key == "bust").unwrap().done);
-    let bust = off.predictions.iter().find(|row| row.figure == Figure::Bust).unwrap();
+    let bust = off.predictions.iter().find(|row| row.figure == PatternMeasure::Bust).unwrap();
     assert!(!bust.fits && !bust.addressed);
     assert_eq!(bust.rest.as_deref(), Some("\u{201c}Full bust\u{201d} is left out: with it this is right"));
 
@@ -151,7 +154,7 @@ fn lines_can_be_left_out_set_by_hand_and_put_in_another_order() {
     let line = by_hand.lines.iter().find(|line| line.key == "bust").unwrap();
     assert_eq!(line.amount.mm, 10.0);
     assert!((line.planned.as_ref().unwrap().mm - 25.0).abs() < 0.01);
-    let bust = by_hand.predictions.iter().find(|row| row.figure == Figure::Bust).unwrap();
+    let bust = by_hand.predictions.iter().find(|row| row.figure == PatternMeasure::Bust).unwrap();
     assert!((bust.predicted.mm - bust.before.mm - 20.0).abs() < 0.1, "{bust:?}");
 
     let order = vec!["shoulder_length".to_owned(), "bust".to_owned()];
@@ -199,7 +202,10 @@ fn differences_with_one_cause_are_told_together() {
     );
     let found = told(&full);
     assert_eq!(found[0].title, "Bust prominence");
-    assert_eq!(found[0].figures, [Figure::Bust, Figure::FrontLength, Figure::BustSpan]);
+    assert_eq!(
+        found[0].figures,
+        [PatternMeasure::Bust, PatternMeasure::FrontLength, PatternMeasure::BustSpan]
+    );
 
     let long = ["nape_to_waist_back", "snp_to_waist_back", "snp_to_waist_front"]
         .iter()

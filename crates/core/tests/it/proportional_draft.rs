@@ -6,7 +6,7 @@ use kurbo::Point;
 use yardwand_core::Style;
 use yardwand_core::body::Body;
 use yardwand_core::draft::{Draft, Proportional, draft_proportional};
-use yardwand_core::pattern::{Figure, PieceKind, check_pattern, measure};
+use yardwand_core::pattern::{PatternMeasure, PieceKind, check_pattern, measure};
 
 const F: PieceKind = PieceKind::BODICE_FRONT;
 const B: PieceKind = PieceKind::BODICE_BACK;
@@ -142,9 +142,13 @@ fn waist_shoulder_side_and_dart_legs_close() {
         let figures = measure(&draft.pattern);
         let of = |figure| figures.get(figure).unwrap() / 10.0;
         // The waist is drawn square to every dart leg: a little longer than its straight chords.
-        assert!((of(Figure::Waist) - waist - 6.0).abs() < 0.4, "{bust}: {}", of(Figure::Waist));
-        assert!((of(Figure::SideFront) - of(Figure::SideBack)).abs() < 1e-9);
-        let shoulders = of(Figure::ShoulderBack) - of(Figure::ShoulderFront);
+        assert!(
+            (of(PatternMeasure::Waist) - waist - 6.0).abs() < 0.4,
+            "{bust}: {}",
+            of(PatternMeasure::Waist)
+        );
+        assert!((of(PatternMeasure::SideFront) - of(PatternMeasure::SideBack)).abs() < 1e-9);
+        let shoulders = of(PatternMeasure::ShoulderBack) - of(PatternMeasure::ShoulderFront);
         assert!((-0.1..=0.2).contains(&shoulders), "{bust}: shoulders {shoulders}");
         let front = draft.pattern.piece(F).unwrap();
         for dart in &front.darts {
@@ -163,7 +167,8 @@ fn waist_shoulder_side_and_dart_legs_close() {
 fn the_bust_darts_mouth_agrees_with_the_published_chord() {
     for bust in 77..=92 {
         let bust = f64::from(bust);
-        let mouth = measure(&draft(bust, bust - 19.0, 38.0).pattern).get(Figure::ArmholeDart).unwrap() / 10.0;
+        let mouth =
+            measure(&draft(bust, bust - 19.0, 38.0).pattern).get(PatternMeasure::ArmholeDart).unwrap() / 10.0;
         assert!((mouth - (bust / 12.0 - 3.2)).abs() < 0.045, "{bust}: {mouth}");
     }
 }

@@ -5,7 +5,7 @@ use yardwand_core::body::Body;
 use yardwand_core::compare::BlockSize;
 use yardwand_core::draft::{Method, MethodKind, draft, size_table};
 use yardwand_core::ease::{DesignEase, EaseSet, ease_set};
-use yardwand_core::pattern::Figure;
+use yardwand_core::pattern::PatternMeasure;
 use yardwand_store::{How, NewBlock, Shelf};
 
 use super::{STYLE, Seeded, Seeder};
@@ -57,18 +57,18 @@ impl Seeder<'_> {
 
     async fn card(&self) -> Seeded {
         let figures = [
-            (Figure::Bust, 37.5),
-            (Figure::Waist, 28.5),
-            (Figure::AcrossFront, 13.0),
-            (Figure::AcrossBack, 14.0),
-            (Figure::ShoulderFront, 4.75),
-            (Figure::ShoulderDrop, 1.625),
-            (Figure::CentreBack, 16.0),
-            (Figure::FrontLength, 16.75),
-            (Figure::BustPointDepth, 10.25),
-            (Figure::BustSpan, 7.25),
-            (Figure::ArmholeDepth, 8.5),
-            (Figure::SideBack, 7.5),
+            (PatternMeasure::Bust, 37.5),
+            (PatternMeasure::Waist, 28.5),
+            (PatternMeasure::AcrossFront, 13.0),
+            (PatternMeasure::AcrossBack, 14.0),
+            (PatternMeasure::ShoulderFront, 4.75),
+            (PatternMeasure::ShoulderDrop, 1.625),
+            (PatternMeasure::CentreBack, 16.0),
+            (PatternMeasure::FrontLength, 16.75),
+            (PatternMeasure::BustPointDepth, 10.25),
+            (PatternMeasure::BustSpan, 7.25),
+            (PatternMeasure::ArmholeDepth, 8.5),
+            (PatternMeasure::SideBack, 7.5),
         ];
         let figures =
             figures.into_iter().map(|(figure, inches)| (figure, inches * yardwand_core::INCH)).collect();

@@ -11,15 +11,15 @@ use yardwand_core::Style;
 use yardwand_core::compare::BlockSize;
 use yardwand_core::draft::{DraftError, DraftNote};
 use yardwand_core::pattern::{
-    Check, Figure, Figures, LabelFacts, Pattern, PieceDrawing, angles, check_labels, check_pattern,
-    draw_pattern, measure,
+    Check, LabelFacts, Pattern, PatternMeasure, PatternMeasures, PieceDrawing, angles, check_labels,
+    check_pattern, draw_pattern, measure,
 };
 use yardwand_store::{BlockRow, BlockSummary, How};
 
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Ask, HouseStyle, Id};
+use crate::extract::{HouseStyle, Id, QueryString};
 use crate::figures::name_of;
 use crate::views::sentence;
 use crate::workroom::{ParameterView, ease_named, parameter_views};
@@ -78,7 +78,7 @@ impl From<BlockSummary> for BlockView {
 /// A figure of a block.
 #[derive(Serialize, ToSchema)]
 pub(super) struct MeasuredRow {
-    figure: Option<Figure>,
+    figure: Option<PatternMeasure>,
     name: String,
     text: String,
 }
@@ -129,8 +129,8 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new().routes(routes!(list)).routes(routes!(get))
 }
 
-fn figure_rows(figures: &Figures, style: Style) -> Vec<MeasuredRow> {
-    let row = |(figure, mm): (Figure, f64)| MeasuredRow {
+fn figure_rows(figures: &PatternMeasures, style: Style) -> Vec<MeasuredRow> {
+    let row = |(figure, mm): (PatternMeasure, f64)| MeasuredRow {
         figure: Some(figure),
         name: figure.name().to_owned(),
         text: style.with_unit(mm),
@@ -183,7 +183,7 @@ fn drawn_size(size: &BlockSize, block: &BlockRow, style: Style) -> DrawnBlock {
 async fn list(
     State(state): State<AppState>,
     _: SignedIn,
-    Ask(whose): Ask<WhoseBlocks>,
+    QueryString(whose): QueryString<WhoseBlocks>,
 ) -> Result<Json<Vec<BlockView>>, ApiError> {
     let rows = state.store.blocks(whose.client).await?;
     Ok(Json(rows.into_iter().map(BlockView::from).collect()))

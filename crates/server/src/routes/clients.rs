@@ -8,14 +8,14 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::body::{FigureDrawing, Side, View, draw_figure};
+use yardwand_core::body::{BodyDrawing, Side, View, draw_body};
 use yardwand_store::{ClientRow, NewClient, NewConsent};
 
 use super::story::{StoryEntry, story};
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Ask, Doc, HouseStyle, Id, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, QueryString, Writer};
 use crate::figures::{figure_of, grouped, name_of, profile_of};
 use crate::views::{Based, Made, OrderView, Page, optional_lines, optional_words, words};
 
@@ -82,7 +82,7 @@ struct ClientView {
     consents: Vec<ConsentView>,
     orders: Vec<OrderView>,
     profile: Vec<ProfileRow>,
-    figure: FigureDrawing,
+    figure: BodyDrawing,
     open_session: Option<u64>,
     story: Vec<StoryEntry>,
 }
@@ -142,7 +142,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
 async fn list(
     State(state): State<AppState>,
     _: SignedIn,
-    Ask(search): Ask<Search>,
+    QueryString(search): QueryString<Search>,
 ) -> Result<Json<Page<ClientSummary>>, ApiError> {
     let after = search.after.as_deref().and_then(|cursor| {
         let (id, name) = cursor.split_once(' ')?;
@@ -161,7 +161,7 @@ async fn list(
 async fn add(
     State(state): State<AppState>,
     writer: Writer,
-    Doc(entry): Doc<ClientEntry>,
+    JsonBody(entry): JsonBody<ClientEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let id = state.store.add_client(&entry.checked()?, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
@@ -183,7 +183,7 @@ async fn get(
     let consents = store.consents(id).await?;
     let story = story(store, &client, &consents, &orders, &sessions, style).await?;
     let finger = store.house().await?.measuring.finger_mm;
-    let figure = draw_figure(View::Front, &profile_of(&readings, &[], finger).body());
+    let figure = draw_body(View::Front, &profile_of(&readings, &[], finger).body());
     let takes = grouped(&readings);
     let profile = takes.iter().filter_map(|((code, side), takes)| {
         let last = takes.last()?;
@@ -232,7 +232,7 @@ async fn change(
     State(state): State<AppState>,
     writer: Writer,
     Id(id): Id,
-    Doc(based): Doc<Based<ClientEntry>>,
+    JsonBody(based): JsonBody<Based<ClientEntry>>,
 ) -> Result<StatusCode, ApiError> {
     let entry = based.change.checked()?;
     match state.store.change_client(id, &entry, based.revision, writer.person.id).await {
@@ -252,7 +252,7 @@ async fn add_consent(
     State(state): State<AppState>,
     writer: Writer,
     Id(id): Id,
-    Doc(entry): Doc<ConsentEntry>,
+    JsonBody(entry): JsonBody<ConsentEntry>,
 ) -> Result<StatusCode, ApiError> {
     state.store.add_consent(id, &entry.checked("")?, writer.once()).await?;
     Ok(StatusCode::CREATED)

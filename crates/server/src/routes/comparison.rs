@@ -10,7 +10,7 @@ use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Style;
-use yardwand_core::body::{Profile, ProfileFigure, check_age, measurement};
+use yardwand_core::body::{Profile, ProfileReading, check_age, measurement};
 use yardwand_core::compare::{
     BlockSize, Comparison, Explanation, Plan, PlanChanges, SizeChoices, choose_size, compare_fitted, explain,
     plan,
@@ -25,7 +25,7 @@ use super::print::OnPaper;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Ask, Doc, HouseStyle, Id, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, QueryString, Writer};
 use crate::figures::{name_of, profile_of_client};
 use crate::sheets::plan_sheet;
 use crate::views::{Based, OrderView, attached};
@@ -85,7 +85,7 @@ struct Remark {
 
 fn remarks(profile: &Profile, limit_days: i64, changing: bool, style: Style) -> Vec<Remark> {
     let of_body = profile.0.iter().filter(|figure| measurement(&figure.code).is_some_and(|row| !row.wish));
-    let own = |figure: &ProfileFigure| {
+    let own = |figure: &ProfileReading| {
         let name = name_of(&figure.code);
         let (says, again): (String, bool) = if let Some(asked) = &figure.asked {
             (format!("{name} is left out. {asked}."), true)
@@ -147,7 +147,7 @@ async fn get(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Ask(wanted): Ask<Wanted>,
+    QueryString(wanted): QueryString<Wanted>,
 ) -> Result<Json<ComparisonView>, ApiError> {
     Ok(Json(compared(&state, id, wanted, style).await?))
 }
@@ -233,7 +233,7 @@ async fn keep_plan(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Doc(based): Doc<Based<PlanEntry>>,
+    JsonBody(based): JsonBody<Based<PlanEntry>>,
 ) -> Result<Json<Planned>, ApiError> {
     let Based { revision, change } = based;
     let store = &state.store;
@@ -271,7 +271,7 @@ async fn sheet(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Ask(asked): Ask<OnPaper>,
+    QueryString(asked): QueryString<OnPaper>,
 ) -> Result<Response, ApiError> {
     let view = compared(&state, id, Wanted::default(), style).await?;
     let block = view.blocks.iter().find(|block| block.id == view.block_id);

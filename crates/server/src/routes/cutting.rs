@@ -20,7 +20,7 @@ use super::print::OnPaper;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Ask, Doc, HouseStyle, Id};
+use crate::extract::{HouseStyle, Id, JsonBody, QueryString};
 use crate::sheets::recipe_sheet;
 use crate::views::attached;
 
@@ -67,7 +67,7 @@ async fn walk(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Doc(asked): Doc<WalkAsked>,
+    JsonBody(asked): JsonBody<WalkAsked>,
 ) -> Result<Json<Vec<Walk>>, ApiError> {
     checked(&asked.recipe, style)?;
     let pattern = state.store.pattern(id).await?;
@@ -82,7 +82,7 @@ async fn beside(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Ask(asked): Ask<BesideAsked>,
+    QueryString(asked): QueryString<BesideAsked>,
 ) -> Result<Json<StatesView>, ApiError> {
     let row = state.store.pattern(id).await?;
     let (one, one_state) = state_of(&state, &row, "/one", &asked.one, style).await?;
@@ -131,7 +131,7 @@ async fn sheet(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Ask(asked): Ask<OnPaper>,
+    QueryString(asked): QueryString<OnPaper>,
 ) -> Result<Response, ApiError> {
     let row = state.store.pattern(id).await?;
     let order = state.store.order(row.order_id).await?.order;

@@ -23,7 +23,7 @@ use super::print::SheetPaper;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Ask, Doc, HouseStyle, Id, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, QueryString, Writer};
 use crate::figures::{body_of_client, name_of, profile_of_client};
 use crate::sheets::draft_sheet;
 use crate::views::{Made, attached, words};
@@ -253,7 +253,7 @@ async fn preview(
     State(state): State<AppState>,
     _: SignedIn,
     HouseStyle(style): HouseStyle,
-    Doc(ask): Doc<DraftAsk>,
+    JsonBody(ask): JsonBody<DraftAsk>,
 ) -> Result<Json<DraftPreview>, ApiError> {
     let Drafted { name, ease, method, mut body, outcome } = drafted(&state, &ask, style).await?;
     let (mut shown, error) = match outcome {
@@ -333,7 +333,7 @@ async fn sheet(
     State(state): State<AppState>,
     _: SignedIn,
     HouseStyle(style): HouseStyle,
-    Ask(asked): Ask<SheetAsk>,
+    QueryString(asked): QueryString<SheetAsk>,
 ) -> Result<Response, ApiError> {
     let ask: DraftAsk = serde_json::from_str(&asked.ask).map_err(|_| {
         ApiError::field("/ask", "the draft that was asked for cannot be read: open it on the screen")
@@ -353,7 +353,7 @@ async fn keep_own(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Id(client): Id,
-    Doc(entry): Doc<OwnBlockEntry>,
+    JsonBody(entry): JsonBody<OwnBlockEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let ask = DraftAsk {
         source: DraftSource::Client { client },
@@ -390,7 +390,7 @@ async fn keep_master(
     State(state): State<AppState>,
     writer: Writer,
     HouseStyle(style): HouseStyle,
-    Doc(entry): Doc<MasterEntry>,
+    JsonBody(entry): JsonBody<MasterEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let name = words("/name", "The master's name", &entry.name, 120)?;
     let why = words("/why", "The reason", &entry.why, 400)?;

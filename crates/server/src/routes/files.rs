@@ -8,7 +8,7 @@ use utoipa::IntoParams;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Unit;
-use yardwand_core::body::{Body, Frame, Measurement, Side, draw_figure, draw_tape, measurement};
+use yardwand_core::body::{Body, Frame, Measurement, Side, draw_body, draw_tape, measurement};
 use yardwand_paper::tables::{ReadingOut, write_csv, write_json};
 use yardwand_paper::{Paper, Sheet, SheetRow, SheetSide, Stroke, TapeDrawing, measuring_sheet};
 use yardwand_store::{ReadingRow, SessionRow};
@@ -18,8 +18,8 @@ use super::sets::set_of;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Ask, Id};
-use crate::figures::{Bench, name_of, profile_of_client, said_of};
+use crate::extract::{Id, QueryString};
+use crate::figures::{SessionReadings, name_of, profile_of_client, said_of};
 use crate::views::attached;
 
 #[derive(Deserialize, IntoParams)]
@@ -122,7 +122,7 @@ const fn side_name(side: Side) -> &'static str {
 /// The tape of a measurement on the figure it is taken on.
 fn tape_drawing(row: &Measurement, body: &Body) -> Option<TapeDrawing> {
     let tape = draw_tape(&row.tape, body)?;
-    let figure = draw_figure(tape.view, body);
+    let figure = draw_body(tape.view, body);
     // The core writes these paths itself; one that could not be read would only be missing here.
     let read = |text: &String, strong| BezPath::from_svg(text).ok().map(|path| Stroke { path, strong });
     let thin = figure.body.iter().filter_map(|text| read(text, false));
@@ -150,7 +150,7 @@ const fn unit_name(unit: Unit) -> &'static str {
 async fn blank(
     State(state): State<AppState>,
     _: SignedIn,
-    Ask(asked): Ask<SheetAsked>,
+    QueryString(asked): QueryString<SheetAsked>,
 ) -> Result<Response, ApiError> {
     let (_, set, codes) = set_of(&state.store, &asked.set).await?;
     let house = state.store.house().await?;
@@ -168,7 +168,7 @@ async fn blank_for(
     State(state): State<AppState>,
     _: SignedIn,
     Id(id): Id,
-    Ask(asked): Ask<SheetAsked>,
+    QueryString(asked): QueryString<SheetAsked>,
 ) -> Result<Response, ApiError> {
     let client = state.store.client(id).await?;
     let (_, set, codes) = set_of(&state.store, &asked.set).await?;
@@ -196,9 +196,9 @@ async fn filled(
     State(state): State<AppState>,
     _: SignedIn,
     Id(id): Id,
-    Ask(asked): Ask<SheetAsked>,
+    QueryString(asked): QueryString<SheetAsked>,
 ) -> Result<Response, ApiError> {
-    let bench = Bench::of(&state.store, id).await?;
+    let bench = SessionReadings::of(&state.store, id).await?;
     let client = state.store.client(bench.session.client_id).await?;
     let skipped = state.store.skipped(id).await?;
     let mut rows = Vec::new();

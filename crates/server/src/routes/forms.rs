@@ -14,7 +14,7 @@ use yardwand_store::FormRow;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, HouseStyle, Id, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::{body_of_client, name_of};
 use crate::views::{Based, Made, words};
 
@@ -182,7 +182,7 @@ async fn add(
     State(state): State<AppState>,
     writer: Writer,
     HouseStyle(style): HouseStyle,
-    Doc(entry): Doc<FormEntry>,
+    JsonBody(entry): JsonBody<FormEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let id = state.store.save_form(&entry.checked(0, 0, style)?, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
@@ -196,7 +196,7 @@ async fn change(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Doc(based): Doc<Based<FormEntry>>,
+    JsonBody(based): JsonBody<Based<FormEntry>>,
 ) -> Result<Json<FormView>, ApiError> {
     state.store.save_form(&based.change.checked(id, based.revision, style)?, writer.once()).await?;
     Ok(Json(view(state.store.form(id).await?, style)))
@@ -221,7 +221,7 @@ async fn padding_for(
 async fn level(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
-    Doc(entry): Doc<LevelEntry>,
+    JsonBody(entry): JsonBody<LevelEntry>,
 ) -> Result<Json<Option<LevelCheck>>, ApiError> {
     Ok(Json(check_level(entry.heights("", style)?, style)))
 }

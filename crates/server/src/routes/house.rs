@@ -16,7 +16,7 @@ use yardwand_store::{House, Measuring};
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Ask, Doc, HouseStyle, Writer};
+use crate::extract::{HouseStyle, JsonBody, QueryString, Writer};
 use crate::views::{Based, optional_words, words};
 use crate::workroom::ease_named;
 
@@ -233,7 +233,7 @@ async fn get(State(state): State<AppState>, _: SignedIn) -> Result<Json<HouseVie
 async fn change(
     State(state): State<AppState>,
     writer: Writer,
-    Doc(based): Doc<Based<HouseChange>>,
+    JsonBody(based): JsonBody<Based<HouseChange>>,
 ) -> Result<Json<HouseView>, ApiError> {
     let Based { revision, change } = based;
     let style_is_known = match change.style {
@@ -302,7 +302,7 @@ struct WrittenView {
 async fn written(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
-    Doc(asked): Doc<WrittenAsked>,
+    JsonBody(asked): JsonBody<WrittenAsked>,
 ) -> Result<Json<WrittenView>, ApiError> {
     if asked.lengths.len() + asked.differences.len() > 1000 {
         return Err(ApiError::field("/lengths", "at most 1000 lengths are written at once: ask for fewer"));
@@ -319,7 +319,7 @@ async fn written(
 async fn length(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
-    Ask(asked): Ask<LengthAsked>,
+    QueryString(asked): QueryString<LengthAsked>,
 ) -> Result<Json<LengthView>, ApiError> {
     let mm =
         Length::read_signed(&asked.text, style.unit()).map_err(|error| ApiError::length("/text", &error))?;

@@ -20,7 +20,7 @@ use yardwand_store::{ImportRow, ImportState, ImportedClient, ImportedSession, Ne
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, Id, Writer};
+use crate::extract::{Id, JsonBody, Writer};
 use crate::figures::name_of;
 use crate::views::{Made, words};
 
@@ -363,7 +363,7 @@ fn doubts(readings: &[ReadingIn], style: Style) -> Vec<LineView> {
 async fn bring(
     State(state): State<AppState>,
     writer: Writer,
-    Doc(entry): Doc<FileEntry>,
+    JsonBody(entry): JsonBody<FileEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let file_name = words("/file_name", "The file's name", &entry.file_name, 200)?;
     Table::read(&entry.content).map_err(|error| ApiError::field("/content", error.to_string()))?;
@@ -386,7 +386,7 @@ async fn map(
     State(state): State<AppState>,
     _: Writer,
     Id(id): Id,
-    Doc(entry): Doc<MappingEntry>,
+    JsonBody(entry): JsonBody<MappingEntry>,
 ) -> Result<Json<ImportView>, ApiError> {
     let MappingEntry { mapping, order_chosen: asked_order } = entry;
     let row = state.store.import(id).await?;
@@ -492,7 +492,7 @@ async fn people(
     State(state): State<AppState>,
     _: Writer,
     Id(id): Id,
-    Doc(entry): Doc<PersonAnswer>,
+    JsonBody(entry): JsonBody<PersonAnswer>,
 ) -> Result<Json<ImportView>, ApiError> {
     if let Some(client) = entry.client_id {
         state.store.client(client).await?;

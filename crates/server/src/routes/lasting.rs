@@ -14,7 +14,7 @@ use yardwand_store::{How, NewBlock};
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, HouseStyle, Id, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::body_of_client;
 use crate::views::{Made, OrderView, words};
 use crate::workroom::ease_named;
@@ -81,7 +81,7 @@ async fn take(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Doc(entry): Doc<LastingEntry>,
+    JsonBody(entry): JsonBody<LastingEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let name = words("/name", "The name of the block", &entry.name, 120)?;
     let order: OrderView = state.store.order(id).await?.into();

@@ -25,7 +25,7 @@ use yardwand_store::{Store, StoreError, TapeRow};
 use crate::AppState;
 use crate::auth::{SignedIn, hashed, new_token};
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, Id, Writer};
+use crate::extract::{Id, JsonBody, Writer};
 use crate::live::{Watched, event};
 
 /// How often a stream looks.
@@ -139,7 +139,7 @@ async fn unpair(State(state): State<AppState>, _: Writer, Id(session): Id) -> Re
 async fn say(
     State(state): State<AppState>,
     headers: HeaderMap,
-    Doc(word): Doc<TapeWord>,
+    JsonBody(word): JsonBody<TapeWord>,
 ) -> Result<StatusCode, ApiError> {
     let token =
         headers.get(header::AUTHORIZATION).and_then(|value| value.to_str().ok()?.strip_prefix("Bearer "));

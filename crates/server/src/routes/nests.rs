@@ -12,7 +12,7 @@ use utoipa_axum::routes;
 use yardwand_core::body::Body;
 use yardwand_core::compare::BlockSize;
 use yardwand_core::nest::{TraceBy, TraceDot, Traced, trace};
-use yardwand_core::pattern::{Figure, Figures, PieceDrawing, PieceKind, draw_pattern};
+use yardwand_core::pattern::{PatternMeasure, PatternMeasures, PieceDrawing, PieceKind, draw_pattern};
 use yardwand_core::{Length, Style};
 use yardwand_store::{BlockRow, How, NewBlock};
 
@@ -20,7 +20,7 @@ use super::blocks::{DrawnBlock, drawn};
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, HouseStyle, Id, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::body_of_client;
 use crate::views::{Made, sentence, words};
 
@@ -91,20 +91,21 @@ struct CardEntry {
     #[serde(default)]
     upper_bust: String,
     /// What was measured on it.
-    figures: BTreeMap<Figure, String>,
+    figures: BTreeMap<PatternMeasure, String>,
 }
 
 /// A figure that a card can hold.
 #[derive(Serialize, ToSchema)]
 struct CardField {
-    figure: Figure,
+    figure: PatternMeasure,
     name: String,
     /// Without it a comparison says too little.
     needed: bool,
 }
 
 /// Without these a card says too little for a comparison.
-const CARD_NEEDS: [Figure; 3] = [Figure::Bust, Figure::Waist, Figure::ShoulderFront];
+const CARD_NEEDS: [PatternMeasure; 3] =
+    [PatternMeasure::Bust, PatternMeasure::Waist, PatternMeasure::ShoulderFront];
 
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
@@ -157,7 +158,7 @@ async fn preview(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Doc(ask): Doc<TraceAsk>,
+    JsonBody(ask): JsonBody<TraceAsk>,
 ) -> Result<Json<TracePreview>, ApiError> {
     let block = state.store.block(id).await?;
     let found = traced(&state, &block, &ask, style).await?;
@@ -182,7 +183,7 @@ async fn keep(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Doc(entry): Doc<TraceEntry>,
+    JsonBody(entry): JsonBody<TraceEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let why = words("/why", "The reason", &entry.why, 400)?;
     let block = state.store.block(id).await?;
@@ -210,12 +211,12 @@ async fn keep(
 /// What a card can hold.
 #[utoipa::path(get, path = "/api/cards", responses((status = 200, body = Vec<CardField>)))]
 async fn card_fields(_: SignedIn) -> Json<Vec<CardField>> {
-    let field = |figure: Figure| CardField {
+    let field = |figure: PatternMeasure| CardField {
         figure,
         name: figure.name().to_owned(),
         needed: CARD_NEEDS.contains(&figure),
     };
-    Json(Figure::ALL.into_iter().map(field).collect())
+    Json(PatternMeasure::ALL.into_iter().map(field).collect())
 }
 
 /// Keeps a card: a block measured by hand, without geometry.
@@ -225,7 +226,7 @@ async fn keep_card(
     State(state): State<AppState>,
     writer: Writer,
     HouseStyle(style): HouseStyle,
-    Doc(entry): Doc<CardEntry>,
+    JsonBody(entry): JsonBody<CardEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let name = words("/name", "The card's name", &entry.name, 120)?;
     let why = words("/why", "The reason", &entry.why, 400)?;
@@ -241,7 +242,7 @@ async fn keep_card(
         let pointer = format!("/figures/{}", code.unwrap_or_default());
         figures.push((*figure, read(&pointer, figure.name(), text)?));
     }
-    let figures: Figures = figures.into_iter().collect();
+    let figures: PatternMeasures = figures.into_iter().collect();
     let wanting: Vec<&str> = CARD_NEEDS
         .iter()
         .filter(|figure| figures.get(**figure).is_none())

@@ -14,7 +14,7 @@ use super::sets::set_of;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, Id, Writer};
+use crate::extract::{Id, JsonBody, Writer};
 use crate::routes::calendar::{checked_toiles, not_before_today};
 use crate::views::{Based, Made, OrderView, words};
 
@@ -73,7 +73,7 @@ async fn take(
     State(state): State<AppState>,
     writer: Writer,
     Id(client): Id,
-    Doc(entry): Doc<OrderEntry>,
+    JsonBody(entry): JsonBody<OrderEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let (set_code, set_name, codes) = set_of(&state.store, &entry.set_code).await?;
     let order = NewOrder {
@@ -96,7 +96,7 @@ async fn finish(
     State(state): State<AppState>,
     writer: Writer,
     Id(id): Id,
-    Doc(based): Doc<Based<Finished>>,
+    JsonBody(based): JsonBody<Based<Finished>>,
 ) -> Result<StatusCode, ApiError> {
     state.store.finish_order(id, based.change.finished, based.revision, writer.person.id).await?;
     Ok(StatusCode::NO_CONTENT)

@@ -19,7 +19,7 @@ use super::comparison::chosen;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, HouseStyle, Id, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::name_of;
 use crate::views::{Based, Made, OrderView, VersionView, optional_words, words};
 
@@ -134,7 +134,7 @@ async fn begin(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Id(order): Id,
-    Doc(entry): Doc<PatternEntry>,
+    JsonBody(entry): JsonBody<PatternEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     checked(&entry.recipe, style)?;
     state.store.order(order).await?;
@@ -206,7 +206,7 @@ async fn preview_recipe(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Doc(asked): Doc<PreviewAsked>,
+    JsonBody(asked): JsonBody<PreviewAsked>,
 ) -> Result<Json<Preview>, ApiError> {
     if asked.recipe.steps.len() > Recipe::MOST_STEPS {
         checked(&asked.recipe, style)?;
@@ -221,7 +221,7 @@ async fn preview_recipe(
 async fn take(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
-    Doc(asked): Doc<TakeAsked>,
+    JsonBody(asked): JsonBody<TakeAsked>,
 ) -> Result<Json<TakenView>, ApiError> {
     let mut recipe = asked.recipe;
     if recipe.steps.len() >= Recipe::MOST_STEPS {
@@ -254,7 +254,7 @@ async fn move_step(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Doc(asked): Doc<MoveAsked>,
+    JsonBody(asked): JsonBody<MoveAsked>,
 ) -> Result<Json<Recipe>, ApiError> {
     checked(&asked.recipe, style)?;
     let block = state.store.pattern(id).await?.block;
@@ -270,7 +270,7 @@ async fn carry(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Doc(asked): Doc<CarryAsked>,
+    JsonBody(asked): JsonBody<CarryAsked>,
 ) -> Result<Json<CarriedOver>, ApiError> {
     checked(&asked.recipe, style)?;
     if asked.from == id {
@@ -297,7 +297,7 @@ async fn change(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Doc(based): Doc<Based<RecipeChange>>,
+    JsonBody(based): JsonBody<Based<RecipeChange>>,
 ) -> Result<Json<Saved>, ApiError> {
     let recipe = based.change.recipe;
     checked(&recipe, style)?;
@@ -319,7 +319,7 @@ async fn freeze(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Doc(entry): Doc<VersionEntry>,
+    JsonBody(entry): JsonBody<VersionEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let why = optional_words("/why", "The reason", &entry.why, 400)?;
     let pattern = state.store.pattern(id).await?;

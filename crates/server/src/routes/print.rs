@@ -15,7 +15,7 @@ use super::patterns::block_words;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Ask, HouseStyle, Id};
+use crate::extract::{HouseStyle, Id, QueryString};
 use crate::views::attached;
 
 #[derive(Clone, Copy, Debug, Deserialize, ToSchema)]
@@ -172,7 +172,7 @@ async fn pdf(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Ask(asked): Ask<PrintAsked>,
+    QueryString(asked): QueryString<PrintAsked>,
 ) -> Result<Response, ApiError> {
     let Printed { pattern, allowances, label } = printed(&state, id, &asked, style).await?;
     let bytes = tiled_pdf(&pattern, &allowances, &label, asked.paper.into())?;
@@ -187,7 +187,7 @@ async fn svg(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Ask(asked): Ask<PrintAsked>,
+    QueryString(asked): QueryString<PrintAsked>,
 ) -> Result<Response, ApiError> {
     let Printed { pattern, allowances, label } = printed(&state, id, &asked, style).await?;
     Ok(attached("image/svg+xml", &file_name(&label, "svg"), true_size_svg(&pattern, &allowances, &label)))

@@ -12,8 +12,8 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::alter::make;
 use yardwand_core::body::{
-    Consent, FigureDrawing, Finding, Group, ProfileFigure, Side, View, catalogue, cautions, check_age,
-    draw_figure, measurement, median,
+    BodyDrawing, Consent, Finding, Group, ProfileReading, Side, View, catalogue, cautions, check_age,
+    draw_body, measurement, median,
 };
 use yardwand_core::{Shown, Style};
 use yardwand_store::{ConsentRow, PastReading, Posture, Role};
@@ -22,7 +22,7 @@ use super::sets::every_set;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, HouseStyle, Id, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::{name_of, profile_of, said_of};
 use crate::views::{Based, words};
 
@@ -39,7 +39,7 @@ struct FigureView {
     as_taken: Shown,
     give: Option<Shown>,
     #[serde(flatten)]
-    figure: ProfileFigure,
+    figure: ProfileReading,
     findings: Vec<Finding>,
 }
 
@@ -75,9 +75,9 @@ struct ProfileView {
     consent: Option<ConsentStand>,
     cautions: Vec<String>,
     age_limit_days: i64,
-    front: FigureDrawing,
-    back: FigureDrawing,
-    side: FigureDrawing,
+    front: BodyDrawing,
+    back: BodyDrawing,
+    side: BodyDrawing,
 }
 
 #[derive(Deserialize, ToSchema)]
@@ -233,9 +233,9 @@ async fn profile(
         posture: posture.notes,
         changing: posture.changing,
         age_limit_days: limit,
-        front: draw_figure(View::Front, &body),
-        back: draw_figure(View::Back, &body),
-        side: draw_figure(View::Side, &body),
+        front: draw_body(View::Front, &body),
+        back: draw_body(View::Back, &body),
+        side: draw_body(View::Side, &body),
         client_id: client.id,
         client: client.name,
         revision: client.revision,
@@ -249,7 +249,7 @@ async fn posture(
     State(state): State<AppState>,
     writer: Writer,
     Id(id): Id,
-    Doc(based): Doc<Based<PostureEntry>>,
+    JsonBody(based): JsonBody<Based<PostureEntry>>,
 ) -> Result<StatusCode, ApiError> {
     let Based { revision, change } = based;
     if change.notes.len() > 20 {

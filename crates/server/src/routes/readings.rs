@@ -14,8 +14,8 @@ use yardwand_store::NewReading;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, Id, Writer};
-use crate::figures::Bench;
+use crate::extract::{Id, JsonBody, Writer};
+use crate::figures::SessionReadings;
 use crate::views::{Made, optional_words, words};
 
 #[derive(Deserialize, ToSchema)]
@@ -99,10 +99,10 @@ async fn check(
     State(state): State<AppState>,
     _: SignedIn,
     Id(id): Id,
-    Doc(entry): Doc<ReadingEntry>,
+    JsonBody(entry): JsonBody<ReadingEntry>,
 ) -> Result<Json<CheckView>, ApiError> {
     let row = entry.row()?;
-    let bench = Bench::of(&state.store, id).await?;
+    let bench = SessionReadings::of(&state.store, id).await?;
     let taken = entry.way(|| bench.house_way(&row.code))?;
     let entered = match entry.read(bench.session.unit) {
         Ok(entered) => entered,
@@ -131,7 +131,7 @@ async fn record(
     State(state): State<AppState>,
     writer: Writer,
     Id(id): Id,
-    Doc(entry): Doc<ReadingEntry>,
+    JsonBody(entry): JsonBody<ReadingEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let row = entry.row()?;
     let (house, session) = (state.store.house().await?, state.store.session(id).await?);

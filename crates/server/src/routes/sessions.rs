@@ -9,8 +9,7 @@ use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::body::{
-    FigureDrawing, Finding, Measurement, Side, Taken, Tapeline, View, draw_figure, draw_tape, measurement,
-    route,
+    BodyDrawing, Finding, Measurement, Side, Taken, Tapeline, View, draw_body, draw_tape, measurement, route,
 };
 use yardwand_core::{Shown, Unit};
 use yardwand_store::{ConsentRow, NewSession};
@@ -20,8 +19,8 @@ use super::sets::set_of;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, HouseStyle, Id, Writer};
-use crate::figures::{Bench, figure_of, said_of};
+use crate::extract::{HouseStyle, Id, JsonBody, Writer};
+use crate::figures::{SessionReadings, figure_of, said_of};
 use crate::views::{Made, optional_words, words};
 
 #[derive(Deserialize, ToSchema)]
@@ -119,9 +118,9 @@ struct SessionView {
     signed: Option<String>,
     changes: u32,
     rows: Vec<SessionRowView>,
-    front: FigureDrawing,
-    back: FigureDrawing,
-    side: FigureDrawing,
+    front: BodyDrawing,
+    back: BodyDrawing,
+    side: BodyDrawing,
     tape: Option<TapeView>,
 }
 
@@ -142,7 +141,7 @@ async fn open(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Id(client): Id,
-    Doc(entry): Doc<SessionEntry>,
+    JsonBody(entry): JsonBody<SessionEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let (set_code, set_name, codes) = if entry.codes.is_empty() {
         set_of(&state.store, &entry.set_code).await?
@@ -185,7 +184,7 @@ async fn drop_session(
 #[utoipa::path(get, path = "/api/sessions/{id}", responses((status = 200, body = SessionView), (status = 404, body = Problem)))]
 async fn get(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<Json<SessionView>, ApiError> {
     let store = &state.store;
-    let bench = Bench::of(store, id).await?;
+    let bench = SessionReadings::of(store, id).await?;
     let client = store.client(bench.session.client_id).await?;
     let skipped = store.skipped(id).await?;
     let tape = store.tape(id).await?.map(TapeView::from);
@@ -206,9 +205,9 @@ async fn get(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<J
     let session = bench.session;
     Ok(Json(SessionView {
         rows,
-        front: draw_figure(View::Front, &body),
-        back: draw_figure(View::Back, &body),
-        side: draw_figure(View::Side, &body),
+        front: draw_body(View::Front, &body),
+        back: draw_body(View::Back, &body),
+        side: draw_body(View::Side, &body),
         tape,
         id: session.id,
         client_id: client.id,
@@ -223,7 +222,7 @@ async fn get(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<J
     }))
 }
 
-fn entry_view(bench: &Bench, row: &Measurement, side: Side) -> Option<EntryView> {
+fn entry_view(bench: &SessionReadings, row: &Measurement, side: Side) -> Option<EntryView> {
     let style = bench.style();
     let standing = bench.takes(&row.code, side);
     let last = standing.last()?;
@@ -251,7 +250,7 @@ fn entry_view(bench: &Bench, row: &Measurement, side: Side) -> Option<EntryView>
     })
 }
 
-fn previous_view(bench: &Bench, code: &str, side: Side) -> Option<PreviousView> {
+fn previous_view(bench: &SessionReadings, code: &str, side: Side) -> Option<PreviousView> {
     if !bench.before.iter().any(|row| row.code == code && row.side == side) {
         return None;
     }
@@ -267,7 +266,7 @@ async fn skip(
     State(state): State<AppState>,
     writer: Writer,
     Id(id): Id,
-    Doc(entry): Doc<SkipEntry>,
+    JsonBody(entry): JsonBody<SkipEntry>,
 ) -> Result<StatusCode, ApiError> {
     let row = super::readings::row_of(&entry.code)?;
     let reason = optional_words("/reason", "The reason", &entry.reason, 200)?;
@@ -282,7 +281,7 @@ async fn close(
     State(state): State<AppState>,
     writer: Writer,
     Id(id): Id,
-    Doc(entry): Doc<SignEntry>,
+    JsonBody(entry): JsonBody<SignEntry>,
 ) -> Result<StatusCode, ApiError> {
     let signed = words("/signed", "The signature", &entry.signed, 120)?;
     state.store.close_session(id, &signed, writer.once()).await?;

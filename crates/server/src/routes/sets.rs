@@ -9,7 +9,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Style;
 use yardwand_core::body::{
-    Body, FigureDrawing, Matter, Measurement, Precision, School, Tapeline, View, catalogue, draw_figure,
+    Body, BodyDrawing, Matter, Measurement, Precision, School, Tapeline, View, catalogue, draw_body,
     draw_tape, matters, measurement_set, precision, route, sets,
 };
 use yardwand_store::{SetRow, Store};
@@ -17,7 +17,7 @@ use yardwand_store::{SetRow, Store};
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, HouseStyle, Id, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::name_of;
 use crate::views::{Based, Made, words};
 
@@ -45,9 +45,9 @@ struct CatalogueView {
     measurements: Vec<CatalogueRow>,
     sets: Vec<SetView>,
     matters: Vec<Matter>,
-    front: FigureDrawing,
-    back: FigureDrawing,
-    side: FigureDrawing,
+    front: BodyDrawing,
+    back: BodyDrawing,
+    side: BodyDrawing,
 }
 
 #[derive(Deserialize, ToSchema)]
@@ -134,9 +134,9 @@ async fn whole(
         measurements: catalogue().iter().map(row).collect(),
         sets: every_set(&state.store).await?.into_iter().map(set).collect(),
         matters: matters_said(style),
-        front: draw_figure(View::Front, &body),
-        back: draw_figure(View::Back, &body),
-        side: draw_figure(View::Side, &body),
+        front: draw_body(View::Front, &body),
+        back: draw_body(View::Back, &body),
+        side: draw_body(View::Side, &body),
     }))
 }
 
@@ -157,7 +157,7 @@ impl SetEntry {
 async fn add(
     State(state): State<AppState>,
     writer: Writer,
-    Doc(entry): Doc<SetEntry>,
+    JsonBody(entry): JsonBody<SetEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let id = state.store.save_set(&entry.checked(0, 0)?, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
@@ -170,7 +170,7 @@ async fn change(
     State(state): State<AppState>,
     writer: Writer,
     Id(id): Id,
-    Doc(based): Doc<Based<SetEntry>>,
+    JsonBody(based): JsonBody<Based<SetEntry>>,
 ) -> Result<StatusCode, ApiError> {
     state.store.save_set(&based.change.checked(id, based.revision)?, writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)

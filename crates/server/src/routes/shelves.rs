@@ -17,7 +17,7 @@ use yardwand_store::{Shelf, Store};
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, HouseStyle, Id, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::views::{Based, Made, words};
 use crate::workroom::{MethodAsk, house_ease};
 
@@ -115,7 +115,7 @@ async fn keep_method(
     State(state): State<AppState>,
     writer: Writer,
     HouseStyle(style): HouseStyle,
-    Doc(entry): Doc<HouseMethodEntry>,
+    JsonBody(entry): JsonBody<HouseMethodEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let name = words("/name", "The method's name", &entry.name, 120)?;
     // Ease belongs to the ease set: what is kept here are the constants.
@@ -206,7 +206,7 @@ async fn keep_ease(
     State(state): State<AppState>,
     writer: Writer,
     HouseStyle(style): HouseStyle,
-    Doc(entry): Doc<EaseEntry>,
+    JsonBody(entry): JsonBody<EaseEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let set = read_ease(&entry, style)?;
     let id = state.store.put_on_shelf(Shelf::Ease, &set.name, &set, writer.once()).await?;
@@ -221,7 +221,7 @@ async fn change_ease(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Doc(based): Doc<Based<EaseEntry>>,
+    JsonBody(based): JsonBody<Based<EaseEntry>>,
 ) -> Result<StatusCode, ApiError> {
     let set = read_ease(&based.change, style)?;
     state.store.change_on_shelf(Shelf::Ease, id, &set, based.revision, writer.person.id).await?;
@@ -261,7 +261,7 @@ async fn sizes_of(store: &Store, entry: &SizeTableEntry) -> Result<SizesIn, ApiE
 async fn read_table(
     State(state): State<AppState>,
     _: SignedIn,
-    Doc(entry): Doc<SizeTableEntry>,
+    JsonBody(entry): JsonBody<SizeTableEntry>,
 ) -> Result<Json<SizeTableRead>, ApiError> {
     let read = sizes_of(&state.store, &entry).await?;
     Ok(Json(SizeTableRead {
@@ -277,7 +277,7 @@ async fn read_table(
 async fn keep_table(
     State(state): State<AppState>,
     writer: Writer,
-    Doc(entry): Doc<SizeTableEntry>,
+    JsonBody(entry): JsonBody<SizeTableEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let name = words("/name", "The table's name", &entry.name, 120)?;
     let read = sizes_of(&state.store, &entry).await?;

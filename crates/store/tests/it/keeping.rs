@@ -7,7 +7,7 @@ use yardwand_core::body::{Body, measurement_set};
 use yardwand_core::compare::{BlockSize, PlanChanges};
 use yardwand_core::draft::{Direct, Method, draft_direct};
 use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind};
-use yardwand_core::pattern::{Figure, Figures};
+use yardwand_core::pattern::{PatternMeasure, PatternMeasures};
 use yardwand_core::{Length, Style, Unit};
 use yardwand_store::{
     House, How, Kept, Measuring, NewBlock, NewReading, NewRound, NewSession, NewVersion, Once, OrderPlan,
@@ -263,7 +263,8 @@ async fn a_sign_in_lasts_until_it_is_ended_or_over() {
 async fn a_card_keeps_its_figures_and_a_drawn_size_its_geometry() {
     let (store, _db, person) = store().await;
     let once = Once::by(person);
-    let figures: Figures = [(Figure::Bust, 950.5), (Figure::Waist, 710.25)].into_iter().collect();
+    let figures: PatternMeasures =
+        [(PatternMeasure::Bust, 950.5), (PatternMeasure::Waist, 710.25)].into_iter().collect();
     let card = NewBlock {
         name: "Card".into(),
         how: How::Card,

@@ -50,7 +50,12 @@ watch([open, chosen, () => props.recipe], async () => {
   carried.value = result.ok ? result.value : undefined
 })
 const lineOf = (id: number) => carried.value?.report.find((line) => line.step === id)
-const OUTCOMES = { fitted: 'fits', limited: 'fits in part', refused: 'left out' } as const
+const OUTCOMES = {
+  fitted: 'fits',
+  failing: 'goes in, and a check fails',
+  limited: 'fits in part',
+  refused: 'left out',
+} as const
 const fitting = computed(() => carried.value?.report.filter((line) => line.outcome !== 'refused').length ?? 0)
 const action = computed(() => (fitting.value ? `Carry over ${stepsOf(fitting.value)}` : 'Carry over'))
 
@@ -123,6 +128,7 @@ label {
 li p {
   margin: 0.1rem 0 0 1.6rem;
 }
+.failing b,
 .limited b,
 .refused b {
   color: var(--madder);

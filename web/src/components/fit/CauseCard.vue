@@ -43,7 +43,8 @@ const { unit } = useHouse()
         {{ cause.on }}{{ cause.side ? `, on the ${cause.side}` : '' }}
         <span class="soft">({{ cause.amount_from }})</span></span
       >
-      <ElButton v-if="takes" :type="rank === 1 ? 'primary' : 'default'" @click="$emit('take')"
+      <span v-if="cause.cannot" class="small decide">Cannot be done as it stands: {{ cause.cannot }}</span>
+      <ElButton v-else-if="takes" :type="rank === 1 ? 'primary' : 'default'" @click="$emit('take')"
         >Take {{ cause.alteration_name.toLowerCase() }}</ElButton
       >
     </div>

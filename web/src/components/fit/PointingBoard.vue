@@ -5,7 +5,7 @@
  */
 import { computed, ref } from 'vue'
 import FigureBody from '@/components/FigureBody.vue'
-import type { Drawn, FigureDrawing, PieceDrawing, PlaceOnFigure, PlaceOnPiece, Pt } from '@/api/types'
+import type { Drawn, BodyDrawing, PieceDrawing, PlaceOnFigure, PlaceOnPiece, Pt } from '@/api/types'
 
 export interface Pointed {
   place: string
@@ -14,9 +14,9 @@ export interface Pointed {
 }
 
 const props = defineProps<{
-  front: FigureDrawing
-  back: FigureDrawing
-  side: FigureDrawing
+  front: BodyDrawing
+  back: BodyDrawing
+  side: BodyDrawing
   places: readonly PlaceOnFigure[]
   pieces: readonly PieceDrawing[]
   piecePlaces: readonly PlaceOnPiece[]
@@ -77,7 +77,7 @@ const boards = computed<Board[]>(() => {
 const key = ref('front')
 const board = computed(() => boards.value.find((each) => each.key === key.value) ?? boards.value[0])
 const figure = computed(
-  () => figures.value[key.value as 'front' | 'back' | 'side'] as FigureDrawing | undefined,
+  () => figures.value[key.value as 'front' | 'back' | 'side'] as BodyDrawing | undefined,
 )
 const piece = computed(() => props.pieces.find((each) => each.kind === key.value))
 const size = computed(() => (figure.value ? 1 : 0.55))

@@ -15,7 +15,7 @@ use super::today;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, Id, Writer};
+use crate::extract::{Id, JsonBody, Writer};
 use crate::views::optional_words;
 
 #[derive(Serialize, ToSchema)]
@@ -70,7 +70,7 @@ async fn add(
     State(state): State<AppState>,
     writer: Writer,
     Id(client): Id,
-    Doc(entry): Doc<AwayEntry>,
+    JsonBody(entry): JsonBody<AwayEntry>,
 ) -> Result<StatusCode, ApiError> {
     if entry.to < entry.from {
         return Err(ApiError::field("/to", "she comes back before she leaves: change one of the dates"));
@@ -98,7 +98,7 @@ async fn read_busy(
     State(state): State<AppState>,
     writer: Writer,
     Id(client): Id,
-    Doc(entry): Doc<CalendarEntry>,
+    JsonBody(entry): JsonBody<CalendarEntry>,
 ) -> Result<Json<BusyView>, ApiError> {
     let busy = busy_days(&entry.content).map_err(|says| ApiError::field("/content", says))?;
     let ahead: Vec<Away> = busy.away.into_iter().filter(|away| away.to >= today()).collect();

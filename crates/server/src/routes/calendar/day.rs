@@ -16,7 +16,7 @@ use super::{FAR, now, today};
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::Ask;
+use crate::extract::QueryString;
 use crate::views::{OrderView, attached};
 
 /// A visit on the calendar.
@@ -77,7 +77,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
 async fn list(
     State(state): State<AppState>,
     _: SignedIn,
-    Ask(asked): Ask<FromTo>,
+    QueryString(asked): QueryString<FromTo>,
 ) -> Result<Json<Vec<VisitView>>, ApiError> {
     if asked.to < asked.from || (asked.to - asked.from).num_days() > 800 {
         return Err(ApiError::field("/to", "ask for at most two years, from an earlier day to a later one"));

@@ -20,7 +20,7 @@ use yardwand_store::Store;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, Id, Writer};
+use crate::extract::{Id, JsonBody, Writer};
 use crate::views::{Based, OrderView};
 
 /// As far back and ahead as dates are looked at, in days.
@@ -179,7 +179,7 @@ async fn propose(
     State(state): State<AppState>,
     _: SignedIn,
     Id(id): Id,
-    Doc(wish): Doc<WishEntry>,
+    JsonBody(wish): JsonBody<WishEntry>,
 ) -> Result<Json<DatePlan>, ApiError> {
     Ok(Json(planned(&state, id, wish).await?))
 }
@@ -191,7 +191,7 @@ async fn keep_dates(
     State(state): State<AppState>,
     writer: Writer,
     Id(id): Id,
-    Doc(based): Doc<Based<WishEntry>>,
+    JsonBody(based): JsonBody<Based<WishEntry>>,
 ) -> Result<Json<DatesView>, ApiError> {
     let wish = based.change;
     let plan = planned(&state, id, wish).await?;
@@ -216,7 +216,7 @@ async fn move_one(
     State(state): State<AppState>,
     writer: Writer,
     Id(id): Id,
-    Doc(based): Doc<Based<MoveEntry>>,
+    JsonBody(based): JsonBody<Based<MoveEntry>>,
 ) -> Result<Json<MoveSaid>, ApiError> {
     let entry = based.change;
     let order = order_of(&state, id).await?;
@@ -243,7 +243,7 @@ async fn settle(
     State(state): State<AppState>,
     writer: Writer,
     Id(id): Id,
-    Doc(based): Doc<Based<SettledEntry>>,
+    JsonBody(based): JsonBody<Based<SettledEntry>>,
 ) -> Result<StatusCode, ApiError> {
     let entry = based.change;
     let mut visits = visits_of(&state.store, id).await?;

@@ -25,7 +25,7 @@ use super::rounds::{
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Ask, HouseStyle, Id};
+use crate::extract::{HouseStyle, Id, QueryString};
 use crate::sheets::story_sheet;
 use crate::views::{OrderView, attached};
 
@@ -258,7 +258,7 @@ async fn paper(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Ask(asked): Ask<ForWhom>,
+    QueryString(asked): QueryString<ForWhom>,
 ) -> Result<Response, ApiError> {
     let house = state.store.house().await?;
     let told = told(&state, id).await?;

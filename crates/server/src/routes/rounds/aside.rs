@@ -17,7 +17,7 @@ use super::closing::kept_if_possible;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, HouseStyle, Id, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::views::{Made, optional_lines, optional_words};
 
 /// The tallest height of a line above the floor, in millimetres.
@@ -148,7 +148,7 @@ async fn set_aside(
     State(state): State<AppState>,
     writer: Writer,
     Id(round): Id,
-    Doc(entry): Doc<AsideEntry>,
+    JsonBody(entry): JsonBody<AsideEntry>,
 ) -> Result<StatusCode, ApiError> {
     let comfort =
         entry.comfort.map(|said| optional_lines("/comfort", "Her words", &said, 1000)).transpose()?;
@@ -171,7 +171,7 @@ async fn keep_line(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Path((round_id, line)): Path<(u64, BalanceLine)>,
-    Doc(entry): Doc<HeightsEntry>,
+    JsonBody(entry): JsonBody<HeightsEntry>,
 ) -> Result<StatusCode, ApiError> {
     let row = BalanceRow { round_id, line, heights: entry.checked(style)?, caught: entry.caught };
     state.store.set_balance(&row, writer.once()).await?;
@@ -186,7 +186,7 @@ async fn take_levelling(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Path((round, line)): Path<(u64, BalanceLine)>,
-    Doc(entry): Doc<LevellingEntry>,
+    JsonBody(entry): JsonBody<LevellingEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let order = state.store.round(round).await?.order_id;
     let kept = state.store.balances(order).await?;
@@ -208,7 +208,7 @@ async fn take_levelling(
 async fn balance(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
-    Doc(entry): Doc<HeightsEntry>,
+    JsonBody(entry): JsonBody<HeightsEntry>,
 ) -> Result<Json<Option<Balance>>, ApiError> {
     Ok(Json(read_balance(entry.checked(style)?, &entry.caught, style)))
 }
@@ -219,7 +219,7 @@ async fn balance(
 async fn hem(
     _: SignedIn,
     HouseStyle(style): HouseStyle,
-    Doc(entry): Doc<HemEntry>,
+    JsonBody(entry): JsonBody<HemEntry>,
 ) -> Result<Json<HemMarks>, ApiError> {
     if entry.places.len() > MOST_PLACES {
         return Err(ApiError::field("/places", format!("at most {MOST_PLACES} places round a hem")));

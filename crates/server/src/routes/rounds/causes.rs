@@ -6,8 +6,9 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::fitting::{SetAside, Suggestion, weigh, weigh_for};
+use yardwand_core::fitting::{SetAside, Suggestion, try_on, weigh, weigh_for};
 
+use super::closing::as_decided;
 use super::evidence::evidence_of;
 use crate::AppState;
 use crate::auth::SignedIn;
@@ -49,9 +50,18 @@ async fn causes(
 ) -> Result<Json<RoundCauses>, ApiError> {
     let round = state.store.round(id).await?;
     let (evidence, observations) = evidence_of(&state, &round, style).await?;
+    let decided = as_decided(&state, &round).await?;
+    let tried = |mut offered: Vec<Suggestion>| {
+        if let Some((block, recipe)) = &decided {
+            try_on(&mut offered, block, recipe, style);
+        }
+        offered
+    };
     let each = observations.iter().enumerate().map(|(index, observation_id)| {
         let weighing = weigh_for(&evidence, index, style);
-        CausesOf { observation_id: *observation_id, causes: weighing.offered, set_aside: weighing.set_aside }
+        let causes = tried(weighing.offered);
+        CausesOf { observation_id: *observation_id, causes, set_aside: weighing.set_aside }
     });
-    Ok(Json(RoundCauses { together: weigh(&evidence, style).offered, each: each.collect(), observations }))
+    let each = each.collect();
+    Ok(Json(RoundCauses { together: tried(weigh(&evidence, style).offered), each, observations }))
 }

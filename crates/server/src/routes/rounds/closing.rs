@@ -7,6 +7,7 @@ use utoipa_axum::routes;
 use yardwand_core::Style;
 use yardwand_core::alter::{Decided, Recipe, alteration, make};
 use yardwand_core::fitting::{Decision, cause};
+use yardwand_core::pattern::Pattern;
 use yardwand_store::{ObservationRow, RoundRow, RoundSeen, StoreError};
 
 use super::was_open_before;
@@ -134,6 +135,34 @@ fn with_decisions<'a>(
     recipe
 }
 
+/// What a round's decisions are tried on.
+struct Fitted {
+    block: Pattern,
+    /// Of the version that was on the body.
+    recipe: Recipe,
+    /// The round's own observations.
+    seen: Vec<ObservationRow>,
+}
+
+/// None where the garment has no pattern.
+async fn fitted(state: &AppState, round: &RoundRow) -> Result<Option<Fitted>, ApiError> {
+    let Some(pattern) = state.store.order(round.order_id).await?.pattern_id else { return Ok(None) };
+    let block = state.store.pattern(pattern).await?.block;
+    let recipe = fitted_recipe(state, round).await?;
+    let mut seen = state.store.observations(round.order_id).await?;
+    seen.retain(|each| each.round_id == round.id);
+    Ok(Some(Fitted { block, recipe, seen }))
+}
+
+/// The block and the recipe with everything that is decided in a round so far; none where the garment has no pattern.
+pub(super) async fn as_decided(
+    state: &AppState,
+    round: &RoundRow,
+) -> Result<Option<(Pattern, Recipe)>, ApiError> {
+    let fitted = fitted(state, round).await?;
+    Ok(fitted.map(|Fitted { block, recipe, seen }| (block, with_decisions(round, &seen, recipe))))
+}
+
 /// Keeps a decision if it can be carried out together with the others of its round: what is accepted never keeps a
 /// round open. Others may decide meanwhile, on another server too: `keep` gets how often the round had been changed when
 /// it was looked at, and refuses to keep where that is no longer so; then it is looked at anew.
@@ -175,11 +204,9 @@ async fn can_be_done(
     style: Style,
 ) -> Result<(), ApiError> {
     let round = state.store.round(round).await?;
-    let Some(pattern) = state.store.order(round.order_id).await?.pattern_id else { return Ok(()) };
-    let block = state.store.pattern(pattern).await?.block;
-    let fitted = fitted_recipe(state, &round).await?;
-    let mut seen = state.store.observations(round.order_id).await?;
-    seen.retain(|each| each.round_id == round.id);
+    let Some(Fitted { block, recipe: fitted, mut seen }) = fitted(state, &round).await? else {
+        return Ok(());
+    };
     let refused = |recipe: &Recipe| {
         let made = make(&block, recipe, style);
         made.refused().map(|(step, error)| (step.alteration.clone(), error.to_string())).collect::<Vec<_>>()

@@ -21,7 +21,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::body::{FigureDrawing, View, draw_figure};
+use yardwand_core::body::{BodyDrawing, View, draw_body};
 use yardwand_core::fitting::{PlaceOnFigure, PlaceOnPiece, Posture, places_on, places_on_pieces};
 use yardwand_core::pattern::{PieceDrawing, draw_pattern};
 use yardwand_store::{NewRound, PhotographRow, RoundRow, RoundStage, Store, StoreError};
@@ -29,7 +29,7 @@ use yardwand_store::{NewRound, PhotographRow, RoundRow, RoundStage, Store, Store
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Doc, HouseStyle, Id, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::body_of_client;
 use crate::live::{Watched, event};
 use crate::views::{Made, OrderView, VersionView, optional_words};
@@ -132,9 +132,9 @@ struct RoundView {
     photographs: Vec<PhotographView>,
     versions: Vec<VersionView>,
     /// Her own figure, to point at.
-    front: FigureDrawing,
-    back: FigureDrawing,
-    side: FigureDrawing,
+    front: BodyDrawing,
+    back: BodyDrawing,
+    side: BodyDrawing,
     places: Vec<PlaceOnFigure>,
     /// The version on the body, to point at.
     pieces: Vec<PieceDrawing>,
@@ -181,7 +181,7 @@ async fn open(
     State(state): State<AppState>,
     writer: Writer,
     Id(order): Id,
-    Doc(entry): Doc<RoundEntry>,
+    JsonBody(entry): JsonBody<RoundEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let worn = optional_words("/worn", "What was worn", &entry.worn, 400)?;
     let pattern = state.store.order(order).await?.pattern_id;
@@ -221,9 +221,9 @@ async fn get(
     let lines = state.store.balances(round.order_id).await?;
     let photographs = state.store.photographs(round.order_id).await?;
     Ok(Json(RoundView {
-        front: draw_figure(View::Front, &body),
-        back: draw_figure(View::Back, &body),
-        side: draw_figure(View::Side, &body),
+        front: draw_body(View::Front, &body),
+        back: draw_body(View::Back, &body),
+        side: draw_body(View::Side, &body),
         places: places_on(&body),
         pieces: draw_pattern(&on_body.pattern, style),
         piece_places: places_on_pieces(&on_body.pattern),

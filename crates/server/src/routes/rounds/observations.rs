@@ -21,7 +21,7 @@ use yardwand_store::ObservationRow;
 use super::closing::kept_if_possible;
 use crate::AppState;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Ask, Doc, HouseStyle, Id, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, QueryString, Writer};
 use crate::routes::story::said;
 use crate::views::{Based, Made, optional_words, words};
 
@@ -297,7 +297,7 @@ impl ObservationEntry {
 async fn pins(
     _: crate::auth::SignedIn,
     HouseStyle(style): HouseStyle,
-    Doc(asked): Doc<PinsAsked>,
+    JsonBody(asked): JsonBody<PinsAsked>,
 ) -> Result<Json<Option<PinsView>>, ApiError> {
     let pinned = pinned(&asked.depth, asked.pinned_as, asked.pinned_on, style)?;
     Ok(Json(pinned.map(|pinned| pins_view(pinned, asked.lie, style))))
@@ -311,7 +311,7 @@ async fn observe(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Id(round): Id,
-    Doc(entry): Doc<ObservationEntry>,
+    JsonBody(entry): JsonBody<ObservationEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let at = own_time(entry.seen_at);
     let seen = entry.checked(style)?;
@@ -332,7 +332,7 @@ async fn take_back(
     State(state): State<AppState>,
     writer: Writer,
     Id(id): Id,
-    Ask(saw): Ask<SawRevision>,
+    QueryString(saw): QueryString<SawRevision>,
 ) -> Result<StatusCode, ApiError> {
     state.store.take_back(id, saw.revision, writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)
@@ -346,7 +346,7 @@ async fn decide(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    Doc(based): Doc<Based<DecisionChange>>,
+    JsonBody(based): JsonBody<Based<DecisionChange>>,
 ) -> Result<StatusCode, ApiError> {
     let decision = match based.change.decision {
         Decision::Alter { alteration: code, amounts, side, cause: of, overruled } => {
@@ -381,7 +381,7 @@ async fn mark(
     writer: Writer,
     HouseStyle(style): HouseStyle,
     Id(round): Id,
-    Doc(entry): Doc<MarkEntry>,
+    JsonBody(entry): JsonBody<MarkEntry>,
 ) -> Result<StatusCode, ApiError> {
     let left = match entry.left.trim() {
         "" => None,

@@ -16,7 +16,7 @@ use yardwand_store::NewPhotograph;
 use super::observations::own_time;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Ask, Id, Writer};
+use crate::extract::{Id, QueryString, Writer};
 use crate::picture::{Picture, taken_in};
 use crate::views::Made;
 use crate::{AppState, PHOTO_LIMIT};
@@ -53,7 +53,7 @@ async fn take(
     State(state): State<AppState>,
     writer: Writer,
     Id(round): Id,
-    Ask(of): Ask<PhotographOf>,
+    QueryString(of): QueryString<PhotographOf>,
     bytes: Result<Bytes, BytesRejection>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let bytes = bytes.map_err(|rejection| match rejection.status() {

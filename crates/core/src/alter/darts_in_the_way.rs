@@ -10,7 +10,7 @@ use kurbo::{Line, Point, Vec2};
 use super::move_dart::turned_to;
 use super::pivot::{at_length, points_at, side_dart_place};
 use super::two_circles::{GivesWay, redraw_legs};
-use super::{AlterError, Alteration, Altered, Given};
+use super::{AlterError, Alteration, Altered, Arguments};
 use crate::Style;
 use crate::geometry::{Curve, quarter_turn};
 use crate::pattern::{
@@ -42,14 +42,14 @@ const SAME: f64 = 0.5;
 pub(super) fn alter_clear(
     alteration: &dyn Alteration,
     pattern: &Pattern,
-    given: &Given<'_>,
+    arguments: &Arguments<'_>,
     style: Style,
 ) -> Result<Altered, AlterError> {
     let Some((clear, aside)) = cleared(alteration, pattern) else {
-        return alteration.alter(pattern, given, style);
+        return alteration.alter(pattern, arguments, style);
     };
-    let mut done = alteration.alter(&clear, given, style)?;
-    let cut_at = alteration.armhole_taken_in_at(given);
+    let mut done = alteration.alter(&clear, arguments, style)?;
+    let cut_at = alteration.armhole_taken_in_at(arguments);
     done.pattern = aside.back_in(&done.pattern, cut_at)?;
     aside.true_closed_side(&mut done.pattern);
     done.taped = aside.back_in(&done.taped, cut_at)?;
@@ -66,17 +66,17 @@ pub fn suits(alteration: &dyn Alteration, pattern: &Pattern) -> bool {
 }
 
 /// The pattern with the darts turned aside; none where nothing is in the way.
-fn cleared(alteration: &dyn Alteration, pattern: &Pattern) -> Option<(Pattern, Aside)> {
+fn cleared(alteration: &dyn Alteration, pattern: &Pattern) -> Option<(Pattern, DartsInTheWay)> {
     let across = alteration.works_across();
     if across == WorksAcross::Nothing {
         return None;
     }
-    let (front, aside) = Aside::of(pattern.front()?, across);
+    let (front, aside) = DartsInTheWay::of(pattern.front()?, across);
     (!aside.is_empty()).then(|| (pattern.clone().with(front), aside))
 }
 
 /// What was put aside in a front.
-pub(super) struct Aside {
+pub(super) struct DartsInTheWay {
     kind: PieceKind,
     bust_dart: Option<BustDart>,
     outer: Option<OuterDart>,
@@ -104,7 +104,7 @@ struct OuterDart {
     pivot: Vec2,
 }
 
-impl Aside {
+impl DartsInTheWay {
     /// A front with the darts turned aside that are in the way, and what they were.
     pub(super) fn of(front: &Piece, across: WorksAcross) -> (Piece, Self) {
         let mut piece = front.clone();
@@ -167,8 +167,8 @@ impl Aside {
         if self.is_empty() {
             return;
         }
-        done.told.moved_again = true;
-        let words = &mut done.told.words;
+        done.work.moved_again = true;
+        let words = &mut done.work.words;
         let mut first = Vec::new();
         let mut last = Vec::new();
         if let Some(dart) = &self.bust_dart {

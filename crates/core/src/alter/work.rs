@@ -1,4 +1,4 @@
-//! An alteration as it is told: the new pattern, the stages for shears and paper, what moved.
+//! What an alteration did: the new pattern, the stages for shears and paper, what moved.
 
 use crate::Style;
 use kurbo::{BezPath, ParamCurve, Point, Vec2};
@@ -21,12 +21,12 @@ pub struct Altered {
     /// What follows in other pieces.
     pub follow_ups: Vec<FollowUp>,
     /// What it is told and drawn from: a recipe has many steps, and only the one in hand is looked at.
-    pub(super) told: Told,
+    pub(super) work: Work,
 }
 
 /// What the stages of an alteration are drawn from.
 #[derive(Clone, Debug, Default, PartialEq)]
-pub(super) struct Told {
+pub(super) struct Work {
     /// What was done to each piece.
     pub(super) works: Vec<PieceWork>,
     /// The stages and their words.
@@ -45,7 +45,7 @@ impl Altered {
             taped: pattern.clone(),
             handle,
             follow_ups: Vec::new(),
-            told: Told::default(),
+            work: Work::default(),
         }
     }
 
@@ -58,32 +58,32 @@ impl Altered {
     /// The stages with lengths as the craft has them, in millimetres where a sentence is fixed.
     pub fn stages(&self) -> Vec<Stage> {
         let drawings = |kind: StageKind, words: &str| -> Vec<StageDrawing> {
-            if kind == StageKind::True && !self.told.became.is_empty() {
-                return self.told.became.iter().map(|piece| outline_of(piece, words)).collect();
+            if kind == StageKind::True && !self.work.became.is_empty() {
+                return self.work.became.iter().map(|piece| outline_of(piece, words)).collect();
             }
-            self.told.works.iter().map(|work| work.drawing(kind, words)).collect()
+            self.work.works.iter().map(|work| work.drawing(kind, words)).collect()
         };
         let stage = |(kind, words): &(StageKind, String)| Stage {
             kind: *kind,
             words: words.clone(),
             drawings: drawings(*kind, words),
         };
-        self.told.words.iter().map(stage).collect()
+        self.work.words.iter().map(stage).collect()
     }
 
     /// What moved, as areas to tint.
     pub fn moved(&self) -> Vec<(PieceKind, BezPath)> {
-        if self.told.moved_again {
+        if self.work.moved_again {
             return Vec::new();
         }
-        if let Some(last) = self.told.became.last() {
+        if let Some(last) = self.work.became.last() {
             return vec![(last.kind, last.outline())];
         }
         let of = |work: &PieceWork| {
             let kind = work.before.kind;
             work.moved().into_iter().map(move |path| (kind, path)).collect::<Vec<_>>()
         };
-        self.told.works.iter().flat_map(of).collect()
+        self.work.works.iter().flat_map(of).collect()
     }
 
     /// The same with something that must follow.
@@ -99,7 +99,7 @@ impl Altered {
     }
 }
 
-impl Told {
+impl Work {
     /// The same with its pieces under other names.
     pub(super) fn renamed(mut self, kind: impl Fn(PieceKind) -> PieceKind) -> Self {
         for work in &mut self.works {
@@ -455,7 +455,7 @@ pub(super) fn altered(pattern: &Pattern, works: &[PieceWork], words: &[(StageKin
         altered.pattern = altered.pattern.with(work.trued.clone());
         altered.taped = altered.taped.with(work.taped.clone());
     }
-    altered.told = Told { works: works.to_vec(), words: words.to_vec(), ..Told::default() };
+    altered.work = Work { works: works.to_vec(), words: words.to_vec(), ..Work::default() };
     altered
 }
 

@@ -36,7 +36,7 @@ pub enum Frame {
 /// The figure from one side.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct FigureDrawing {
+pub struct BodyDrawing {
     /// Seen from.
     pub view: View,
     /// What the whole figure fills.
@@ -66,7 +66,7 @@ pub struct Tapeline {
 }
 
 /// The figure of a body from one side.
-pub fn draw_figure(view: View, body: &Body) -> FigureDrawing {
+pub fn draw_body(view: View, body: &Body) -> BodyDrawing {
     let s = Stance::of(body);
     let (parts, lines, (left, right)) = match view {
         View::Front => upright::front(&s),
@@ -79,7 +79,7 @@ pub fn draw_figure(view: View, body: &Body) -> FigureDrawing {
         width: right - left + 2.0 * MARGIN,
         height: bottom + 2.0 * MARGIN,
     };
-    FigureDrawing {
+    BodyDrawing {
         view,
         bounds: frame(s.floor),
         upper: frame(s.hip.y + BELOW_HIP - 2.0 * MARGIN),
@@ -144,7 +144,7 @@ mod tests {
         for row in catalogue() {
             let tape = draw_tape(&row.tape, &Body::default())
                 .unwrap_or_else(|| panic!("{} names a landmark the figure lacks: {:?}", row.code, row.tape));
-            let bounds = draw_figure(row.tape.view, &Body::default()).bounds;
+            let bounds = draw_body(row.tape.view, &Body::default()).bounds;
             for p in &tape.points {
                 assert!((bounds.x..bounds.x + bounds.width).contains(&p.x), "{} {p:?} {bounds:?}", row.code);
                 assert!((bounds.y..bounds.y + bounds.height).contains(&p.y), "{} {p:?} {bounds:?}", row.code);
@@ -168,9 +168,9 @@ mod tests {
 
     #[test]
     fn a_reading_that_cannot_be_draws_no_spike() {
-        let sound = draw_figure(View::Front, &Body::default());
+        let sound = draw_body(View::Front, &Body::default());
         for (code, mm) in [("waist_girth", 9144.0), ("bust_girth", 94.0), ("shoulder_width", 3000.0)] {
-            let drawn = draw_figure(View::Front, &Body::default().with(code, mm));
+            let drawn = draw_body(View::Front, &Body::default().with(code, mm));
             assert_eq!(drawn.body, sound.body, "{code} {mm}");
         }
     }
@@ -178,7 +178,7 @@ mod tests {
     #[test]
     fn longer_legs_stand_on_a_lower_floor() {
         let body = Body::default().with("height", 1650.0);
-        let floor = |mm| draw_figure(View::Side, &body.clone().with("waist_to_floor", mm)).bounds.height;
+        let floor = |mm| draw_body(View::Side, &body.clone().with("waist_to_floor", mm)).bounds.height;
         assert!((floor(1120.0) - floor(1000.0) - 120.0).abs() < 1e-6);
     }
 
