@@ -19,6 +19,8 @@ export interface UseResourceReturn<T> {
   problem: Readonly<ShallowRef<Problem | undefined>>
   /** Reads anew. */
   reload: () => Promise<void>
+  /** When what is being read has come: for an action that takes what was chosen a moment ago. */
+  settled: () => Promise<void>
 }
 
 /**
@@ -71,5 +73,5 @@ export function useResource<T>(
     { immediate: true },
   )
   onScopeDispose(() => running?.abort())
-  return { data, problem: shallowReadonly(problem), reload }
+  return { data, problem: shallowReadonly(problem), reload, settled: () => newest }
 }

@@ -14,7 +14,11 @@ const router = useRouter()
 const { unit } = useHouse()
 const { data: order } = useOrder()
 const wanted = reactive<{ block?: number; size?: string; ease?: string }>({})
-const { data: view, problem } = useResource<ComparisonView>(() => {
+const {
+  data: view,
+  problem,
+  settled,
+} = useResource<ComparisonView>(() => {
   const ask = new URLSearchParams()
   for (const [key, value] of Object.entries(wanted)) if (value !== undefined) ask.set(key, String(value))
   return order.value ? `/api/orders/${order.value.id}/comparison?${ask}` : undefined
@@ -37,6 +41,8 @@ const {
   busy,
   problem: unplanned,
 } = useAction(async () => {
+  // A block or size that was chosen a moment ago is the one that is meant.
+  await settled()
   const now = view.value
   if (!now || !order.value) return undefined
   const changed = wanted.block !== undefined || wanted.size !== undefined || wanted.ease !== undefined

@@ -298,6 +298,9 @@ li.card {
 .rest {
   margin: 0;
 }
+tbody :is(th, td) {
+  vertical-align: baseline;
+}
 .amount {
   align-items: end;
 }

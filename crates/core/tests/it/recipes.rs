@@ -4,7 +4,7 @@ use crate::common::{Chance, bodies};
 use yardwand_core::Style;
 use yardwand_core::alter::{Amounts, Preview, Recipe, StepState, preview};
 use yardwand_core::draft::{Direct, Method, draft};
-use yardwand_core::pattern::{CheckCode, Pattern, check_pattern};
+use yardwand_core::pattern::{CheckCode, Pattern, check_pattern, measure};
 
 const STYLE: Style = Style::EIGHTHS;
 
@@ -123,4 +123,50 @@ fn left_and_right_are_checked_each_by_themselves() {
     };
     assert!((drop(WornSide::Right) - drop(WornSide::Left) - 9.0).abs() < 0.2);
     assert!(failing(&shown).is_empty(), "{:?}", shown.checks);
+}
+
+/// What the demo of 0.5.0 kept: blocks, recipes and the versions it made of them, as its database held them.
+const KEPT_BY_0_5_0: &str = include_str!("data/patterns_0_5_0.json");
+
+#[derive(serde::Deserialize)]
+struct KeptPattern {
+    block: Pattern,
+    recipe: Recipe,
+    versions: Vec<KeptVersion>,
+}
+
+#[derive(serde::Deserialize)]
+struct KeptVersion {
+    recipe: Recipe,
+    pattern: Pattern,
+}
+
+/// Every block and recipe that 0.5.0 kept is read, is sound and can be made; what was cut then measures the same now, but for
+/// how lines are drawn and trued since, and for steps that were drawn one on the other and are added up today.
+#[test]
+fn what_0_5_0_kept_is_read_and_made_today() {
+    let kept: Vec<KeptPattern> = serde_json::from_str(KEPT_BY_0_5_0).unwrap();
+    assert_eq!(kept.len(), 8);
+    let made_whole = |block: &Pattern, recipe: &Recipe| {
+        recipe.validate(STYLE).unwrap();
+        let made = yardwand_core::alter::make(block, recipe, STYLE);
+        let refused: Vec<String> = made.refused().map(|(_, error)| error.to_string()).collect();
+        assert!(refused.is_empty(), "{refused:?}");
+        let again: Recipe = serde_json::from_str(&serde_json::to_string(recipe).unwrap()).unwrap();
+        assert_eq!(again, *recipe);
+        made.pattern
+    };
+    let mut compared = 0;
+    for KeptPattern { block, recipe, versions } in &kept {
+        made_whole(block, recipe);
+        for version in versions {
+            let (then, now) = (measure(&version.pattern), measure(&made_whole(block, &version.recipe)));
+            for (measured, mm) in then.iter() {
+                let off = (now.get(measured).unwrap() - mm).abs();
+                assert!(off < 2.0, "{} was {mm:.2} and is {off:.2} off", measured.name());
+                compared += 1;
+            }
+        }
+    }
+    assert!(compared > 150, "{compared}");
 }

@@ -5,9 +5,13 @@ use thirtyfour::Key;
 use yardwand_e2e::{Browser, Walk, walk_as};
 
 /// The recipe's steps by name, in their order.
-async fn recipe_reads(browser: &Browser, words: &str) -> Walk {
+async fn recipe(browser: &Browser) -> Walk<String> {
     let names = "return [...document.querySelectorAll('.step .name')].map((b) => b.innerText).join('; ')";
-    let holds = async || Ok(browser.ask(names).await?.as_str() == Some(words));
+    Ok(browser.ask(names).await?.as_str().unwrap_or_default().to_owned())
+}
+
+async fn recipe_reads(browser: &Browser, words: &str) -> Walk {
+    let holds = async || Ok(recipe(browser).await? == words);
     browser.wait_for(format!("the recipe to read {words}"), holds).await
 }
 
@@ -68,18 +72,31 @@ fn a_princess_garment_goes_through_three_rounds() {
 
         browser.press("Cut the next toile").await?;
         opens_round(&browser, 2).await?;
+        browser.press_within("Earlier: Drag at sleeve cap towards shoulder tip", "Better").await?;
         takes_a_rounded_back(&browser).await?;
         closes_round(&browser, 2, "It made version 4 of the pattern.").await?;
 
         // The same as in round 1 once more: it is added to that step.
         browser.press("Cut the next toile").await?;
         opens_round(&browser, 3).await?;
+        browser.press_within("Earlier: Drag at sleeve cap towards shoulder tip", "Gone").await?;
+        browser.press_within("Earlier: Hike at back waist", "Gone").await?;
         takes_shoulder_length(&browser, "1/8").await?;
         closes_round(&browser, 3, "It made version 5 of the pattern.").await?;
 
         browser.go("/garments/4/alter").await?;
         browser.headed("Cutting table").await?;
-        recipe_reads(&browser, "").await?;
+        recipe_reads(&browser, "1. Rounded back; 2. Full bust; 3. Shoulder length; 4. Princess line").await?;
+        browser.press("3. Shoulder length").await?;
+        // What the plan asked for and what two rounds of pins said, as one step and one sum.
+        browser.see("\u{2212}1/4 + 1/4 + 1/8 = 1/8 in").await?;
+        browser.see("Round 1, Marit Holm").await?;
+        browser.see("Round 3, Marit Holm").await?;
+        // One decision taken back by itself; the others stay.
+        browser.press("Take this back").await?;
+        browser.see_no_more("Round 1, Marit Holm").await?;
+        browser.see("\u{2212}1/4 + 1/8 = \u{2212}1/8 in").await?;
+        recipe_reads(&browser, "1. Rounded back; 2. Full bust; 3. Shoulder length; 4. Princess line").await?;
     });
 }
 
@@ -89,12 +106,34 @@ fn a_dress_takes_a_full_bust_to_the_hem_or_back_at_the_hip() {
         browser.sign_in().await?;
         browser.go("/garments/2/compare").await?;
         browser.headed("Compare").await?;
+        browser.see("By the bust: size").await?;
+        // Chosen and pressed at once on a slow line: the plan starts from the block that was chosen.
+        browser.slow(400).await?;
         browser.field_of("Block", "select").await?.send_keys("Concert dress to the hip").await?;
         browser.press("To the plan").await?;
         browser.headed("Plan").await?;
         browser.see("Concert dress to the hip").await?;
+        browser.slow(0).await?;
         browser.press("Begin the pattern").await?;
         browser.headed("Cutting table").await?;
-        recipe_reads(&browser, "").await?;
+        browser.press("1. Full bust").await?;
+        browser.see("runs out to the hem").await?;
+        // What one half gains goes down to the hem: twice that all round.
+        let hip = "return [...document.querySelectorAll('tr')]
+            .find((row) => row.querySelector('th')?.innerText.trim() === 'hip')?.innerText.split('\\t').at(-1) ?? 'stays'";
+        let reads = async |words: &str| {
+            let holds = async || Ok(browser.ask(hip).await?.as_str() == Some(words));
+            browser.wait_for(format!("the hip to read {words}"), holds).await
+        };
+        reads("2 1/2").await?;
+        browser.field_of("Below the waist", "select").await?.send_keys("closed again at the hip").await?;
+        // So much cannot be closed at her hip: it says why, and what can be done instead. A little can.
+        browser.see("let the spread run out to the hem").await?;
+        browser.fill("Amount", "1/4").await?;
+        browser.type_keys(Key::Tab + "").await?;
+        browser.see_no_more("let the spread run out to the hem").await?;
+        reads("stays").await?;
+        browser.press("4 Fill").await?;
+        browser.see("Below the waist draw the side back to where it was at the hip").await?;
     });
 }
