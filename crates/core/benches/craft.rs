@@ -86,7 +86,7 @@ fn craft(c: &mut Criterion) {
     alterations.finish();
     let mut eight = c.benchmark_group("eight different steps, checks and drawing data");
     let body = body.with("hip_girth", 960.0).with("waist_to_hip", 205.0);
-    let dress = Method { kind: MethodKind::Dress, ..whole.clone() };
+    let dress = Method { kind: MethodKind::Dress, ..whole };
     let dress = draft(&body, &dress, STYLE).expect("the bench's body drafts").pattern;
     let on = [("bodice", &block), ("bodice with sleeve", &sleeved), ("dress with sleeve", &dress)];
     for (name, pattern) in on {

@@ -45,7 +45,7 @@ fn broken_laws((block, begun): &Begun, (code, mm, by): Try) -> Vec<String> {
             return;
         }
         let off = furthest_apart(&one.pattern, &other.pattern);
-        if !(off <= EXACT) || one.is_whole() != other.is_whole() {
+        if off.is_nan() || off > EXACT || one.is_whole() != other.is_whole() {
             wrong.push(format!("{law}: {off} apart"));
         }
     };
