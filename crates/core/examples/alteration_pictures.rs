@@ -48,6 +48,11 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         one("forward_shoulder", 12.0),
         one("rounded_back", 18.0),
         ("rounded_back_high", "rounded_back", of(14.0).with("level", 60.0)),
+        (
+            "rounded_back_pinned",
+            "rounded_back",
+            of(18.0).with("pinned_at_level", 2.0).with("pinned_half_way", 9.0),
+        ),
         ("rounded_back_neck_dart", "rounded_back", of(18.0).by("finish", "neck_dart")),
         ("rounded_back_shoulder_dart", "rounded_back", of(5.0).by("finish", "shoulder_dart")),
         ("erect_back", "rounded_back", of(-10.0)),

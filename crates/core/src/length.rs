@@ -465,6 +465,13 @@ impl PerHalf {
     }
 }
 
+impl PerEdge {
+    /// What the body gains all round.
+    pub fn on_body(self) -> OnBody {
+        OnBody(Length(self.0.0 * 4.0))
+    }
+}
+
 /// Walks over the characters of one typed length.
 struct Reader<'a> {
     text: &'a str,

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 
 use super::AlterError;
-use crate::{Length, PerHalf, Style};
+use crate::{Length, PerEdge, PerHalf, Style};
 
 /// Lengths under this are nothing, in millimetres.
 const LEAST: f64 = 0.05;
@@ -300,6 +300,11 @@ impl<'a> Arguments<'a> {
     /// The amount, as one half pattern carries it.
     pub(super) fn per_half(&self) -> PerHalf {
         PerHalf(Length::from_mm(self.amount()))
+    }
+
+    /// A number, as one edge of a seam carries it.
+    pub(super) fn per_edge(&self, code: &str) -> PerEdge {
+        PerEdge(Length::from_mm(self.of(code)))
     }
 
     /// A number that has a default.

@@ -83,7 +83,7 @@ impl Alteration for BackWidth {
         style: Style,
     ) -> Result<Altered, AlterError> {
         let back = pattern.back().ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let by = arguments.amount();
+        let by = arguments.per_half().0.mm();
         let (slash, taped, trued) = spread(back, by, style)?;
         let amount = style.part_with_unit(by.abs(), MeasuredOn::PerHalf.parts());
         let (open, takes) = if by > 0.0 { ("opens", "takes up") } else { ("laps", "gives up") };

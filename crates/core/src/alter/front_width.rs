@@ -59,7 +59,7 @@ impl Alteration for FrontWidth {
     }
 
     fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        vec![(PatternMeasure::AcrossFront, 2.0 * arguments.amount())]
+        vec![(PatternMeasure::AcrossFront, arguments.per_half().on_body().0.mm())]
     }
 
     fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
@@ -77,7 +77,7 @@ impl Alteration for FrontWidth {
     ) -> Result<Altered, AlterError> {
         let front = pattern.front().ok_or_else(|| AlterError::not_here(self.wants()))?;
         let (armhole, along) = chest(front).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
-        let by = arguments.amount();
+        let by = arguments.per_half().0.mm();
         let mut after = front.clone();
         after.edges[armhole].curve = reshape_at(&front.edges[armhole].curve, along, Vec2::new(by, 0.0));
         let (way, amount) = (

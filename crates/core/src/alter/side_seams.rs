@@ -6,12 +6,12 @@ use kurbo::{Point, Vec2};
 use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS};
 use super::work::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
-use crate::Style;
 use crate::geometry::{Curve, bent, fading, reshape_start};
 use crate::pattern::keep_side_length;
 use crate::pattern::{
     DartPlace, Edge, LevelName, Pattern, PatternMeasure, Piece, Seam, redraw_dart, true_underarm,
 };
+use crate::{PerEdge, Style};
 
 /// The armhole follows the underarm over this share of its length.
 const ARMHOLE_REACH: f64 = 0.5;
@@ -81,11 +81,11 @@ impl Alteration for SideSeams {
     }
 
     fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        let Widths { bust, waist, hip } = Widths::of(arguments);
+        let Params { bust, waist, hip } = Params::of(arguments);
         vec![
-            (PatternMeasure::Bust, 4.0 * bust),
-            (PatternMeasure::Waist, 4.0 * waist),
-            (PatternMeasure::Hip, 4.0 * hip),
+            (PatternMeasure::Bust, bust.on_body().0.mm()),
+            (PatternMeasure::Waist, waist.on_body().0.mm()),
+            (PatternMeasure::Hip, hip.on_body().0.mm()),
         ]
     }
 
@@ -148,7 +148,21 @@ fn trued(front: &Piece, back: &Piece, by: &Widths) -> (Piece, Piece) {
     done
 }
 
-/// What it is told: what each edge of the side seam gains, in millimetres.
+/// What it is told: what each edge of the side seam gains.
+struct Params {
+    bust: PerEdge,
+    waist: PerEdge,
+    hip: PerEdge,
+}
+
+impl Params {
+    fn of(arguments: &Arguments<'_>) -> Self {
+        let of = |code| arguments.per_edge(code);
+        Self { bust: of("amount"), waist: of("waist"), hip: of("hip") }
+    }
+}
+
+/// The same in millimetres.
 #[derive(Clone, Copy, Debug, PartialEq)]
 struct Widths {
     bust: f64,
@@ -158,7 +172,8 @@ struct Widths {
 
 impl Widths {
     fn of(arguments: &Arguments<'_>) -> Self {
-        Self { bust: arguments.amount(), waist: arguments.of("waist"), hip: arguments.of("hip") }
+        let Params { bust, waist, hip } = Params::of(arguments);
+        Self { bust: bust.0.mm(), waist: waist.0.mm(), hip: hip.0.mm() }
     }
 }
 
