@@ -12,16 +12,23 @@ use yardwand_core::alter::{Amounts, Recipe, alteration, apply, make, preview};
 use yardwand_core::compare::{BlockSize, PlanChanges, compare, plan};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft, draft_direct};
 use yardwand_core::ease::ease_set;
-use yardwand_core::pattern::{check_pattern, measure};
+use yardwand_core::pattern::{WornSide, check_pattern, measure};
 use yardwand_core::{INCH, Style};
 
 const STYLE: Style = Style::EIGHTHS;
 
-/// Bust and shoulder in turn, small enough that every step is done.
+/// So many steps: what a difficult figure asks for on both sides, then a little more on the left, on the right, and on both.
 fn recipe(steps: usize) -> Recipe {
-    (0..steps).fold(Recipe::default(), |recipe, step| match step % 2 {
-        0 => recipe.and("full_bust", Amounts::of(3.0), ""),
-        _ => recipe.and("shoulder_length", Amounts::of(1.5), ""),
+    let sides = [None, Some(WornSide::Left), Some(WornSide::Right), None];
+    let all = sides.into_iter().flat_map(|side| eight_steps(false).into_iter().map(move |step| (side, step)));
+    all.take(steps).fold(Recipe::default(), |recipe, (side, (code, amounts))| {
+        // Each is small enough that every step is done.
+        let little = amounts.clone().with("amount", amounts.amount() / 8.0);
+        let recipe = recipe.and(code, little, "");
+        match side {
+            Some(side) => recipe.on_one_side(side),
+            None => recipe,
+        }
     })
 }
 
@@ -72,18 +79,18 @@ fn craft(c: &mut Criterion) {
             )
         });
     });
-    let mut alterations = c.benchmark_group("one alteration with truing and checks");
+    let mut alterations = c.benchmark_group("one alteration with truing and what follows");
     let sleeved = draft(&body, &whole, STYLE).expect("the bench's body drafts").pattern;
     for (code, amounts) in eight_steps(true) {
         let known = alteration(code).expect("built");
         alterations.bench_function(code, |b| {
-            b.iter(|| {
-                let altered = apply(known, black_box(&sleeved), &amounts, None, STYLE).expect("in range");
-                check_pattern(&altered.pattern, STYLE)
-            });
+            b.iter(|| apply(known, black_box(&sleeved), &amounts, None, STYLE).expect("in range"));
         });
     }
     alterations.finish();
+    c.bench_function("the rules before cutting on three pieces", |b| {
+        b.iter(|| check_pattern(black_box(&sleeved), STYLE));
+    });
     let mut eight = c.benchmark_group("eight different steps, checks and drawing data");
     let body = body.with("hip_girth", 960.0).with("waist_to_hip", 205.0);
     let dress = Method { kind: MethodKind::Dress, ..whole };
@@ -103,8 +110,10 @@ fn craft(c: &mut Criterion) {
     eight.finish();
     let mut steps = c.benchmark_group("preview by steps");
     for count in [1, 2, 4, 8, 16, 32] {
-        steps.bench_with_input(BenchmarkId::from_parameter(count), &count, |b, &count| {
-            b.iter(|| preview(black_box(&block), &recipe(count), None, STYLE));
+        let recipe = recipe(count);
+        assert!(make(&block, &recipe, STYLE).is_whole(), "{count} steps are done");
+        steps.bench_with_input(BenchmarkId::from_parameter(count), &count, |b, _| {
+            b.iter(|| preview(black_box(&block), &recipe, None, STYLE));
         });
     }
     steps.finish();

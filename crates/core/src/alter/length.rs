@@ -313,16 +313,7 @@ fn lengthened(piece: &Piece, level: f64, by: f64) -> Piece {
     for seam in [Seam::Side, Seam::UnderSleeve, Seam::Armhole] {
         true_crossing(&mut after, seam, level, by);
     }
-    for dart in &mut after.darts {
-        (dart.pivot, dart.point) = (shift(dart.pivot), shift(dart.point));
-    }
-    for dart in &mut after.two_pointed {
-        for point in [&mut dart.upper, &mut dart.lower, &mut dart.first, &mut dart.second, &mut dart.point] {
-            *point = shift(*point);
-        }
-    }
-    after.levels.iter_mut().flat_map(|level| &mut level.points).for_each(|point| *point = shift(*point));
-    after.grain = (shift(after.grain.0), shift(after.grain.1));
+    after.carry(shift);
     let places: Vec<(DartPlace, Point)> = after.darts.iter().map(|dart| (dart.place, dart.pivot)).collect();
     places.into_iter().for_each(|(place, pivot)| redraw_dart(&mut after, place, pivot));
     let underarm_moves = below(piece.underarm());

@@ -138,14 +138,17 @@ fn move_underarms(old: &Piece, piece: &mut Piece) {
     piece.edges[FRONT_SEAM].curve = reshape_start(&old.edges[FRONT_SEAM].curve, front, length(FRONT_SEAM));
     piece.edges[BACK_SEAM].curve =
         reshape_start(&old.edges[BACK_SEAM].curve.reversed(), back, length(BACK_SEAM)).reversed();
-    let ends = [piece.edges[BACK_SEAM].curve.clone(), piece.edges[FRONT_SEAM].curve.clone()];
+    end_levels_on_seams(piece);
+}
+
+/// The biceps line ends at the underarm, every other level line where it meets the seams.
+pub(super) fn end_levels_on_seams(piece: &mut Piece) {
+    let [back, front] = [BACK_SEAM, FRONT_SEAM].map(|seam| piece.edges[seam].curve.clone());
     for level in &mut piece.levels {
         match (level.name, level.points.as_mut_slice()) {
-            (LevelName::Biceps, [first, .., last]) => {
-                (*first, *last) = (ends[0].end(), ends[1].start());
-            }
+            (LevelName::Biceps, [first, .., last]) => (*first, *last) = (back.end(), front.start()),
             (_, [first, .., last]) => {
-                for (point, seam) in [(first, &ends[0]), (last, &ends[1])] {
+                for (point, seam) in [(first, &back), (last, &front)] {
                     if let Some(along) = seam.crossing_level(point.y) {
                         *point = seam.point_at(along);
                     }

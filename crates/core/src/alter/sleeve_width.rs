@@ -4,7 +4,7 @@ use kurbo::Vec2;
 
 use super::cap_height::WANTS;
 use super::keeps::Keeps;
-use super::sleeve::{BACK_SEAM, FRONT_SEAM, HEM, is_sleeve};
+use super::sleeve::{BACK_SEAM, FRONT_SEAM, HEM, end_levels_on_seams, is_sleeve};
 use super::work::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
@@ -143,16 +143,6 @@ fn widened(sleeve: &Piece, hem: f64, elbow: f64) -> Piece {
     let line = &sleeve.edges[HEM].curve;
     let shift = Vec2::new(hem, 0.0);
     after.edges[HEM].curve = Curve::line(line.start() + shift, line.end() - shift);
-    for level in after.levels.iter_mut().filter(|level| level.name == LevelName::Elbow) {
-        if let [first, .., last] = level.points.as_mut_slice() {
-            for (point, seam) in
-                [(first, &after.edges[BACK_SEAM].curve), (last, &after.edges[FRONT_SEAM].curve)]
-            {
-                if let Some(along) = seam.crossing_level(point.y) {
-                    *point = seam.point_at(along);
-                }
-            }
-        }
-    }
+    end_levels_on_seams(&mut after);
     after
 }

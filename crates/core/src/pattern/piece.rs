@@ -339,13 +339,25 @@ impl Piece {
     /// The same piece moved.
     pub(crate) fn moved(mut self, by: kurbo::Affine) -> Self {
         self.edges.iter_mut().for_each(|edge| edge.curve = edge.curve.transformed(by));
-        for dart in &mut self.darts {
-            (dart.pivot, dart.point) = (by * dart.pivot, by * dart.point);
-        }
-        self.two_pointed.iter_mut().for_each(|dart| *dart = dart.moved(by));
-        self.levels.iter_mut().flat_map(|level| &mut level.points).for_each(|p| *p = by * *p);
-        self.grain = (by * self.grain.0, by * self.grain.1);
+        self.carry(|point| by * point);
         self
+    }
+
+    /// Moves what lies on the cloth with it, each point as the cloth there moves: darts' pivots and points, darts with two
+    /// points, level lines and grain. The outline, and notches, which are named by their place on it, are the caller's.
+    pub(crate) fn carry(&mut self, by: impl Fn(Point) -> Point) {
+        for dart in &mut self.darts {
+            (dart.pivot, dart.point) = (by(dart.pivot), by(dart.point));
+        }
+        for dart in &mut self.two_pointed {
+            for point in
+                [&mut dart.upper, &mut dart.lower, &mut dart.first, &mut dart.second, &mut dart.point]
+            {
+                *point = by(*point);
+            }
+        }
+        self.levels.iter_mut().flat_map(|level| &mut level.points).for_each(|point| *point = by(*point));
+        self.grain = (by(self.grain.0), by(self.grain.1));
     }
 
     fn end_of(&self, seam: Seam) -> Point {
