@@ -373,7 +373,9 @@ impl PieceWork {
     }
 
     fn drawing(&self, kind: StageKind, words: &str) -> StageDrawing {
-        let regions = self.slash.as_ref().map(|slash| slash.regions(&self.before)).unwrap_or_default();
+        let is_in_parts = matches!(kind, StageKind::Cut | StageKind::Move);
+        let cut = self.slash.as_ref().filter(|_| is_in_parts);
+        let regions = cut.map(|slash| slash.regions(&self.before)).unwrap_or_default();
         let still = || regions.iter().filter(|r| !r.moves).map(|r| svg(&r.before)).collect::<Vec<_>>();
         let moving = |after: bool| -> Vec<String> {
             let of = |r: &crate::pattern::Region| svg(if after { &r.after } else { &r.before });
