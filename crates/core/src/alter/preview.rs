@@ -265,7 +265,7 @@ pub fn preview(block: &Pattern, recipe: &Recipe, in_hand: Option<u32>, style: St
 /// as it is worn on either side.
 fn fits(made: &Made, recipe: &Recipe) -> Vec<String> {
     let is_for = |each: &&&dyn Alteration| {
-        let pattern = made.before(recipe.place_for(**each, &Amounts::default()));
+        let pattern = made.before(recipe.place_behind(**each));
         if pattern.is_sided() {
             WornSide::BOTH.iter().any(|side| suits(**each, &pattern.worn_on(*side)))
         } else {

@@ -227,7 +227,16 @@ impl Recipe {
     /// Where a new step belongs: before the first step of a later layer, and in its own layer behind those that come
     /// before it in the one order.
     pub(super) fn place_for(&self, known: &dyn Alteration, amounts: &Amounts) -> usize {
-        let (layer, rank) = place_in_order(known, amounts);
+        self.place_of(place_in_order(known, amounts))
+    }
+
+    /// Where a step of this alteration stands behind every other of its kind.
+    pub(super) fn place_behind(&self, known: &dyn Alteration) -> usize {
+        let (layer, rank) = place_in_order(known, &Amounts::default());
+        self.place_of((layer, rank | 1))
+    }
+
+    fn place_of(&self, (layer, rank): (Layer, usize)) -> usize {
         let of = |step: &Step| alteration(&step.alteration).map(|known| place_in_order(known, &step.amounts));
         let end = self.steps.iter().position(|step| of(step).is_some_and(|(other, _)| other > layer));
         let end = end.unwrap_or(self.steps.len());

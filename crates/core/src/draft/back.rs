@@ -9,11 +9,11 @@ use super::ruler::Armhole;
 use super::sheet::{DraftStep, Sheet, StepLine, mm, plain, sum};
 use crate::Style;
 use crate::geometry::house_curve;
-use crate::geometry::{Curve, quarter_turn};
+use crate::geometry::{Curve, quarter_turn, turn_degrees};
 use crate::geometry::{circles_meet, circles_miss_by};
 use crate::pattern::{
     DARTS_APART, Dart, DartPlace, Edge, Level, LevelName, Notch, Piece, PieceKind, Seam, back_off_points,
-    end_second_dart_low, second_waist_dart, true_waist,
+    true_waist,
 };
 
 pub(super) struct Back {
@@ -164,7 +164,7 @@ pub(super) fn wide_dart_note(mouth: f64, m: &Direct, has_second: bool, style: St
         let how = if m.second_back_dart {
             "there is no room for a second one beside it"
         } else {
-            "a second one beside it lies flatter, choose \u{201c}Second back waist dart\u{201d} among the constants"
+            "a second one beside it lies flatter; for that choose \u{201c}Second back waist dart\u{201d} among the constants"
         };
         DraftNote::about("waist_girth", format!("The back waist dart is {mouth}, above {usual}: {how}."))
     })
@@ -178,7 +178,7 @@ pub(super) fn is_wide(mouth: f64, m: &Direct) -> bool {
 /// The step that draws the second dart: what the two take in.
 pub(super) fn second_dart_step(sheet: &mut Sheet, [first, second]: [f64; 2]) {
     sheet
-        .step("So wide a dart does not lie flat: half of its angle goes to a second one beside it, nearer the side and a little lower.")
+        .step("So wide a dart does not lie flat: half of its angle stays; a second one lies beside it and parallel, nearer the side and a little lower, and takes what is left.")
         .take("between the two along the waist", mm("between the darts", DARTS_APART))
         .take("the first takes", mm("first dart", first))
         .take("the second takes", mm("second dart", second));
@@ -223,7 +223,11 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
         .point("O", waist_pivot)
         .point("N", waist.side_end);
     if let Some((first, second)) = waist.mouth {
-        step.take("mouth, where both circles meet", mm("mouth", first.distance(second)))
+        let how = match waist.second {
+            None => "mouth, where both circles meet",
+            Some(_) => "mouth, half of the angle to where both circles meet",
+        };
+        step.take(how, mm("mouth", first.distance(second)))
             .point("P", first)
             .point("Q", second)
             .rule(first, waist_pivot)
@@ -232,6 +236,10 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
     waist.edges.iter().filter(|edge| edge.seam == Seam::Waist).for_each(|edge| {
         step.draw(&edge.curve);
     });
+    if let (Some((first, inner)), Some(beside)) = (waist.mouth, &waist.second) {
+        second_dart_step(&mut sheet, [first.distance(inner), beside.first.distance(beside.second)]);
+        sheet.point("O2", beside.pivot).rule(beside.first, beside.pivot).rule(beside.pivot, beside.second);
+    }
     let mouth = waist.mouth.map_or(0.0, |(a, b)| a.distance(b));
 
     let mut edges = top.edges;
@@ -243,6 +251,11 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
         place: DartPlace::Waist,
         pivot: waist_pivot,
         point: waist_pivot,
+    }));
+    darts.extend(waist.second.as_ref().map(|beside| Dart {
+        place: DartPlace::WaistSide,
+        pivot: beside.pivot,
+        point: beside.pivot,
     }));
     let mut piece = Piece {
         kind: PieceKind::BODICE_BACK,
@@ -258,19 +271,10 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
         grain: (Point::new(across * 0.22, nape.y + 60.0), Point::new(across * 0.22, centre.y - 45.0)),
     };
     true_waist(&mut piece);
-    let second = (m.second_back_dart && is_wide(mouth, m))
-        .then(|| second_waist_dart(&piece, 0.5, DARTS_APART)?.apply(&piece).ok())
-        .flatten();
-    if let Some(shared) = &second {
-        piece = shared.clone();
-        let width = |place| piece.mouth(place).map_or(0.0, |(a, b)| a.distance(b));
-        second_dart_step(&mut sheet, [width(DartPlace::Waist), width(DartPlace::WaistSide)]);
-    }
     back_off_points(&mut piece);
-    end_second_dart_low(&mut piece);
     let notes = waist_level_note(waist.side_end, centre, style)
         .into_iter()
-        .chain(wide_dart_note(mouth, m, second.is_some(), style))
+        .chain(wide_dart_note(mouth, m, waist.second.is_some(), style))
         .chain(top.note)
         .collect();
     let to_level = Affine::translate((0.0, -snp.y));
@@ -292,7 +296,59 @@ struct Waist {
     edges: Vec<Edge>,
     /// First and second leg's end, where there is a dart.
     mouth: Option<(Point, Point)>,
+    /// The second dart, where the first is shared.
+    second: Option<SecondDart>,
     side_end: Point,
+}
+
+/// A second dart beside the first, nearer the side.
+struct SecondDart {
+    pivot: Point,
+    /// First and second leg's end.
+    first: Point,
+    second: Point,
+}
+
+/// Between the second dart and the side at least so much waist is left, in millimetres: less could not be drawn smooth.
+const SIDE_LEFT: f64 = 45.0;
+/// The second dart ends so far below the first, in millimetres.
+const SECOND_LOWER: f64 = 30.0;
+
+/// A waist dart shared with a second one: half of its angle stays, the second lies beside it and parallel, a little lower, and
+/// takes what is left, so that the waist still reaches the side: `rest` of it is sewn from the first dart on. None where there is
+/// no room.
+fn shared(
+    pivot: Point,
+    (first, whole): (Point, Point),
+    (side_waist, centre): (Point, Point),
+    rest: f64,
+    least: f64,
+) -> Option<Waist> {
+    let angle = turn_degrees(first - pivot, whole - pivot).to_radians();
+    let inner = Affine::rotate_about(angle / 2.0, pivot) * first;
+    let (leg, half) = (pivot.distance(first), first.distance(inner));
+    let axis = pivot - first.midpoint(inner);
+    let up = axis / axis.hypot();
+    let out = Vec2::new(-up.y, up.x);
+    let next = inner + out * DARTS_APART;
+    let beside = next + out * (half / 2.0) + up * (leg - SECOND_LOWER);
+    let left = rest - DARTS_APART;
+    let meet = circles_meet(beside, beside.distance(next), side_waist, left.max(0.0))?;
+    let second = meet.into_iter().min_by(|a, b| (a.y - next.y).abs().total_cmp(&(b.y - next.y).abs()))?;
+    if left < SIDE_LEFT || second.x - next.x < least {
+        return None;
+    }
+    let edges = vec![
+        Edge::sewn(Seam::Waist, Curve::line(side_waist, second)),
+        Edge::leg(DartPlace::WaistSide, second, beside),
+        Edge::leg(DartPlace::WaistSide, beside, next),
+        Edge::sewn(Seam::Waist, Curve::line(next, inner)),
+        Edge::leg(DartPlace::Waist, inner, pivot),
+        Edge::leg(DartPlace::Waist, pivot, first),
+        Edge::sewn(Seam::Waist, Curve::line(first, centre)),
+    ];
+    let dart = SecondDart { pivot: beside, first: next, second };
+    Some(Waist { edges, mouth: Some((first, inner)), second: Some(dart), side_end: side_waist })
 }
 
 #[expect(clippy::too_many_arguments, reason = "one construction step with the points it is drawn between")]
@@ -318,7 +374,7 @@ fn draw_waist(
         };
         let side_end = aslant.and_then(nearest).unwrap_or(level);
         let edges = vec![Edge::sewn(Seam::Waist, Curve::line(side_end, centre))];
-        Waist { edges, mouth: None, side_end }
+        Waist { edges, mouth: None, second: None, side_end }
     };
     if side_waist.x < back_waist + m.least_dart {
         return Ok(plain());
@@ -338,11 +394,17 @@ fn draw_waist(
     if second.x - first.x < m.least_dart {
         return Ok(plain());
     }
+    if m.second_back_dart
+        && is_wide(first.distance(second), m)
+        && let Some(two) = shared(pivot, (first, second), (side_waist, centre), rest, m.least_dart)
+    {
+        return Ok(two);
+    }
     let edges = vec![
         Edge::sewn(Seam::Waist, Curve::line(side_waist, second)),
         Edge::leg(DartPlace::Waist, second, pivot),
         Edge::leg(DartPlace::Waist, pivot, first),
         Edge::sewn(Seam::Waist, Curve::line(first, centre)),
     ];
-    Ok(Waist { edges, mouth: Some((first, second)), side_end: side_waist })
+    Ok(Waist { edges, mouth: Some((first, second)), second: None, side_end: side_waist })
 }

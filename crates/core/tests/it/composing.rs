@@ -265,3 +265,23 @@ fn what_does_not_matter_on_a_pattern_is_not_asked() {
     assert!(!choices.contains("below the waist"), "{choices}");
     assert_eq!(unasked(MethodKind::Dress).0, ["to"]);
 }
+
+/// What is done twice, in front and behind, is offered as long as one of the two is left, in whatever order they were decided.
+#[test]
+fn a_princess_line_is_offered_until_front_and_back_are_divided() {
+    let block = &blocks(MethodKind::Direct, 1)[0];
+    let line = |piece: &str| Decided::new("princess_line", Amounts::of(0.0).by("piece", piece), "");
+    for order in [["front", "back"], ["back", "front"]] {
+        let mut recipe = Recipe::default();
+        let offered = |recipe: &Recipe| {
+            let shown = preview(block, recipe, None, STYLE);
+            assert!(shown.steps.iter().all(|step| step.says.is_none()));
+            shown.fits.iter().any(|code| code == "princess_line")
+        };
+        assert!(offered(&recipe));
+        recipe.take(line(order[0]));
+        assert!(offered(&recipe));
+        recipe.take(line(order[1]));
+        assert!(!offered(&recipe), "{order:?}");
+    }
+}

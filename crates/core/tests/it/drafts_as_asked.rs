@@ -348,7 +348,7 @@ fn panels_of_a_princess_line_walk_within_a_millimetre() {
     }
 }
 
-/// A back waist dart above the usual one is drafted as two where the house wants that: the sewn waist stays, each takes half of the angle,
+/// A back waist dart above the usual one is drafted as two where the house wants that: the sewn waist stays, the second takes about half,
 /// nothing that was right is wrong for it, and the note that asks for a second dart is gone.
 #[test]
 fn a_wide_back_waist_dart_is_drafted_as_two_where_the_house_wants_it() {
@@ -381,7 +381,10 @@ fn a_wide_back_waist_dart_is_drafted_as_two_where_the_house_wants_it() {
                 [DartPlace::Waist, DartPlace::WaistSide].into_iter().filter_map(width).collect()
             };
             assert_eq!(mouths.len(), 2, "{kind:?}");
-            assert!((mouths[0] - mouths[1]).abs() < 4.0, "{kind:?}: {mouths:?}");
+            assert!(
+                (mouths[0] - mouths[1]).abs() < 8.0 && mouths.iter().all(|mouth| *mouth > 6.0),
+                "{kind:?}: {mouths:?}"
+            );
             let wrong =
                 |draft: &Draft| failed(&draft.pattern).iter().map(|check| check.code).collect::<Vec<_>>();
             assert!(
@@ -389,7 +392,7 @@ fn a_wide_back_waist_dart_is_drafted_as_two_where_the_house_wants_it() {
                 "{kind:?}: {:?}",
                 failed(&two.pattern)
             );
-            assert!(two.steps.iter().any(|step| step.title.contains("second one beside it")));
+            assert!(two.steps.iter().any(|step| step.title.contains("second one lies beside it")));
         }
     }
     assert!(seen.iter().all(|seen| *seen > 20), "{seen:?}");
