@@ -226,30 +226,32 @@ fn rest(
     if row.grade == DifferenceGrade::Fits {
         return None;
     }
-    let key = asked.iter().find(|(figure, _)| *figure == row.figure).map(|(_, key)| *key);
-    let line = lines.iter().find(|line| key == Some(line.key.as_str()));
+    let keys: Vec<&str> =
+        asked.iter().filter(|(figure, _)| *figure == row.figure).map(|(_, key)| *key).collect();
+    let own: Vec<&PlanLine> = lines.iter().filter(|line| keys.contains(&line.key.as_str())).collect();
+    let stands_in_the_way = own.iter().find_map(|line| {
+        let name = format!("\u{201c}{}\u{201d}", line.name);
+        match line {
+            _ if !line.done => Some(format!("{name} is left out: it is there to bring this right")),
+            _ if line.refused.is_some() => Some(format!("{name} cannot be done as it stands: see there")),
+            _ if line.by_hand.is_some() => Some(format!("by hand: see {name}")),
+            _ if line.planned.is_some() => Some(format!("the amount of {name} was set by hand")),
+            _ => None,
+        }
+    });
     let on_the_table = || match changed_by(row.figure).and_then(alteration) {
         Some(known) => format!("by hand: \u{201c}{}\u{201d} on the cutting table changes it", known.name()),
         None => "by hand, on the paper".to_owned(),
     };
-    Some(match (key, line) {
-        (_, Some(line)) if !line.done => {
-            format!("\u{201c}{}\u{201d} is left out: with it this is right", line.name)
-        }
-        (_, Some(line)) if line.refused.is_some() => {
-            format!("\u{201c}{}\u{201d} cannot be done as it stands: see there", line.name)
-        }
-        (_, Some(line)) if line.by_hand.is_some() => format!("by hand: see \u{201c}{}\u{201d}", line.name),
-        (_, Some(line)) if line.planned.is_some() => {
-            format!("the amount of \u{201c}{}\u{201d} was set by hand", line.name)
-        }
-        (Some(_), None) => {
+    Some(match stands_in_the_way {
+        Some(says) => says,
+        None if own.is_empty() && !keys.is_empty() => {
             format!("less than {} a part: too little to act on", style.with_unit(DROPPED_BELOW))
         }
-        _ if is_by_product => {
+        None if is_by_product => {
             format!("the lines above bring it along, and it is not corrected back; {}", on_the_table())
         }
-        _ => on_the_table(),
+        None => on_the_table(),
     })
 }
 
@@ -476,9 +478,11 @@ impl Planner<'_> {
             figure: PatternMeasure::CentreBack,
             because: "front and back differ alike: lengths move levels and come first",
         };
-        if mm != 0.0
-            && let Some(line) = self.line(&wanted)
-        {
+        if mm == 0.0 {
+            return;
+        }
+        self.asked.push((PatternMeasure::FrontLength, key));
+        if let Some(line) = self.line(&wanted) {
             let amounts = Amounts::default().by("at", at);
             self.carry_out(line, None, Means { amounts, ..Means::by("length") });
         }

@@ -32,4 +32,6 @@ pub use pins::{DEEPEST_PIN, PinAmounts, Pinned, PinnedAs, PinnedOn};
 pub use places::{PlaceOnFigure, PlaceOnPiece, places, places_on, places_on_pieces};
 pub use sign::{Sign, read_observation};
 pub use standing::{Facts, GarmentStage, Standing, standing};
-pub use weigh::{Evidence, Off, SetAside, Suggestion, Tried, Weighing, signs_met, try_on, weigh, weigh_for};
+pub use weigh::{
+    Evidence, Off, OffersTried, SetAside, Suggestion, Tried, Weighing, signs_met, weigh, weigh_for,
+};

@@ -408,27 +408,44 @@ impl<'a> Weighed<'a> {
     }
 }
 
-/// Tries what is offered on the pattern that was fitted, with all that is decided already: what cannot be done there is said
-/// with the offer.
-pub fn try_on(offered: &mut [Suggestion], block: &Pattern, recipe: &Recipe, style: Style) {
-    let refused = |recipe: &Recipe| -> Vec<(u32, String)> {
-        let made = make(block, recipe, style);
-        made.refused().map(|(step, error)| (step.id, error.to_string())).collect()
-    };
-    let before = refused(recipe);
-    // One cause is often offered for several observations, with the same amount.
-    let mut tried: Vec<(Decided, Option<String>)> = Vec::new();
-    for each in offered {
-        let decided = Decided { side: each.side, ..Decided::new(&each.alteration, each.amounts.clone(), "") };
-        let known = tried.iter().find(|(other, _)| *other == decided).map(|(_, cannot)| cannot.clone());
-        each.cannot = known.unwrap_or_else(|| {
-            let mut with = recipe.clone();
-            with.take(decided.clone());
-            let new = refused(&with).into_iter().find(|each| !before.contains(each));
-            let cannot = new.map(|(_, error)| error);
-            tried.push((decided, cannot.clone()));
-            cannot
-        });
+/// The pattern that was fitted, with all that is decided already, as offers are tried on it.
+pub struct OffersTried<'a> {
+    block: &'a Pattern,
+    recipe: &'a Recipe,
+    style: Style,
+    /// Steps that cannot be done without any offer.
+    refused: Vec<u32>,
+    /// One cause is often offered for several observations, with the same amount.
+    tried: Vec<(Decided, Option<String>)>,
+}
+
+impl<'a> OffersTried<'a> {
+    /// Nothing tried yet.
+    pub fn on(block: &'a Pattern, recipe: &'a Recipe, style: Style) -> Self {
+        let refused = make(block, recipe, style).refused().map(|(step, _)| step.id).collect();
+        Self { block, recipe, style, refused, tried: Vec::new() }
+    }
+
+    /// Says with each offer why it cannot be done there, where it cannot.
+    pub fn try_all(&mut self, offered: &mut [Suggestion]) {
+        for each in offered {
+            let decided = Decided::new(&each.alteration, each.amounts.clone(), "");
+            each.cannot = self.cannot(Decided { side: each.side, ..decided });
+        }
+    }
+
+    fn cannot(&mut self, decided: Decided) -> Option<String> {
+        if let Some((_, cannot)) = self.tried.iter().find(|(other, _)| *other == decided) {
+            return cannot.clone();
+        }
+        let mut with = self.recipe.clone();
+        let taken = with.take(decided.clone());
+        let made = make(self.block, &with, self.style);
+        let broken =
+            { made.refused() }.find(|(step, _)| step.id == taken.step || !self.refused.contains(&step.id));
+        let cannot = broken.map(|(_, error)| error.to_string());
+        self.tried.push((decided, cannot.clone()));
+        cannot
     }
 }
 

@@ -6,8 +6,8 @@ use yardwand_core::alter::{Amounts, Decided, Recipe, alteration, apply, make};
 use yardwand_core::body::LineHeights;
 use yardwand_core::draft::{Direct, Method, draft};
 use yardwand_core::fitting::{
-    BalanceLine, Evidence, Station, Suggestion, causes, lasting_steps, own_block, read_balance,
-    read_observation, try_on, weigh,
+    BalanceLine, Evidence, OffersTried, Station, Suggestion, causes, lasting_steps, own_block, read_balance,
+    read_observation, weigh,
 };
 use yardwand_core::pattern::{Pattern, PatternMeasure, WornSide, measure};
 
@@ -156,6 +156,7 @@ fn an_offer_that_cannot_be_done_says_so_before_it_is_taken() {
     let mut offered = 0;
     for recipe in &recipes {
         assert!(make(&block, recipe, Style::TENTHS).is_whole());
+        let mut tried = OffersTried::on(&block, recipe, Style::TENTHS);
         for cause in causes() {
             let text = cause.sure[0].text.replace(" on one side", "");
             let first = |part: &str| part.split(" or ").next().unwrap_or_default().to_owned();
@@ -172,7 +173,7 @@ fn an_offer_that_cannot_be_done_says_so_before_it_is_taken() {
                 .map(|each| Suggestion { amounts: each.amounts.clone().with("amount", 4000.0), ..each })
                 .collect();
             suggested.extend(much);
-            try_on(&mut suggested, &block, recipe, Style::TENTHS);
+            tried.try_all(&mut suggested);
             for each in suggested {
                 offered += 1;
                 let mut taken = recipe.clone();

@@ -146,7 +146,10 @@ fn lines_can_be_left_out_set_by_hand_and_put_in_another_order() {
     assert!(!off.lines.iter().find(|line| line.key == "bust").unwrap().done);
     let bust = off.predictions.iter().find(|row| row.figure == PatternMeasure::Bust).unwrap();
     assert!(!bust.fits && !bust.addressed);
-    assert_eq!(bust.rest.as_deref(), Some("\u{201c}Full bust\u{201d} is left out: with it this is right"));
+    assert_eq!(
+        bust.rest.as_deref(),
+        Some("\u{201c}Full bust\u{201d} is left out: it is there to bring this right")
+    );
 
     let amounts = BTreeMap::from([("bust".to_owned(), 10.0)]);
     let by_hand =

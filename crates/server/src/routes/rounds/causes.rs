@@ -6,7 +6,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::fitting::{SetAside, Suggestion, try_on, weigh, weigh_for};
+use yardwand_core::fitting::{OffersTried, SetAside, Suggestion, weigh, weigh_for};
 
 use super::closing::as_decided;
 use super::evidence::evidence_of;
@@ -51,17 +51,19 @@ async fn causes(
     let round = state.store.round(id).await?;
     let (evidence, observations) = evidence_of(&state, &round, style).await?;
     let decided = as_decided(&state, &round).await?;
-    let tried = |mut offered: Vec<Suggestion>| {
-        if let Some((block, recipe)) = &decided {
-            try_on(&mut offered, block, recipe, style);
+    let mut table = decided.as_ref().map(|(block, recipe)| OffersTried::on(block, recipe, style));
+    let mut tried = |mut offered: Vec<Suggestion>| {
+        if let Some(table) = &mut table {
+            table.try_all(&mut offered);
         }
         offered
     };
+    let together = tried(weigh(&evidence, style).offered);
     let each = observations.iter().enumerate().map(|(index, observation_id)| {
         let weighing = weigh_for(&evidence, index, style);
         let causes = tried(weighing.offered);
         CausesOf { observation_id: *observation_id, causes, set_aside: weighing.set_aside }
     });
     let each = each.collect();
-    Ok(Json(RoundCauses { together: tried(weigh(&evidence, style).offered), each, observations }))
+    Ok(Json(RoundCauses { together, each, observations }))
 }
