@@ -15,7 +15,7 @@ use std::path::PathBuf;
 use common::worked_body;
 use yardwand_core::Style;
 use yardwand_core::alter::{
-    Alteration, Amounts, Arguments, Preview, Recipe, alteration, amount_views, choices, preview, registry,
+    Alteration, Amounts, Args, Preview, Recipe, alteration, amount_views, choices, preview, registry,
 };
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{Pattern, PieceDrawing};
@@ -247,9 +247,9 @@ fn said(code: &str, amounts: &Amounts) -> String {
 /// What it keeps, with what truing may cost, and how far it goes.
 fn limits(known: &dyn Alteration) -> String {
     let nothing = Amounts::default();
-    let arguments = Arguments::new(known.params(), &nothing);
+    let args = Args::new(known.params(), &nothing);
     let kept: Vec<String> = known
-        .keeps(&arguments)
+        .keeps(&args)
         .iter()
         .map(|(figure, cost)| match cost {
             0.0 => figure.name().to_owned(),

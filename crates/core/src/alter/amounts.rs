@@ -281,12 +281,12 @@ fn in_range(param: &Param, value: f64, style: Style) -> Result<(), AlterError> {
 
 /// Amounts as an alteration reads them: what was given, or the parameter's own default.
 #[derive(Clone, Copy, Debug)]
-pub struct Arguments<'a> {
+pub struct Args<'a> {
     params: &'static [Param],
     amounts: &'a Amounts,
 }
 
-impl<'a> Arguments<'a> {
+impl<'a> Args<'a> {
     /// The amounts as an alteration with these parameters reads them.
     pub fn new(params: &'static [Param], amounts: &'a Amounts) -> Self {
         Self { params, amounts }
@@ -328,7 +328,7 @@ impl<'a> Arguments<'a> {
     }
 
     /// Whether a later decision leaves a way or a place as it is here: it names the same, or no place.
-    pub(super) fn agrees(&self, later: &Arguments<'_>, param: &Param) -> bool {
+    pub(super) fn agrees(&self, later: &Args<'_>, param: &Param) -> bool {
         match param.on {
             MeasuredOn::Choice => self.way(param.code) == later.way(param.code),
             _ => {
@@ -383,7 +383,7 @@ mod tests {
     fn what_no_chalk_shows_is_nothing() {
         const PARAMS: &[Param] = &[PARAM];
         for (mm, read) in [(1e-7, 0.0), (-0.049, 0.0), (0.05, 0.05), (-3.0, -3.0)] {
-            assert_eq!(Arguments::new(PARAMS, &Amounts::of(mm)).amount(), read);
+            assert_eq!(Args::new(PARAMS, &Amounts::of(mm)).amount(), read);
         }
     }
 }

@@ -3,7 +3,7 @@
 use super::between::between;
 use super::darts_in_the_way::{alter_clear, suits};
 use super::work::FollowUp;
-use super::{AlterError, Alteration, Altered, Amounts, Arguments, Handle, follow_up};
+use super::{AlterError, Alteration, Altered, Amounts, Args, Handle, follow_up};
 use crate::Style;
 use crate::pattern::{Pattern, PatternMeasure, Piece, PieceKind, SideHang, WornSide, measure};
 
@@ -49,12 +49,12 @@ pub(super) fn once(
 ) -> Result<Altered, AlterError> {
     let params = alteration.params();
     amounts.validate(params, style)?;
-    let arguments = Arguments::new(params, amounts);
+    let args = Args::new(params, amounts);
     if !suits(alteration, pattern) {
         return Err(AlterError::not_here(alteration.wants()));
     }
-    let grip = alteration.grip(pattern, &arguments);
-    if alteration.is_nothing(&arguments) {
+    let grip = alteration.grip(pattern, &args);
+    if alteration.is_nothing(&args) {
         return Ok(Altered::unchanged(pattern, grip));
     }
     let mut altered = drawn(alteration, pattern, amounts, style)?;
@@ -63,7 +63,7 @@ pub(super) fn once(
     }
     altered.pattern.girths_off = pattern.girths_off.map(|off| {
         // What an alteration does not state it is taken to ask as it was taped together.
-        let (stated, was, taped) = (alteration.grows(&arguments), measure(pattern), measure(&altered.taped));
+        let (stated, was, taped) = (alteration.grows(&args), measure(pattern), measure(&altered.taped));
         let unstated = |figure| taped.get(figure).zip(was.get(figure)).map_or(0.0, |(now, then)| now - then);
         let grows = |figure: PatternMeasure| {
             let own = stated.iter().find(|(known, _)| *known == figure);
@@ -72,7 +72,7 @@ pub(super) fn once(
         off.after(pattern, &altered.pattern, grows)
     });
     if altered.handle.is_none() {
-        altered.handle = grip.map(|grip| grip.after(arguments.amount()));
+        altered.handle = grip.map(|grip| grip.after(args.amount()));
     }
     Ok(follow_up::followed(alteration, pattern, altered, style))
 }
@@ -85,12 +85,12 @@ fn drawn(
     style: Style,
 ) -> Result<Altered, AlterError> {
     let params = alteration.params();
-    let arguments = Arguments::new(params, amounts);
-    let (mm, least) = (arguments.amount(), alteration.drawn_from());
-    let whole = || alter_clear(alteration, pattern, &arguments, style);
+    let args = Args::new(params, amounts);
+    let (mm, least) = (args.amount(), alteration.drawn_from());
+    let whole = || alter_clear(alteration, pattern, &args, style);
     // Only the amount is scaled: a second one that is asked for is drawn as it is.
     let is_alone = params[1..].iter().all(|param| {
-        let number = arguments.number(param.code);
+        let number = args.number(param.code);
         number.is_none_or(|mm| mm == 0.0 || param.default == Some(mm))
     });
     if mm == 0.0 || mm.abs() >= least || !is_alone {
@@ -100,7 +100,7 @@ fn drawn(
     let at_least = [least, least / 2.0, least / 4.0].into_iter().filter(|least| *least > mm.abs());
     let full = { at_least }.find_map(|least| {
         let amounts = amounts.clone().with(params[0].code, least.copysign(mm));
-        let full = alter_clear(alteration, pattern, &Arguments::new(params, &amounts), style).ok()?;
+        let full = alter_clear(alteration, pattern, &Args::new(params, &amounts), style).ok()?;
         Some((full, mm.abs() / least))
     });
     let Some((full, share)) = full else { return whole() };

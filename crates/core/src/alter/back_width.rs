@@ -7,7 +7,7 @@ use super::keeps::{Keeps, SIDES};
 use super::pivot::{on_seam, ray_on_seam};
 use super::shoulder_dart::with_shoulder_dart;
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::root;
 use crate::geometry::turn_degrees;
@@ -53,7 +53,7 @@ impl Alteration for BackWidth {
         })
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         let front =
             [PatternMeasure::NecklineFront, PatternMeasure::ShoulderFront, PatternMeasure::ArmholeFront];
         Keeps::exactly(&[&front, SIDES, &[PatternMeasure::CentreBack, PatternMeasure::Waist]])
@@ -65,25 +65,20 @@ impl Alteration for BackWidth {
         3.5
     }
 
-    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
         // The opening at the blade level is w; across back is measured on the turned armhole: tested by itself.
         Vec::new()
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let back = pattern.back()?;
         let at = blade_on_armhole(back)?;
         Some(Handle::new(back.kind, at, Vec2::new(1.0, 0.0)))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let back = pattern.back().ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let by = arguments.per_half().0.mm();
+        let by = args.per_half().0.mm();
         let (slash, taped, trued) = spread(back, by, style)?;
         let amount = style.part_with_unit(by.abs(), MeasuredOn::PerHalf.parts());
         let (open, takes) = if by > 0.0 { ("opens", "takes up") } else { ("laps", "gives up") };

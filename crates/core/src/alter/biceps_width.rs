@@ -7,7 +7,7 @@ use super::cap_height::{WANTS, cap_height};
 use super::keeps::Keeps;
 use super::sleeve::{BACK_CAP, FRONT_CAP, half, is_sleeve, over, with_halves};
 use super::work::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::root;
 use crate::pattern::{Pattern, PatternMeasure, Seam};
@@ -41,27 +41,22 @@ impl Alteration for BicepsWidth {
         is_sleeve(pattern)
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[&[PatternMeasure::SleeveHem, PatternMeasure::SleeveLength]])
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        vec![(PatternMeasure::CapWidth, arguments.amount())]
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::CapWidth, args.amount())]
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let sleeve = pattern.sleeve()?;
         Some(Handle::new(sleeve.kind, sleeve.edges[half(true)].curve.end(), Vec2::new(0.5, 0.0)))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(WANTS))?;
-        let by = arguments.amount();
+        let by = args.amount();
         let width = sleeve.edges[BACK_CAP].curve.start().distance(sleeve.edges[FRONT_CAP].curve.end());
         let height = cap_height(sleeve).ok_or_else(|| AlterError::not_here(WANTS))?;
         let k = (width + by) / width;

@@ -6,7 +6,7 @@ use kurbo::Vec2;
 use super::keeps::Keeps;
 use super::sleeve::{crown, half, is_sleeve, scale_about, with_halves};
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::root;
 use crate::pattern::{LevelName, Pattern, PatternMeasure, Piece, Seam};
@@ -40,7 +40,7 @@ impl Alteration for CapHeight {
         is_sleeve(pattern)
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[&[
             PatternMeasure::CapLength,
             PatternMeasure::CapEase,
@@ -49,27 +49,22 @@ impl Alteration for CapHeight {
         ]])
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        vec![(PatternMeasure::CapHeight, arguments.amount())]
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::CapHeight, args.amount())]
     }
 
     fn is_reversible(&self) -> bool {
         true
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let sleeve = pattern.sleeve()?;
         Some(Handle::new(sleeve.kind, sleeve.edges[half(true)].curve.end(), Vec2::new(0.0, 1.0)))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(WANTS))?;
-        let by = arguments.amount();
+        let by = args.amount();
         let height = cap_height(sleeve).ok_or_else(|| AlterError::not_here(WANTS))?;
         let down = (height + by) / height;
         let [back, front] = [false, true].map(|is_front| across(sleeve, is_front, down));

@@ -9,7 +9,7 @@ use super::pivot::points_at;
 use super::two_circles::draw_to;
 use super::ways::{Body, Ways};
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     DartPlace, Pattern, PatternMeasure, Piece, Seam, back_off_points, keep_side_length, true_underarm,
@@ -60,11 +60,11 @@ struct Params {
 }
 
 impl Params {
-    fn of(arguments: &Arguments<'_>) -> Self {
+    fn of(args: &Args<'_>) -> Self {
         Self {
-            by: Vec2::new(arguments.of("out"), arguments.amount()),
-            piece: arguments.choice("piece"),
-            back_off: arguments.number("back_off"),
+            by: Vec2::new(args.of("out"), args.amount()),
+            piece: args.choice("piece"),
+            back_off: args.number("back_off"),
         }
     }
 }
@@ -81,12 +81,12 @@ impl Alteration for DartPoint {
         pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[NECKLINES, CENTRES, &[PatternMeasure::ShoulderFront]]).within(0.7, &[ARMHOLES])
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        let Params { by, piece, .. } = Params::of(arguments);
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        let Params { by, piece, .. } = Params::of(args);
         match piece {
             Body::Front => {
                 vec![(PatternMeasure::BustPointDepth, by.y), (PatternMeasure::BustSpan, 2.0 * by.x)]
@@ -95,8 +95,8 @@ impl Alteration for DartPoint {
         }
     }
 
-    fn is_nothing(&self, arguments: &Arguments<'_>) -> bool {
-        let Params { by, back_off, .. } = Params::of(arguments);
+    fn is_nothing(&self, args: &Args<'_>) -> bool {
+        let Params { by, back_off, .. } = Params::of(args);
         by == Vec2::ZERO && back_off.is_none()
     }
 
@@ -104,18 +104,13 @@ impl Alteration for DartPoint {
         true
     }
 
-    fn grip(&self, pattern: &Pattern, arguments: &Arguments<'_>) -> Option<Handle> {
-        let piece = Params::of(arguments).piece.piece_of(pattern)?;
+    fn grip(&self, pattern: &Pattern, args: &Args<'_>) -> Option<Handle> {
+        let piece = Params::of(args).piece.piece_of(pattern)?;
         Some(Handle::new(piece.kind, pivot(piece)?, Vec2::new(0.0, 1.0)))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let Params { by, piece: which, back_off } = Params::of(arguments);
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let Params { by, piece: which, back_off } = Params::of(args);
         let piece = which.piece_of(pattern).ok_or_else(|| not_whole(pattern, which))?;
         let old =
             pivot(piece).ok_or_else(|| AlterError::not_here("that piece has no dart that reaches a seam"))?;

@@ -10,7 +10,7 @@ use kurbo::{Line, Point, Vec2};
 use super::move_dart::turned_to;
 use super::pivot::{at_length, points_at, side_dart_place};
 use super::two_circles::{GivesWay, redraw_legs};
-use super::{AlterError, Alteration, Altered, Arguments};
+use super::{AlterError, Alteration, Altered, Args};
 use crate::Style;
 use crate::geometry::{Curve, quarter_turn};
 use crate::pattern::{
@@ -42,14 +42,14 @@ const SAME: f64 = 0.5;
 pub(super) fn alter_clear(
     alteration: &dyn Alteration,
     pattern: &Pattern,
-    arguments: &Arguments<'_>,
+    args: &Args<'_>,
     style: Style,
 ) -> Result<Altered, AlterError> {
     let Some((clear, aside)) = cleared(alteration, pattern) else {
-        return alteration.alter(pattern, arguments, style);
+        return alteration.alter(pattern, args, style);
     };
-    let mut done = alteration.alter(&clear, arguments, style)?;
-    let cut_at = alteration.armhole_taken_in_at(arguments);
+    let mut done = alteration.alter(&clear, args, style)?;
+    let cut_at = alteration.armhole_taken_in_at(args);
     done.pattern = aside.back_in(&done.pattern, cut_at)?;
     aside.true_closed_side(&mut done.pattern);
     done.taped = aside.back_in(&done.taped, cut_at)?;

@@ -9,8 +9,7 @@ use super::sleeve::{self, BACK_CAP, FRONT_CAP};
 use super::until_trued::until_trued;
 use super::work::{FollowUp, PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind,
-    WorksAcross,
+    About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
 };
 use crate::Style;
 use crate::geometry::{Curve, quarter_turn};
@@ -57,7 +56,7 @@ impl Alteration for ForwardShoulder {
         WorksAcross::Armhole
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[SIDES, CENTRES, GIRTHS]).within(1.0, &[NECKLINES])
     }
 
@@ -66,27 +65,22 @@ impl Alteration for ForwardShoulder {
         2.0
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
         vec![
-            (PatternMeasure::ArmholeFront, -arguments.amount()),
-            (PatternMeasure::ArmholeBack, arguments.amount()),
+            (PatternMeasure::ArmholeFront, -args.amount()),
+            (PatternMeasure::ArmholeBack, args.amount()),
             (PatternMeasure::Armhole, 0.0),
         ]
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         let armhole = front.first_edge(Seam::Armhole)?;
         Some(Handle::new(front.kind, front.tip(), front.edges[armhole].curve.start_direction()))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let by = arguments.amount();
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let by = args.amount();
         let (front, back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
         let (giver, taker) = if by > 0.0 { (front, back) } else { (back, front) };

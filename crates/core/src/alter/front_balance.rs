@@ -11,8 +11,7 @@ use super::pivot::{has_whole_front, side_dart_place};
 use super::two_circles::{GivesWay, redraw_legs};
 use super::work::{FollowUp, PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind,
-    WorksAcross,
+    About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
 };
 use crate::Style;
 use crate::pattern::{
@@ -58,32 +57,27 @@ impl Alteration for FrontBalance {
         WorksAcross::BustLine
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         use PatternMeasure::{ArmholeFront, NecklineFront, ShoulderFront, SideFront};
         Keeps::exactly(&[BACK, GIRTHS, &[NecklineFront, ShoulderFront, ArmholeFront, SideFront]])
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        vec![(PatternMeasure::CentreFront, arguments.amount())]
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::CentreFront, args.amount())]
     }
 
     fn turns_darts(&self) -> bool {
         true
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         Some(Handle::new(front.kind, front.centre_waist(), Vec2::new(0.0, 1.0)))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let front = pattern.front().ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let by = arguments.amount();
+        let by = args.amount();
         let cut = Over::mark(front)?;
         cut.within_limit(by, style)?;
         let slash = cut.slash(by);

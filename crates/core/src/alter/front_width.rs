@@ -5,8 +5,7 @@ use kurbo::Vec2;
 use super::keeps::{GIRTHS, Keeps, SHOULDERS};
 use super::work::{PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind,
-    WorksAcross,
+    About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
 };
 use crate::Style;
 use crate::geometry::reshape_at;
@@ -45,7 +44,7 @@ impl Alteration for FrontWidth {
         WorksAcross::Armhole
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[
             SHOULDERS,
             GIRTHS,
@@ -58,26 +57,21 @@ impl Alteration for FrontWidth {
         ])
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        vec![(PatternMeasure::AcrossFront, arguments.per_half().on_body().0.mm())]
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::AcrossFront, args.per_half().on_body().0.mm())]
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         let (_, along) = chest(front)?;
         let armhole = front.first_edge(Seam::Armhole)?;
         Some(Handle::new(front.kind, front.edges[armhole].curve.point_at(along), Vec2::new(1.0, 0.0)))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let front = pattern.front().ok_or_else(|| AlterError::not_here(self.wants()))?;
         let (armhole, along) = chest(front).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
-        let by = arguments.per_half().0.mm();
+        let by = args.per_half().0.mm();
         let mut after = front.clone();
         after.edges[armhole].curve = reshape_at(&front.edges[armhole].curve, along, Vec2::new(by, 0.0));
         let (way, amount) = (

@@ -11,8 +11,8 @@ use super::two_circles::draw_to;
 use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind,
-    WorksAcross, gather_dart, move_dart,
+    About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
+    gather_dart, move_dart,
 };
 use crate::geometry::{root, turn_degrees};
 use crate::pattern::{
@@ -119,13 +119,13 @@ struct Params {
 }
 
 impl Params {
-    fn of(arguments: &Arguments<'_>) -> Self {
+    fn of(args: &Args<'_>) -> Self {
         Self {
-            spread: arguments.per_half(),
-            to: arguments.choice("to"),
-            hinge: arguments.of("hinge"),
-            bust_point: arguments.number("bust_point_out").zip(arguments.number("bust_point_down")),
-            below_waist: arguments.choice("below_waist"),
+            spread: args.per_half(),
+            to: args.choice("to"),
+            hinge: args.of("hinge"),
+            bust_point: args.number("bust_point_out").zip(args.number("bust_point_down")),
+            below_waist: args.choice("below_waist"),
         }
     }
 
@@ -147,7 +147,7 @@ impl Alteration for FullBust {
         has_whole_front(pattern)
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[
             BACK,
             &[
@@ -161,8 +161,8 @@ impl Alteration for FullBust {
         .within(1.0, &[&[PatternMeasure::ArmholeFront]])
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        let Params { spread, below_waist, .. } = Params::of(arguments);
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        let Params { spread, below_waist, .. } = Params::of(args);
         let on_body = spread.on_body().0.mm();
         // A front that ends at the waist has no hip.
         let at_hip = match below_waist {
@@ -185,19 +185,14 @@ impl Alteration for FullBust {
         }
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         Some(Handle::new(front.kind, front.bust_pivot()?, Vec2::new(1.0, 0.0)))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let front = pattern.front().ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let params = Params::of(arguments);
+        let params = Params::of(args);
         if goes_below(front) {
             return below_waist(pattern, front, &params, style);
         }

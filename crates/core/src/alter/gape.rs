@@ -7,7 +7,7 @@ use super::darts_in_the_way::end_short_of_curve;
 use super::pivot::{mark_bust_line_at, on_seam, ray_on_seam};
 use super::ways::{Ways, ways};
 use super::work::{PieceWork, altered};
-use super::{AlterError, Altered, Arguments, Handle, Param, StageKind};
+use super::{AlterError, Altered, Args, Handle, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, turn_degrees};
 use crate::pattern::{
@@ -53,8 +53,8 @@ pub(super) struct Params {
 }
 
 impl Params {
-    pub(super) fn of(arguments: &Arguments<'_>) -> Self {
-        Self { by: arguments.amount(), place: arguments.of("place"), into: arguments.choice("into") }
+    pub(super) fn of(args: &Args<'_>) -> Self {
+        Self { by: args.amount(), place: args.of("place"), into: args.choice("into") }
     }
 }
 

@@ -4,7 +4,7 @@ use super::gape::{self, INTO, WANTS};
 use super::keeps::{BACK, Keeps};
 use super::work::FollowUp;
 use super::{
-    About, AlterError, Alteration, Altered, Amounts, Arguments, Handle, Layer, MeasuredOn, Param, WorksAcross,
+    About, AlterError, Alteration, Altered, Amounts, Args, Handle, Layer, MeasuredOn, Param, WorksAcross,
 };
 use crate::Style;
 use crate::pattern::{Pattern, PatternMeasure, Seam};
@@ -55,11 +55,11 @@ impl Alteration for GapingArmhole {
         WorksAcross::Armhole
     }
 
-    fn armhole_taken_in_at(&self, arguments: &Arguments<'_>) -> Option<f64> {
-        Some(gape::Params::of(arguments).place)
+    fn armhole_taken_in_at(&self, args: &Args<'_>) -> Option<f64> {
+        Some(gape::Params::of(args).place)
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         let front = [
             PatternMeasure::NecklineFront,
             PatternMeasure::ShoulderFront,
@@ -69,27 +69,22 @@ impl Alteration for GapingArmhole {
         Keeps::exactly(&[BACK, &front, &[PatternMeasure::Waist]])
     }
 
-    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
         // The dart's angle grows by exactly the turn; its mouth depends on the leg.
         Vec::new()
     }
 
-    fn grip(&self, pattern: &Pattern, arguments: &Arguments<'_>) -> Option<Handle> {
-        gape::gripped(pattern, Seam::Armhole, gape::Params::of(arguments).place)
+    fn grip(&self, pattern: &Pattern, args: &Args<'_>) -> Option<Handle> {
+        gape::gripped(pattern, Seam::Armhole, gape::Params::of(args).place)
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let done = gape::taken_up(pattern, Seam::Armhole, gape::Params::of(arguments), style)?;
-        Ok(if arguments.amount() > IS_FULL_BUST {
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let done = gape::taken_up(pattern, Seam::Armhole, gape::Params::of(args), style)?;
+        Ok(if args.amount() > IS_FULL_BUST {
             done.and(FollowUp::offered(
                 "So large a tuck says that the bust wants room: this is a full bust alteration.",
                 "full_bust",
-                Amounts::of(arguments.amount() / 2.0),
+                Amounts::of(args.amount() / 2.0),
             ))
         } else {
             done

@@ -2,9 +2,7 @@
 
 use super::gape::{self, INTO, WANTS};
 use super::keeps::{BACK, Keeps};
-use super::{
-    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, WorksAcross,
-};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, WorksAcross};
 use crate::Style;
 use crate::pattern::{Pattern, PatternMeasure, Seam};
 
@@ -51,7 +49,7 @@ impl Alteration for GapingNeckline {
         WorksAcross::Armhole
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         let front = [
             PatternMeasure::ShoulderFront,
             PatternMeasure::ArmholeFront,
@@ -61,21 +59,16 @@ impl Alteration for GapingNeckline {
         Keeps::exactly(&[BACK, &front, &[PatternMeasure::Waist]])
     }
 
-    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
         // As the armhole's: the angle grows by exactly the turn.
         Vec::new()
     }
 
-    fn grip(&self, pattern: &Pattern, arguments: &Arguments<'_>) -> Option<Handle> {
-        gape::gripped(pattern, Seam::Neckline, gape::Params::of(arguments).place)
+    fn grip(&self, pattern: &Pattern, args: &Args<'_>) -> Option<Handle> {
+        gape::gripped(pattern, Seam::Neckline, gape::Params::of(args).place)
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        gape::taken_up(pattern, Seam::Neckline, gape::Params::of(arguments), style)
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        gape::taken_up(pattern, Seam::Neckline, gape::Params::of(args), style)
     }
 }

@@ -4,7 +4,7 @@ use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS, SIDES};
 use super::move_dart::not_whole;
 use super::ways::{Body, Ways, ways};
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::geometry::Curve;
 use crate::pattern::{
@@ -78,8 +78,8 @@ struct Params {
 }
 
 impl Params {
-    fn of(arguments: &Arguments<'_>) -> Self {
-        Self { share: arguments.amount(), piece: arguments.choice("piece"), dart: arguments.choice("dart") }
+    fn of(args: &Args<'_>) -> Self {
+        Self { share: args.amount(), piece: args.choice("piece"), dart: args.choice("dart") }
     }
 }
 
@@ -95,13 +95,13 @@ impl Alteration for GatherDart {
         pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::default()
             .within(0.7, &[NECKLINES, SHOULDERS, ARMHOLES, SIDES])
             .within(3.0, &[&[PatternMeasure::Waist]])
     }
 
-    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
         Vec::new()
     }
 
@@ -109,17 +109,12 @@ impl Alteration for GatherDart {
         true
     }
 
-    fn grip(&self, _: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, _: &Pattern, _: &Args<'_>) -> Option<Handle> {
         None
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let Params { share, piece: which, dart } = Params::of(arguments);
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let Params { share, piece: which, dart } = Params::of(args);
         let piece = which.piece_of(pattern).ok_or_else(|| not_whole(pattern, which))?;
         let place = dart.place();
         let taped = opened(piece, place, share)?;

@@ -8,7 +8,7 @@ use super::cap_height::WANTS;
 use super::sleeve::{HalfBy, half, half_longer, is_sleeve};
 use super::ways::{Body, Ways};
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Pattern, PatternMeasure, Seam};
 
@@ -44,7 +44,7 @@ impl Alteration for HalfCap {
         is_sleeve(pattern)
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[&[
             PatternMeasure::CapHeight,
             PatternMeasure::SleeveHem,
@@ -52,8 +52,8 @@ impl Alteration for HalfCap {
         ]])
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        vec![(PatternMeasure::CapLength, arguments.amount()), (PatternMeasure::CapEase, arguments.amount())]
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::CapLength, args.amount()), (PatternMeasure::CapEase, args.amount())]
     }
 
     fn takes_the_cap_along(&self) -> bool {
@@ -61,24 +61,19 @@ impl Alteration for HalfCap {
         false
     }
 
-    fn grip(&self, pattern: &Pattern, arguments: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, args: &Args<'_>) -> Option<Handle> {
         let sleeve = pattern.sleeve()?;
-        let is_front = arguments.choice::<Body>("half") == Body::Front;
+        let is_front = args.choice::<Body>("half") == Body::Front;
         let curve = &sleeve.edges[half(is_front)].curve;
         let at = if is_front { curve.end() } else { curve.start() };
         let outwards = Vec2::new(if is_front { 1.0 } else { -1.0 }, 0.0);
         Some(Handle::new(sleeve.kind, at, outwards))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(WANTS))?;
-        let by = arguments.amount();
-        let is_front = arguments.choice::<Body>("half") == Body::Front;
+        let by = args.amount();
+        let is_front = args.choice::<Body>("half") == Body::Front;
         let (after, how) = half_longer(sleeve, is_front, by)
             .ok_or_else(|| AlterError::not_here("so short a half cannot be drawn: a smaller amount"))?;
         let name = if is_front { "front" } else { "back" };

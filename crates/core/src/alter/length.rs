@@ -6,7 +6,7 @@ use kurbo::{Point, Vec2};
 use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS};
 use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::Curve;
 use crate::pattern::{
@@ -96,8 +96,8 @@ struct Params {
 }
 
 impl Params {
-    fn of(arguments: &Arguments<'_>) -> Self {
-        Self { by: arguments.amount(), pieces: arguments.choice("pieces"), at: arguments.choice("at") }
+    fn of(args: &Args<'_>) -> Self {
+        Self { by: args.amount(), pieces: args.choice("pieces"), at: args.choice("at") }
     }
 }
 
@@ -113,12 +113,12 @@ impl Alteration for Length {
         pattern.pieces.iter().any(|piece| !piece.kind.is_panel())
     }
 
-    fn layer(&self, arguments: &Arguments<'_>) -> Layer {
-        if Params::of(arguments).pieces == Pieces::Sleeve { Layer::Finish } else { Layer::Balance }
+    fn layer(&self, args: &Args<'_>) -> Layer {
+        if Params::of(args).pieces == Pieces::Sleeve { Layer::Finish } else { Layer::Balance }
     }
 
-    fn keeps(&self, arguments: &Arguments<'_>) -> Keeps {
-        let Params { pieces, at, .. } = Params::of(arguments);
+    fn keeps(&self, args: &Args<'_>) -> Keeps {
+        let Params { pieces, at, .. } = Params::of(args);
         match (pieces, at) {
             (Pieces::Sleeve, _) => Keeps::exactly(&[&[
                 PatternMeasure::CapLength,
@@ -140,8 +140,8 @@ impl Alteration for Length {
         3.0
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        let Params { by, pieces, at } = Params::of(arguments);
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        let Params { by, pieces, at } = Params::of(args);
         let figures: &[PatternMeasure] = match (pieces, at) {
             (Pieces::Sleeve, _) => &[PatternMeasure::SleeveLength],
             (_, Line::Hip) => &[],
@@ -152,19 +152,14 @@ impl Alteration for Length {
         figures.iter().map(|figure| (*figure, by)).collect()
     }
 
-    fn grip(&self, pattern: &Pattern, arguments: &Arguments<'_>) -> Option<Handle> {
-        let piece = Params::of(arguments).pieces.of(pattern).next()?;
+    fn grip(&self, pattern: &Pattern, args: &Args<'_>) -> Option<Handle> {
+        let piece = Params::of(args).pieces.of(pattern).next()?;
         let foot = piece.bounds().y1;
         Some(Handle::new(piece.kind, Point::new(0.0, foot), Vec2::new(0.0, 1.0)))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let Params { by, pieces, at } = Params::of(arguments);
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let Params { by, pieces, at } = Params::of(args);
         // One height on all pieces: what is free above the waist on the one that has least.
         let room = pieces.of(pattern).filter_map(free_above_waist).fold(f64::INFINITY, f64::min);
         let levels = pieces.of(pattern).map(|piece| Ok((piece, level_of(piece, at, room)?)));
@@ -203,7 +198,7 @@ impl Alteration for Length {
         Ok(done.and(FollowUp::offered(
             format!("The side seams differ by {amount} now, unless the {other} gets it too."),
             "length",
-            super::Amounts::of(by).by("pieces", other).by("at", arguments.way("at")),
+            super::Amounts::of(by).by("pieces", other).by("at", args.way("at")),
         )))
     }
 }

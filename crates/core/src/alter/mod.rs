@@ -65,7 +65,7 @@ use crate::Style;
 use crate::pattern::{Pattern, PatternMeasure, Seam};
 
 pub(crate) use amounts::said;
-pub use amounts::{Amounts, Arguments, MeasuredOn, Param, Setting, Way};
+pub use amounts::{Amounts, Args, MeasuredOn, Param, Setting, Way};
 pub use apply::apply;
 pub use carrying_over::{CarriedOver, CarriedStep, CarryOutcome, Source, carry_over};
 pub use darts_in_the_way::{WorksAcross, suits};
@@ -170,19 +170,19 @@ pub trait Alteration: Sync {
         self.about().wants
     }
     /// When it is done with these amounts.
-    fn layer(&self, _: &Arguments<'_>) -> Layer {
+    fn layer(&self, _: &Args<'_>) -> Layer {
         self.about().layer
     }
     /// Whether it comes after another step of its own kind that was decided later: behind is done after in front.
-    fn comes_second(&self, _: &Arguments<'_>) -> bool {
+    fn comes_second(&self, _: &Args<'_>) -> bool {
         false
     }
     /// Whether it is built for the pieces of this pattern as they are.
     fn is_for(&self, pattern: &Pattern) -> bool;
     /// What stays the same, and what truing may cost it.
-    fn keeps(&self, arguments: &Arguments<'_>) -> Keeps;
+    fn keeps(&self, args: &Args<'_>) -> Keeps;
     /// What grows, and by how much in millimetres, for these amounts.
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)>;
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)>;
     /// Whether a parameter matters on this pattern.
     fn asks(&self, _: &Pattern, _: &str) -> bool {
         true
@@ -192,8 +192,8 @@ pub trait Alteration: Sync {
         false
     }
     /// Whether these amounts ask for nothing.
-    fn is_nothing(&self, arguments: &Arguments<'_>) -> bool {
-        arguments.amount() == 0.0
+    fn is_nothing(&self, args: &Args<'_>) -> bool {
+        args.amount() == 0.0
     }
     /// Whether a sleeve cap that no longer fits is altered along with it; otherwise that is offered.
     fn takes_the_cap_along(&self) -> bool {
@@ -214,20 +214,15 @@ pub trait Alteration: Sync {
         WorksAcross::Nothing
     }
     /// Where it makes the front armhole shorter, as a share of it from the tip; nowhere, or at its upper end.
-    fn armhole_taken_in_at(&self, _: &Arguments<'_>) -> Option<f64> {
+    fn armhole_taken_in_at(&self, _: &Args<'_>) -> Option<f64> {
         None
     }
     /// Where the amount can be dragged while it is nothing.
-    fn grip(&self, pattern: &Pattern, arguments: &Arguments<'_>) -> Option<Handle>;
+    fn grip(&self, pattern: &Pattern, args: &Args<'_>) -> Option<Handle>;
     /// Alters a pattern it is for, by amounts that are in range and not nothing.
     ///
     /// # Errors
     ///
     /// [`AlterError`] with the limit; nothing is changed then.
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError>;
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError>;
 }

@@ -7,7 +7,7 @@ use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS, SIDES};
 use super::pivot::{mark_bust_line_at, on_seam, ray_on_seam};
 use super::ways::{Body, FromDart, Ways, ways};
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     Cut, DartPlace, Join, Pattern, PatternMeasure, Piece, Place, Seam, Slash, back_off_points, closing,
@@ -95,14 +95,14 @@ struct Params {
 }
 
 impl Params {
-    fn of(arguments: &Arguments<'_>) -> Self {
-        let (from, to): (FromDart, To) = (arguments.choice("from"), arguments.choice("to"));
+    fn of(args: &Args<'_>) -> Self {
+        let (from, to): (FromDart, To) = (args.choice("from"), args.choice("to"));
         Self {
-            share: arguments.amount(),
-            piece: arguments.choice("piece"),
+            share: args.amount(),
+            piece: args.choice("piece"),
             from: from.place(),
             to: to.place(),
-            place: arguments.number("place").or_else(|| (to == To::French).then_some(FRENCH)),
+            place: args.number("place").or_else(|| (to == To::French).then_some(FRENCH)),
         }
     }
 }
@@ -134,11 +134,11 @@ impl Alteration for MoveDart {
         pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[NECKLINES, SHOULDERS, ARMHOLES, SIDES, &[PatternMeasure::Waist]])
     }
 
-    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
         Vec::new()
     }
 
@@ -146,13 +146,13 @@ impl Alteration for MoveDart {
         true
     }
 
-    fn grip(&self, _: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, _: &Pattern, _: &Args<'_>) -> Option<Handle> {
         // The amount is a share: it is set, not dragged.
         None
     }
 
-    fn alter(&self, pattern: &Pattern, arguments: &Arguments<'_>, _: Style) -> Result<Altered, AlterError> {
-        let Params { share, piece: which, from, to, place } = Params::of(arguments);
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, _: Style) -> Result<Altered, AlterError> {
+        let Params { share, piece: which, from, to, place } = Params::of(args);
         let piece = which.piece_of(pattern).ok_or_else(|| not_whole(pattern, which))?;
         let (slash, mut moved) = moved(piece, from, to, share, place)?;
         if from == DartPlace::Side && moved.dart(from).is_none() {

@@ -5,8 +5,7 @@ use super::armhole::{MovedArmhole, armhole_moved, with_underarms_level};
 use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES};
 use super::work::{PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind,
-    WorksAcross,
+    About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
 };
 use crate::Style;
 use crate::geometry::root;
@@ -49,31 +48,23 @@ impl Alteration for NarrowShoulder {
         WorksAcross::Armhole
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[NECKLINES, CENTRES, GIRTHS, &[PatternMeasure::BustPointDepth]])
             .within(1.0, &[ARMHOLES])
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        vec![
-            (PatternMeasure::ShoulderFront, -arguments.amount()),
-            (PatternMeasure::ShoulderBack, -arguments.amount()),
-        ]
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::ShoulderFront, -args.amount()), (PatternMeasure::ShoulderBack, -args.amount())]
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         let shoulder = front.last_edge(Seam::Shoulder)?;
         Some(Handle::new(front.kind, front.tip(), -front.edges[shoulder].curve.end_direction()))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let by = arguments.amount();
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let by = args.amount();
         let (old_front, old_back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
         let (front, back) = (swung(old_front, by)?, swung(old_back, by)?);

@@ -9,8 +9,7 @@ use super::pivot::on_seam;
 use super::until_trued::until_trued;
 use super::work::{PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind,
-    WorksAcross,
+    About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
 };
 use crate::Style;
 use crate::pattern::{
@@ -58,30 +57,22 @@ impl Alteration for NarrowShoulderSlash {
         WorksAcross::Armhole
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[SIDES, CENTRES, GIRTHS]).within(1.0, &[NECKLINES]).within(1.5, &[ARMHOLES])
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        vec![
-            (PatternMeasure::ShoulderFront, -arguments.amount()),
-            (PatternMeasure::ShoulderBack, -arguments.amount()),
-        ]
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::ShoulderFront, -args.amount()), (PatternMeasure::ShoulderBack, -args.amount())]
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         let shoulder = front.last_edge(Seam::Shoulder)?;
         Some(Handle::new(front.kind, front.tip(), -front.edges[shoulder].curve.end_direction()))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let by = arguments.amount();
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let by = args.amount();
         let works: Vec<PieceWork> = [pattern.front(), pattern.back()]
             .into_iter()
             .flatten()

@@ -5,7 +5,7 @@ use kurbo::Vec2;
 
 use super::keeps::{ARMHOLES, GIRTHS, Keeps, SIDES};
 use super::work::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, reshape_ends};
 use crate::pattern::{Edge, Pattern, PatternMeasure, Piece, Seam};
@@ -54,8 +54,8 @@ struct Params {
 }
 
 impl Params {
-    fn of(arguments: &Arguments<'_>) -> Self {
-        Self { deeper: arguments.amount(), wider: arguments.of("width"), behind: arguments.of("behind") }
+    fn of(args: &Args<'_>) -> Self {
+        Self { deeper: args.amount(), wider: args.of("width"), behind: args.of("behind") }
     }
 }
 
@@ -73,12 +73,12 @@ impl Alteration for Neck {
         plain(pattern.front()) && plain(pattern.back())
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[ARMHOLES, SIDES, GIRTHS])
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        let Params { deeper, wider, behind } = Params::of(arguments);
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        let Params { deeper, wider, behind } = Params::of(args);
         vec![
             (PatternMeasure::CentreFront, -deeper),
             (PatternMeasure::CentreBack, -behind),
@@ -87,8 +87,8 @@ impl Alteration for Neck {
         ]
     }
 
-    fn is_nothing(&self, arguments: &Arguments<'_>) -> bool {
-        let Params { deeper, wider, behind } = Params::of(arguments);
+    fn is_nothing(&self, args: &Args<'_>) -> bool {
+        let Params { deeper, wider, behind } = Params::of(args);
         [deeper, wider, behind] == [0.0; 3]
     }
 
@@ -96,18 +96,13 @@ impl Alteration for Neck {
         true
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         Some(Handle::new(front.kind, front.centre_top(), Vec2::new(0.0, 1.0)))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let Params { deeper, wider, behind } = Params::of(arguments);
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let Params { deeper, wider, behind } = Params::of(args);
         let (front, back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
         let works = [

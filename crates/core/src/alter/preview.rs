@@ -6,7 +6,7 @@ use super::amounts::said;
 use super::darts_in_the_way::suits;
 use super::work::svg;
 use super::{
-    Alteration, AlteredFor, Amounts, Arguments, FollowUp, Handle, Made, MadeStep, MeasuredOn, Recipe, Stage,
+    Alteration, AlteredFor, Amounts, Args, FollowUp, Handle, Made, MadeStep, MeasuredOn, Recipe, Stage,
     alteration, make, place_in_order, registry,
 };
 use crate::pattern::{
@@ -431,10 +431,10 @@ fn drawn_with(made: &MadeStep, all: &Made, id: u32) -> Option<String> {
 /// The amount of an alteration in each of the dressmaker's ways. A share is told with the other choices.
 pub fn amount_views(alteration: &dyn Alteration, amounts: &Amounts, style: Style) -> Vec<AmountView> {
     let params = alteration.params();
-    let arguments = Arguments::new(params, amounts);
+    let args = Args::new(params, amounts);
     let Some(first) = params.first().filter(|first| first.on != MeasuredOn::Share) else { return Vec::new() };
     // All of them are so many times the amount that is set, as it is written: half of 3/8 on the body is 3/16.
-    let set = arguments.of(first.code);
+    let set = args.of(first.code);
     let parts = first.on.parts();
     let written = style.written_part(set, parts);
     let view = |(on, mm): (&str, f64)| {
@@ -448,23 +448,23 @@ pub fn amount_views(alteration: &dyn Alteration, amounts: &Amounts, style: Style
 /// What was chosen besides the amount, in the trade's words.
 pub fn choices(alteration: &dyn Alteration, amounts: &Amounts, style: Style) -> Vec<String> {
     let params = alteration.params();
-    let arguments = Arguments::new(params, amounts);
+    let args = Args::new(params, amounts);
     let chosen = |param: &super::Param| -> Option<String> {
         let is_set = amounts.0.contains_key(param.code);
         let name = param.name.to_lowercase();
         match param.on {
             MeasuredOn::Choice if param.told_where_chosen && !is_set => None,
             MeasuredOn::Choice => {
-                let way = arguments.way(param.code);
+                let way = args.way(param.code);
                 let (_, words) = param.ways.iter().find(|(code, _)| *code == way)?;
                 Some(format!("{name}: {words}"))
             }
             MeasuredOn::Share if param.code == "amount" => {
-                Some(format!("{name}: {:.0} %", arguments.of(param.code) * 100.0))
+                Some(format!("{name}: {:.0} %", args.of(param.code) * 100.0))
             }
             _ if param.code == "amount" || !is_set => None,
-            MeasuredOn::Share => Some(format!("{name}: {:.0} %", arguments.of(param.code) * 100.0)),
-            _ => Some(format!("{name}: {}", style.with_unit(arguments.of(param.code)))),
+            MeasuredOn::Share => Some(format!("{name}: {:.0} %", args.of(param.code) * 100.0)),
+            _ => Some(format!("{name}: {}", style.with_unit(args.of(param.code)))),
         }
     };
     params.iter().filter_map(chosen).collect()

@@ -5,7 +5,7 @@ use super::keeps::{BACK, Keeps};
 use super::style_line::{self, Asked, Begins, Parted, can_be_parted};
 use super::ways::{Body, Ways};
 use super::work::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Pattern, PatternMeasure, Piece, PieceKind, Seam, measure};
 
@@ -79,13 +79,13 @@ struct Params {
 }
 
 impl Params {
-    fn of(arguments: &Arguments<'_>) -> Self {
+    fn of(args: &Args<'_>) -> Self {
         Self {
-            gape: arguments.amount(),
-            place: arguments.of("place"),
-            above: arguments.number("above"),
-            begins: arguments.choice("from"),
-            piece: arguments.choice("piece"),
+            gape: args.amount(),
+            place: args.of("place"),
+            above: args.number("above"),
+            begins: args.choice("from"),
+            piece: args.choice("piece"),
         }
     }
 }
@@ -102,21 +102,21 @@ impl Alteration for PrincessLine {
         [pattern.front(), pattern.back()].into_iter().flatten().any(can_be_parted)
     }
 
-    fn keeps(&self, arguments: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, args: &Args<'_>) -> Keeps {
         use PatternMeasure as F;
         let front = [F::NecklineFront, F::ShoulderFront, F::SideFront, F::CentreFront];
-        if Params::of(arguments).piece == Body::Back {
+        if Params::of(args).piece == Body::Back {
             let back = [F::NecklineBack, F::ShoulderBack, F::SideBack, F::CentreBack];
             return Keeps::exactly(&[&front, &back, &[F::ArmholeFront, F::Waist, F::Hip]]);
         }
         Keeps::exactly(&[BACK, &front, &[F::Waist, F::Hip]])
     }
 
-    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
         Vec::new()
     }
 
-    fn is_nothing(&self, _: &Arguments<'_>) -> bool {
+    fn is_nothing(&self, _: &Args<'_>) -> bool {
         // Without tightening the piece is still divided.
         false
     }
@@ -125,23 +125,18 @@ impl Alteration for PrincessLine {
         true
     }
 
-    fn comes_second(&self, arguments: &Arguments<'_>) -> bool {
+    fn comes_second(&self, args: &Args<'_>) -> bool {
         // What a line in front takes up goes by the bust, which is measured across a whole back.
-        Params::of(arguments).piece == Body::Back
+        Params::of(args).piece == Body::Back
     }
 
-    fn grip(&self, pattern: &Pattern, arguments: &Arguments<'_>) -> Option<Handle> {
-        let Params { piece, place, .. } = Params::of(arguments);
+    fn grip(&self, pattern: &Pattern, args: &Args<'_>) -> Option<Handle> {
+        let Params { piece, place, .. } = Params::of(args);
         super::gape::gripped_on(piece.piece_of(pattern)?, Seam::Armhole, place)
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let Params { gape, place, above, begins, piece: half } = Params::of(arguments);
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let Params { gape, place, above, begins, piece: half } = Params::of(args);
         let which = half.name();
         let piece = half.piece_of(pattern).filter(|piece| can_be_parted(piece)).ok_or_else(|| {
             AlterError::not_here(format!(

@@ -7,7 +7,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::fold::fold;
-use super::{AlterError, Alteration, Altered, Amounts, Arguments, Layer, alteration, registry};
+use super::{AlterError, Alteration, Altered, Amounts, Args, Layer, alteration, registry};
 use crate::Style;
 use crate::pattern::{Pattern, Piece, PieceKind, WornSide};
 
@@ -84,9 +84,10 @@ impl Step {
         let params = alteration.params();
         self.alteration == alteration.code()
             && params.first().is_some_and(|first| first.is_added())
-            && params.iter().filter(|param| !param.is_added()).all(|param| {
-                Arguments::new(params, &self.amounts).agrees(&Arguments::new(params, amounts), param)
-            })
+            && params
+                .iter()
+                .filter(|param| !param.is_added())
+                .all(|param| Args::new(params, &self.amounts).agrees(&Args::new(params, amounts), param))
     }
 }
 
@@ -348,10 +349,10 @@ impl Recipe {
 pub fn place_in_order(known: &dyn Alteration, amounts: &Amounts) -> (Layer, usize) {
     let all = registry();
     let rank = all.iter().position(|each| each.code() == known.code()).unwrap_or(all.len());
-    let arguments = Arguments::new(known.params(), amounts);
-    let layer = known.layer(&arguments);
+    let args = Args::new(known.params(), amounts);
+    let layer = known.layer(&args);
     let rank = if layer == known.about().layer { rank } else { all.len() + rank };
-    (layer, 2 * rank + usize::from(known.comes_second(&arguments)))
+    (layer, 2 * rank + usize::from(known.comes_second(&args)))
 }
 
 /// A step as it turned out.
@@ -433,12 +434,12 @@ impl Made {
         done.filter_map(|made| Some((alteration(&made.step.alteration)?, &made.step)))
             .map(|(known, step)| {
                 let total = step.total();
-                let arguments = Arguments::new(known.params(), &total);
+                let args = Args::new(known.params(), &total);
                 // A step that asks for nothing keeps everything.
-                if known.is_nothing(&arguments) {
+                if known.is_nothing(&args) {
                     return Some(0.0);
                 }
-                known.keeps(&arguments).cost(figure)
+                known.keeps(&args).cost(figure)
             })
             .sum()
     }

@@ -7,7 +7,7 @@ use super::keeps::{FRONT, GIRTHS, Keeps};
 use super::shoulder_dart::with_shoulder_dart;
 use super::ways::{Ways, ways};
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, turn_degrees};
 use crate::geometry::{house_curve, root};
@@ -99,12 +99,12 @@ struct Params {
 }
 
 impl Params {
-    fn of(arguments: &Arguments<'_>) -> Self {
+    fn of(args: &Args<'_>) -> Self {
         Self {
-            by: arguments.amount(),
-            finish: arguments.choice("finish"),
-            level: arguments.number("level"),
-            pinned: [arguments.number("pinned_at_level"), arguments.number("pinned_half_way")],
+            by: args.amount(),
+            finish: args.choice("finish"),
+            level: args.number("level"),
+            pinned: [args.number("pinned_at_level"), args.number("pinned_half_way")],
         }
     }
 }
@@ -121,10 +121,10 @@ impl Alteration for RoundedBack {
         pattern.back().is_some_and(|back| back.dart(DartPlace::Neckline).is_none())
     }
 
-    fn keeps(&self, arguments: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, args: &Args<'_>) -> Keeps {
         use PatternMeasure::{ArmholeBack, NecklineBack, ShoulderBack, SideBack};
         let keeps = Keeps::exactly(&[FRONT, &[SideBack], GIRTHS]);
-        match Params::of(arguments).finish {
+        match Params::of(args).finish {
             // What the neckline was extended by is taken up again; drawing it smooth costs a little.
             Finish::NeckDart => keeps
                 .within(0.0, &[&[ShoulderBack]])
@@ -143,28 +143,23 @@ impl Alteration for RoundedBack {
         5.0
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
         // A shaped seam grows by g within 0.2 and a neck dart's fold within 1.5: tested by themselves.
-        let Params { by, finish, .. } = Params::of(arguments);
+        let Params { by, finish, .. } = Params::of(args);
         match finish {
             Finish::ShoulderDart => vec![(PatternMeasure::CentreBack, by)],
             Finish::Seam | Finish::NeckDart => Vec::new(),
         }
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let back = pattern.back()?;
         Some(Handle::new(back.kind, back.centre_top(), Vec2::new(0.0, -1.0)))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let back = pattern.back().ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let Params { by, finish, level, pinned } = Params::of(arguments);
+        let Params { by, finish, level, pinned } = Params::of(args);
         let cut = Level::mark(back, level)?;
         let back = &cut.with_grain_below(back);
         let (slash, taped, mut trued) = match finish {

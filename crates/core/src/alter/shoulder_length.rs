@@ -5,7 +5,7 @@ use kurbo::{ParamCurve, Point, Vec2};
 
 use super::keeps::{CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::tangents_meet;
 use crate::geometry::{Curve, quarter_turn, reshape_start};
@@ -48,7 +48,7 @@ impl Alteration for ShoulderLength {
         pattern.front().is_some() && pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[
             NECKLINES,
             SIDES,
@@ -58,11 +58,8 @@ impl Alteration for ShoulderLength {
         ])
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        vec![
-            (PatternMeasure::ShoulderFront, arguments.amount()),
-            (PatternMeasure::ShoulderBack, arguments.amount()),
-        ]
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::ShoulderFront, args.amount()), (PatternMeasure::ShoulderBack, args.amount())]
     }
 
     fn takes_the_cap_along(&self) -> bool {
@@ -70,19 +67,14 @@ impl Alteration for ShoulderLength {
         false
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         let shoulder = front.last_edge(Seam::Shoulder)?;
         Some(Handle::new(front.kind, front.tip(), front.edges[shoulder].curve.end_direction()))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let by = arguments.amount();
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let by = args.amount();
         let pieces = [pattern.front(), pattern.back()];
         let works: Vec<PieceWork> = pieces
             .into_iter()

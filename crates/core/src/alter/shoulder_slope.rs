@@ -9,8 +9,7 @@ use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::ways::{Ways, ways};
 use super::work::{PieceWork, altered};
 use super::{
-    About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind,
-    WorksAcross,
+    About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
 };
 use crate::Style;
 use crate::geometry::{reshape_start, turn_degrees};
@@ -75,35 +74,30 @@ impl Alteration for ShoulderSlope {
         WorksAcross::Armhole
     }
 
-    fn keeps(&self, arguments: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, args: &Args<'_>) -> Keeps {
         let keeps = Keeps::exactly(&[SHOULDERS, CENTRES, GIRTHS]).within(1.0, &[NECKLINES]);
         // Where the underarm stays, it is the armhole that changes.
-        match arguments.choice("underarm") {
+        match args.choice("underarm") {
             Underarm::Stays => keeps,
             Underarm::Follows => keeps.within(1.5, &[ARMHOLES]),
         }
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        vec![(PatternMeasure::ShoulderDrop, arguments.amount())]
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::ShoulderDrop, args.amount())]
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         Some(Handle::new(front.kind, front.tip(), Vec2::new(0.0, 1.0)))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let by = arguments.amount();
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let by = args.amount();
         let (front, back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
         let (turned_front, turned_back) = (shoulder_turned(front, by)?, shoulder_turned(back, by)?);
-        if arguments.choice::<Underarm>("underarm") == Underarm::Stays {
+        if args.choice::<Underarm>("underarm") == Underarm::Stays {
             let work = |before: &Piece, turned: Piece| {
                 let taped = armhole_to_tip(before, turned);
                 let mut trued = taped.clone();

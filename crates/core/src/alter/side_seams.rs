@@ -5,7 +5,7 @@ use kurbo::{Point, Vec2};
 
 use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS};
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::geometry::{Curve, bent, fading, reshape_start};
 use crate::pattern::keep_side_length;
 use crate::pattern::{
@@ -71,7 +71,7 @@ impl Alteration for SideSeams {
         pattern.front().is_some() && pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[NECKLINES, SHOULDERS, CENTRES])
     }
 
@@ -80,8 +80,8 @@ impl Alteration for SideSeams {
         2.0
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        let Params { bust, waist, hip } = Params::of(arguments);
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        let Params { bust, waist, hip } = Params::of(args);
         vec![
             (PatternMeasure::Bust, bust.on_body().0.mm()),
             (PatternMeasure::Waist, waist.on_body().0.mm()),
@@ -89,22 +89,17 @@ impl Alteration for SideSeams {
         ]
     }
 
-    fn is_nothing(&self, arguments: &Arguments<'_>) -> bool {
-        Widths::of(arguments) == Widths { bust: 0.0, waist: 0.0, hip: 0.0 }
+    fn is_nothing(&self, args: &Args<'_>) -> bool {
+        Widths::of(args) == Widths { bust: 0.0, waist: 0.0, hip: 0.0 }
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         Some(Handle::new(front.kind, front.underarm(), Vec2::new(1.0, 0.0)))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let by = Widths::of(arguments);
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let by = Widths::of(args);
         let (front, back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
         if by.hip != 0.0 && front.last_edge(Seam::Hem).is_none() {
@@ -156,8 +151,8 @@ struct Params {
 }
 
 impl Params {
-    fn of(arguments: &Arguments<'_>) -> Self {
-        let of = |code| arguments.per_edge(code);
+    fn of(args: &Args<'_>) -> Self {
+        let of = |code| args.per_edge(code);
         Self { bust: of("amount"), waist: of("waist"), hip: of("hip") }
     }
 }
@@ -171,8 +166,8 @@ struct Widths {
 }
 
 impl Widths {
-    fn of(arguments: &Arguments<'_>) -> Self {
-        let Params { bust, waist, hip } = Params::of(arguments);
+    fn of(args: &Args<'_>) -> Self {
+        let Params { bust, waist, hip } = Params::of(args);
         Self { bust: bust.0.mm(), waist: waist.0.mm(), hip: hip.0.mm() }
     }
 }

@@ -6,7 +6,7 @@ use super::cap_height::WANTS;
 use super::keeps::Keeps;
 use super::sleeve::{BACK_SEAM, FRONT_SEAM, HEM, end_levels_on_seams, is_sleeve};
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, reshape_at, reshape_start};
 use crate::pattern::{LevelName, Pattern, PatternMeasure, Piece, Seam};
@@ -44,8 +44,8 @@ struct Params {
 }
 
 impl Params {
-    fn of(arguments: &Arguments<'_>) -> Self {
-        Self { hem: arguments.amount(), elbow: arguments.of("elbow") }
+    fn of(args: &Args<'_>) -> Self {
+        Self { hem: args.amount(), elbow: args.of("elbow") }
     }
 }
 
@@ -61,7 +61,7 @@ impl Alteration for SleeveWidth {
         is_sleeve(pattern)
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[&[
             PatternMeasure::CapLength,
             PatternMeasure::CapHeight,
@@ -70,12 +70,12 @@ impl Alteration for SleeveWidth {
         ]])
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        vec![(PatternMeasure::SleeveHem, Params::of(arguments).hem)]
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::SleeveHem, Params::of(args).hem)]
     }
 
-    fn is_nothing(&self, arguments: &Arguments<'_>) -> bool {
-        let Params { hem, elbow } = Params::of(arguments);
+    fn is_nothing(&self, args: &Args<'_>) -> bool {
+        let Params { hem, elbow } = Params::of(args);
         hem == 0.0 && elbow == 0.0
     }
 
@@ -83,19 +83,14 @@ impl Alteration for SleeveWidth {
         true
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let sleeve = pattern.sleeve()?;
         Some(Handle::new(sleeve.kind, sleeve.edges[FRONT_SEAM].curve.end(), Vec2::new(0.5, 0.0)))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(WANTS))?;
-        let Params { hem, elbow } = Params::of(arguments);
+        let Params { hem, elbow } = Params::of(args);
         // Half on either seam.
         let (hem, elbow) = (hem / 2.0, elbow / 2.0);
         let width = sleeve.edges[HEM].curve.length();

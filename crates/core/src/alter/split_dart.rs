@@ -4,11 +4,11 @@ use super::keeps::Keeps;
 use super::move_dart;
 use super::ways::{Body, Ways};
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    DARTS_APART, DartPlace, Pattern, PatternMeasure, Piece, Seam, TwoPointedDart, WAIST_DART_LIMIT,
-    back_off_points, end_second_dart_low, second_two_pointed_dart, second_waist_dart,
+    Cut, DARTS_APART, DartPlace, Join, Pattern, PatternMeasure, Piece, Place, Seam, Slash, TwoPointedDart,
+    WAIST_DART_LIMIT, back_off_points, closing, second_two_pointed_dart, turned,
 };
 
 const PARAMS: [Param; 3] = [
@@ -53,8 +53,8 @@ struct Params {
 }
 
 impl Params {
-    fn of(arguments: &Arguments<'_>) -> Self {
-        Self { share: arguments.amount(), piece: arguments.choice("piece"), apart: arguments.of("apart") }
+    fn of(args: &Args<'_>) -> Self {
+        Self { share: args.amount(), piece: args.choice("piece"), apart: args.of("apart") }
     }
 }
 
@@ -75,11 +75,11 @@ impl Alteration for SplitDart {
         pattern.pieces.iter().any(can)
     }
 
-    fn keeps(&self, arguments: &Arguments<'_>) -> Keeps {
-        move_dart::MoveDart.keeps(arguments)
+    fn keeps(&self, args: &Args<'_>) -> Keeps {
+        move_dart::MoveDart.keeps(args)
     }
 
-    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
         Vec::new()
     }
 
@@ -87,17 +87,12 @@ impl Alteration for SplitDart {
         true
     }
 
-    fn grip(&self, _: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, _: &Pattern, _: &Args<'_>) -> Option<Handle> {
         None
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let params = Params::of(arguments);
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let params = Params::of(args);
         let piece =
             { params.piece.piece_of(pattern) }.ok_or_else(|| move_dart::not_whole(pattern, params.piece))?;
         if piece.dart(DartPlace::WaistSide).is_some() {
@@ -183,4 +178,33 @@ fn two_pointed(
         dart.upper,
     ]);
     Ok(altered(pattern, &[work], &words))
+}
+
+/// The second dart ends so much further from the pivot than the first, so that the points do not meet.
+const LOWER: f64 = 1.4;
+
+/// The cuts that give a share of the waist dart's angle to a second dart: the strip between the two turns towards the first and
+/// closes it by as much. `None` where the piece has no waist dart, or no room for another beside it.
+fn second_waist_dart(piece: &Piece, share: f64, apart: f64) -> Option<Slash> {
+    let pivot = piece.dart(DartPlace::Waist)?.pivot;
+    let old = Cut::along(piece, DartPlace::Waist)?;
+    let along = old.before.along - apart;
+    if along < apart / 2.0 {
+        return None;
+    }
+    let new = Cut::at(Place { edge: old.before.edge, along });
+    let turn = old.dart.map_or(0.0, |(_, opening)| opening) * share;
+    Some(turned(
+        pivot,
+        turn,
+        (new, Join::Dart(DartPlace::WaistSide, pivot)),
+        (old, closing(&old, turn, pivot)),
+    ))
+}
+
+/// Ends the second waist dart lower than the first.
+fn end_second_dart_low(piece: &mut Piece) {
+    if let Some(outer) = piece.darts.iter_mut().find(|dart| dart.place == DartPlace::WaistSide) {
+        outer.point = outer.pivot + (outer.point - outer.pivot) * LOWER;
+    }
 }

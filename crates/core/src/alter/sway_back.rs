@@ -5,7 +5,7 @@ use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, Keeps, SIDES};
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, bent, fading, reshape_ends, reshape_start};
 use crate::pattern::{Edge, LevelName, Pattern, PatternMeasure, Piece, Seam, redraw_dart};
@@ -42,7 +42,7 @@ impl Alteration for SwayBack {
         pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[
             ARMHOLES,
             SIDES,
@@ -55,27 +55,22 @@ impl Alteration for SwayBack {
         ])
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        vec![(PatternMeasure::CentreBack, -arguments.amount())]
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::CentreBack, -args.amount())]
     }
 
     fn is_reversible(&self) -> bool {
         true
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let back = pattern.back()?;
         Some(Handle::new(back.kind, back.centre_waist(), Vec2::new(0.0, -1.0)))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let back = pattern.back().ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let by = arguments.amount();
+        let by = args.amount();
         let after = match back.level(LevelName::Waist) {
             Some(_) => folded_at_waist(back, by)?,
             None => waist_lifted(back, by),

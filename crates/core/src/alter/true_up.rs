@@ -4,7 +4,7 @@
 use super::keeps::{Keeps, SHOULDERS};
 use super::ways::{Ways, ways};
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
     Pattern, PatternMeasure, Piece, Seam, Trued, back_off_points, true_kinks, true_neck_side, true_tip,
@@ -69,25 +69,20 @@ impl Alteration for TrueUp {
         pattern.front().is_some() || pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[SHOULDERS, &[PatternMeasure::Bust]])
     }
 
-    fn grows(&self, _: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
+    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
         Vec::new()
     }
 
-    fn grip(&self, _: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, _: &Pattern, _: &Args<'_>) -> Option<Handle> {
         None
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let (reach, what) = (arguments.amount(), arguments.choice("what"));
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let (reach, what) = (args.amount(), args.choice("what"));
         let mut worst = Trued { seam: Seam::Armhole, moved: 0.0, lengthened: 0.0 };
         let mut works = Vec::new();
         for piece in [pattern.front(), pattern.back()].into_iter().flatten() {

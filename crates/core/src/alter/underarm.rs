@@ -4,7 +4,7 @@
 use super::armhole::{begun_at, keep_side_notches, on_line};
 use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS};
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Arguments, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::reshape_start;
 use crate::pattern::{Pattern, PatternMeasure, Piece, Seam};
@@ -41,30 +41,22 @@ impl Alteration for Underarm {
         pattern.front().is_some() && pattern.back().is_some()
     }
 
-    fn keeps(&self, _: &Arguments<'_>) -> Keeps {
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[NECKLINES, SHOULDERS, CENTRES, &[PatternMeasure::Waist]])
     }
 
-    fn grows(&self, arguments: &Arguments<'_>) -> Vec<(PatternMeasure, f64)> {
-        vec![
-            (PatternMeasure::SideFront, -arguments.amount()),
-            (PatternMeasure::SideBack, -arguments.amount()),
-        ]
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::SideFront, -args.amount()), (PatternMeasure::SideBack, -args.amount())]
     }
 
-    fn grip(&self, pattern: &Pattern, _: &Arguments<'_>) -> Option<Handle> {
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let front = pattern.front()?;
         let side = front.first_edge(Seam::Side)?;
         Some(Handle::new(front.kind, front.underarm(), front.edges[side].curve.start_direction()))
     }
 
-    fn alter(
-        &self,
-        pattern: &Pattern,
-        arguments: &Arguments<'_>,
-        style: Style,
-    ) -> Result<Altered, AlterError> {
-        let by = arguments.amount();
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let by = args.amount();
         let works: Vec<PieceWork> = [pattern.front(), pattern.back()]
             .into_iter()
             .flatten()

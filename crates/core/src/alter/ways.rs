@@ -2,7 +2,7 @@
 //!
 //! Codes are read and written here and in [`super::amounts`] only; alterations work with the variants.
 
-use super::Arguments;
+use super::Args;
 use super::amounts::Way;
 use crate::pattern::{DartPlace, Pattern, Piece};
 
@@ -91,7 +91,7 @@ impl FromDart {
     }
 }
 
-impl Arguments<'_> {
+impl Args<'_> {
     /// The chosen way of a parameter, or the usual one.
     pub(super) fn choice<W: Ways>(&self, param: &str) -> W {
         let code = self.way(param);
@@ -112,7 +112,7 @@ mod tests {
             for param in known.params().iter().filter(|param| !param.ways.is_empty()) {
                 for (code, _) in param.ways {
                     let amounts = Amounts::default().by(param.code, code);
-                    assert_eq!(Arguments::new(known.params(), &amounts).way(param.code), *code);
+                    assert_eq!(Args::new(known.params(), &amounts).way(param.code), *code);
                     assert_eq!(param.ways.iter().filter(|(other, _)| other == code).count(), 1, "{code}");
                 }
             }

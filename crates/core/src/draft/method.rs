@@ -210,7 +210,7 @@ static PARAMETERS: &[Parameter] = &[
     row!(Direct, "neck_divisor", "Neck width, neck divided by", Number, 4.0, 7.0, "A fifth of the neck is about the width of its base.", direct.neck_divisor),
     row!(Direct, "middle_cup", "Cup the back is drafted for", Mm, 0.0, 120.0, "51 mm, a B cup: what the option to give the cup to the front leaves to the back.", direct.middle_cup, inches 2.0),
     row!(Direct, "usual_back_dart", "Widest usual back dart", Mm, 20.0, 63.5, "Above 38 mm a second dart beside it lies flatter: the draft says so.", direct.usual_back_dart, inches 1.5),
-    row!(Direct, "second_back_dart", "Second back waist dart", Switch, "Where the back waist dart is wider than usual it is drafted as two, each with half of it, the outer one lower.", direct.second_back_dart),
+    row!(Direct, "second_back_dart", "Second back waist dart", Switch, "Where the back waist dart is wider than usual it is drafted as two, each with about half of it, the outer one lower.", direct.second_back_dart),
     row!(Direct, "estimated_slope", "Shoulder slope where not measured", Degrees, 10.0, 30.0, "A middle shoulder; a draft with it is to look at, not to cut.", direct.estimated_slope),
     row!(Direct, "notch_above_waist", "Side notch above the waist", Mm, 30.0, 120.0, "Where two hands hold the seam together.", direct.notch_above_waist, inches 2.75),
     row!(Direct, "armhole_notch", "Armhole notch, share from the underarm", Number, 0.2, 0.5, "Below it a sleeve is set in without ease.", direct.armhole_notch),

@@ -2,7 +2,7 @@
 
 use super::sheet::{DraftStep, Sheet, mm};
 use crate::geometry::{Curve, turn_degrees};
-use crate::pattern::{DartPlace, Join, Motion, Part, Piece, Place, Seam, Slash, back_off_points, true_waist};
+use crate::pattern::{Cut, DartPlace, Join, Piece, Place, Seam, back_off_points, true_waist, turned};
 
 /// The mouth that the waist dart of a one-dart front keeps where an angle of it, in radians, goes to the side.
 pub(super) fn mouth_left(piece: &Piece, angle: f64) -> f64 {
@@ -24,31 +24,13 @@ pub(super) fn waist_dart_to_side(piece: Piece, side_at: f64, keeps: f64) -> Piec
             (dart.pivot, angle - 2.0 * (keeps / 2.0 / leg).min(1.0).asin())
         });
     let Some((pivot, turn)) = opened.filter(|(_, turn)| *turn > 0.0) else { return piece };
-    let index = |seam, last: bool| {
-        let of_seam = |edge: &crate::pattern::Edge| edge.seam == seam;
-        if last { piece.edges.iter().rposition(of_seam) } else { piece.edges.iter().position(of_seam) }
-    };
-    let (Some(side), Some(waist_side), Some(waist_centre)) =
-        (index(Seam::Side, false), index(Seam::Waist, false), index(Seam::Waist, true))
+    let (Some(side), Some(waist)) = (piece.first_edge(Seam::Side), Cut::along(&piece, DartPlace::Waist))
     else {
         return piece;
     };
-    let at_side = Place { edge: side, along: side_at };
-    let side_mouth = Place { edge: waist_side, along: piece.edges[waist_side].curve.length() };
-    let centre_mouth = Place { edge: waist_centre, along: 0.0 };
-    let still = Part { from: centre_mouth, to: at_side, inner: vec![pivot], motion: Motion::Still };
-    let moving = Part {
-        from: at_side,
-        to: side_mouth,
-        inner: vec![pivot],
-        motion: Motion::Turn { about: pivot, by: turn },
-    };
-    let slash = Slash {
-        parts: vec![
-            (still, Join::Dart(DartPlace::Side, pivot)),
-            (moving, Join::Dart(DartPlace::Waist, pivot)),
-        ],
-    };
+    let at_side = Cut::at(Place { edge: side, along: side_at });
+    let opening = |place| Join::Dart(place, pivot);
+    let slash = turned(pivot, turn, (at_side, opening(DartPlace::Side)), (waist, opening(DartPlace::Waist)));
     match slash.apply(&piece) {
         Ok(mut split) => {
             true_waist(&mut split);

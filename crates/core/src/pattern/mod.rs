@@ -38,7 +38,7 @@ pub use piece::{
     Dart, DartPlace, Edge, Gather, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam, SleeveRule,
     TwoPointedDart,
 };
-pub(crate) use second_dart::{DARTS_APART, end_second_dart_low, second_two_pointed_dart, second_waist_dart};
+pub(crate) use second_dart::{DARTS_APART, second_two_pointed_dart};
 pub use shoulder::{redraw_shoulder, shoulder_direction, straighten_shoulder, true_neck_side, true_tip};
 pub(crate) use slash::dart_across;
 pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};

@@ -1,11 +1,9 @@
-//! A waist dart that is too wide to sew flat shared with a second one nearer the side (handbook: `alterations.md`, section 2):
+//! A waist dart with two points that is too wide to sew flat shared with a second one nearer the side (handbook: `alterations.md`, section 2):
 //! together they take in what the one did.
 
 use kurbo::{Point, Vec2};
 
-use super::cut::{Cut, closing, turned};
-use super::piece::{DartPlace, Piece, TwoPointedDart};
-use super::slash::{Join, Place, Slash};
+use super::piece::{Piece, TwoPointedDart};
 
 /// How far the second dart lies from the first along the waist, unless it is told otherwise, in millimetres.
 pub(crate) const DARTS_APART: f64 = 25.0;
@@ -13,34 +11,6 @@ pub(crate) const DARTS_APART: f64 = 25.0;
 const SHORTER: f64 = 0.85;
 /// It keeps so far from the side, in millimetres.
 const FROM_SIDE: f64 = 12.0;
-/// The second dart ends so much further from the pivot than the first, so that the points do not meet.
-const LOWER: f64 = 1.4;
-
-/// The cuts that give a share of the waist dart's angle to a second dart: the strip between the two turns towards the first and
-/// closes it by as much. `None` where the piece has no waist dart, or no room for another beside it.
-pub(crate) fn second_waist_dart(piece: &Piece, share: f64, apart: f64) -> Option<Slash> {
-    let pivot = piece.dart(DartPlace::Waist)?.pivot;
-    let old = Cut::along(piece, DartPlace::Waist)?;
-    let along = old.before.along - apart;
-    if along < apart / 2.0 {
-        return None;
-    }
-    let new = Cut::at(Place { edge: old.before.edge, along });
-    let turn = old.dart.map_or(0.0, |(_, opening)| opening) * share;
-    Some(turned(
-        pivot,
-        turn,
-        (new, Join::Dart(DartPlace::WaistSide, pivot)),
-        (old, closing(&old, turn, pivot)),
-    ))
-}
-
-/// Ends the second waist dart lower than the first.
-pub(crate) fn end_second_dart_low(piece: &mut Piece) {
-    if let Some(outer) = piece.darts.iter_mut().find(|dart| dart.place == DartPlace::WaistSide) {
-        outer.point = outer.pivot + (outer.point - outer.pivot) * LOWER;
-    }
-}
 
 /// A dart with two points as two: the first narrower, the second beside it on the side. `None` where there is no room.
 pub(crate) fn second_two_pointed_dart(

@@ -4,9 +4,7 @@
 
 use crate::common::{Chance, bodies};
 use yardwand_core::Style;
-use yardwand_core::alter::{
-    AlterError, Alteration, Amounts, Arguments, MeasuredOn, alteration, apply, registry,
-};
+use yardwand_core::alter::{AlterError, Alteration, Amounts, Args, MeasuredOn, alteration, apply, registry};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{
     Check, CheckCode, KINK_LIMIT, Pattern, PatternMeasures, Piece, Seam, SlashError, WornSide, check_pattern,
@@ -180,9 +178,9 @@ fn faults_on(blocks: &[Pattern], least: f64) -> Vec<String> {
             match apply(known, block, &amounts, None, STYLE) {
                 Ok(altered) => {
                     done += 1;
-                    let arguments = Arguments::new(known.params(), &amounts);
+                    let args = Args::new(known.params(), &amounts);
                     let told = named(&each, mm);
-                    kept(known, &arguments, block, &altered.taped, &altered.pattern, &told, &mut faults);
+                    kept(known, &args, block, &altered.taped, &altered.pattern, &told, &mut faults);
                     sewable(block, &altered.pattern, &each, &told, &mut faults);
                 }
                 Err(AlterError::Beyond { limit_mm, .. }) => {
@@ -218,7 +216,7 @@ fn report(faults: Vec<String>) {
 
 fn kept(
     known: &dyn Alteration,
-    arguments: &Arguments<'_>,
+    args: &Args<'_>,
     block: &Pattern,
     taped: &Pattern,
     trued: &Pattern,
@@ -226,8 +224,8 @@ fn kept(
     faults: &mut Vec<String>,
 ) {
     let [before, taped, after]: [PatternMeasures; 3] = [measure(block), measure(taped), measure(trued)];
-    let exact = if arguments.amount().abs() < known.drawn_from() { BETWEEN } else { EXACT };
-    for (figure, cost) in known.keeps(arguments).iter() {
+    let exact = if args.amount().abs() < known.drawn_from() { BETWEEN } else { EXACT };
+    for (figure, cost) in known.keeps(args).iter() {
         let Some(was) = before.get(figure) else { continue };
         for (figures, limit, when) in [(&taped, exact, "taped"), (&after, cost + exact, "trued")] {
             let off = figures.get(figure).map_or(f64::NAN, |now| now - was);
@@ -236,7 +234,7 @@ fn kept(
             }
         }
     }
-    for (figure, by) in known.grows(arguments) {
+    for (figure, by) in known.grows(args) {
         let Some(was) = before.get(figure) else { continue };
         let grown = after.get(figure).map_or(f64::NAN, |now| now - was);
         if (grown - by).abs() > GROWN || grown.is_nan() {

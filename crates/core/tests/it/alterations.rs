@@ -5,7 +5,7 @@ use crate::common::worked_body;
 use proptest::prelude::*;
 use yardwand_core::Style;
 use yardwand_core::alter::{
-    AlterError, Amounts, Arguments, Expectation, Recipe, alteration, apply, make, preview, registry,
+    AlterError, Amounts, Args, Expectation, Recipe, alteration, apply, make, preview, registry,
 };
 use yardwand_core::draft::{Direct, DirectEase, draft_direct};
 use yardwand_core::pattern::{
@@ -252,9 +252,9 @@ proptest! {
         let grown = |f| figure(&after, f) - figure(&before, f);
         let known = alteration("full_bust").unwrap();
         // What no chalk line shows is read as nothing.
-        let wanted = 2.0 * Arguments::new(known.params(), &Amounts::of(d)).amount();
+        let wanted = 2.0 * Args::new(known.params(), &Amounts::of(d)).amount();
         prop_assert!((grown(PatternMeasure::Bust) - wanted).abs() < 0.05, "bust {} for {wanted}", grown(PatternMeasure::Bust));
-        for (kept, cost) in known.keeps(&Arguments::new(known.params(), &Amounts::of(d))).iter() {
+        for (kept, cost) in known.keeps(&Args::new(known.params(), &Amounts::of(d))).iter() {
             prop_assert!(grown(kept).abs() <= cost + 0.01, "{} {}", kept.name(), grown(kept));
         }
         prop_assert!(front(&after).is_closed());

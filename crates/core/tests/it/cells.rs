@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 
 use crate::common::bodies;
 use yardwand_core::Style;
-use yardwand_core::alter::{AlterError, Amounts, Arguments, Decided, Recipe, alteration, make, registry};
+use yardwand_core::alter::{AlterError, Amounts, Args, Decided, Recipe, alteration, make, registry};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{CheckCode, DartPlace, Pattern, WornSide, check_pattern, measure};
 
@@ -165,8 +165,8 @@ fn tried(ready: &Ready<'_>, (code, mm, by): Try) -> Result<(), String> {
     let drawn = usize::from(made.steps[index].drawn_with.is_some());
     for (was, taped, now) in sides(before, &altered.taped, &altered.pattern).into_iter().skip(drawn) {
         let (was, taped, now) = (measure(&was), measure(&taped), measure(&now));
-        let arguments = Arguments::new(known.params(), &amounts);
-        for (figure, cost) in known.keeps(&arguments).iter() {
+        let args = Args::new(known.params(), &amounts);
+        for (figure, cost) in known.keeps(&args).iter() {
             let Some(then) = was.get(figure) else { continue };
             let off = |of: Option<f64>| of.map_or(f64::NAN, |is| (is - then).abs());
             let exact = if mm.abs() < known.drawn_from() { 0.15 } else { EXACT };
@@ -175,7 +175,7 @@ fn tried(ready: &Ready<'_>, (code, mm, by): Try) -> Result<(), String> {
                 return Err(format!("{} does not stay: {is:.3}", figure.name()));
             }
         }
-        for (figure, by) in known.grows(&arguments) {
+        for (figure, by) in known.grows(&args) {
             let Some(then) = was.get(figure) else { continue };
             let grown = now.get(figure).map_or(f64::NAN, |is| is - then);
             if (grown - by).abs() > GROWN || grown.is_nan() {
