@@ -46,6 +46,44 @@ impl MeasuredOn {
             _ => 1,
         }
     }
+
+    /// In the trade's words.
+    pub const fn words(self) -> &'static str {
+        match self {
+            Self::PerHalf => "per half",
+            Self::PerEdge => "on each edge",
+            Self::PerSeam => "on the seam, front and back",
+            Self::PerSide => "on each side",
+            Self::Pinned => "taken in",
+            Self::Here | Self::Place | Self::Share | Self::Choice => "here",
+        }
+    }
+}
+
+/// A length and what it is measured on: a bare number could be a half's or the body's.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Measured {
+    /// In millimetres.
+    pub mm: f64,
+    /// On what.
+    pub on: MeasuredOn,
+}
+
+impl Measured {
+    /// Its size, written in the house's style.
+    fn written(self, style: Style) -> String {
+        style.part_with_unit(self.mm.abs(), self.on.parts())
+    }
+
+    /// This one and another, written so that they can be told apart: exactly, where the house's rounding writes both alike.
+    pub(super) fn written_beside(self, other: Self, style: Style) -> (String, String) {
+        let both = (self.written(style), other.written(style));
+        if both.0 != both.1 {
+            return both;
+        }
+        let exactly = |it: Self| format!("{} {}", style.exact(it.mm.abs()), style.unit().suffix());
+        (exactly(self), exactly(other))
+    }
 }
 
 /// One of several ways: stable code and the trade's words.
@@ -353,15 +391,14 @@ impl<'a> Args<'a> {
 /// An amount in each of the dressmaker's ways of saying it: on what, and millimetres.
 pub(crate) fn said(on: MeasuredOn, mm: f64) -> Vec<(&'static str, f64)> {
     let on_body = |half: f64| PerHalf(Length::from_mm(half)).on_body().0.mm();
+    let own = (on.words(), mm);
     match on {
-        MeasuredOn::PerHalf => vec![("on the body", on_body(mm)), ("per half", mm)],
+        MeasuredOn::PerHalf => vec![("on the body", on_body(mm)), own],
         MeasuredOn::PerEdge => {
-            vec![("on the body", on_body(2.0 * mm)), ("per half", 2.0 * mm), ("on each edge", mm)]
+            vec![("on the body", on_body(2.0 * mm)), (MeasuredOn::PerHalf.words(), 2.0 * mm), own]
         }
-        MeasuredOn::PerSeam => vec![("on the seam, front and back", mm)],
-        MeasuredOn::PerSide => vec![("on each side", mm)],
-        MeasuredOn::Pinned => vec![("taken in", mm), ("as the tuck stands up", mm / 2.0)],
-        MeasuredOn::Here | MeasuredOn::Place | MeasuredOn::Share | MeasuredOn::Choice => vec![("here", mm)],
+        MeasuredOn::Pinned => vec![own, ("as the tuck stands up", mm / 2.0)],
+        _ => vec![own],
     }
 }
 

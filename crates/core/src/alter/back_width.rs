@@ -4,7 +4,7 @@
 use kurbo::{Affine, Line, Point, Vec2};
 
 use super::keeps::{Keeps, SIDES};
-use super::pivot::{on_seam, ray_on_seam};
+use super::pivot::{nearest_on_seam, on_seam, ray_on_seam};
 use super::shoulder_dart::with_shoulder_dart;
 use super::work::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
@@ -151,17 +151,7 @@ fn level_at_waist(back: &Piece, top: Point) -> Result<Option<(Point, Place)>, Al
                 .is_some_and(|at| (dart.upper.y..dart.second.y).contains(&at.y))
     });
     let corner = dart.map_or(straight, |dart| dart.second);
-    let edge = { 0..back.edges.len() }
-        .filter(|index| back.edges[*index].seam == Seam::Side)
-        .min_by(|a, b| {
-            let off = |index: usize| {
-                let curve = &back.edges[index].curve;
-                curve.point_at(curve.nearest(side_end)).distance(side_end)
-            };
-            off(*a).total_cmp(&off(*b))
-        })
-        .ok_or_else(|| AlterError::no_seam(Seam::Side))?;
-    Ok(Some((corner, Place { edge, along: back.edges[edge].curve.nearest(side_end) })))
+    Ok(Some((corner, nearest_on_seam(back, Seam::Side, side_end)?)))
 }
 
 /// The cuts and the piece as it is taped; the shoulder dart's opening in degrees tells how far it can lap.
@@ -209,6 +199,7 @@ fn spread(back: &Piece, by: f64, style: Style) -> Result<(Slash, Piece, Piece), 
         let most = root(room, by, 0.0).unwrap_or_default();
         return Err(AlterError::beyond(
             style,
+            MeasuredOn::PerHalf,
             -by,
             most,
             "that this shoulder dart can give up",

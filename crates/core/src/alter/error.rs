@@ -1,5 +1,6 @@
 //! Why an alteration was refused. Each refusal says the limit or the way out.
 
+use super::{Measured, MeasuredOn};
 use crate::Style;
 use crate::pattern::{Seam, SlashError};
 
@@ -14,8 +15,8 @@ pub enum AlterError {
         asked: String,
         /// The most, written.
         limit: String,
-        /// The limit as an amount, in millimetres.
-        limit_mm: f64,
+        /// The limit as an amount.
+        most: Measured,
         /// What sets the limit; follows the figure.
         because: String,
         /// What can be done instead.
@@ -63,32 +64,27 @@ pub enum AlterError {
 
 impl AlterError {
     /// The limit as an amount, where the pattern sets one.
-    pub fn limit_mm(&self) -> Option<f64> {
+    pub fn limit(&self) -> Option<Measured> {
         match self {
-            Self::Beyond { limit_mm, .. } => Some(*limit_mm),
+            Self::Beyond { most, .. } => Some(*most),
             _ => None,
         }
     }
 
-    /// More than the pattern allows: asked for, and the limit as an amount. Where the house's rounding would
-    /// write both alike they are written exactly.
+    /// More than the pattern allows: asked for, and the limit as an amount, both in millimetres of what they are measured on.
     pub(super) fn beyond(
         style: Style,
+        on: MeasuredOn,
         asked: f64,
-        limit_mm: f64,
+        most: f64,
         because: &'static str,
         way_out: &'static str,
     ) -> Self {
-        let (asked, most) = (asked.abs(), limit_mm.abs());
-        let (mut written, mut limit) = (style.with_unit(asked), style.with_unit(most));
-        if written == limit {
-            let unit = style.unit().suffix();
-            (written, limit) =
-                (format!("{} {unit}", style.exact(asked)), format!("{} {unit}", style.exact(most)));
-        }
+        let most = Measured { mm: most, on };
+        let (asked, limit) = Measured { mm: asked, on }.written_beside(most, style);
         // The fixed sentences name lengths too.
         let (because, way_out) = (style.say(because), style.say(way_out));
-        Self::Beyond { asked: written, limit, limit_mm, because, way_out }
+        Self::Beyond { asked, limit, most, because, way_out }
     }
 
     /// A piece without a seam that is needed.

@@ -155,6 +155,7 @@ impl Over {
         }
         Err(AlterError::beyond(
             style,
+            MeasuredOn::Here,
             by,
             most.min(0.0),
             "that shuts the side dart",
@@ -265,7 +266,7 @@ mod tests {
         assert!((turn_degrees(m1 - a, to - a) - 9.817).abs() < 1e-3);
         assert!((turn_degrees(m2 + down - far, to - far) + 0.382).abs() < 1e-3);
         let refused = over.within_limit(-20.0, Style::TENTHS).unwrap_err();
-        assert!((refused.limit_mm().unwrap() + 16.553).abs() < 1e-3, "{refused}");
+        assert!((refused.limit().unwrap().mm + 16.553).abs() < 1e-3, "{refused}");
         assert!(over.within_limit(-16.5, Style::TENTHS).is_ok());
     }
 

@@ -463,6 +463,7 @@ impl Opening {
         if spread > most {
             return Err(AlterError::beyond(
                 style,
+                MeasuredOn::PerHalf,
                 spread,
                 most,
                 "this front opens at its hinge",
@@ -473,6 +474,7 @@ impl Opening {
         if spread <= least {
             return Err(AlterError::beyond(
                 style,
+                MeasuredOn::PerHalf,
                 -spread,
                 least,
                 "that can be taken out of this front",

@@ -4,13 +4,13 @@
 use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, Keeps, NECKLINES, SHOULDERS};
+use super::two_circles::{GivesWay, redraw_legs};
 use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::geometry::Curve;
 use crate::pattern::{
-    DartPlace, Edge, LevelName, Pattern, PatternMeasure, Piece, Seam, redraw_dart, true_kinks,
+    DartPlace, Edge, Join, LevelName, Pattern, PatternMeasure, Piece, Seam, Slash, cut_across, redraw_dart, true_kinks,
 };
 
 /// Where a curved seam crosses the line it is drawn smooth over this length, in millimetres.
@@ -86,6 +86,8 @@ const ABOUT: About = About {
     wants: "length is let in before a front is divided into panels: this pattern has no whole piece",
     layer: Layer::Balance,
 };
+
+const LEVEL_MISSING: &str = "that piece has no such level: it ends above it";
 
 /// What it is told.
 struct Params {
@@ -170,9 +172,10 @@ impl Alteration for Length {
             .map(|(piece, level)| {
                 let bounds = piece.bounds();
                 let line = [Point::new(bounds.x0, level), Point::new(bounds.x1, level)];
-                PieceWork::drawn(piece, lengthened(piece, level, by)).with_line(&line)
+                let (slash, taped, trued) = lengthened(piece, level, by)?;
+                Ok(PieceWork::cut(piece, slash, taped, trued).with_line(&line))
             })
-            .collect();
+            .collect::<Result<_, AlterError>>()?;
         if works.is_empty() {
             return Err(AlterError::not_here("the pattern lacks that piece"));
         }
@@ -205,7 +208,7 @@ impl Alteration for Length {
 
 /// Where the line is ruled on a piece.
 fn level_of(piece: &Piece, at: Line, room: f64) -> Result<f64, AlterError> {
-    let missing = || AlterError::not_here("that piece has no such level: it ends above it");
+    let missing = || AlterError::not_here(LEVEL_MISSING);
     if piece.kind.is_sleeve() {
         let of = |name| piece.level(name).and_then(|level| level.points.first()).map(|point| point.y);
         let (biceps, elbow) = (of(LevelName::Biceps), of(LevelName::Elbow));
@@ -278,6 +281,7 @@ fn within_reach(levels: &[(&Piece, f64)], by: f64, style: Style) -> Result<(), A
     }
     Err(AlterError::beyond(
         style,
+        MeasuredOn::Here,
         -by,
         -most,
         "that can be folded out at this line",
@@ -285,67 +289,44 @@ fn within_reach(levels: &[(&Piece, f64)], by: f64, style: Style) -> Result<(), A
     ))
 }
 
-/// Everything below the level shifted; seams that cross it re-drawn.
-fn lengthened(piece: &Piece, level: f64, by: f64) -> Piece {
-    let below = |p: Point| p.y > level;
-    let shift = |p: Point| if below(p) { p + Vec2::new(0.0, by) } else { p };
-    let mut after = piece.clone();
-    for edge in &mut after.edges {
-        let (start, end) = (edge.curve.start(), edge.curve.end());
-        edge.curve = match (below(start), below(end)) {
-            (false, false) if edge.curve.bounds().y1 <= level => continue,
-            (true, true) if edge.curve.bounds().y0 > level => {
-                edge.curve.transformed(kurbo::Affine::translate((0.0, by)))
-            }
-            // A straight run, with or without corners, is drawn straight between where its corners went.
-            _ if edge.curve.is_straight() => {
-                let corners = edge.curve.flattened(1.0).into_iter().map(shift).collect::<Vec<_>>();
-                Curve::polyline(&corners).unwrap_or_else(|| edge.curve.clone())
-            }
-            _ => let_in(edge, level, by),
-        };
-    }
+/// The cut along the level, the piece as it is taped, and with its seams smooth and its darts' legs equal.
+fn lengthened(piece: &Piece, level: f64, by: f64) -> Result<(Slash, Piece, Piece), AlterError> {
+    let cut = cut_across(piece, level, by)?;
+    let (slash, mut taped) = cut.ok_or_else(|| AlterError::not_here(LEVEL_MISSING))?;
+    keep_notches(piece, &mut taped, level, by);
+    let mut trued = taped.clone();
     for seam in [Seam::Side, Seam::UnderSleeve, Seam::Armhole] {
-        true_crossing(&mut after, seam, level, by);
+        true_crossing(&mut trued, seam, level, by);
     }
-    after.carry(shift);
-    let places: Vec<(DartPlace, Point)> = after.darts.iter().map(|dart| (dart.place, dart.pivot)).collect();
-    places.into_iter().for_each(|(place, pivot)| redraw_dart(&mut after, place, pivot));
-    let underarm_moves = below(piece.underarm());
-    for notch in after.notches.iter_mut() {
-        let Some((at, _)) = piece.notch_place(notch) else { continue };
-        let moves_away = match notch.seam {
-            Seam::Side => below(at) && !underarm_moves,
-            Seam::Armhole => !below(at) && underarm_moves,
-            _ => false,
-        };
-        if moves_away {
-            notch.from_underarm += by;
+    let cut_through = slash.parts.iter().filter_map(|(_, join)| match join {
+        Join::Legs(place) => Some((*place, trued.dart(*place)?.pivot)),
+        _ => None,
+    });
+    let cut_through: Vec<(DartPlace, Point)> = cut_through.collect();
+    for (place, pivot) in cut_through {
+        // The waist stays as long as it is sewn, unless the stretch beside the dart is too short for that.
+        let is_drawn = place.seam() == Seam::Waist
+            && redraw_legs(&mut trued, place, pivot, GivesWay::First, None).is_ok();
+        if !is_drawn {
+            redraw_dart(&mut trued, place, pivot);
         }
     }
-    after
+    Ok((slash, taped, trued))
 }
 
-/// A seam cut where it crosses the level and a straight piece let in, or as much folded out of it.
-fn let_in(edge: &Edge, level: f64, by: f64) -> Curve {
-    let Some(along) = edge.curve.crossing_level(level) else { return edge.curve.clone() };
-    let (first, second) = edge.curve.split(along);
-    let down = kurbo::Affine::translate((0.0, by));
-    let (first, second) = if edge.curve.start().y > level {
-        (first.transformed(down), second)
-    } else {
-        (first, second.transformed(down))
-    };
-    if by > 0.0 {
-        let gap = Curve::line(first.end(), second.start());
-        first.then(gap).then(second)
-    } else {
-        // Folded: half of it is lost from either side, and the ends brought together.
-        let half = -by / 2.0;
-        let (kept, _) = first.split((first.length() - half).max(1.0));
-        let (_, rest) = second.split(half.min(second.length() - 1.0));
-        let gap = Curve::line(kept.end(), rest.start());
-        kept.then(gap).then(rest)
+/// Notches stay where they are on the cloth: their way from the underarm changes where the cut lies between.
+fn keep_notches(before: &Piece, after: &mut Piece, level: f64, by: f64) {
+    let underarm_moves = before.underarm().y > level;
+    for (notch, was) in after.notches.iter_mut().zip(&before.notches) {
+        let Some((at, _)) = before.notch_place(was) else { continue };
+        let goes_apart = match notch.seam {
+            Seam::Side => at.y > level && !underarm_moves,
+            Seam::Armhole => at.y <= level && underarm_moves,
+            _ => false,
+        };
+        if goes_apart {
+            notch.from_underarm += by;
+        }
     }
 }
 

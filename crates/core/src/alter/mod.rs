@@ -65,7 +65,7 @@ use crate::Style;
 use crate::pattern::{Pattern, PatternMeasure, Seam};
 
 pub(crate) use amounts::said;
-pub use amounts::{Amounts, Args, MeasuredOn, Param, Setting, Way};
+pub use amounts::{Amounts, Args, Measured, MeasuredOn, Param, Setting, Way};
 pub use apply::apply;
 pub use carrying_over::{CarriedOver, CarriedStep, CarryOutcome, Source, carry_over};
 pub use darts_in_the_way::{WorksAcross, suits};

@@ -114,6 +114,7 @@ fn too_far(front: &Piece, back: &Piece, by: f64, style: Style) -> AlterError {
     let limit = root(over, 0.0, by).unwrap_or_default();
     AlterError::beyond(
         style,
+        MeasuredOn::PerSide,
         by,
         limit,
         "that can be pivoted in before the underarm rises by more than 30 mm",

@@ -25,6 +25,22 @@ pub(super) fn at_length(piece: &Piece, seam: Seam, along: f64) -> Option<Place> 
     last
 }
 
+/// The place on a seam that lies nearest to a point.
+///
+/// # Errors
+///
+/// [`AlterError`] where the piece has no such seam.
+pub(super) fn nearest_on_seam(piece: &Piece, seam: Seam, point: Point) -> Result<Place, AlterError> {
+    { piece.edges.iter().enumerate() }
+        .filter(|(_, edge)| edge.seam == seam)
+        .map(|(edge, found)| Place { edge, along: found.curve.nearest(point) })
+        .min_by(|a, b| {
+            let off = |place: &Place| piece.edges[place.edge].curve.point_at(place.along).distance(point);
+            off(a).total_cmp(&off(b))
+        })
+        .ok_or_else(|| AlterError::no_seam(seam))
+}
+
 /// Where a side dart is made that turns about the bust point: level with it, but well below the underarm.
 pub(super) fn side_dart_place(piece: &Piece, bust: Point) -> Option<Place> {
     /// At least so far below, in millimetres.

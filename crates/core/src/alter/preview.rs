@@ -361,7 +361,7 @@ const INSIDE: f64 = 0.05;
 
 /// What the newest decision of a refused step would have to be for the whole to be within the limit.
 pub(super) fn nearest(made: &MadeStep, recipe: &Recipe) -> Option<Nearest> {
-    let limit = made.refusal()?.limit_mm()?;
+    let limit = made.refusal()?.limit()?.mm;
     let most = limit - INSIDE.copysign(limit);
     let index = recipe.steps.iter().position(|step| step.id == made.step.id)?;
     let with = made.drawn_with.and_then(|id| recipe.steps.iter().position(|step| step.id == id));

@@ -150,6 +150,7 @@ impl Alteration for PrincessLine {
         if begins == Begins::Armhole && gape / 2.0 > most {
             return Err(AlterError::beyond(
                 style,
+                MeasuredOn::Pinned,
                 gape,
                 2.0 * most,
                 "that a princess seam takes up at this bust",

@@ -289,6 +289,7 @@ impl Level {
         if by.abs() >= self.reach() / 2.0 {
             return Err(AlterError::beyond(
                 style,
+                MeasuredOn::Here,
                 by,
                 (self.reach() / 2.0).copysign(by),
                 "this back opens at its hinge",
@@ -414,6 +415,7 @@ impl Level {
             let limit = root(|by| grown(by) - SHOULDER_DART_GROWS, 0.0, by).unwrap_or_default();
             return Err(AlterError::beyond(
                 style,
+                MeasuredOn::Here,
                 by,
                 limit,
                 "that the shoulder dart takes before it grows by more than 12 mm",
@@ -424,6 +426,7 @@ impl Level {
             let limit = root(|by| old_mouth + grown(by) - 0.5, by, 0.0).unwrap_or_default();
             return Err(AlterError::beyond(
                 style,
+                MeasuredOn::Here,
                 -by,
                 limit,
                 "that the shoulder dart can give up",

@@ -98,6 +98,7 @@ fn with_tip_moved(piece: &Piece, by: f64, style: Style) -> Result<(Piece, Point)
     if -by > longest_cut {
         return Err(AlterError::beyond(
             style,
+            MeasuredOn::PerSeam,
             -by,
             -longest_cut,
             "this shoulder can be shortened by",

@@ -98,6 +98,7 @@ impl Alteration for SleeveWidth {
             let limit = width - 40.0;
             return Err(AlterError::beyond(
                 style,
+                MeasuredOn::Here,
                 -2.0 * hem,
                 -limit,
                 "that can be taken off this hem",

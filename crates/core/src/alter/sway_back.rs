@@ -4,11 +4,14 @@
 use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, Keeps, SIDES};
+use super::pivot::nearest_on_seam;
 use super::work::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, bent, fading, reshape_ends, reshape_start};
-use crate::pattern::{Edge, LevelName, Pattern, PatternMeasure, Piece, Seam, redraw_dart};
+use crate::pattern::{
+    Edge, Join, LevelName, Motion, Part, Pattern, PatternMeasure, Piece, Place, Seam, Slash, redraw_dart,
+};
 
 /// A shaped centre back is led to the waist's new end over this length, in millimetres.
 const CENTRE_REACH: f64 = 60.0;
@@ -71,25 +74,51 @@ impl Alteration for SwayBack {
     fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let back = pattern.back().ok_or_else(|| AlterError::not_here(self.wants()))?;
         let by = args.amount();
-        let after = match back.level(LevelName::Waist) {
-            Some(_) => folded_at_waist(back, by)?,
-            None => waist_lifted(back, by),
+        let on_level = back.level(LevelName::Waist).is_some();
+        let work = if on_level {
+            let after = folded_at_waist(back, by)?;
+            PieceWork::cut(back, lapped(back, by)?, after.clone(), after)
+        } else {
+            PieceWork::drawn(back, waist_lifted(back, by))
         };
-        let amount = style.with_unit(by.abs());
-        let (lift, up) = if by > 0.0 { ("Lift", "up") } else { ("Drop", "down") };
-        let words = [
-            (StageKind::Mark, format!("At the centre back mark {amount} {up} from the waist.")),
+        Ok(altered(pattern, &[work], &words(by, on_level, style)))
+    }
+}
+
+fn words(by: f64, on_level: bool, style: Style) -> Vec<(StageKind, String)> {
+    let amount = style.with_unit(by.abs());
+    if on_level {
+        let lap = if by > 0.0 { "Lap" } else { "Open" };
+        return vec![
             (
-                StageKind::Move,
-                format!("{lift} the waist there and draw it, with its darts folded, in one line into nothing at the side."),
+                StageKind::Mark,
+                "Rule along the waist from the centre back to the side seam: the hinge is there, on the stitching line."
+                    .to_owned(),
             ),
+            (StageKind::Cut, "Cut from the centre back to the hinge, not through it.".to_owned()),
+            (StageKind::Move, format!("{lap} the cut by {amount} at the centre back, into nothing at the hinge.")),
             (
                 StageKind::True,
-                "Make the legs of the darts equal again, and see that the waist leaves the centre back square.".to_owned(),
+                "Rule the centre back straight again; what that takes off or adds below the waist is given back at the side \
+                 seam, which stays as it was. Draw the darts with equal legs."
+                    .to_owned(),
             ),
         ];
-        Ok(altered(pattern, &[PieceWork::drawn(back, after)], &words))
     }
+    let (lift, up) = if by > 0.0 { ("Lift", "up") } else { ("Drop", "down") };
+    vec![
+        (StageKind::Mark, format!("At the centre back mark {amount} {up} from the waist.")),
+        (
+            StageKind::Move,
+            format!(
+                "{lift} the waist there and draw it, with its darts folded, in one line into nothing at the side."
+            ),
+        ),
+        (
+            StageKind::True,
+            "Make the legs of the darts equal again, and see that the waist leaves the centre back square.".to_owned(),
+        ),
+    ]
 }
 
 /// The waist seam lifted by g(1 − u²(3 − 2u)) at each share u of its sewn length from the centre.
@@ -137,12 +166,33 @@ fn waist_lifted(back: &Piece, by: f64) -> Piece {
     after
 }
 
+/// The waist level's ends: at the centre back and at the side.
+fn waist_ends(back: &Piece) -> Result<(Point, Point), AlterError> {
+    let level = back.level(LevelName::Waist).map(|level| level.points.as_slice());
+    match level {
+        Some([centre, .., side]) => Ok((*centre, *side)),
+        _ => Err(AlterError::no_seam(Seam::Waist)),
+    }
+}
+
+/// Cut along the waist from the centre back to a hinge on the side seam; what lies below laps by `by` at the centre.
+fn lapped(back: &Piece, by: f64) -> Result<Slash, AlterError> {
+    let (centre, side) = waist_ends(back)?;
+    let hinge = nearest_on_seam(back, Seam::Side, side)?;
+    let cut = nearest_on_seam(back, Seam::CentreBack, centre)?;
+    let at = |place: Place| back.edges[place.edge].curve.point_at(place.along);
+    let (about, width) = (at(hinge), side.distance(centre));
+    // Clockwise to the eye the centre, to the left of the hinge, rises.
+    let turn = Motion::Turn { about, by: (by / width).asin() };
+    let above = Part { from: cut, to: hinge, inner: vec![about, at(cut)], motion: Motion::Still };
+    let below = Part { from: hinge, to: cut, inner: vec![at(cut), about], motion: turn };
+    Ok(Slash { parts: vec![(above, Join::Meet), (below, Join::Across)] })
+}
+
 /// Without a waist seam: a fold at the waist level from the centre to nothing at the side seam. What lies below
 /// rises, the centre back stays straight and the hem level.
 fn folded_at_waist(back: &Piece, by: f64) -> Result<Piece, AlterError> {
-    let level = back.level(LevelName::Waist).cloned();
-    let ends = level.as_ref().and_then(|level| Some((*level.points.first()?, *level.points.last()?)));
-    let (centre, side) = ends.ok_or_else(|| AlterError::no_seam(Seam::Waist))?;
+    let (centre, side) = waist_ends(back)?;
     // Full at the centre, nothing at the side: the lap of a turned piece, straight along the fold.
     let waist_level = centre.y;
     let lift = |p: Point| Vec2::new(0.0, -by * (1.0 - (p.x - centre.x) / (side.x - centre.x)).max(0.0));

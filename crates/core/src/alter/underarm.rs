@@ -94,6 +94,7 @@ fn lowered(piece: &Piece, by: f64, style: Style) -> Result<Piece, AlterError> {
     if by > room {
         return Err(AlterError::beyond(
             style,
+            MeasuredOn::PerSide,
             by,
             room,
             "of side seam above the next dart or the waist",

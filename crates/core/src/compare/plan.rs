@@ -10,7 +10,7 @@ use super::carry_out::Means;
 use super::explain::CUP_COUNTS;
 use super::order::{name_of, ordered};
 use super::{BlockSize, Comparison, DifferenceGrade, OrderError, PlanChanges, Settled, compare_fitted};
-use crate::alter::{Amounts, Decided, Recipe, alteration, make};
+use crate::alter::{Amounts, Decided, MeasuredOn, Recipe, alteration, make};
 use crate::body::Body;
 use crate::ease::EaseSet;
 use crate::pattern::{Pattern, PatternMeasure, PatternMeasures, measure};
@@ -42,9 +42,11 @@ pub struct PlanLine {
     /// What the plan made of it, where the amount was set by hand.
     pub planned: Option<Shown>,
     /// What the amount is measured on.
-    pub on: String,
+    pub measured_on: MeasuredOn,
     /// How many such parts go round the body: 2 halves, 4 seam edges, 1 where it is said as it is.
     pub parts: u32,
+    /// What it is measured on or where it is done, in words.
+    pub on: String,
     /// Why, with the figures.
     pub reason: String,
     /// The readings behind it.
@@ -313,12 +315,31 @@ pub(super) struct Planner<'a> {
     pub(super) style: Style,
 }
 
+/// What a line's amount is measured on, and how that or its place is said.
+#[derive(Clone, Copy)]
+pub(super) struct On {
+    measured: MeasuredOn,
+    words: &'static str,
+}
+
+impl On {
+    /// A part of the body's girth, a seam or a side.
+    const fn part(measured: MeasuredOn) -> Self {
+        Self { measured, words: measured.words() }
+    }
+
+    /// As it is, at a place.
+    const fn at(words: &'static str) -> Self {
+        Self { measured: MeasuredOn::Here, words }
+    }
+}
+
 /// A line before it is written down.
 pub(super) struct Wanted<'a> {
     pub(super) key: &'static str,
     pub(super) name: &'a str,
     pub(super) mm: f64,
-    pub(super) on: &'a str,
+    pub(super) on: On,
     pub(super) figure: PatternMeasure,
     pub(super) because: &'a str,
 }
@@ -366,7 +387,7 @@ impl Planner<'_> {
         let moves_point = amounts.0.contains_key("bust_point_out");
         let name = if half > 0.0 { "Full bust" } else { "Small bust" };
         let wanted =
-            Wanted { key: "bust", name, mm: half, on: "per half", figure: PatternMeasure::Bust, because };
+            Wanted { key: "bust", name, mm: half, on: On::part(MeasuredOn::PerHalf), figure: PatternMeasure::Bust, because };
         let done = self.built(wanted, Means { amounts, ..Means::by("full_bust") });
         if done && moves_point {
             self.addressed.extend([PatternMeasure::BustPointDepth, PatternMeasure::BustSpan]);
@@ -380,7 +401,7 @@ impl Planner<'_> {
                 key: "shoulder_length",
                 name: "Shoulder length",
                 mm: off,
-                on: "on the seam, front and back",
+                on: On::part(MeasuredOn::PerSeam),
                 figure: PatternMeasure::ShoulderFront,
                 because: "front and back alike",
             };
@@ -397,7 +418,7 @@ impl Planner<'_> {
                 "narrow_shoulder",
                 "Narrow shoulder by pivot",
                 -mm,
-                "per side",
+                On::part(MeasuredOn::PerSide),
                 format!(
                     "Shoulder width: hers {}, block {}; the shoulder's own length fits.",
                     self.style.with_unit(self.body.get("shoulder_width").unwrap_or_default()),
@@ -412,7 +433,7 @@ impl Planner<'_> {
                 key: "shoulder_slope",
                 name: "Shoulder slope",
                 mm: off,
-                on: "per side",
+                on: On::part(MeasuredOn::PerSide),
                 figure: PatternMeasure::ShoulderDrop,
                 because: if off > 0.0 { "her shoulders slope more" } else { "her shoulders are squarer" },
             };
@@ -441,7 +462,7 @@ impl Planner<'_> {
                 key: "front_balance",
                 name: "Front balance",
                 mm,
-                on: "at centre front, over the bust",
+                on: On::at("at centre front, over the bust"),
                 figure: PatternMeasure::FrontLength,
                 because: if mm > 0.0 {
                     "the front is longer over the bust than the back asks for"
@@ -456,7 +477,7 @@ impl Planner<'_> {
                 key: "rounded_back",
                 name: if mm > 0.0 { "Rounded back" } else { "Erect back" },
                 mm,
-                on: "at centre back, over the blades",
+                on: On::at("at centre back, over the blades"),
                 figure: PatternMeasure::CentreBack,
                 because: if mm > 0.0 {
                     "the back is longer over the blades than the front asks for"
@@ -474,7 +495,7 @@ impl Planner<'_> {
             key,
             name,
             mm,
-            on: "at a level line, front and back",
+            on: On::at("at a level line, front and back"),
             figure: PatternMeasure::CentreBack,
             because: "front and back differ alike: lengths move levels and come first",
         };
@@ -499,10 +520,10 @@ impl Planner<'_> {
                 "Bust point level",
                 PatternMeasure::BustPointDepth,
                 1.0,
-                "down the front",
+                On::at("down the front"),
                 "amount",
             ),
-            ("bust_span", "Bust points apart", PatternMeasure::BustSpan, 2.0, "per half", "out"),
+            ("bust_span", "Bust points apart", PatternMeasure::BustSpan, 2.0, On::part(MeasuredOn::PerHalf), "out"),
         ] {
             if let Some(mm) = self.to_alter(figure) {
                 let because = "the darts must point at hers";
@@ -530,7 +551,7 @@ impl Planner<'_> {
                 "Back width",
                 PatternMeasure::AcrossBack,
                 2.0,
-                "per half",
+                On::part(MeasuredOn::PerHalf),
                 seen,
                 Means::by("back_width"),
             ),
@@ -539,7 +560,7 @@ impl Planner<'_> {
                 "Front width",
                 PatternMeasure::AcrossFront,
                 2.0,
-                "per half",
+                On::part(MeasuredOn::PerHalf),
                 seen,
                 Means::by("front_width"),
             ),
@@ -548,7 +569,7 @@ impl Planner<'_> {
                 "Neckline",
                 PatternMeasure::Neckline,
                 2.0,
-                "deeper at centre front",
+                On::at("deeper at centre front"),
                 "a neckline must not choke: more is a matter of style",
                 Means::by("neck"),
             ),
@@ -557,7 +578,7 @@ impl Planner<'_> {
                 "Side seams at the bust",
                 PatternMeasure::Bust,
                 4.0,
-                "per seam edge",
+                On::part(MeasuredOn::PerEdge),
                 "the cup is the block's own, so the difference is frame",
                 side(),
             ),
@@ -566,7 +587,7 @@ impl Planner<'_> {
                 "Waist",
                 PatternMeasure::Waist,
                 4.0,
-                "per seam edge",
+                On::part(MeasuredOn::PerEdge),
                 how.as_str(),
                 side().param("waist"),
             ),
@@ -575,7 +596,7 @@ impl Planner<'_> {
                 "Hip",
                 PatternMeasure::Hip,
                 4.0,
-                "per seam edge",
+                On::part(MeasuredOn::PerEdge),
                 "half to each side of the side seam",
                 side().param("hip"),
             ),
@@ -584,7 +605,7 @@ impl Planner<'_> {
                 "Underarm",
                 PatternMeasure::ArmholeDepth,
                 1.0,
-                "down, front and back",
+                On::at("down, front and back"),
                 seen,
                 Means::by("underarm"),
             ),
@@ -593,7 +614,7 @@ impl Planner<'_> {
                 "Armhole",
                 PatternMeasure::Armhole,
                 2.0,
-                "down at the underarm",
+                On::at("down at the underarm"),
                 large,
                 Means::by("underarm"),
             ),
@@ -620,14 +641,14 @@ impl Planner<'_> {
             "sleeve_width",
             "Sleeve width",
             PatternMeasure::CapWidth,
-            "at the biceps line",
+            On::at("at the biceps line"),
             Means::by("biceps_width"),
         );
         plan(
             "sleeve_length",
             "Sleeve length",
             PatternMeasure::SleeveLength,
-            "at the elbow line",
+            On::at("at the elbow line"),
             Means { amounts: length, ..Means::by("length") },
         );
         self.points();
@@ -673,17 +694,13 @@ impl Planner<'_> {
         key: &str,
         name: &str,
         mm: f64,
-        on: &str,
+        on: On,
         reason: String,
         readings: Vec<String>,
     ) -> PlanLine {
         debug_assert!(name_of(key).is_some(), "{key} has a place in the order");
         let by_hand = self.changes.amounts.get(key).copied();
-        let parts = match on {
-            "per half" => 2,
-            "per seam edge" => 4,
-            _ => 1,
-        };
+        let parts = on.measured.parts();
         PlanLine {
             key: key.to_owned(),
             name: name.to_owned(),
@@ -691,8 +708,9 @@ impl Planner<'_> {
             amounts: Amounts::default(),
             amount: self.style.part(by_hand.unwrap_or(mm), parts),
             planned: by_hand.map(|_| self.style.part(mm, parts)),
-            on: on.to_owned(),
+            measured_on: on.measured,
             parts,
+            on: on.words.to_owned(),
             reason,
             readings,
             done: !self.changes.off.iter().any(|off| off == key),

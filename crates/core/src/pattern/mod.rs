@@ -6,6 +6,7 @@
 mod allowance;
 mod check;
 mod cut;
+mod cut_across;
 mod cut_line;
 mod drawing;
 mod girths;
@@ -27,6 +28,7 @@ pub use check::{
     check_labels, check_pattern, too_wide_for_one,
 };
 pub(crate) use cut::{Cut, closing, turned};
+pub(crate) use cut_across::cut_across;
 pub use cut_line::cut_line;
 pub use drawing::{DartDrawing, LevelDrawing, PieceDrawing, SeamDrawing, draw_pattern, draw_piece};
 pub use girths::GirthsOff;

@@ -4,7 +4,7 @@
 //! shoulder, armhole, side, waist, centre. A dart is two straight legs in that outline that meet at
 //! its pivot, so that closing it is a turn about the pivot and nothing else.
 
-use kurbo::{BezPath, Point, Rect};
+use kurbo::{Affine, BezPath, Point, Rect};
 use serde::{Deserialize, Serialize};
 
 use super::girths::GirthsOff;
@@ -29,6 +29,11 @@ pub struct Edge {
 }
 
 impl Edge {
+    /// Whether the next edge of the outline is a stretch of the same seam, so that both can be one edge.
+    pub(crate) fn continues_in(&self, next: &Self) -> bool {
+        self.seam == next.seam && self.fold == next.fold && next.dart.is_none()
+    }
+
     /// An edge that is sewn.
     pub fn sewn(seam: Seam, curve: Curve) -> Self {
         Self { seam, dart: None, curve, fold: false }
@@ -75,18 +80,16 @@ pub struct TwoPointedDart {
 }
 
 impl TwoPointedDart {
-    /// The same dart moved with its cloth.
-    pub(crate) fn moved(mut self, by: kurbo::Affine) -> Self {
-        for point in [&mut self.upper, &mut self.lower, &mut self.first, &mut self.second, &mut self.point] {
-            *point = by * *point;
-        }
-        self
-    }
-
     /// What it takes in at the waist, in millimetres.
     pub fn intake(&self) -> f64 {
         self.first.distance(self.second)
     }
+}
+
+/// Whether a motion shifts without turning.
+fn is_shift(by: Affine) -> bool {
+    let [a, b, c, d, ..] = by.as_coeffs();
+    [a, b, c, d] == [1.0, 0.0, 0.0, 1.0]
 }
 
 /// A level line carried with the cloth: points from the centre towards the side.
@@ -337,27 +340,37 @@ impl Piece {
     }
 
     /// The same piece moved.
-    pub(crate) fn moved(mut self, by: kurbo::Affine) -> Self {
+    pub(crate) fn moved(mut self, by: Affine) -> Self {
         self.edges.iter_mut().for_each(|edge| edge.curve = edge.curve.transformed(by));
-        self.carry(|point| by * point);
+        self.carry(|_| by);
         self
     }
 
-    /// Moves what lies on the cloth with it, each point as the cloth there moves: darts' pivots and points, darts with two
+    /// Moves what lies on the cloth with it, each point as the cloth there moves: darts with their pivot, darts with two
     /// points, level lines and grain. The outline, and notches, which are named by their place on it, are the caller's.
-    pub(crate) fn carry(&mut self, by: impl Fn(Point) -> Point) {
+    pub(crate) fn carry(&mut self, by: impl Fn(Point) -> Affine) {
         for dart in &mut self.darts {
-            (dart.pivot, dart.point) = (by(dart.pivot), by(dart.point));
+            let by = by(dart.pivot);
+            (dart.pivot, dart.point) = (by * dart.pivot, by * dart.point);
         }
         for dart in &mut self.two_pointed {
-            for point in
-                [&mut dart.upper, &mut dart.lower, &mut dart.first, &mut dart.second, &mut dart.point]
-            {
-                *point = by(*point);
+            let whole = by(dart.first.midpoint(dart.second));
+            let points = [&mut dart.upper, &mut dart.lower, &mut dart.first, &mut dart.second, &mut dart.point];
+            let only_shifts = points.iter().all(|point| is_shift(by(**point)));
+            for point in points {
+                let by = if only_shifts { by(*point) } else { whole };
+                *point = by * *point;
             }
         }
-        self.levels.iter_mut().flat_map(|level| &mut level.points).for_each(|point| *point = by(*point));
-        self.grain = (by(self.grain.0), by(self.grain.1));
+        self.levels.iter_mut().flat_map(|level| &mut level.points).for_each(|point| *point = by(*point) * *point);
+        let (start, end) = self.grain;
+        let (whole, own) = (by(start), by(end));
+        // The grain stays as it runs: its end goes with the cloth there only where that shifts along it.
+        let along = is_shift(whole) && is_shift(own) && {
+            let apart = own.translation() - whole.translation();
+            apart.cross(end - start).abs() < SAME_POINT * (end - start).hypot()
+        };
+        self.grain = (whole * start, if along { own } else { whole } * end);
     }
 
     fn end_of(&self, seam: Seam) -> Point {
@@ -386,7 +399,7 @@ impl Piece {
         let mut edges: Vec<Edge> = Vec::with_capacity(self.edges.len());
         for edge in self.edges {
             match edges.last_mut() {
-                Some(last) if last.seam == edge.seam && last.fold == edge.fold && edge.dart.is_none() => {
+                Some(last) if last.continues_in(&edge) => {
                     last.curve = last.curve.clone().then(edge.curve);
                 }
                 _ => edges.push(edge),

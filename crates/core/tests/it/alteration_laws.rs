@@ -183,7 +183,8 @@ fn faults_on(blocks: &[Pattern], least: f64) -> Vec<String> {
                     kept(known, &args, block, &altered.taped, &altered.pattern, &told, &mut faults);
                     sewable(block, &altered.pattern, &each, &told, &mut faults);
                 }
-                Err(AlterError::Beyond { limit_mm, .. }) => {
+                Err(AlterError::Beyond { most, .. }) => {
+                    let limit_mm = most.mm;
                     let beyond = mm.abs() >= limit_mm.abs();
                     if !beyond {
                         faults.push(format!("{}: refused within its limit {limit_mm:.2}", named(&each, mm)));
@@ -383,7 +384,7 @@ fn at_and_beyond_the_limit_is_refused_with_the_limit() {
         for extreme in [amount.low, amount.high] {
             let asked = |mm: f64| apply(known, block, &each.amounts.clone().with("amount", mm), None, STYLE);
             let Err(refused) = asked(extreme) else { continue };
-            let Some(limit) = refused.limit_mm() else { continue };
+            let Some(limit) = refused.limit().map(|most| most.mm) else { continue };
             limits += 1;
             let step = 0.02_f64.copysign(extreme);
             assert!(
@@ -393,7 +394,7 @@ fn at_and_beyond_the_limit_is_refused_with_the_limit() {
                 asked(limit - step).err()
             );
             let beyond = asked(limit + step).expect_err(each.code);
-            assert!(beyond.limit_mm().is_some_and(|again| (again - limit).abs() < 0.1), "{beyond}");
+            assert!(beyond.limit().is_some_and(|again| (again.mm - limit).abs() < 0.1), "{beyond}");
             assert!(refused.to_string().contains("more than the"), "{refused}");
         }
     }

@@ -103,7 +103,7 @@ fn full_bust_without_any_dart_to_use_opens_one_at_the_side_and_fills_the_waist()
 #[test]
 fn beyond_the_hinge_is_refused_with_the_limit() {
     let error = altered(&block(Some(38.0)), "full_bust", Amounts::of(119.0)).unwrap_err();
-    let limit_mm = &error.limit_mm().expect("a limit");
+    let limit_mm = &error.limit().expect("a limit").mm;
     assert!(error.to_string().contains("more than the"), "{error}");
     assert!(altered(&block(Some(38.0)), "full_bust", Amounts::of(limit_mm - 0.01)).is_ok());
     assert!(altered(&block(Some(38.0)), "full_bust", Amounts::of(limit_mm + 0.01)).is_err());
@@ -112,7 +112,7 @@ fn beyond_the_hinge_is_refused_with_the_limit() {
 #[test]
 fn more_than_the_darts_hold_cannot_be_taken_out() {
     let error = altered(&block(Some(38.0)), "full_bust", Amounts::of(-59.0)).unwrap_err();
-    let limit_mm = error.limit_mm().expect("a limit");
+    let limit_mm = error.limit().expect("a limit").mm;
     assert!(limit_mm < -5.0, "{limit_mm}");
     let taken = altered(&block(Some(38.0)), "full_bust", Amounts::of(limit_mm + 0.5)).unwrap();
     assert!(front(&taken).is_closed());
@@ -242,7 +242,8 @@ proptest! {
         }
         let after = match altered(&before, "full_bust", amounts) {
             Ok(after) => after,
-            Err(AlterError::Beyond { limit_mm, .. }) => {
+            Err(AlterError::Beyond { most, .. }) => {
+                    let limit_mm = most.mm;
                 let is_beyond = if limit_mm > 0.0 { d > limit_mm } else { d <= limit_mm };
                 prop_assert!(is_beyond);
                 return Ok(());

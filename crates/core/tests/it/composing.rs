@@ -179,7 +179,7 @@ fn left_after_both_is_each_sides_own_sum() {
 fn what_goes_too_far_together_refuses_the_later_decision_alone() {
     let block = &blocks(MethodKind::Direct, 1)[0];
     let refused = apply(alteration("full_bust").unwrap(), block, &Amounts::of(-60.0), None, STYLE).err();
-    let limit = refused.and_then(|error| error.limit_mm()).expect("a small bust has a limit");
+    let limit = refused.and_then(|error| error.limit()).expect("a small bust has a limit").mm;
     let mut recipe = Recipe::default().and("full_bust", Amounts::of(limit + 5.0), "");
     recipe.take(Decided { side: Some(WornSide::Left), ..Decided::new("full_bust", Amounts::of(-8.0), "") });
     let shown = preview(block, &recipe, None, STYLE);

@@ -149,7 +149,7 @@ fn a_refused_step_changes_nothing_and_its_limit_can_be_taken_over() {
 fn figures_that_round_alike_are_told_exactly() {
     let block = bodice(false);
     let limit =
-        refused(&block, "rounded_back", &Amounts::of(20.0).by("finish", "shoulder_dart")).limit_mm().unwrap();
+        refused(&block, "rounded_back", &Amounts::of(20.0).by("finish", "shoulder_dart")).limit().unwrap().mm;
     let just_over = Amounts::of(limit + 0.3).by("finish", "shoulder_dart");
     let says = refused(&block, "rounded_back", &just_over).to_string();
     let (asked, most) = says.split_once(" is more than the ").unwrap();
