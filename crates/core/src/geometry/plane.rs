@@ -1,6 +1,8 @@
 //! Points, areas and paths of the plane as they are told outside: in millimetres, x to the side and y downwards.
 
-use kurbo::{BezPath, Point};
+use std::fmt::Write;
+
+use kurbo::{BezPath, PathEl, Point};
 use serde::{Deserialize, Serialize};
 
 /// A point of a drawing, in millimetres.
@@ -41,17 +43,60 @@ impl From<kurbo::Rect> for ViewBox {
 
 /// SVG path data rounded to a thousandth of a millimetre: for looking at, not for keeping.
 pub(crate) fn short_svg(path: &BezPath) -> String {
-    let round = |p: Point| Point::new((p.x * 1e3).round() / 1e3, (p.y * 1e3).round() / 1e3);
-    let rounded: BezPath = path
-        .elements()
-        .iter()
-        .map(|el| match *el {
-            kurbo::PathEl::MoveTo(p) => kurbo::PathEl::MoveTo(round(p)),
-            kurbo::PathEl::LineTo(p) => kurbo::PathEl::LineTo(round(p)),
-            kurbo::PathEl::QuadTo(a, p) => kurbo::PathEl::QuadTo(round(a), round(p)),
-            kurbo::PathEl::CurveTo(a, b, p) => kurbo::PathEl::CurveTo(round(a), round(b), round(p)),
-            kurbo::PathEl::ClosePath => kurbo::PathEl::ClosePath,
-        })
-        .collect();
-    rounded.to_svg()
+    let mut text = String::with_capacity(path.elements().len() * 24);
+    for element in path.elements() {
+        let (letter, points): (char, &[Point]) = match element {
+            PathEl::MoveTo(p) => ('M', &[*p]),
+            PathEl::LineTo(p) => ('L', &[*p]),
+            PathEl::QuadTo(a, p) => ('Q', &[*a, *p]),
+            PathEl::CurveTo(a, b, p) => ('C', &[*a, *b, *p]),
+            PathEl::ClosePath => ('Z', &[]),
+        };
+        if !text.is_empty() {
+            text.push(' ');
+        }
+        text.push(letter);
+        for (index, point) in points.iter().enumerate() {
+            if index > 0 {
+                text.push(' ');
+            }
+            write_thousandths(&mut text, point.x);
+            text.push(',');
+            write_thousandths(&mut text, point.y);
+        }
+    }
+    text
+}
+
+/// A number rounded to thousandths, without zeros at its end.
+fn write_thousandths(text: &mut String, value: f64) {
+    let all = (value * 1e3).round() as i64;
+    let (whole, part) = (all.unsigned_abs() / 1000, all.unsigned_abs() % 1000);
+    if all < 0 {
+        text.push('-');
+    }
+    // Writing to a string cannot fail.
+    let _ = write!(text, "{whole}");
+    let digits = match part {
+        0 => return,
+        _ if part % 100 == 0 => (part / 100, 1),
+        _ if part % 10 == 0 => (part / 10, 2),
+        _ => (part, 3),
+    };
+    let _ = write!(text, ".{:0>1$}", digits.0, digits.1);
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_path_is_written_to_a_thousandth_without_zeros_at_the_end() {
+        let mut path = BezPath::new();
+        path.move_to((0.0, -0.0004));
+        path.line_to((-12.3456, 7.05));
+        path.curve_to((1.0, 2.5), (0.001, -0.25), (1e5, -3.9996));
+        path.close_path();
+        assert_eq!(short_svg(&path), "M0,0 L-12.346,7.05 C1,2.5 0.001,-0.25 100000,-4 Z");
+    }
 }

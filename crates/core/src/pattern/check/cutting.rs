@@ -52,28 +52,29 @@ impl Traced {
 
     /// Distance from a point, and the foot on the line. Nothing further than `within` is looked at: then that is the distance.
     fn distance(&self, point: Point, within: f64) -> (f64, Point) {
-        let mut best = (within, point);
-        if away(&self.bounds, point) >= within * within {
-            return best;
+        // Squared until the end: this is asked at every millimetre of a cutting line.
+        let mut best = (within * within, point);
+        if away(&self.bounds, point) >= best.0 {
+            return (within, point);
         }
         for (group, bounds) in self.groups.iter().enumerate() {
-            if away(bounds, point) >= best.0 * best.0 {
+            if away(bounds, point) >= best.0 {
                 continue;
             }
             for index in group * GROUPED..((group + 1) * GROUPED).min(self.boxes.len()) {
-                if away(&self.boxes[index], point) < best.0 * best.0 {
+                if away(&self.boxes[index], point) < best.0 {
                     best = self.nearer_in(index, point, best);
                 }
             }
         }
-        best
+        (best.0.sqrt(), best.1)
     }
 
-    /// The nearest place of one box, where it is nearer than what was found.
+    /// The nearest place of one box, with its squared distance, where it is nearer than what was found.
     fn nearer_in(&self, index: usize, point: Point, found: (f64, Point)) -> (f64, Point) {
         let part = index * BOXED..((index + 1) * BOXED).min(self.points.len() - 1);
         let feet = part.map(|at| foot_on(self.points[at], self.points[at + 1], point));
-        feet.map(|foot| (foot.distance(point), foot))
+        feet.map(|foot| (foot.distance_squared(point), foot))
             .fold(found, |best, next| if next.0 < best.0 { next } else { best })
     }
 
