@@ -20,7 +20,8 @@ use crate::AppState;
 use crate::error::{ApiError, Problem};
 use crate::extract::JsonBody;
 
-const COOKIE: &str = "yardwand_sign_in";
+/// The cookie of a sign-in.
+pub(crate) const COOKIE: &str = "yardwand_sign_in";
 /// A sign-in lasts this long.
 const LASTS: TimeDelta = TimeDelta::days(14);
 /// Wrong passwords in a quarter of an hour before an address has to wait.
@@ -65,7 +66,7 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
 }
 
 /// Signs in: sets an HttpOnly cookie.
-#[utoipa::path(post, path = "/api/sign-in", request_body = SignIn, responses(
+#[utoipa::path(post, path = "/api/sign-in", security(()), request_body = SignIn, responses(
     (status = 200, body = Me), (status = 401, body = Problem), (status = 429, body = Problem)))]
 async fn sign_in(
     State(state): State<AppState>,
@@ -92,7 +93,7 @@ async fn sign_in(
 }
 
 /// Signs out.
-#[utoipa::path(post, path = "/api/sign-out", responses((status = 204)))]
+#[utoipa::path(post, path = "/api/sign-out", security(()), responses((status = 204)))]
 async fn sign_out(State(state): State<AppState>, headers: HeaderMap) -> Result<Response, ApiError> {
     if let Some(token) = token_of(&headers) {
         state.store.sign_out(&hashed(token)).await?;

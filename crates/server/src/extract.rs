@@ -29,16 +29,28 @@ impl<T: DeserializeOwned> FromRequest<AppState> for JsonBody<T> {
     }
 }
 
-/// The number in the path. 404 where it is none.
+/// What the path names. 404 where it names nothing there can be.
+pub(crate) struct InPath<T>(pub(crate) T);
+
+impl<T: DeserializeOwned + Send> FromRequestParts<AppState> for InPath<T> {
+    type Rejection = ApiError;
+
+    async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
+        let read = Path::<T>::from_request_parts(parts, state).await;
+        read.map(|Path(named)| Self(named))
+            .map_err(|_| ApiError::NotFound("there is nothing at this address".to_owned()))
+    }
+}
+
+/// The number in the path.
 pub(crate) struct Id(pub(crate) u64);
 
 impl FromRequestParts<AppState> for Id {
     type Rejection = ApiError;
 
     async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
-        let read = Path::<u64>::from_request_parts(parts, state).await;
-        read.map(|Path(id)| Self(id))
-            .map_err(|_| ApiError::NotFound("there is nothing at this address".to_owned()))
+        let InPath(id) = InPath::from_request_parts(parts, state).await?;
+        Ok(Self(id))
     }
 }
 

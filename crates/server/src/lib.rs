@@ -8,6 +8,7 @@ mod assets;
 mod auth;
 mod command;
 mod demo;
+mod describe;
 mod error;
 mod extract;
 mod figures;
@@ -71,26 +72,8 @@ struct ApiDoc;
 fn api() -> (Router<AppState>, utoipa::openapi::OpenApi) {
     let (router, mut doc) =
         OpenApiRouter::with_openapi(ApiDoc::openapi()).merge(routes::routes()).split_for_parts();
-    name_operations(&mut doc);
+    describe::complete(&mut doc);
     (router, doc)
-}
-
-/// Handlers of different resources share names; an operation's own name is its method and path.
-fn name_operations(doc: &mut utoipa::openapi::OpenApi) {
-    for (path, item) in &mut doc.paths.paths {
-        let place = path.trim_start_matches("/api/").replace(['/', '-'], "_").replace(['{', '}'], "");
-        let operations = [
-            ("get", &mut item.get),
-            ("post", &mut item.post),
-            ("put", &mut item.put),
-            ("delete", &mut item.delete),
-        ];
-        for (method, operation) in operations {
-            if let Some(operation) = operation {
-                operation.operation_id = Some(format!("{method}_{place}"));
-            }
-        }
-    }
 }
 
 /// The API's description, from the code.

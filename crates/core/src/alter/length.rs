@@ -10,7 +10,8 @@ use super::work::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    DartPlace, Edge, Join, LevelName, Pattern, PatternMeasure, Piece, Seam, Slash, cut_across, redraw_dart, true_kinks,
+    DartPlace, Edge, Join, LevelName, Pattern, PatternMeasure, Piece, Seam, Slash, cut_across, redraw_dart,
+    true_kinks,
 };
 
 /// Where a curved seam crosses the line it is drawn smooth over this length, in millimetres.

@@ -116,7 +116,8 @@ fn words(by: f64, on_level: bool, style: Style) -> Vec<(StageKind, String)> {
         ),
         (
             StageKind::True,
-            "Make the legs of the darts equal again, and see that the waist leaves the centre back square.".to_owned(),
+            "Make the legs of the darts equal again, and see that the waist leaves the centre back square."
+                .to_owned(),
         ),
     ]
 }

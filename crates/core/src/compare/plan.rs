@@ -386,8 +386,14 @@ impl Planner<'_> {
         }
         let moves_point = amounts.0.contains_key("bust_point_out");
         let name = if half > 0.0 { "Full bust" } else { "Small bust" };
-        let wanted =
-            Wanted { key: "bust", name, mm: half, on: On::part(MeasuredOn::PerHalf), figure: PatternMeasure::Bust, because };
+        let wanted = Wanted {
+            key: "bust",
+            name,
+            mm: half,
+            on: On::part(MeasuredOn::PerHalf),
+            figure: PatternMeasure::Bust,
+            because,
+        };
         let done = self.built(wanted, Means { amounts, ..Means::by("full_bust") });
         if done && moves_point {
             self.addressed.extend([PatternMeasure::BustPointDepth, PatternMeasure::BustSpan]);
@@ -523,7 +529,14 @@ impl Planner<'_> {
                 On::at("down the front"),
                 "amount",
             ),
-            ("bust_span", "Bust points apart", PatternMeasure::BustSpan, 2.0, On::part(MeasuredOn::PerHalf), "out"),
+            (
+                "bust_span",
+                "Bust points apart",
+                PatternMeasure::BustSpan,
+                2.0,
+                On::part(MeasuredOn::PerHalf),
+                "out",
+            ),
         ] {
             if let Some(mm) = self.to_alter(figure) {
                 let because = "the darts must point at hers";

@@ -118,7 +118,8 @@ fn inner_border(
     reaching.sort_by(|a, b| (a.dart.pivot.x * towards).total_cmp(&(b.dart.pivot.x * towards)));
     let round = reaching.into_iter().flat_map(|it| {
         let crossed = [it.crossed(it.mouth.0, level), it.crossed(it.mouth.1, level)];
-        let [near, far] = if (crossed[0].x - crossed[1].x) * towards <= 0.0 { crossed } else { [crossed[1], crossed[0]] };
+        let [near, far] =
+            if (crossed[0].x - crossed[1].x) * towards <= 0.0 { crossed } else { [crossed[1], crossed[0]] };
         [near, it.dart.pivot, far]
     });
     from_end.into_iter().chain(round).chain(to_start).collect()

@@ -355,14 +355,18 @@ impl Piece {
         }
         for dart in &mut self.two_pointed {
             let whole = by(dart.first.midpoint(dart.second));
-            let points = [&mut dart.upper, &mut dart.lower, &mut dart.first, &mut dart.second, &mut dart.point];
+            let points =
+                [&mut dart.upper, &mut dart.lower, &mut dart.first, &mut dart.second, &mut dart.point];
             let only_shifts = points.iter().all(|point| is_shift(by(**point)));
             for point in points {
                 let by = if only_shifts { by(*point) } else { whole };
                 *point = by * *point;
             }
         }
-        self.levels.iter_mut().flat_map(|level| &mut level.points).for_each(|point| *point = by(*point) * *point);
+        self.levels
+            .iter_mut()
+            .flat_map(|level| &mut level.points)
+            .for_each(|point| *point = by(*point) * *point);
         let (start, end) = self.grain;
         let (whole, own) = (by(start), by(end));
         // The grain stays as it runs: its end goes with the cloth there only where that shifts along it.

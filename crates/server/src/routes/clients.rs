@@ -1,7 +1,7 @@
 //! `/api/clients`: who is dressed, her consent, and her story.
 
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::http::StatusCode;
 use chrono::{DateTime, NaiveDate, Utc};
 use serde::{Deserialize, Serialize};
@@ -15,7 +15,7 @@ use super::story::{StoryEntry, story};
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{HouseStyle, Id, JsonBody, QueryString, Writer};
+use crate::extract::{HouseStyle, Id, InPath, JsonBody, QueryString, Writer};
 use crate::figures::{figure_of, grouped, name_of, profile_of};
 use crate::views::{Based, Made, OrderView, Page, optional_lines, optional_words, words};
 
@@ -265,7 +265,7 @@ async fn add_consent(
 async fn withdraw(
     State(state): State<AppState>,
     writer: Writer,
-    Path((client, consent)): Path<(u64, u64)>,
+    InPath((client, consent)): InPath<(u64, u64)>,
 ) -> Result<StatusCode, ApiError> {
     state.store.withdraw_consent(client, consent, crate::workroom::today(), writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)

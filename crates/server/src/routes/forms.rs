@@ -1,7 +1,7 @@
 //! `/api/forms`: dress forms, their padding for a client, and level lines.
 
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -14,7 +14,7 @@ use yardwand_store::FormRow;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{HouseStyle, Id, JsonBody, Writer};
+use crate::extract::{HouseStyle, Id, InPath, JsonBody, Writer};
 use crate::figures::{body_of_client, name_of};
 use crate::views::{Based, Made, words};
 
@@ -208,7 +208,7 @@ async fn padding_for(
     State(state): State<AppState>,
     _: SignedIn,
     HouseStyle(style): HouseStyle,
-    Path((id, client)): Path<(u64, u64)>,
+    InPath((id, client)): InPath<(u64, u64)>,
 ) -> Result<Json<Padding>, ApiError> {
     let form = state.store.form(id).await?;
     state.store.client(client).await?;

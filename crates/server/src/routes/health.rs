@@ -1,7 +1,10 @@
 //! Whether the server is up, and whether it can work.
 
+use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
+use serde::Serialize;
+use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
@@ -12,17 +15,22 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new().routes(routes!(health)).routes(routes!(ready))
 }
 
+/// Whether something answers.
+#[derive(Serialize, ToSchema)]
+struct Up {
+    up: bool,
+}
+
 /// The process answers.
-#[utoipa::path(get, path = "/api/health", responses((status = 200, body = String)))]
-async fn health() -> &'static str {
-    "up"
+#[utoipa::path(get, path = "/api/health", security(()), responses((status = 200, body = Up)))]
+async fn health() -> Json<Up> {
+    Json(Up { up: true })
 }
 
 /// The database answers too.
-#[utoipa::path(get, path = "/api/ready", responses((status = 200), (status = 503)))]
-async fn ready(State(state): State<AppState>) -> StatusCode {
-    match state.store.ping().await {
-        Ok(()) => StatusCode::OK,
-        Err(_) => StatusCode::SERVICE_UNAVAILABLE,
-    }
+#[utoipa::path(get, path = "/api/ready", security(()), responses((status = 200, body = Up), (status = 503, body = Up)))]
+async fn ready(State(state): State<AppState>) -> (StatusCode, Json<Up>) {
+    let up = state.store.ping().await.is_ok();
+    let status = if up { StatusCode::OK } else { StatusCode::SERVICE_UNAVAILABLE };
+    (status, Json(Up { up }))
 }

@@ -134,7 +134,7 @@ async fn unpair(State(state): State<AppState>, _: Writer, Id(session): Id) -> Re
 }
 
 /// A word of a tape. Not signed in: the token of its pairing says which session it measures for.
-#[utoipa::path(post, path = "/api/tape", request_body = TapeWord, responses(
+#[utoipa::path(post, path = "/api/tape", security(("tape" = [])), request_body = TapeWord, responses(
     (status = 204), (status = 404, body = Problem), (status = 422, body = Problem)))]
 async fn say(
     State(state): State<AppState>,

@@ -4,6 +4,11 @@
 use std::collections::BTreeMap;
 use std::fs;
 use std::path::{Path, PathBuf};
+use std::process::Command;
+
+use serde_json::Value;
+
+use super::common::description;
 
 #[test]
 fn the_committed_description_is_what_the_code_describes() {
@@ -12,6 +17,64 @@ fn the_committed_description_is_what_the_code_describes() {
     let kept = read(include_str!("../../../../web/src/api/openapi.json"));
     let now = read(&yardwand_server::openapi().to_pretty_json().unwrap());
     assert!(kept == now, "web/src/api/openapi.json is old: run `cargo xtask types`");
+}
+
+/// Each operation with its path and method.
+fn operations() -> impl Iterator<Item = (String, &'static Value)> {
+    let paths = description()["paths"].as_object().unwrap();
+    paths.iter().flat_map(|(path, item)| {
+        let methods = item.as_object().unwrap().iter();
+        methods.map(move |(method, operation)| (format!("{method} {path}"), operation))
+    })
+}
+
+#[test]
+fn every_operation_is_described_whole() {
+    let mut seen = 0;
+    for (name, operation) in operations() {
+        seen += 1;
+        let said: Vec<&Value> = operation["parameters"].as_array().into_iter().flatten().collect();
+        for wanted in name.split('/').filter_map(|part| part.strip_prefix('{')?.strip_suffix('}')) {
+            let found = said.iter().find(|each| each["in"] == "path" && each["name"] == wanted);
+            let found = found.unwrap_or_else(|| panic!("{name} lacks its parameter {wanted}"));
+            assert!(found["required"] == true && found["schema"].is_object(), "{name}: {found}");
+        }
+        for (status, response) in operation["responses"].as_object().unwrap() {
+            assert!(!response["description"].as_str().unwrap_or_default().is_empty(), "{name} {status}");
+            // A server that is not ready says so itself.
+            let is_problem = !status.starts_with('2') && status != "503";
+            let kinds: Vec<&String> =
+                response["content"].as_object().into_iter().flat_map(|c| c.keys()).collect();
+            assert_eq!(is_problem, kinds == ["application/problem+json"], "{name} {status}: {kinds:?}");
+        }
+        let wants_sign_in = operation.get("security").is_none();
+        assert!(
+            !wants_sign_in || operation["responses"]["401"].is_object(),
+            "{name} can be called by anybody"
+        );
+        assert!(
+            !operation["description"].is_null() || !operation["summary"].is_null(),
+            "{name} says nothing"
+        );
+    }
+    assert!(seen > 120, "{seen} operations");
+}
+
+/// OpenAPI's own rules, by a validator of Python's world, where it is installed.
+#[test]
+fn a_strict_validator_accepts_the_description() {
+    let here = Command::new("python3").args(["-c", "import openapi_spec_validator"]).output();
+    if !here.is_ok_and(|said| said.status.success()) {
+        eprintln!("openapi-spec-validator is not installed: not tried");
+        return;
+    }
+    let file = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web/src/api/openapi.json");
+    let said = Command::new("python3")
+        .args(["-m", "openapi_spec_validator", "--subschema-errors", "all"])
+        .arg(file)
+        .output();
+    let said = said.unwrap();
+    assert!(said.status.success(), "{}", String::from_utf8_lossy(&said.stdout));
 }
 
 fn sources(folder: &Path, found: &mut Vec<PathBuf>) {

@@ -1,7 +1,7 @@
 //! The story as the client may read it: what was done, in neutral words; by a link that ends.
 
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::http::StatusCode;
 use chrono::{DateTime, NaiveDate, TimeDelta, Utc};
 use serde::Serialize;
@@ -15,7 +15,7 @@ use super::{Told, told};
 use crate::AppState;
 use crate::auth::{SignedIn, hashed, new_token};
 use crate::error::{ApiError, Problem};
-use crate::extract::{Id, Writer};
+use crate::extract::{Id, InPath, Writer};
 
 /// What a client reads: what was done, never what it says of her.
 #[derive(Serialize, ToSchema)]
@@ -156,11 +156,11 @@ async fn unshare(State(state): State<AppState>, writer: Writer, Id(id): Id) -> R
 }
 
 /// The story a link leads to. Nobody signs in for it.
-#[utoipa::path(get, path = "/api/shared/{token}", params(("token" = String, Path, description = "From the link.")),
+#[utoipa::path(get, path = "/api/shared/{token}", security(()), params(("token" = String, Path, description = "From the link.")),
     responses((status = 200, body = ClientStory), (status = 404, body = Problem)))]
 async fn shared(
     State(state): State<AppState>,
-    Path(token): Path<String>,
+    InPath(token): InPath<String>,
 ) -> Result<Json<ClientStory>, ApiError> {
     let order = state.store.shared_story(&hashed(&token)).await?;
     let gone = || ApiError::NotFound("this link has ended: ask the workroom for a new one".to_owned());

@@ -2,7 +2,7 @@
 //! for forms and hems.
 
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -17,7 +17,7 @@ use super::closing::kept_if_possible;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{HouseStyle, Id, JsonBody, Writer};
+use crate::extract::{HouseStyle, Id, InPath, JsonBody, Writer};
 use crate::views::{Made, optional_lines, optional_words};
 
 /// The tallest height of a line above the floor, in millimetres.
@@ -164,13 +164,13 @@ async fn set_aside(
 }
 
 /// Keeps a balance line of a round, in place of what was taken of it before.
-#[utoipa::path(put, path = "/api/rounds/{id}/lines/{line}", request_body = HeightsEntry, responses(
+#[utoipa::path(put, path = "/api/rounds/{id}/lines/{line}", params(("line" = BalanceLine, Path)), request_body = HeightsEntry, responses(
     (status = 204), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn keep_line(
     State(state): State<AppState>,
     writer: Writer,
     HouseStyle(style): HouseStyle,
-    Path((round_id, line)): Path<(u64, BalanceLine)>,
+    InPath((round_id, line)): InPath<(u64, BalanceLine)>,
     JsonBody(entry): JsonBody<HeightsEntry>,
 ) -> Result<StatusCode, ApiError> {
     let row = BalanceRow { round_id, line, heights: entry.checked(style)?, caught: entry.caught };
@@ -179,13 +179,13 @@ async fn keep_line(
 }
 
 /// Takes up what levels a kept line: the fault is written down and decided, in one.
-#[utoipa::path(post, path = "/api/rounds/{id}/lines/{line}/levelling", request_body = LevellingEntry, responses(
+#[utoipa::path(post, path = "/api/rounds/{id}/lines/{line}/levelling", params(("line" = BalanceLine, Path)), request_body = LevellingEntry, responses(
     (status = 201, body = Made), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn take_levelling(
     State(state): State<AppState>,
     writer: Writer,
     HouseStyle(style): HouseStyle,
-    Path((round, line)): Path<(u64, BalanceLine)>,
+    InPath((round, line)): InPath<(u64, BalanceLine)>,
     JsonBody(entry): JsonBody<LevellingEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let order = state.store.round(round).await?.order_id;

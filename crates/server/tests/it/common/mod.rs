@@ -2,6 +2,7 @@
 #![allow(dead_code, reason = "each test file uses its own part")]
 
 use std::net::SocketAddr;
+use std::sync::OnceLock;
 use std::thread::JoinHandle;
 
 use serde_json::{Value, json};
@@ -121,18 +122,20 @@ impl Asker {
         Self { agent, base, cookie: String::new() }
     }
 
-    fn answer(answered: Result<Response<Body>, ureq::Error>) -> Answer {
+    fn answer(method: &str, path: &str, answered: Result<Response<Body>, ureq::Error>) -> Answer {
         let (parts, mut body) = answered.unwrap().into_parts();
         let text = body.read_to_string().unwrap();
-        Answer {
+        let answer = Answer {
             status: parts.status.as_u16(),
             body: serde_json::from_str(&text).unwrap_or(Value::String(text)),
             head: Response::from_parts(parts, ()),
-        }
+        };
+        assert_described(method, path, &answer);
+        answer
     }
 
     pub(crate) fn get(&self, path: &str) -> Answer {
-        Self::answer(self.agent.get(format!("{}{path}", self.base)).call())
+        Self::answer("get", path, self.agent.get(format!("{}{path}", self.base)).call())
     }
 
     pub(crate) fn bytes(&self, path: &str) -> Vec<u8> {
@@ -140,26 +143,27 @@ impl Asker {
     }
 
     pub(crate) fn post(&self, path: &str, body: &Value) -> Answer {
-        Self::answer(self.agent.post(format!("{}{path}", self.base)).send_json(body))
+        Self::answer("post", path, self.agent.post(format!("{}{path}", self.base)).send_json(body))
     }
 
     pub(crate) fn post_with(&self, path: &str, header: (&str, &str), body: &Value) -> Answer {
         let request = self.agent.post(format!("{}{path}", self.base)).header(header.0, header.1);
-        Self::answer(request.send_json(body))
+        Self::answer("post", path, request.send_json(body))
     }
 
     /// Sends bytes as they are, under a key.
     pub(crate) fn send(&self, path: &str, key: &str, bytes: &[u8]) -> Answer {
         let request = self.agent.post(format!("{}{path}", self.base)).header("idempotency-key", key);
-        Self::answer(request.header("content-type", "application/octet-stream").send(bytes))
+        let sent = request.header("content-type", "application/octet-stream").send(bytes);
+        Self::answer("post", path, sent)
     }
 
     pub(crate) fn put(&self, path: &str, body: &Value) -> Answer {
-        Self::answer(self.agent.put(format!("{}{path}", self.base)).send_json(body))
+        Self::answer("put", path, self.agent.put(format!("{}{path}", self.base)).send_json(body))
     }
 
     pub(crate) fn delete(&self, path: &str) -> Answer {
-        Self::answer(self.agent.delete(format!("{}{path}", self.base)).call())
+        Self::answer("delete", path, self.agent.delete(format!("{}{path}", self.base)).call())
     }
 
     /// The cookie of the sign-in, for a request of its own.
@@ -174,4 +178,35 @@ impl Asker {
             orders.as_array().unwrap().iter().find(|o| o["client"].as_str().unwrap().starts_with(client));
         found.unwrap_or_else(|| panic!("{client} is not in the demo")).clone()
     }
+}
+
+/// The API's description, as a document.
+pub(crate) fn description() -> &'static Value {
+    static DESCRIPTION: OnceLock<Value> = OnceLock::new();
+    DESCRIPTION.get_or_init(|| serde_json::to_value(yardwand_server::openapi()).unwrap())
+}
+
+/// Every answer any test gets has a status and a media type that the description gives its operation.
+fn assert_described(method: &str, path: &str, answer: &Answer) {
+    let path = path.split('?').next().unwrap_or_default();
+    let is_like = |known: &str| {
+        let (known, asked) = (known.split('/'), path.split('/'));
+        known.clone().count() == asked.clone().count()
+            && known.zip(asked).all(|(known, asked)| known.starts_with('{') || known == asked)
+    };
+    let paths = description()["paths"].as_object().unwrap();
+    // An address with a name of its own comes before one with a parameter there, as in the router.
+    let named = paths.get(path).map(|item| (path, item));
+    let like = || paths.iter().find(|(known, _)| is_like(known)).map(|(known, item)| (known.as_str(), item));
+    let Some((known, item)) = named.or_else(like) else { return };
+    let Some(operation) = item.get(method) else { return };
+    let response = &operation["responses"][answer.status.to_string()];
+    assert!(response.is_object(), "{method} {known} answers {}, which is not described", answer.status);
+    let sent = answer.header("content-type").split(';').next().unwrap_or_default();
+    let described = response["content"].as_object().map(|content| content.keys().collect::<Vec<_>>());
+    let is_described = match &described {
+        Some(kinds) => kinds.iter().any(|kind| *kind == sent),
+        None => sent.is_empty(),
+    };
+    assert!(is_described, "{method} {known} answers {} as {sent}, described: {described:?}", answer.status);
 }
