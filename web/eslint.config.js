@@ -17,10 +17,13 @@ export default ts.config(
     },
     rules: {
       'vue/multi-word-component-names': 'off',
+      // Every call goes through the typed front door.
+      'no-restricted-globals': ['error', 'fetch', 'XMLHttpRequest'],
       'no-undef': 'off',
       '@typescript-eslint/no-unused-vars': ['error', { varsIgnorePattern: '^_' }],
     },
   },
+  { files: ['src/api/client.ts'], rules: { 'no-restricted-globals': 'off' } },
   { files: ['*.js'], languageOptions: { globals: globals.node } },
   prettier,
 )

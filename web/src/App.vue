@@ -4,7 +4,7 @@ import { ElConfigProvider } from 'element-plus'
 import en from 'element-plus/es/locale/lang/en'
 import { computed, watch } from 'vue'
 import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
-import { post, signedOut } from '@/api/client'
+import { post, send, signedOut } from '@/api/client'
 import { useHouse } from '@/composables/useHouse'
 import { useTheme } from '@/composables/useTheme'
 
@@ -28,7 +28,7 @@ watch(signedOut, (out) => {
 })
 
 async function signOut(): Promise<void> {
-  await post('/api/sign-out')
+  await send(post('/api/sign-out'))
   leave()
   await router.push({ name: 'sign-in' })
 }

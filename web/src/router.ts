@@ -1,6 +1,10 @@
 import { createRouter, createWebHistory } from 'vue-router'
+import type { RouteLocationNormalized } from 'vue-router'
 import { fieldsRead } from '@/composables/usePendingFields'
 import { useHouse } from '@/composables/useHouse'
+
+/** The number of the row an address is of. */
+const rowOf = (route: RouteLocationNormalized) => ({ id: Number(route.params['id']) })
 
 export const router = createRouter({
   history: createWebHistory(),
@@ -23,35 +27,35 @@ export const router = createRouter({
       name: 'client',
       meta: { title: 'Client' },
       component: () => import('@/pages/Client.vue'),
-      props: true,
+      props: rowOf,
     },
     {
       path: '/clients/:id(\\d+)/draft',
       name: 'own-draft',
       meta: { title: 'Her own block' },
       component: () => import('@/pages/Draft.vue'),
-      props: true,
+      props: rowOf,
     },
     {
       path: '/clients/:id(\\d+)/figures',
       name: 'profile',
       meta: { title: 'Figures' },
       component: () => import('@/pages/Profile.vue'),
-      props: true,
+      props: rowOf,
     },
     {
       path: '/clients/:id(\\d+)/history',
       name: 'history',
       meta: { title: 'History' },
       component: () => import('@/pages/History.vue'),
-      props: true,
+      props: rowOf,
     },
     {
       path: '/sessions/:id(\\d+)',
       name: 'session',
       meta: { title: 'Measuring' },
       component: () => import('@/pages/Session.vue'),
-      props: true,
+      props: rowOf,
     },
     { path: '/forms', name: 'forms', meta: { title: 'Forms' }, component: () => import('@/pages/Forms.vue') },
     {
@@ -59,7 +63,7 @@ export const router = createRouter({
       name: 'form',
       meta: { title: 'Form' },
       component: () => import('@/pages/Form.vue'),
-      props: true,
+      props: rowOf,
     },
     {
       path: '/guide',
@@ -109,7 +113,7 @@ export const router = createRouter({
       name: 'block',
       meta: { title: 'Block' },
       component: () => import('@/pages/Block.vue'),
-      props: true,
+      props: rowOf,
     },
     {
       path: '/level',
@@ -140,7 +144,7 @@ export const router = createRouter({
     {
       path: '/garments/:id(\\d+)',
       component: () => import('@/pages/Garment.vue'),
-      props: true,
+      props: rowOf,
       children: [
         {
           path: 'measure',
@@ -173,7 +177,7 @@ export const router = createRouter({
           name: 'round',
           meta: { title: 'Fitting round' },
           component: () => import('@/pages/Fit.vue'),
-          props: (route) => ({ roundId: route.params['round'] }),
+          props: (route) => ({ roundId: Number(route.params['round']) }),
         },
         {
           path: 'story',

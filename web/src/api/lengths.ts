@@ -1,4 +1,4 @@
-import { get } from './client'
+import { get, send } from './client'
 import type { ApiResult } from './client'
 import type { LengthView } from './types'
 
@@ -7,10 +7,7 @@ import type { LengthView } from './types'
  * `most`, in millimetres.
  */
 export function readLength(text: string, least?: number, most?: number): Promise<ApiResult<LengthView>> {
-  const ask = new URLSearchParams({ text })
-  if (least !== undefined) ask.set('least', String(least))
-  if (most !== undefined) ask.set('most', String(most))
-  return get<LengthView>(`/api/length?${ask}`)
+  return send(get('/api/length', { params: { query: { text, least, most } } }))
 }
 
 /**
@@ -18,11 +15,7 @@ export function readLength(text: string, least?: number, most?: number): Promise
  * of a tape, one of so many `parts` with them, or `exactly`: so that it reads back as the very same length.
  */
 export async function fieldText(mm: number, exactly: boolean, parts = 1): Promise<string | undefined> {
-  const ask = new URLSearchParams({
-    text: `${mm.toFixed(6)} mm`,
-    exactly: String(exactly),
-    parts: String(parts),
-  })
-  const read = await get<LengthView>(`/api/length?${ask}`)
+  const query = { text: `${mm.toFixed(6)} mm`, exactly, parts }
+  const read = await send(get('/api/length', { params: { query } }))
   return read.ok ? read.value.field : undefined
 }

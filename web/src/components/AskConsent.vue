@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Consent, asked where the first reading is taken: nothing is measured before she has agreed that it is kept. */
 import { ElInput } from 'element-plus'
+import { post } from '@/api/client'
 import { reactive } from 'vue'
 import DayField from '@/components/DayField.vue'
 import FormDialog from '@/components/FormDialog.vue'
@@ -12,10 +13,11 @@ const emit = defineEmits<{ given: []; close: [] }>()
 const entry = reactive({ givenOn: today(), purpose: 'Figures and patterns, to dress her.' })
 
 const { run, busy, problem } = useAction(
-  () => ({
-    path: `/api/clients/${props.client}/consents`,
-    body: { given_on: entry.givenOn, purpose: entry.purpose, review_on: null },
-  }),
+  () =>
+    post('/api/clients/{id}/consents', {
+      params: { path: { id: props.client } },
+      body: { given_on: entry.givenOn, purpose: entry.purpose, review_on: null },
+    }),
   () => emit('given'),
   { opens: () => props.open },
 )

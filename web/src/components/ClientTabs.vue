@@ -2,7 +2,7 @@
 /** The pages of one client. */
 import { RouterLink } from 'vue-router'
 
-defineProps<{ id: string | number }>()
+defineProps<{ id: number }>()
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 /** Heights of one line on a body at four places: whether it is level, and what to move. Nothing is kept. */
 import { ElButton } from 'element-plus'
 import { reactive, shallowRef } from 'vue'
-import { post } from '@/api/client'
+import { post, send } from '@/api/client'
 import type { LevelCheck, Problem } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
@@ -14,7 +14,7 @@ const answer = shallowRef<LevelCheck | null>()
 const problem = shallowRef<Problem>()
 
 async function check(): Promise<void> {
-  const result = await post<LevelCheck | null>('/api/level', { ...entry })
+  const result = await send(post('/api/level', { body: { ...entry } }))
   problem.value = result.ok ? undefined : result.problem
   answer.value = result.ok ? result.value : undefined
 }

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** The wand: a ruled stick whose large marks are the stages and small marks the rounds. */
-import { computed } from 'vue'
+import { computed, watch } from 'vue'
+import { get } from '@/api/client'
 import { RouterLink, useRoute } from 'vue-router'
-import type { OrderView, RoundMark } from '@/api/types'
+import type { OrderView } from '@/api/types'
 import { useResource } from '@/composables/useResource'
 
 const props = defineProps<{ order: OrderView }>()
@@ -23,8 +24,14 @@ const stands = computed(() => {
 })
 const here = computed(() => (route.name === 'round' ? 'fit' : String(route.name)))
 // Read anew when another round is opened.
-const { data: rounds } = useResource<RoundMark[]>(() =>
-  props.order.round ? `/api/orders/${props.order.id}/rounds?newest=${props.order.round}` : undefined,
+const { data: rounds, reload } = useResource(() =>
+  props.order.round
+    ? get('/api/orders/{id}/rounds', { params: { path: { id: props.order.id } } })
+    : undefined,
+)
+watch(
+  () => props.order.round,
+  () => void reload(),
 )
 
 function open(stage: string): string {

@@ -1,16 +1,9 @@
 import { readonly, ref, shallowReadonly, shallowRef, watch } from 'vue'
 import type { DeepReadonly, Ref, ShallowRef, WatchSource } from 'vue'
 import { fieldsRead } from './usePendingFields'
-import { call } from '@/api/client'
+import { send } from '@/api/client'
+import type { Call } from '@/api/client'
 import type { Problem } from '@/api/types'
-
-/** One write, as it is sent. */
-export interface Write {
-  /** @default 'POST' */
-  method?: 'POST' | 'PUT' | 'DELETE'
-  path: string
-  body?: unknown
-}
 
 export interface UseActionOptions {
   /** What opens the form: opened again, it is another action. */
@@ -35,8 +28,8 @@ export interface UseActionReturn<A extends unknown[]> {
  * A double click, a second tap and a try repeated on a bad line save once. `write` says what to send, nothing where
  * there is nothing to do; `done` hears what the server answered.
  */
-export function useAction<T = unknown, A extends unknown[] = []>(
-  write: (...given: A) => Write | undefined | Promise<Write | undefined>,
+export function useAction<T, A extends unknown[] = []>(
+  write: (...given: A) => Call<T> | undefined | Promise<Call<T> | undefined>,
   done?: (answer: T, ...given: A) => unknown,
   options: UseActionOptions = {},
 ): UseActionReturn<A> {
@@ -57,14 +50,11 @@ export function useAction<T = unknown, A extends unknown[] = []>(
     busy.value = true
     try {
       if (!(await fieldsRead())) return false
-      const { method = 'POST', path, body } = (await write(...given)) ?? {}
-      if (path === undefined) return false
-      const sent = JSON.stringify([method, path, body])
+      const call = await write(...given)
+      if (call === undefined) return false
+      const sent = JSON.stringify(call)
       if (taken !== undefined && sent !== taken) key = crypto.randomUUID()
-      const result = await call<T>(method, path, {
-        body: body ?? (method === 'DELETE' ? undefined : {}),
-        key,
-      })
+      const result = await send(call, { key })
       problem.value = result.ok ? undefined : result.problem
       if (!result.ok) {
         // An earlier try under this key was kept after all: the next press is another action.

@@ -1,5 +1,5 @@
 import { shallowRef } from 'vue'
-import { get } from '@/api/client'
+import { get, send } from '@/api/client'
 import type { CatalogueView, Problem } from '@/api/types'
 
 const catalogue = shallowRef<CatalogueView>()
@@ -8,7 +8,7 @@ const problem = shallowRef<Problem>()
 /** Everything that can be measured, the named sets and the schools: read once, and again after a set has changed. */
 export function useCatalogue() {
   async function reload(): Promise<void> {
-    const result = await get<CatalogueView>('/api/catalogue')
+    const result = await send(get('/api/catalogue'))
     problem.value = result.ok ? undefined : result.problem
     if (result.ok) catalogue.value = result.value
   }

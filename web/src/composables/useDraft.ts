@@ -1,19 +1,19 @@
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
-import { post } from '@/api/client'
-import type { DraftPreview, Drafting, Problem } from '@/api/types'
+import { get, post, send } from '@/api/client'
+import type { DraftPreview, DraftSource, MethodKind, Problem } from '@/api/types'
 import { useResource } from './useResource'
 
 /** What is drafted, and how: every change draws anew; nothing is kept here. */
-export function useDraft(client: () => string | undefined) {
-  const { data: drafting, problem: unread, reload } = useResource<Drafting>('/api/drafting')
+export function useDraft(client: () => number | undefined) {
+  const { data: drafting, problem: unread, reload } = useResource(get('/api/drafting'))
   const choice = reactive({
-    kind: 'direct',
+    kind: 'direct' as MethodKind,
     house_method: undefined as number | undefined,
     with_sleeve: false,
     ease_set: undefined as string | undefined,
     table: 'medium',
     size: '',
-    beside: '',
+    beside: '' as MethodKind | '',
   })
   const constants = ref<Record<string, string>>({})
   const draft = shallowRef<DraftPreview>()
@@ -31,11 +31,13 @@ export function useDraft(client: () => string | undefined) {
     constants: constants.value,
   }))
   const ask = computed(() => {
-    const source = client()
-      ? { from: 'client', client: Number(client()) }
-      : size.value
-        ? { from: 'table', table: choice.table, size: size.value }
-        : undefined
+    const of = client()
+    const source: DraftSource | undefined =
+      of !== undefined
+        ? { from: 'client', client: of }
+        : size.value
+          ? { from: 'table', table: choice.table, size: size.value }
+          : undefined
     return (
       source && {
         source,
@@ -53,7 +55,7 @@ export function useDraft(client: () => string | undefined) {
       running?.abort()
       if (!wanted) return
       const { signal } = (running = new AbortController())
-      const result = await post<DraftPreview>('/api/drafting/preview', wanted, signal)
+      const result = await send(post('/api/drafting/preview', { body: wanted }), { signal })
       if (signal.aborted) return
       problem.value = result.ok ? undefined : result.problem
       // What was drawn stays to be looked at while a constant is mended.

@@ -1,5 +1,5 @@
 import { computed, shallowRef, watch } from 'vue'
-import { get } from '@/api/client'
+import { get, send } from '@/api/client'
 import type { Craft, HouseView, Me } from '@/api/types'
 import { useChanges } from './useChanges'
 
@@ -11,7 +11,7 @@ const craft = shallowRef<Craft>()
 watch(
   () => JSON.stringify(house.value?.style),
   async (_, before) => {
-    const known = before && (await get<Craft>('/api/craft'))
+    const known = before && (await send(get('/api/craft')))
     if (known && known.ok) craft.value = known.value
   },
 )
@@ -20,10 +20,10 @@ watch(
 export function useHouse() {
   /** Reads all three; false where nobody is signed in. */
   async function enter(): Promise<boolean> {
-    const who = await get<Me>('/api/me')
+    const who = await send(get('/api/me'))
     if (!who.ok) return false
     me.value = who.value
-    const [own, known] = await Promise.all([get<HouseView>('/api/house'), get<Craft>('/api/craft')])
+    const [own, known] = await Promise.all([send(get('/api/house')), send(get('/api/craft'))])
     if (own.ok) house.value = own.value
     if (known.ok) craft.value = known.value
     return true
@@ -32,7 +32,7 @@ export function useHouse() {
   /** Keeps the house as it was changed in another tab; once for the whole application. */
   function follow(): void {
     useChanges(async () => {
-      const own = me.value && (await get<HouseView>('/api/house'))
+      const own = me.value && (await send(get('/api/house')))
       if (own?.ok && own.value.revision !== house.value?.revision) house.value = own.value
     })
   }

@@ -1,6 +1,6 @@
 import { readonly, ref } from 'vue'
+import { put } from '@/api/client'
 import type { DeepReadonly, Ref } from 'vue'
-import type { HouseView } from '@/api/types'
 import { useAction, type UseActionReturn } from './useAction'
 import { useHouse } from './useHouse'
 
@@ -13,13 +13,13 @@ export type UseHouseSaveReturn = Omit<UseActionReturn<[]>, 'renew'> & {
 export function useHouseSave(part: () => Record<string, unknown>): UseHouseSaveReturn {
   const { house } = useHouse()
   const saved = ref(false)
-  const { run, busy, problem } = useAction<HouseView>(
+  const { run, busy, problem } = useAction(
     () => {
       saved.value = false
       if (!house.value) return undefined
       const { revision, name, style, ease_set } = house.value
       const body = { revision, name, style, ease_set, ...part() }
-      return { method: 'PUT', path: '/api/house', body }
+      return put('/api/house', { body })
     },
     (now) => {
       saved.value = true

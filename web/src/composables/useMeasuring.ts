@@ -1,10 +1,10 @@
 import { computed, reactive, ref, shallowRef } from 'vue'
-import { post } from '@/api/client'
+import { get, post, send } from '@/api/client'
 import { useCatalogue } from './useCatalogue'
 import { useOutbox } from './useOutbox'
 import { useResource } from './useResource'
 import { useSessionEvents } from './useSessionEvents'
-import type { EntryView, Problem, SessionRowView, SessionView, Side, Taken, TapeView } from '@/api/types'
+import type { EntryView, Problem, SessionRowView, Side, Taken, TapeView } from '@/api/types'
 
 /** A reading as it is about to be sent. */
 export interface ReadingDraft {
@@ -27,11 +27,19 @@ export interface UseMeasuringOptions {
 
 /** One session: its rows as they stand at the server, what waits on this device, and what happens elsewhere. */
 export function useMeasuring(id: () => number | undefined, options: UseMeasuringOptions) {
+  /** The parameters of the session's addresses. */
+  function at() {
+    const now = id()
+    return now === undefined ? undefined : { path: { id: now } }
+  }
   const {
     data: session,
     problem: unread,
     reload,
-  } = useResource<SessionView>(() => (id() === undefined ? undefined : `/api/sessions/${id()}`))
+  } = useResource(() => {
+    const params = at()
+    return params && get('/api/sessions/{id}', { params })
+  })
   const { catalogue } = useCatalogue()
   const problem = shallowRef<Problem>()
   const saved = ref('')
@@ -82,17 +90,23 @@ export function useMeasuring(id: () => number | undefined, options: UseMeasuring
   /** Keeps a reading, now or when the line is back. */
   async function record(draft: ReadingDraft): Promise<void> {
     problem.value = undefined
-    await outbox.send(`/api/sessions/${id()}/readings`, { ...draft })
+    const params = at()
+    if (!params) return
+    await outbox.send(post('/api/sessions/{id}/readings', { params, body: { ...draft } }))
     if (outbox.waiting.value.length === 0) await reload()
   }
 
   async function skip(code: string, reason: string): Promise<void> {
-    await outbox.send(`/api/sessions/${id()}/skips`, { code, reason })
+    const params = at()
+    if (!params) return
+    await outbox.send(post('/api/sessions/{id}/skips', { params, body: { code, reason } }))
     if (outbox.waiting.value.length === 0) await reload()
   }
 
   async function sign(name: string): Promise<boolean> {
-    const result = await post(`/api/sessions/${id()}/close`, { signed: name })
+    const params = at()
+    if (!params) return false
+    const result = await send(post('/api/sessions/{id}/close', { params, body: { signed: name } }))
     problem.value = result.ok ? undefined : result.problem
     return result.ok
   }

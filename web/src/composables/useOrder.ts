@@ -1,4 +1,5 @@
 import { inject, provide } from 'vue'
+import { get } from '@/api/client'
 import type { InjectionKey } from 'vue'
 import { useResource } from './useResource'
 import type { UseResourceReturn } from './useResource'
@@ -7,8 +8,8 @@ import type { OrderView } from '@/api/types'
 const orderKey: InjectionKey<UseResourceReturn<OrderView>> = Symbol('order')
 
 /** The garment whose pages these are; reads it and hands it to the pages below. */
-export function provideOrder(id: () => string): UseResourceReturn<OrderView> {
-  const order = useResource<OrderView>(() => `/api/orders/${id()}`)
+export function provideOrder(id: () => number): UseResourceReturn<OrderView> {
+  const order = useResource(() => get('/api/orders/{id}', { params: { path: { id: id() } } }))
   provide(orderKey, order)
   return order
 }

@@ -1,17 +1,15 @@
 import { readonly, ref, toValue, watch } from 'vue'
 import type { DeepReadonly, MaybeRefOrGetter, Ref } from 'vue'
-import { call } from '@/api/client'
+import { send as sendCall } from '@/api/client'
+import type { Call } from '@/api/client'
 import type { Problem } from '@/api/types'
 import { isUnanswered, useRetry } from './useRetry'
 
 /** A write that waits for the line. */
-export interface Waiting {
+export interface Waiting extends Call<unknown> {
   /** Marks every try as the same write. */
   key: string
-  path: string
   body: Record<string, unknown>
-  /** @default 'POST' */
-  method?: 'POST' | 'PUT'
 }
 
 export interface UseOutboxOptions {
@@ -32,11 +30,7 @@ export interface UseOutboxReturn {
   /** The last try found no line. */
   lost: DeepReadonly<Ref<boolean>>
   /** Sends a write, now or when the line is back; resolves once it has been tried, with why it was turned down. */
-  send: (
-    path: string,
-    body: Record<string, unknown>,
-    method?: Waiting['method'],
-  ) => Promise<Problem | undefined>
+  send: (call: Call<unknown>) => Promise<Problem | undefined>
   /** Tries what waits. */
   flush: () => Promise<void>
 }
@@ -63,14 +57,24 @@ export function useOutbox(
     else localStorage.removeItem(place())
   }
 
+  /** What an earlier visit left. Version 0.5 wrote methods in capitals and left POST out. */
+  function kept(): Waiting[] {
+    const entries = JSON.parse(localStorage.getItem(place()) ?? '[]') as (Omit<Waiting, 'method'> & {
+      method?: string
+    })[]
+    return entries.map((entry) => ({
+      ...entry,
+      method: entry.method?.toLowerCase() === 'put' ? 'put' : 'post',
+    }))
+  }
+
   async function drain(): Promise<boolean> {
     while (waiting.value[0]) {
       const entry = waiting.value[0]
       options.ready?.(entry)
       // As it is tried so it is kept: after a reload the same key stands for the same body.
       keep()
-      const { body, key } = entry
-      const result = await call(entry.method ?? 'POST', entry.path, { body, key, tries: 1 })
+      const result = await sendCall(entry, { key: entry.key, tries: 1 })
       if (!result.ok && isUnanswered(result.problem)) return false
       waiting.value.shift()
       keep()
@@ -84,14 +88,10 @@ export function useOutbox(
   }
   const { lost, flush } = useRetry(drain, AGAIN)
 
-  async function send(
-    path: string,
-    body: Record<string, unknown>,
-    method?: Waiting['method'],
-  ): Promise<Problem | undefined> {
+  async function send(call: Call<unknown>): Promise<Problem | undefined> {
     const key = crypto.randomUUID()
     awaited.add(key)
-    waiting.value.push({ key, path, body, method })
+    waiting.value.push({ ...call, key, body: { ...(call.body ?? {}) } })
     keep()
     await flush()
     // Entered while the last try was ending: it has not been tried yet.
@@ -104,7 +104,7 @@ export function useOutbox(
     () => toValue(name),
     (now) => {
       if (now === undefined) return
-      waiting.value = JSON.parse(localStorage.getItem(place()) ?? '[]') as Waiting[]
+      waiting.value = kept()
       void flush()
     },
     { immediate: true },

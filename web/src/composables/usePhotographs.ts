@@ -1,7 +1,7 @@
 import { createStore, del, entries, set } from 'idb-keyval'
 import { readonly, ref, shallowRef, toValue, watch } from 'vue'
 import type { DeepReadonly, MaybeRefOrGetter, Ref, ShallowRef } from 'vue'
-import { call } from '@/api/client'
+import { post, send } from '@/api/client'
 import type { Problem } from '@/api/types'
 import { isUnanswered, useRetry } from './useRetry'
 
@@ -42,10 +42,9 @@ export function usePhotographs(
     )
     waiting.value = own.length
     for (const [key, photograph] of own) {
-      const ask = new URLSearchParams({ taken_at: photograph.takenAt })
-      if (photograph.observation !== undefined) ask.set('observation', String(photograph.observation))
-      const path = `/api/rounds/${photograph.round}/photographs?${ask}`
-      const result = await call('POST', path, { body: photograph.picture, key, tries: 1 })
+      const { takenAt: taken_at, observation, picture: body } = photograph
+      const params = { path: { id: photograph.round }, query: { taken_at, observation } }
+      const result = await send(post('/api/rounds/{id}/photographs', { params, body }), { key, tries: 1 })
       if (!result.ok && isUnanswered(result.problem)) return false
       await del(key, store)
       waiting.value -= 1

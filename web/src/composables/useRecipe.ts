@@ -1,5 +1,5 @@
 import { computed, onScopeDispose, ref, shallowRef } from 'vue'
-import { post, put } from '@/api/client'
+import { post, put, send } from '@/api/client'
 import type { Decided, PatternView, Preview, Problem, Recipe, Step, TakenView } from '@/api/types'
 
 /** A recipe is plain JSON; a reactive one cannot be cloned as it is. */
@@ -51,7 +51,9 @@ export function useRecipe() {
     }
     drawing = true
     const body = { recipe: recipe.value, in_hand: inHand.value ?? null }
-    const result = await post<Preview>(`/api/patterns/${patternId.value}/preview`, body)
+    const result = await send(
+      post('/api/patterns/{id}/preview', { params: { path: { id: patternId.value } }, body }),
+    )
     drawing = false
     if (result.ok) preview.value = result.value
     else problem.value = result.problem
@@ -85,7 +87,7 @@ export function useRecipe() {
    */
   function decide(decided: Decided): Promise<TakenView | undefined> {
     const taken = deciding.then(async () => {
-      const result = await post<TakenView>('/api/recipe/take', { recipe: recipe.value, decided })
+      const result = await send(post('/api/recipe/take', { body: { recipe: recipe.value, decided } }))
       problem.value = result.ok ? undefined : result.problem
       if (!result.ok) return undefined
       const { step, at, contribution } = result.value
@@ -102,11 +104,10 @@ export function useRecipe() {
 
   /** Brings a step to another place, unless another step could not be done then. */
   async function move(id: number, to: number): Promise<void> {
-    const result = await post<Recipe>(`/api/patterns/${patternId.value}/moved`, {
-      recipe: recipe.value,
-      step: id,
-      to,
-    })
+    if (patternId.value === undefined) return
+    const params = { path: { id: patternId.value } }
+    const body = { recipe: recipe.value, step: id, to }
+    const result = await send(post('/api/patterns/{id}/moved', { params, body }))
     problem.value = result.ok ? undefined : result.problem
     if (!result.ok) return
     const order = result.value.steps.map((step) => step.id)
@@ -124,13 +125,15 @@ export function useRecipe() {
   }
 
   async function save(): Promise<void> {
+    if (patternId.value === undefined) return
     if (saving.value) {
       saveAgain = true
       return
     }
     saving.value = true
+    const params = { path: { id: patternId.value } }
     const body = { revision: revision.value, recipe: kept }
-    const result = await put<{ revision: number }>(`/api/patterns/${patternId.value}/recipe`, body)
+    const result = await send(put('/api/patterns/{id}/recipe', { params, body }))
     saving.value = false
     problem.value = result.ok ? undefined : result.problem
     if (result.ok) revision.value = result.value.revision

@@ -1,6 +1,7 @@
 import { onScopeDispose, shallowReadonly, shallowRef, toValue, watch } from 'vue'
 import type { MaybeRefOrGetter, ShallowRef } from 'vue'
-import { get } from '@/api/client'
+import { send } from '@/api/client'
+import type { Call } from '@/api/client'
 import type { Problem } from '@/api/types'
 import { useChanges } from './useChanges'
 
@@ -24,11 +25,11 @@ export interface UseResourceReturn<T> {
 }
 
 /**
- * What stands at an address of the API; read anew whenever the address changes and when another tab has saved
- * something. No address, no read.
+ * What a call of the API reads; read anew whenever the call changes and when another tab has saved something. No call, no
+ * read.
  */
 export function useResource<T>(
-  path: MaybeRefOrGetter<string | undefined>,
+  source: MaybeRefOrGetter<Call<T> | undefined>,
   options: UseResourceOptions = {},
 ): UseResourceReturn<T> {
   const data = shallowRef<T>()
@@ -37,12 +38,15 @@ export function useResource<T>(
 
   let newest: Promise<void> = Promise.resolve()
 
+  /** Two calls that are written alike are one. */
+  const written = () => JSON.stringify(toValue(source))
+
   async function read(): Promise<void> {
-    const address = toValue(path)
+    const call = toValue(source)
     running?.abort()
-    if (address === undefined) return
+    if (call === undefined) return
     const own = (running = new AbortController())
-    const result = await get<T>(address, own.signal)
+    const result = await send(call, { signal: own.signal })
     if (own.signal.aborted) {
       // Overtaken: whoever waits for this answer gets the newer one.
       if (running !== own) await newest
@@ -59,19 +63,16 @@ export function useResource<T>(
 
   /** Reads what others may have changed; the same again changes nothing here. */
   async function follow(): Promise<void> {
-    const address = toValue(path)
-    if (address === undefined || data.value === undefined) return
-    const result = await get<T>(address)
+    const call = toValue(source)
+    const asked = written()
+    if (call === undefined || data.value === undefined) return
+    const result = await send(call)
     const isNews = result.ok && JSON.stringify(result.value) !== JSON.stringify(data.value)
-    if (isNews && address === toValue(path) && (options.follows?.() ?? true)) data.value = result.value
+    if (isNews && asked === written() && (options.follows?.() ?? true)) data.value = result.value
   }
   useChanges(() => void follow())
 
-  watch(
-    () => toValue(path),
-    () => void reload(),
-    { immediate: true },
-  )
+  watch(written, () => void reload(), { immediate: true })
   onScopeDispose(() => running?.abort())
   return { data, problem: shallowReadonly(problem), reload, settled: () => newest }
 }

@@ -1,6 +1,7 @@
 import { computed, onScopeDispose, shallowRef, toValue, watch } from 'vue'
 import type { MaybeRefOrGetter } from 'vue'
-import type { Problem, RoundCauses, RoundView } from '@/api/types'
+import { get } from '@/api/client'
+import type { Problem } from '@/api/types'
 import { useOutbox } from './useOutbox'
 import type { Waiting } from './useOutbox'
 import { usePhotographs } from './usePhotographs'
@@ -17,9 +18,23 @@ export interface Returned {
  * through an outbox that survives a lost line.
  */
 export function useRound(id: MaybeRefOrGetter<number | undefined>) {
-  const path = () => (toValue(id) === undefined ? undefined : `/api/rounds/${toValue(id)}`)
-  const { data: round, problem, reload } = useResource<RoundView>(path)
-  const { data: causes, reload: weigh } = useResource<RoundCauses>(() => path() && `${path()}/causes`)
+  /** The parameters of the round's addresses. */
+  function at() {
+    const now = toValue(id)
+    return now === undefined ? undefined : { path: { id: now } }
+  }
+  const {
+    data: round,
+    problem,
+    reload,
+  } = useResource(() => {
+    const params = at()
+    return params && get('/api/rounds/{id}', { params })
+  })
+  const { data: causes, reload: weigh } = useResource(() => {
+    const params = at()
+    return params && get('/api/rounds/{id}/causes', { params })
+  })
   const returned = shallowRef<Returned[]>([])
   // What was turned down is kept on this device too, until somebody takes it up or lets it go.
   const place = () => `yardwand-returned:round-${toValue(id)}`

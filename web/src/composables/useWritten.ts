@@ -1,5 +1,5 @@
 import { shallowRef, watch } from 'vue'
-import { post } from '@/api/client'
+import { post, send } from '@/api/client'
 
 interface Written {
   lengths: { text: string }[]
@@ -19,7 +19,7 @@ export function useWritten(
     async (body, _, onCleanup) => {
       const own = new AbortController()
       onCleanup(() => own.abort())
-      const answer = await post<Written>('/api/written', JSON.parse(body), own.signal)
+      const answer = await send(post('/api/written', { body: JSON.parse(body) }), { signal: own.signal })
       if (answer.ok && !own.signal.aborted) written.value = answer.value
     },
     { immediate: true },

@@ -1,18 +1,9 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
+import { get, post } from '@/api/client'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
-import type {
-  CalibrationView,
-  ComparisonView,
-  Offer,
-  PatternView,
-  PlanLine,
-  Recipe,
-  Setting,
-  Step,
-  WornSide,
-} from '@/api/types'
+import type { Offer, PlanLine, Recipe, Setting, Step, WornSide } from '@/api/types'
 import ChecksPanel from '@/components/ChecksPanel.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import AddAlteration from '@/components/alter/AddAlteration.vue'
@@ -34,15 +25,19 @@ const route = useRoute()
 const router = useRouter()
 const { craft, house, unit } = useHouse()
 const { data: order, reload: reloadOrder } = useOrder()
-const { data: pattern, problem: unread } = useResource<PatternView>(() =>
-  order.value?.pattern_id ? `/api/patterns/${order.value.pattern_id}` : undefined,
+const { data: pattern, problem: unread } = useResource(() =>
+  order.value?.pattern_id
+    ? get('/api/patterns/{id}', { params: { path: { id: order.value.pattern_id } } })
+    : undefined,
 )
-const { data: comparison } = useResource<ComparisonView>(() =>
-  order.value?.pattern_id ? `/api/orders/${order.value.id}/comparison` : undefined,
+const { data: comparison } = useResource(() =>
+  order.value?.pattern_id
+    ? get('/api/orders/{id}/comparison', { params: { path: { id: order.value.id } } })
+    : undefined,
 )
 // What the house has learnt is offered while the plan is all there is: afterwards her own pins say more.
-const { data: learnt } = useResource<CalibrationView[]>(() =>
-  pattern.value && !pattern.value.versions.length ? '/api/calibration' : undefined,
+const { data: learnt } = useResource(() =>
+  pattern.value && !pattern.value.versions.length ? get('/api/calibration') : undefined,
 )
 const learntOf = (alteration: string) =>
   learnt.value?.find(
@@ -231,9 +226,9 @@ const {
   problem: refused,
 } = useAction(
   async () => {
-    if (!(await table.settled())) return undefined
+    if (!(await table.settled()) || !pattern.value) return undefined
     const body = { why: why.value, revision: table.revision.value, stands: stands.value.trim() || null }
-    return { path: `/api/patterns/${pattern.value?.id}/versions`, body }
+    return post('/api/patterns/{id}/versions', { params: { path: { id: pattern.value.id } }, body })
   },
   async () => {
     await reloadOrder()

@@ -1,17 +1,19 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
+import { get } from '@/api/client'
 import { computed, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import type { BlockDetail } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import TracePanel from '@/components/draft/TracePanel.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
-const props = defineProps<{ id: string }>()
+const props = defineProps<{ id: number }>()
 const router = useRouter()
-const { data: detail, problem } = useResource<BlockDetail>(() => `/api/blocks/${props.id}`)
+const { data: detail, problem } = useResource(() =>
+  get('/api/blocks/{id}', { params: { path: { id: props.id } } }),
+)
 const chosen = ref<string>()
 const tracing = ref(false)
 const size = computed(() => {

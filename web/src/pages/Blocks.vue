@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The library: house masters and cards, newest version first. */
 import { ElButton } from 'element-plus'
+import { get } from '@/api/client'
 import { computed } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import type { BlockView } from '@/api/types'
@@ -9,7 +10,7 @@ import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
 const router = useRouter()
-const { data: blocks, problem } = useResource<BlockView[]>('/api/blocks')
+const { data: blocks, problem } = useResource(get('/api/blocks'))
 
 /** Versions of one name together, the newest on top. */
 const groups = computed(() => {

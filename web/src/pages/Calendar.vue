@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The workroom's calendar, four weeks at a time: who comes, when the house is closed, what a day holds. */
 import { ElButton } from 'element-plus'
+import { get } from '@/api/client'
 import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { VisitView } from '@/api/types'
@@ -13,8 +14,8 @@ const { house } = useHouse()
 const WEEKS = 4
 const from = ref(mondayOf(today()))
 const to = computed(() => plusDays(from.value, WEEKS * 7 - 1))
-const { data: visits, problem } = useResource<VisitView[]>(
-  () => `/api/calendar?from=${from.value}&to=${to.value}`,
+const { data: visits, problem } = useResource(() =>
+  get('/api/calendar', { params: { query: { from: from.value, to: to.value } } }),
 )
 
 const NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']

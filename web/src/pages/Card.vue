@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** A card: a bought or old block measured by hand into the table. Enough to compare, to plan and for a worksheet. */
 import { ElButton, ElInput } from 'element-plus'
+import { get, post } from '@/api/client'
 import { reactive } from 'vue'
 import { useRouter } from 'vue-router'
-import type { CardField, Made } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -11,7 +11,7 @@ import { useResource } from '@/composables/useResource'
 
 const router = useRouter()
 const { units } = useHouse()
-const { data: fields, problem: unread } = useResource<CardField[]>('/api/cards')
+const { data: fields, problem: unread } = useResource(get('/api/cards'))
 const entry = reactive({ name: '', why: '', size: '', bust: '', upper_bust: '' })
 const figures = reactive<Record<string, string>>({})
 
@@ -19,8 +19,8 @@ const {
   run: keep,
   busy,
   problem,
-} = useAction<Made>(
-  () => ({ path: '/api/cards', body: { ...entry, figures } }),
+} = useAction(
+  () => post('/api/cards', { body: { ...entry, figures } }),
   (made) => router.push({ name: 'block', params: { id: made.id } }),
 )
 const fault = (pointer: string) => (problem.value?.pointer === pointer ? problem.value.detail : undefined)

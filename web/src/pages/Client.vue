@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { ElButton, ElInput, ElMessageBox } from 'element-plus'
+import { get, post, put } from '@/api/client'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import type { BlockView, ClientView, Made, OrderView } from '@/api/types'
+import type { OrderView } from '@/api/types'
 import DayField from '@/components/DayField.vue'
 import AwayDays from '@/components/dates/AwayDays.vue'
 import ClientTabs from '@/components/ClientTabs.vue'
@@ -14,10 +15,14 @@ import { useCatalogue } from '@/composables/useCatalogue'
 import { useResource } from '@/composables/useResource'
 import { asDay, today } from '@/days'
 
-const props = defineProps<{ id: string }>()
+const props = defineProps<{ id: number }>()
 const router = useRouter()
-const { data: client, problem, reload } = useResource<ClientView>(() => `/api/clients/${props.id}`)
-const { data: blocks } = useResource<BlockView[]>(() => `/api/blocks?client=${props.id}`)
+const {
+  data: client,
+  problem,
+  reload,
+} = useResource(() => get('/api/clients/{id}', { params: { path: { id: props.id } } }))
+const { data: blocks } = useResource(() => get('/api/blocks', { params: { query: { client: props.id } } }))
 const ownBlocks = computed(() => blocks.value?.filter((block) => block.client_id !== null) ?? [])
 const dialog = ref<'edit' | 'order' | 'consent'>()
 const entry = reactive({ name: '', contact: '', notes: '' })
@@ -43,11 +48,12 @@ const {
   busy: savingEntry,
   problem: entryProblem,
 } = useAction(
-  () => ({
-    method: 'PUT',
-    path: `/api/clients/${props.id}`,
-    body: { revision: client.value?.revision, ...entry },
-  }),
+  () =>
+    client.value &&
+    put('/api/clients/{id}', {
+      params: { path: { id: props.id } },
+      body: { revision: client.value.revision, ...entry },
+    }),
   done,
   { opens: () => dialog.value === 'edit' },
 )
@@ -56,18 +62,19 @@ const {
   busy: savingConsent,
   problem: consentProblem,
 } = useAction(
-  () => ({
-    path: `/api/clients/${props.id}/consents`,
-    body: {
-      given_on: consent.givenOn,
-      purpose: consent.purpose,
-      review_on: consent.reviewOn || null,
-    },
-  }),
+  () =>
+    post('/api/clients/{id}/consents', {
+      params: { path: { id: props.id } },
+      body: {
+        given_on: consent.givenOn,
+        purpose: consent.purpose,
+        review_on: consent.reviewOn || null,
+      },
+    }),
   done,
   { opens: () => dialog.value === 'consent' },
 )
-const { run: withdraw, problem: unwithdrawn } = useAction<unknown, [id: number]>(async (id) => {
+const { run: withdraw, problem: unwithdrawn } = useAction(async (id: number) => {
   try {
     await ElMessageBox.confirm(
       'Nothing more is measured of her until she agrees again. What is kept stays for the garments in hand; to take that away too, erase her on her Figures page.',
@@ -77,22 +84,25 @@ const { run: withdraw, problem: unwithdrawn } = useAction<unknown, [id: number]>
   } catch {
     return undefined
   }
-  return { path: `/api/clients/${props.id}/consents/${id}/withdraw` }
+  return post('/api/clients/{id}/consents/{consent}/withdraw', {
+    params: { path: { id: props.id, consent: id } },
+  })
 }, reload)
 const {
   run: takeOrder,
   busy: taking,
   problem: orderProblem,
-} = useAction<Made>(
-  () => ({
-    path: `/api/clients/${props.id}/orders`,
-    body: {
-      garment: order.garment,
-      set_code: order.set,
-      wanted_on: order.wantedOn || null,
-      toiles: order.toiles,
-    },
-  }),
+} = useAction(
+  () =>
+    post('/api/clients/{id}/orders', {
+      params: { path: { id: props.id } },
+      body: {
+        garment: order.garment,
+        set_code: order.set,
+        wanted_on: order.wantedOn || null,
+        toiles: order.toiles,
+      },
+    }),
   (made) => router.push({ name: 'measure', params: { id: made.id } }),
   { opens: () => dialog.value === 'order' },
 )

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElInput } from 'element-plus'
+import { get, post } from '@/api/client'
 import { reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import type { ClientSummary, Made } from '@/api/types'
 import DayField from '@/components/DayField.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -12,8 +12,8 @@ import { today } from '@/days'
 
 const router = useRouter()
 const search = ref('')
-const { data: found, problem } = useResource<{ items: ClientSummary[]; next: string | null }>(
-  () => `/api/clients?q=${encodeURIComponent(search.value)}`,
+const { data: found, problem } = useResource(() =>
+  get('/api/clients', { params: { query: { q: search.value } } }),
 )
 
 const adding = ref(false)
@@ -35,11 +35,11 @@ const {
   run: add,
   busy,
   problem: refused,
-} = useAction<Made>(
+} = useAction(
   () => {
     const consent = entry.agreed ? { given_on: entry.givenOn, purpose: entry.purpose } : null
     const { name, contact, notes } = entry
-    return { path: '/api/clients', body: { name, contact, notes, consent } }
+    return post('/api/clients', { body: { name, contact, notes, consent } })
   },
   (made) => router.push({ name: 'client', params: { id: made.id } }),
   { opens: adding },

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
+import { get, post, put } from '@/api/client'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import type { ComparisonView, Made } from '@/api/types'
 import LaidOver from '@/components/drawing/LaidOver.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
@@ -18,11 +18,11 @@ const {
   data: view,
   problem,
   settled,
-} = useResource<ComparisonView>(() => {
-  const ask = new URLSearchParams()
-  for (const [key, value] of Object.entries(wanted)) if (value !== undefined) ask.set(key, String(value))
-  return order.value ? `/api/orders/${order.value.id}/comparison?${ask}` : undefined
-})
+} = useResource(() =>
+  order.value
+    ? get('/api/orders/{id}/comparison', { params: { path: { id: order.value.id }, query: { ...wanted } } })
+    : undefined,
+)
 const GRADES = { fits: 'fits', alter: 'alter', remeasure: 'measure again', missing: 'not measured' } as const
 const SCHOOLS = { upper_bust: 'By the upper bust', bust: 'By the bust' } as const
 const ready = computed(() => (order.value?.missing ?? 1) === 0)
@@ -57,7 +57,7 @@ const {
     ease_set: now.ease.code,
     changes: now.changes,
   }
-  return { method: 'PUT', path: `/api/orders/${order.value.id}/plan`, body }
+  return put('/api/orders/{id}/plan', { params: { path: { id: order.value.id } }, body })
 }, goToPlan)
 
 const anchor = ref<'neck' | 'waist'>('neck')
@@ -68,8 +68,13 @@ const again = computed(() => [
 ])
 
 /** Opens a session at just these readings. */
-const { run: measureAgain, problem: unopened } = useAction<Made, [codes: readonly string[]]>(
-  (codes) => ({ path: `/api/clients/${order.value?.client_id}/sessions`, body: { codes } }),
+const { run: measureAgain, problem: unopened } = useAction(
+  (codes: readonly string[]) =>
+    order.value &&
+    post('/api/clients/{id}/sessions', {
+      params: { path: { id: order.value.client_id } },
+      body: { codes: [...codes] },
+    }),
   (made) => router.push({ name: 'session', params: { id: made.id } }),
 )
 </script>

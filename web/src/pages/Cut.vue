@@ -2,6 +2,7 @@
 import { ElButton } from 'element-plus'
 import { watch } from 'vue'
 import { RouterLink } from 'vue-router'
+import { put } from '@/api/client'
 import type {} from '@/api/types'
 import LastingPanel from '@/components/fit/LastingPanel.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -11,12 +12,13 @@ import { asDay } from '@/days'
 
 const { data: order, reload } = useOrder()
 
-const { run: finish, problem: refused } = useAction<unknown, [finished: boolean]>(
-  (finished) => ({
-    method: 'PUT',
-    path: `/api/orders/${order.value?.id}/finished`,
-    body: { revision: order.value?.revision, finished },
-  }),
+const { run: finish, problem: refused } = useAction(
+  (finished: boolean) =>
+    order.value &&
+    put('/api/orders/{id}/finished', {
+      params: { path: { id: order.value.id } },
+      body: { revision: order.value.revision, finished },
+    }),
   reload,
 )
 watch(refused, () => void reload())

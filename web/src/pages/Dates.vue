@@ -3,7 +3,8 @@
 import { ElButton } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { DatePlan, DatesView, MoveSaid, PlannedVisit, Problem } from '@/api/types'
+import { get, post, put } from '@/api/client'
+import type { DatePlan, MoveSaid, PlannedVisit, Problem } from '@/api/types'
 import DayField from '@/components/DayField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
@@ -12,15 +13,22 @@ import { useResource } from '@/composables/useResource'
 import { asDay, asWeekday, today } from '@/days'
 
 const { data: order, reload: reloadOrder } = useOrder()
-const at = () => `/api/orders/${order.value?.id}/dates`
+/** The parameters of the garment's addresses. */
+const at = () => order.value && { path: { id: order.value.id } }
 const {
   data: dates,
   problem,
   reload,
-} = useResource<DatesView>(() => (order.value ? at() : undefined), {
-  follows: (): boolean =>
-    wish.wanted === (dates.value?.wanted_on ?? '') && wish.toiles === dates.value?.toiles,
-})
+} = useResource(
+  () => {
+    const params = at()
+    return params && get('/api/orders/{id}/dates', { params })
+  },
+  {
+    follows: (): boolean =>
+      wish.wanted === (dates.value?.wanted_on ?? '') && wish.toiles === dates.value?.toiles,
+  },
+)
 const refused = shallowRef<Problem>()
 const wish = reactive({ wanted: '', toiles: 2 })
 const plan = shallowRef<DatePlan>()
@@ -38,7 +46,7 @@ watch(
 const last = computed(() => dates.value?.visits.at(-1))
 const late = computed(() => last.value && dates.value?.wanted_on && last.value.on > dates.value.wanted_on)
 
-const { run: propose, problem: unplanned } = useAction<DatePlan>(
+const { run: propose, problem: unplanned } = useAction(
   () => {
     plan.value = undefined
     refused.value = undefined
@@ -46,7 +54,9 @@ const { run: propose, problem: unplanned } = useAction<DatePlan>(
       refused.value = { type: '', title: 'No day', status: 0, detail: 'say for which day she wants it' }
       return undefined
     }
-    return { path: `${at()}/proposal`, body: { wanted_on: wish.wanted, toiles: wish.toiles } }
+    const params = at()
+    const body = { wanted_on: wish.wanted, toiles: wish.toiles }
+    return params && post('/api/orders/{id}/dates/proposal', { params, body })
   },
   (answer) => (plan.value = answer),
   { repeats: true },
@@ -56,17 +66,14 @@ const {
   run: keep,
   busy: keeping,
   problem: unkept,
-} = useAction<unknown, [earliest: boolean]>(
-  (earliest) => ({
-    method: 'PUT',
-    path: at(),
-    body: {
-      revision: dates.value?.revision,
-      wanted_on: wish.wanted,
-      toiles: wish.toiles,
-      take_earliest: earliest,
-    },
-  }),
+} = useAction(
+  (earliest: boolean) => {
+    const params = at()
+    if (!params || !dates.value) return undefined
+    const { revision } = dates.value
+    const body = { revision, wanted_on: wish.wanted, toiles: wish.toiles, take_earliest: earliest }
+    return put('/api/orders/{id}/dates', { params, body })
+  },
   async () => {
     plan.value = undefined
     await written()
@@ -85,12 +92,14 @@ const {
   run: move,
   busy,
   problem: unmoved,
-} = useAction<MoveSaid, [keepIt: boolean]>(
-  (keepIt) =>
-    moving.value && {
-      path: `${at()}/move`,
-      body: { revision: dates.value?.revision, visit: moving.value.visit, to: to.value, keep: keepIt },
-    },
+} = useAction(
+  (keepIt: boolean) => {
+    const params = at()
+    if (!params || !dates.value || !moving.value) return undefined
+    const { revision } = dates.value
+    const body = { revision, visit: moving.value.visit, to: to.value, keep: keepIt }
+    return post('/api/orders/{id}/dates/move', { params, body })
+  },
   async (answer, keepIt) => {
     said.value = answer
     if (!keepIt) return
@@ -100,13 +109,12 @@ const {
   { opens: moving, repeats: true },
 )
 
-const { run: settle, problem: unsettled } = useAction<unknown, [planned: PlannedVisit]>(
-  (planned) => ({
-    path: `${at()}/settled`,
-    body: { revision: dates.value?.revision, visit: planned.visit, settled: !planned.settled },
-  }),
-  written,
-)
+const { run: settle, problem: unsettled } = useAction((planned: PlannedVisit) => {
+  const params = at()
+  if (!params || !dates.value) return undefined
+  const body = { revision: dates.value.revision, visit: planned.visit, settled: !planned.settled }
+  return post('/api/orders/{id}/dates/settled', { params, body })
+}, written)
 
 async function written(): Promise<void> {
   await Promise.all([reload(), reloadOrder()])

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** The drafting table: a client's own block, or a house master from a size table. */
 import { ElButton, ElInput } from 'element-plus'
+import { get, post } from '@/api/client'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import type { ClientView, Made } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import BesidePanel from '@/components/draft/BesidePanel.vue'
 import ConstantsPanel from '@/components/draft/ConstantsPanel.vue'
@@ -14,10 +14,12 @@ import { useDraft } from '@/composables/useDraft'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
-const props = defineProps<{ id?: string; name?: string }>()
+const props = defineProps<{ id?: number; name?: string }>()
 const router = useRouter()
 const { craft } = useHouse()
-const { data: client } = useResource<ClientView>(() => (props.id ? `/api/clients/${props.id}` : undefined))
+const { data: client } = useResource(() =>
+  props.id ? get('/api/clients/{id}', { params: { path: { id: props.id } } }) : undefined,
+)
 const {
   drafting,
   reloadDrafting,
@@ -55,15 +57,15 @@ const {
   run: keep,
   busy,
   problem: unkept,
-} = useAction<Made>(
+} = useAction(
   () => {
     const ease_set = choice.ease_set ?? null
     const drafted = { why: entry.why, method: method.value, ease_set }
-    if (props.id) return { path: `/api/clients/${props.id}/blocks`, body: drafted }
-    return {
-      path: '/api/blocks',
+    if (props.id)
+      return post('/api/clients/{id}/blocks', { params: { path: { id: props.id } }, body: drafted })
+    return post('/api/blocks', {
       body: { ...drafted, name: entry.name, table: choice.table, sizes: entry.sizes },
-    }
+    })
   },
   (made) => router.push({ name: 'block', params: { id: made.id } }),
 )
@@ -72,8 +74,8 @@ const {
   run: keepMethod,
   busy: keepingMethod,
   problem: methodProblem,
-} = useAction<Made>(
-  () => ({ path: '/api/house/methods', body: { name: methodName.value, method: method.value } }),
+} = useAction(
+  () => post('/api/house/methods', { body: { name: methodName.value, method: method.value } }),
   async () => {
     methodSaid.value = `Kept as “${methodName.value}”.`
     methodName.value = ''
@@ -82,8 +84,14 @@ const {
 )
 
 /** Opens a session with just the readings that are wanting or contradict each other. */
-const { run: measure, problem: unmeasured } = useAction<Made>(
-  () => ({ path: `/api/clients/${props.id}/sessions`, body: { codes: draft.value?.readings } }),
+const { run: measure, problem: unmeasured } = useAction(
+  () =>
+    props.id === undefined
+      ? undefined
+      : post('/api/clients/{id}/sessions', {
+          params: { path: { id: props.id } },
+          body: { codes: draft.value?.readings },
+        }),
   (made) => router.push({ name: 'session', params: { id: made.id } }),
 )
 </script>

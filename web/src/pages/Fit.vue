@@ -2,7 +2,8 @@
 /** The fitting room: one round, used standing. What is entered is kept here first and sent once. */
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { Decision, Mark, ObservationEntry, ObservationView, Suggestion } from '@/api/types'
+import { post, put } from '@/api/client'
+import type { AsideEntry, Decision, Mark, ObservationEntry, ObservationView, Suggestion } from '@/api/types'
 import BalanceBench from '@/components/fit/BalanceBench.vue'
 import CauseCard from '@/components/fit/CauseCard.vue'
 import EarlierCard from '@/components/fit/EarlierCard.vue'
@@ -18,9 +19,9 @@ import { useOrder } from '@/composables/useOrder'
 import { useRound } from '@/composables/useRound'
 import { asDay } from '@/days'
 
-const props = defineProps<{ roundId?: string }>()
+const props = defineProps<{ roundId?: number }>()
 const { data: order, reload: reloadOrder } = useOrder()
-const id = computed(() => (props.roundId ? Number(props.roundId) : (order.value?.round_id ?? undefined)))
+const id = computed(() => props.roundId ?? order.value?.round_id ?? undefined)
 const { round, causes, problem, returned, letGo, pending, outbox, photographs, refresh } = useRound(id)
 const form = useTemplateRef('form')
 
@@ -61,13 +62,19 @@ watch(
 /** Said only once a try has found no line: what goes through at once is not worth a word. */
 const lost = computed(() => outbox.lost.value || photographs.lost.value)
 
-const at = () => `/api/rounds/${round.value?.id}`
-const observe = (entry: ObservationEntry) => outbox.send(`${at()}/observations`, { ...entry })
-const decide = (seen: ObservationView, decision: Decision) =>
-  outbox.send(`/api/observations/${seen.id}/decision`, { revision: seen.revision, decision }, 'PUT')
-const mark = (seen: ObservationView, as: Mark, left: string) =>
-  outbox.send(`${at()}/marks`, { observation_id: seen.id, mark: as, left }, 'PUT')
-const aside = (change: Record<string, unknown>) => outbox.send(`${at()}/aside`, change, 'PUT')
+/** The parameters of the round's addresses; the page shows nothing to write with before there is one. */
+const at = () => ({ path: { id: round.value?.id ?? 0 } })
+const observe = (body: ObservationEntry) =>
+  outbox.send(post('/api/rounds/{id}/observations', { params: at(), body }))
+const decide = (seen: ObservationView, decision: Decision) => {
+  const body = { revision: seen.revision, decision }
+  return outbox.send(put('/api/observations/{id}/decision', { params: { path: { id: seen.id } }, body }))
+}
+const mark = (seen: ObservationView, as: Mark, left: string) => {
+  const body = { observation_id: seen.id, mark: as, left }
+  return outbox.send(put('/api/rounds/{id}/marks', { params: at(), body }))
+}
+const aside = (body: AsideEntry) => outbox.send(put('/api/rounds/{id}/aside', { params: at(), body }))
 
 const weighed = (seen: ObservationView) => causes.value?.each.find((each) => each.observation_id === seen.id)
 /** Another observation of this round for which the same was already decided. */
@@ -210,7 +217,7 @@ async function afterClose(): Promise<void> {
 
       <section v-if="part === 'lines'" class="stack" aria-labelledby="lines-title">
         <h2 id="lines-title">Level lines</h2>
-        <BalanceBench :round="round" :closed="closed" :send="outbox.send" />
+        <BalanceBench :round="round" :closed="closed" :write="outbox.send" />
         <HemBench v-if="!closed" />
       </section>
 

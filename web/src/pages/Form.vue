@@ -2,21 +2,24 @@
 /** One dress form: its own figures, the padding it needs for a client, and its level lines. */
 import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
-import { get } from '@/api/client'
-import type { ClientSummary, FormView, LevelEntry, Padding, Problem } from '@/api/types'
+import { get, put, send } from '@/api/client'
+import type { LevelEntry, Padding, Problem } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
-const props = defineProps<{ id: string }>()
+const props = defineProps<{ id: number }>()
 const { unit } = useHouse()
 const { catalogue } = useCatalogue()
-const { data: form, problem } = useResource<FormView>(() => `/api/forms/${props.id}`, {
-  follows: () => typed() === asKept,
-})
-const { data: clients } = useResource<{ items: ClientSummary[] }>('/api/clients')
+const { data: form, problem } = useResource(
+  () => get('/api/forms/{id}', { params: { path: { id: props.id } } }),
+  {
+    follows: () => typed() === asKept,
+  },
+)
+const { data: clients } = useResource(get('/api/clients'))
 const refused = shallowRef<Problem>()
 const saved = ref(false)
 const name = ref('')
@@ -72,16 +75,17 @@ const {
   run: save,
   busy,
   problem: unsaved,
-} = useAction<FormView>(
+} = useAction(
   () => {
     saved.value = false
+    if (!form.value) return undefined
     const body = {
-      revision: form.value?.revision,
+      revision: form.value.revision,
       name: name.value,
       figures: Object.entries(figures).map(([code, text]) => ({ code, text })),
       levels: levels.value.filter((level) => PLACES.some((place) => level[place]?.trim())),
     }
-    return { method: 'PUT', path: `/api/forms/${props.id}`, body }
+    return put('/api/forms/{id}', { params: { path: { id: props.id } }, body })
   },
   async (now) => {
     saved.value = true
@@ -93,7 +97,9 @@ const {
 async function pad(): Promise<void> {
   padding.value = undefined
   if (client.value === undefined) return
-  const result = await get<Padding>(`/api/forms/${props.id}/padding/${client.value}`)
+  const result = await send(
+    get('/api/forms/{id}/padding/{client}', { params: { path: { id: props.id, client: client.value } } }),
+  )
   if (result.ok) padding.value = result.value
   else refused.value = result.problem
 }

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** The dress forms of the house. */
 import { ElButton, ElInput } from 'element-plus'
+import { get, post } from '@/api/client'
 import { ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import type { FormView, Made } from '@/api/types'
+import type { FormView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -11,7 +12,7 @@ import { useResource } from '@/composables/useResource'
 
 const router = useRouter()
 const { unit } = useHouse()
-const { data: forms, problem } = useResource<FormView[]>('/api/forms')
+const { data: forms, problem } = useResource(get('/api/forms'))
 const name = ref('')
 const text = (form: FormView, code: string) => form.figures.find((figure) => figure.code === code)?.text ?? ''
 
@@ -19,8 +20,8 @@ const {
   run: add,
   busy,
   problem: refused,
-} = useAction<Made>(
-  () => ({ path: '/api/forms', body: { name: name.value, figures: [], levels: [] } }),
+} = useAction(
+  () => post('/api/forms', { body: { name: name.value, figures: [], levels: [] } }),
   (made) => router.push({ name: 'form', params: { id: made.id } }),
 )
 </script>

@@ -4,7 +4,7 @@ import ProblemNote from '@/components/ProblemNote.vue'
 import TheWand from '@/components/TheWand.vue'
 import { provideOrder } from '@/composables/useOrder'
 
-const props = defineProps<{ id: string }>()
+const props = defineProps<{ id: number }>()
 const route = useRoute()
 const { data: order, problem } = provideOrder(() => props.id)
 </script>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** How a client's figures came about: a plot, every session, what changed, two sessions side by side. */
 import { computed, ref, watch } from 'vue'
+import { get } from '@/api/client'
 import { RouterLink } from 'vue-router'
-import type { HistoryView, PastSession, Side } from '@/api/types'
+import type { PastSession, Side } from '@/api/types'
 import ClientTabs from '@/components/ClientTabs.vue'
 import HistoryPlot from '@/components/HistoryPlot.vue'
 import type { PlotLine } from '@/components/HistoryPlot.vue'
@@ -11,8 +12,10 @@ import { useResource } from '@/composables/useResource'
 import { useWritten } from '@/composables/useWritten'
 import { asDay } from '@/days'
 
-const props = defineProps<{ id: string }>()
-const { data: history, problem } = useResource<HistoryView>(() => `/api/clients/${props.id}/history`)
+const props = defineProps<{ id: number }>()
+const { data: history, problem } = useResource(() =>
+  get('/api/clients/{id}/history', { params: { path: { id: props.id } } }),
+)
 const chosen = ref<string[]>([])
 const first = ref<number>()
 const second = ref<number>()

@@ -2,8 +2,8 @@
 /** Readings from a file: looked at line by line first, then saved with progress, and given up without a trace. */
 import { ElButton } from 'element-plus'
 import { computed, onScopeDispose, ref, shallowRef } from 'vue'
-import { get, post, put } from '@/api/client'
-import type { Column, ImportView, Made, Problem, Unit } from '@/api/types'
+import { get, post, put, send } from '@/api/client'
+import type { Column, ImportView, Problem, Unit } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { asDay } from '@/days'
@@ -14,7 +14,7 @@ const file = shallowRef<ImportView>()
 let timer: ReturnType<typeof setTimeout> | undefined
 const busy = ref(false)
 
-const PLAIN: { code: Column['is']; name: string }[] = [
+const PLAIN: { code: Exclude<Column['is'], 'of' | 'schools'>; name: string }[] = [
   { code: 'ignore', name: 'Pass over' },
   { code: 'client', name: 'Client’s name' },
   { code: 'day', name: 'Day' },
@@ -40,7 +40,7 @@ function take<T>(result: { ok: true; value: T } | { ok: false; problem: Problem 
 }
 
 async function look(id: number): Promise<void> {
-  const seen = take(await get<ImportView>(`/api/imports/${id}`))
+  const seen = take(await send(get('/api/imports/{id}', { params: { path: { id } } })))
   if (seen) file.value = seen
   clearTimeout(timer)
   if (running.value) timer = setTimeout(() => void look(id), 300)
@@ -54,7 +54,7 @@ async function bring(event: Event): Promise<void> {
   if (!chosen) return
   busy.value = true
   const body = { file_name: chosen.name, content: await chosen.text() }
-  const made = take(await post<Made>('/api/imports', body))
+  const made = take(await send(post('/api/imports', { body })))
   if (made) await look(made.id)
   busy.value = false
 }
@@ -63,9 +63,10 @@ const codeOf = (is: Column) => (is.is === 'of' ? `of ${is.code}` : is.is)
 
 async function remap(change: { at?: number; is?: string; unit?: Unit; dayFirst?: boolean }): Promise<void> {
   if (!file.value) return
-  const columns = file.value.columns.map((column, index) => {
+  const columns = file.value.columns.map((column, index): Column => {
     if (index !== change.at || change.is === undefined) return column.is
-    return change.is.startsWith('of ') ? { is: 'of', code: change.is.slice(3) } : { is: change.is }
+    if (change.is.startsWith('of ')) return { is: 'of', code: change.is.slice(3) }
+    return { is: PLAIN.find(({ code }) => code === change.is)?.code ?? 'ignore' }
   })
   const body = {
     order_chosen: change.dayFirst !== undefined,
@@ -73,7 +74,9 @@ async function remap(change: { at?: number; is?: string; unit?: Unit; dayFirst?:
     unit: change.unit ?? file.value.unit,
     day_first: change.dayFirst ?? file.value.day_first,
   }
-  const seen = take(await put<ImportView>(`/api/imports/${file.value.id}/mapping`, body))
+  const seen = take(
+    await send(put('/api/imports/{id}/mapping', { params: { path: { id: file.value.id } }, body })),
+  )
   if (seen) file.value = seen
 }
 
@@ -81,14 +84,23 @@ async function remap(change: { at?: number; is?: string; unit?: Unit; dayFirst?:
 async function answer(name: string, who: string): Promise<void> {
   if (!file.value || who === '') return
   const client_id = who === 'new' ? null : Number(who)
-  const seen = take(await put<ImportView>(`/api/imports/${file.value.id}/people`, { name, client_id }))
+  const seen = take(
+    await send(
+      put('/api/imports/{id}/people', { params: { path: { id: file.value.id } }, body: { name, client_id } }),
+    ),
+  )
   if (seen) file.value = seen
 }
 const open = computed(() => file.value?.people.filter((person) => person.open).length ?? 0)
 
 async function act(what: 'save' | 'cancel'): Promise<void> {
   if (!file.value) return
-  const result = await post(`/api/imports/${file.value.id}/${what}`)
+  const params = { path: { id: file.value.id } }
+  const call =
+    what === 'save'
+      ? post('/api/imports/{id}/save', { params })
+      : post('/api/imports/{id}/cancel', { params })
+  const result = await send<unknown>(call)
   problem.value = result.ok ? undefined : result.problem
   await look(file.value.id)
 }

@@ -1,23 +1,23 @@
 <script setup lang="ts">
 /** The outbox: reminders as they are written; simulated until the house sets a mail server. */
 import { ElButton } from 'element-plus'
+import { get, post } from '@/api/client'
 import { ref } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { Outbox } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
-const { data: outbox, problem, reload } = useResource<Outbox>('/api/letters')
+const { data: outbox, problem, reload } = useResource(get('/api/letters'))
 const said = ref('')
 
 const {
   run: write,
   busy,
   problem: refused,
-} = useAction<{ written: number; sent: number }>(
-  () => ({ path: '/api/letters' }),
+} = useAction(
+  () => post('/api/letters'),
   async ({ written, sent }) => {
     said.value = written ? `${written} written, ${sent} sent.` : 'Nothing new is due.'
     await reload()

@@ -3,8 +3,7 @@
 import { ElButton, ElMessageBox } from 'element-plus'
 import { ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { get } from '@/api/client'
-import type { Made } from '@/api/types'
+import { post, remove } from '@/api/client'
 import AskConsent from '@/components/AskConsent.vue'
 import MeasureBench from '@/components/measure/MeasureBench.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -27,11 +26,13 @@ const {
   run: begin,
   busy,
   problem,
-} = useAction<Made>(
-  () => ({
-    path: `/api/clients/${order.value?.client_id}/sessions`,
-    body: { set_code: order.value?.set_code, order: order.value?.id },
-  }),
+} = useAction(
+  () =>
+    order.value &&
+    post('/api/clients/{id}/sessions', {
+      params: { path: { id: order.value.client_id } },
+      body: { set_code: order.value.set_code, order: order.value.id },
+    }),
   async (made) => {
     sessionId.value = made.id
     await reloadOrder()
@@ -57,7 +58,8 @@ const { run: drop, problem: undropped } = useAction(
     } catch {
       return undefined
     }
-    return { method: 'DELETE', path: `/api/sessions/${sessionId.value}` }
+    const id = sessionId.value
+    return id === undefined ? undefined : remove('/api/sessions/{id}', { params: { path: { id } } })
   },
   async () => {
     sessionId.value = undefined
@@ -66,10 +68,9 @@ const { run: drop, problem: undropped } = useAction(
 )
 
 async function closed(): Promise<void> {
-  const fresh = await get<{ missing: number }>(`/api/orders/${order.value?.id}`)
-  const name = fresh.ok && fresh.value.missing === 0 ? 'compare' : 'measure'
   sessionId.value = undefined
   await reloadOrder()
+  const name = order.value?.missing === 0 ? 'compare' : 'measure'
   await router.push({ name, params: { id: order.value?.id } })
 }
 </script>

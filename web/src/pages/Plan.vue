@@ -3,18 +3,8 @@
 import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { put } from '@/api/client'
-import type {
-  ComparisonView,
-  Made,
-  Plan,
-  PlanChanges,
-  PlanLine,
-  Planned,
-  Prediction,
-  Problem,
-  Step,
-} from '@/api/types'
+import { get, post, put, send } from '@/api/client'
+import type { Plan, PlanChanges, PlanLine, Prediction, Problem, Step } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
@@ -29,7 +19,9 @@ const {
   data: view,
   problem,
   reload,
-} = useResource<ComparisonView>(() => (order.value ? `/api/orders/${order.value.id}/comparison` : undefined))
+} = useResource(() =>
+  order.value ? get('/api/orders/{id}/comparison', { params: { path: { id: order.value.id } } }) : undefined,
+)
 const plan = shallowRef<Plan>()
 const changes = shallowRef<PlanChanges>({ off: [], amounts: {}, order: [] })
 const revision = ref(0)
@@ -55,13 +47,18 @@ function keep(next: PlanChanges, says: string): Promise<void> {
   saving = saving.then(async () => {
     const now = view.value
     if (!now || !order.value) return
-    const result = await put<Planned>(`/api/orders/${order.value.id}/plan`, {
-      revision: revision.value,
-      block_id: now.block_id,
-      size: now.size,
-      ease_set: now.ease.code,
-      changes: next,
-    })
+    const result = await send(
+      put('/api/orders/{id}/plan', {
+        params: { path: { id: order.value.id } },
+        body: {
+          revision: revision.value,
+          block_id: now.block_id,
+          size: now.size,
+          ease_set: now.ease.code,
+          changes: next,
+        },
+      }),
+    )
     refused.value = result.ok ? undefined : result.problem
     if (!result.ok) {
       // Somebody else was faster: what stands now is shown.
@@ -119,13 +116,14 @@ const {
   run: begin,
   busy,
   problem: unbegun,
-} = useAction<Made>(
+} = useAction(
   async () => {
     await saving
     // What was typed last was turned down: it is mended before anything is begun with it.
     if (refused.value) return undefined
-    const body = { block_id: view.value?.block_id, size: view.value?.size, recipe: recipe.value }
-    return { path: `/api/orders/${order.value?.id}/pattern`, body }
+    if (!order.value || !view.value) return undefined
+    const body = { block_id: view.value.block_id, size: view.value.size, recipe: recipe.value }
+    return post('/api/orders/{id}/pattern', { params: { path: { id: order.value.id } }, body })
   },
   async () => {
     await reloadOrder()

@@ -3,8 +3,8 @@
 import { ElButton, ElCheckbox, ElInput, ElMessageBox } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { remove } from '@/api/client'
-import type { FigureView, Made, Problem, ProfileView } from '@/api/types'
+import { get, post, put, remove, send } from '@/api/client'
+import type { FigureView, Problem } from '@/api/types'
 import ClientTabs from '@/components/ClientTabs.vue'
 import FigurePicture from '@/components/FigurePicture.vue'
 import AskConsent from '@/components/AskConsent.vue'
@@ -16,10 +16,14 @@ import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
-const props = defineProps<{ id: string }>()
+const props = defineProps<{ id: number }>()
 const router = useRouter()
 const { me, unit } = useHouse()
-const { data: profile, problem, reload } = useResource<ProfileView>(() => `/api/clients/${props.id}/profile`)
+const {
+  data: profile,
+  problem,
+  reload,
+} = useResource(() => get('/api/clients/{id}/profile', { params: { path: { id: props.id } } }))
 const refused = shallowRef<Problem>()
 const dialog = ref<'posture' | 'measure'>()
 const posture = reactive({ notes: '', changing: false })
@@ -66,8 +70,9 @@ const {
       .split('\n')
       .map((line) => line.trim())
       .filter(Boolean)
-    const body = { revision: profile.value?.revision, notes, changing: posture.changing }
-    return { method: 'PUT', path: `/api/clients/${props.id}/posture`, body }
+    if (!profile.value) return undefined
+    const body = { revision: profile.value.revision, notes, changing: posture.changing }
+    return put('/api/clients/{id}/posture', { params: { path: { id: props.id } }, body })
   },
   async () => {
     dialog.value = undefined
@@ -80,8 +85,9 @@ const {
   run: measure,
   busy: beginning,
   problem: unbegun,
-} = useAction<Made>(
-  () => ({ path: `/api/clients/${props.id}/sessions`, body: { set_code: set.value } }),
+} = useAction(
+  () =>
+    post('/api/clients/{id}/sessions', { params: { path: { id: props.id } }, body: { set_code: set.value } }),
   (made) => router.push({ name: 'session', params: { id: made.id } }),
   { opens: () => dialog.value === 'measure' },
 )
@@ -107,7 +113,7 @@ async function erase(): Promise<void> {
   } catch {
     return
   }
-  const result = await remove(`/api/clients/${props.id}`)
+  const result = await send(remove('/api/clients/{id}', { params: { path: { id: props.id } } }))
   refused.value = result.ok ? undefined : result.problem
   if (result.ok) await router.push({ name: 'clients' })
 }

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 /** A measuring session without a garment, and any session to look at again. */
 import { computed } from 'vue'
+import { get } from '@/api/client'
 import { RouterLink, useRouter } from 'vue-router'
-import type { SessionView } from '@/api/types'
 import MeasureBench from '@/components/measure/MeasureBench.vue'
 import { useResource } from '@/composables/useResource'
 
-const props = defineProps<{ id: string }>()
+const props = defineProps<{ id: number }>()
 const router = useRouter()
-const { data: session } = useResource<SessionView>(() => `/api/sessions/${props.id}`)
+const { data: session } = useResource(() => get('/api/sessions/{id}', { params: { path: { id: props.id } } }))
 const client = computed(() => session.value?.client_id)
 
 const closed = () => router.push({ name: 'profile', params: { id: client.value } })

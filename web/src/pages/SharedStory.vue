@@ -1,13 +1,15 @@
 <script setup lang="ts">
 /** What a client reads by the link the workroom gave her: no sign-in, neutral words only. */
-import type { ClientStory } from '@/api/types'
+import { get } from '@/api/client'
 import StoryChapters from '@/components/story/StoryChapters.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
 const props = defineProps<{ token: string }>()
-const { data: story, problem } = useResource<ClientStory>(() => `/api/shared/${props.token}`)
+const { data: story, problem } = useResource(() =>
+  get('/api/shared/{token}', { params: { path: { token: props.token } } }),
+)
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 import { ElButton, ElInput } from 'element-plus'
 import { ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { post } from '@/api/client'
+import { post, send } from '@/api/client'
 import type { Problem } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
@@ -17,7 +17,7 @@ const busy = ref(false)
 
 async function signIn(): Promise<void> {
   busy.value = true
-  const result = await post('/api/sign-in', { email: email.value, password: password.value })
+  const result = await send(post('/api/sign-in', { body: { email: email.value, password: password.value } }))
   busy.value = false
   problem.value = result.ok ? undefined : result.problem
   if (!result.ok || !(await enter())) return

@@ -3,15 +3,15 @@
 import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref, shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
-import { post } from '@/api/client'
-import type { Drafting, Made, Problem, SizeTableRead } from '@/api/types'
+import { get, post, remove, send } from '@/api/client'
+import type { Problem, SizeTableRead } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
 const { units } = useHouse()
-const { data: drafting, problem: unread, reload } = useResource<Drafting>('/api/drafting')
+const { data: drafting, problem: unread, reload } = useResource(get('/api/drafting'))
 const entry = reactive({ name: '', csv: '', file: '' })
 const read = shallowRef<SizeTableRead>()
 const problem = shallowRef<Problem>()
@@ -29,7 +29,7 @@ async function chosen(event: Event): Promise<void> {
 
 async function look(): Promise<void> {
   said.value = ''
-  const result = await post<SizeTableRead>('/api/house/size-tables/preview', { csv: entry.csv })
+  const result = await send(post('/api/house/size-tables/preview', { body: { csv: entry.csv } }))
   problem.value = result.ok ? undefined : result.problem
   read.value = result.ok ? result.value : undefined
 }
@@ -38,8 +38,8 @@ const {
   run: keep,
   busy,
   problem: unkept,
-} = useAction<Made>(
-  () => ({ path: '/api/house/size-tables', body: { name: entry.name, csv: entry.csv } }),
+} = useAction(
+  () => post('/api/house/size-tables', { body: { name: entry.name, csv: entry.csv } }),
   async () => {
     said.value = `“${entry.name}” is kept.`
     Object.assign(entry, { name: '', csv: '', file: '' })
@@ -48,8 +48,8 @@ const {
   },
 )
 
-const { run: drop, problem: undropped } = useAction<unknown, [id: number]>(
-  (id) => ({ method: 'DELETE', path: `/api/house/size-tables/${id}` }),
+const { run: drop, problem: undropped } = useAction(
+  (id: number) => remove('/api/house/size-tables/{id}', { params: { path: { id } } }),
   reload,
 )
 </script>

@@ -3,7 +3,8 @@
 import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { ClientStory, GarmentStory, RoundStory, StoryLink } from '@/api/types'
+import { get, post, remove } from '@/api/client'
+import type { RoundStory, StoryLink } from '@/api/types'
 import CoursePlot from '@/components/story/CoursePlot.vue'
 import StoryChapters from '@/components/story/StoryChapters.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -15,10 +16,18 @@ import { asDay } from '@/days'
 
 const { unit } = useHouse()
 const { data: order } = useOrder()
-const at = () => (order.value ? `/api/orders/${order.value.id}/story` : undefined)
-const { data: story, problem } = useResource<GarmentStory>(at)
+/** The parameters of the garment's addresses. */
+const at = () => order.value && { path: { id: order.value.id } }
+const { data: story, problem } = useResource(() => {
+  const params = at()
+  return params && get('/api/orders/{id}/story', { params })
+})
 const shows = ref(false)
-const { data: forClient } = useResource<ClientStory>(() => (shows.value ? `${at()}/client` : undefined))
+const { data: forClient } = useResource(() => {
+  const params = shows.value && at()
+  return params ? get('/api/orders/{id}/story/client', { params }) : undefined
+})
+const pdf = computed(() => `/api/orders/${order.value?.id}/story.pdf`)
 const link = shallowRef<StoryLink>()
 const ended = ref(false)
 
@@ -31,8 +40,11 @@ const address = computed(() => (link.value ? new URL(link.value.path, location.h
 const changes = (round: RoundStory) =>
   round.changed.map((row) => `${row.name} ${row.change.mm > 0 ? '+' : ''}${row.change.text}`).join(', ')
 
-const { run: share, problem: unshared } = useAction<StoryLink>(
-  () => ({ path: `${at()}/link` }),
+const { run: share, problem: unshared } = useAction(
+  () => {
+    const params = at()
+    return params && post('/api/orders/{id}/story/link', { params })
+  },
   (answer) => {
     link.value = answer
     ended.value = false
@@ -41,7 +53,10 @@ const { run: share, problem: unshared } = useAction<StoryLink>(
 )
 
 const { run: unshare, problem: unended } = useAction(
-  () => ({ method: 'DELETE', path: `${at()}/link` }),
+  () => {
+    const params = at()
+    return params && remove('/api/orders/{id}/story/link', { params })
+  },
   () => {
     link.value = undefined
     ended.value = true
@@ -56,8 +71,8 @@ const { run: unshare, problem: unended } = useAction(
       <div class="between">
         <h1 id="story-title">The story of this garment</h1>
         <div class="row no-print">
-          <a class="el-button" :href="`${at()}.pdf`">Story as PDF</a>
-          <a class="el-button" :href="`${at()}.pdf?client=true`">Her copy as PDF</a>
+          <a class="el-button" :href="pdf">Story as PDF</a>
+          <a class="el-button" :href="`${pdf}?client=true`">Her copy as PDF</a>
           <ElButton :aria-pressed="shows" @click="shows = !shows">As she reads it</ElButton>
         </div>
       </div>

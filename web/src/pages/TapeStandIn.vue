@@ -6,6 +6,7 @@
 import { ElButton } from 'element-plus'
 import { computed, onScopeDispose, ref } from 'vue'
 import { useRoute } from 'vue-router'
+import { post, send } from '@/api/client'
 
 const route = useRoute()
 const token = computed(() => String(route.query['token'] ?? ''))
@@ -28,16 +29,12 @@ async function speak(held: boolean): Promise<void> {
   const text = reading()
   says.value = text
   if (!connected.value) return
-  try {
-    const response = await fetch('/api/tape', {
-      method: 'POST',
-      headers: { 'content-type': 'application/json', authorization: `Bearer ${token.value}` },
-      body: JSON.stringify({ text, unit: unit.value, held }),
-    })
-    trouble.value = response.ok ? '' : ((await response.json()) as { detail: string }).detail
-  } catch {
+  const word = post('/api/tape', { body: { text, unit: unit.value, held } })
+  const heard = await send(word, { bearer: token.value, tries: 1 })
+  if (heard.ok) trouble.value = ''
+  else if (heard.problem.status === 0)
     trouble.value = 'The server cannot be reached: the tape goes on trying.'
-  }
+  else trouble.value = heard.problem.detail
 }
 
 const timer = setInterval(() => void speak(false), 1000 / RATE)

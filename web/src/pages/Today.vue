@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { get } from '@/api/client'
 import { RouterLink } from 'vue-router'
 import type { OrderView } from '@/api/types'
 import TodayVisits from '@/components/dates/TodayVisits.vue'
@@ -9,7 +10,7 @@ import { useResource } from '@/composables/useResource'
 import { asDay, daysUntil } from '@/days'
 
 const { house } = useHouse()
-const { data: orders, problem } = useResource<OrderView[]>('/api/orders')
+const { data: orders, problem } = useResource(get('/api/orders'))
 const inHand = computed(() => orders.value?.filter((order) => order.standing.stage !== 'done') ?? [])
 const finished = computed(() => orders.value?.filter((order) => order.standing.stage === 'done') ?? [])
 const MARKS = ['measure', 'compare', 'alter', 'toile', 'fit', 'cut']

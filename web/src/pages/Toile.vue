@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
+import { get, post } from '@/api/client'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import type { Allowances, FittingStage, Made, PatternView } from '@/api/types'
+import type { Allowances, FittingStage } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
@@ -14,8 +15,10 @@ import { asDay } from '@/days'
 
 const router = useRouter()
 const { data: order, reload: reloadOrder } = useOrder()
-const { data: pattern, problem } = useResource<PatternView>(() =>
-  order.value?.pattern_id ? `/api/patterns/${order.value.pattern_id}` : undefined,
+const { data: pattern, problem } = useResource(() =>
+  order.value?.pattern_id
+    ? get('/api/patterns/{id}', { params: { path: { id: order.value.pattern_id } } })
+    : undefined,
 )
 const paper = ref<'a4' | 'letter'>('a4')
 const worn = ref('')
@@ -47,11 +50,14 @@ const {
   run: fit,
   busy,
   problem: refused,
-} = useAction<Made>(
-  () => ({
-    path: `/api/orders/${order.value?.id}/rounds`,
-    body: { version_id: version.value?.id, worn: worn.value, stage: stage.value },
-  }),
+} = useAction(
+  () =>
+    order.value &&
+    version.value &&
+    post('/api/orders/{id}/rounds', {
+      params: { path: { id: order.value.id } },
+      body: { version_id: version.value.id, worn: worn.value, stage: stage.value },
+    }),
   async (made) => {
     await reloadOrder()
     await router.push({ name: 'round', params: { id: order.value?.id, round: made.id } })

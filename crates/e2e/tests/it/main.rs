@@ -5,6 +5,7 @@ mod blocks;
 mod dates;
 mod every_view;
 mod fitting;
+mod front_end;
 mod house_ways;
 mod measuring;
 mod nine_steps;

@@ -5,8 +5,8 @@
  */
 import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { post } from '@/api/client'
-import type { CarriedOver, OrderView, PatternView, Problem, Recipe } from '@/api/types'
+import { get, post, send } from '@/api/client'
+import type { CarriedOver, Problem, Recipe } from '@/api/types'
 import FormDialog from '@/components/FormDialog.vue'
 import { useResource } from '@/composables/useResource'
 
@@ -15,17 +15,15 @@ const emit = defineEmits<{ take: [recipe: Recipe] }>()
 
 const open = ref(false)
 const from = ref<number>()
-const { data: orders, problem: unread } = useResource<OrderView[]>(() =>
-  open.value ? '/api/orders' : undefined,
-)
+const { data: orders, problem: unread } = useResource(() => (open.value ? get('/api/orders') : undefined))
 /** Patterns that can be carried from: hers first. */
 const others = computed(() =>
   (orders.value ?? [])
     .filter((order) => order.pattern_id && order.pattern_id !== props.pattern)
     .sort((a, b) => Number(b.client_id === props.client) - Number(a.client_id === props.client)),
 )
-const { data: other } = useResource<PatternView>(() =>
-  open.value && from.value ? `/api/patterns/${from.value}` : undefined,
+const { data: other } = useResource(() =>
+  open.value && from.value ? get('/api/patterns/{id}', { params: { path: { id: from.value } } }) : undefined,
 )
 const steps = computed(() => {
   const view = other.value
@@ -44,7 +42,9 @@ watch([open, chosen, () => props.recipe], async () => {
   if (!open.value || from.value === undefined || !chosen.value.length) return
   const asked = chosen.value
   const body = { recipe: props.recipe, from: from.value, steps: asked }
-  const result = await post<CarriedOver>(`/api/patterns/${props.pattern}/carried-over`, body)
+  const result = await send(
+    post('/api/patterns/{id}/carried-over', { params: { path: { id: props.pattern } }, body }),
+  )
   if (asked !== chosen.value) return
   problem.value = result.ok ? undefined : result.problem
   carried.value = result.ok ? result.value : undefined

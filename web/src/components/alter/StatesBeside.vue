@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** Two states of the pattern laid on each other, and their figures: block, versions, the recipe now. */
 import { computed, ref, watch } from 'vue'
+import { get } from '@/api/client'
 import LaidOver from '@/components/drawing/LaidOver.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
-import type { StatesView, VersionView } from '@/api/types'
+import type { VersionView } from '@/api/types'
 import { useResource } from '@/composables/useResource'
 
 const props = defineProps<{
@@ -24,8 +25,10 @@ const states = computed(() => [
   })),
   { code: 'now', name: 'the recipe now' },
 ])
-const { data, problem, reload } = useResource<StatesView>(
-  () => `/api/patterns/${props.pattern}/beside?one=${one.value}&other=${other.value}`,
+const { data, problem, reload } = useResource(() =>
+  get('/api/patterns/{id}/beside', {
+    params: { path: { id: props.pattern }, query: { one: one.value, other: other.value } },
+  }),
 )
 watch(
   () => props.revision,

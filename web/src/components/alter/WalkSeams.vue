@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Seams walked along each other: one piece turned over and laid on the other, from end to end. */
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
-import { post } from '@/api/client'
+import { post, send } from '@/api/client'
 import type { PieceDrawing, Problem, Recipe, Walk } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
@@ -19,7 +19,9 @@ let clock: ReturnType<typeof setInterval> | undefined
 watch(
   () => [props.pattern, JSON.stringify(props.recipe)] as const,
   async ([pattern]) => {
-    const result = await post<Walk[]>(`/api/patterns/${pattern}/walks`, { recipe: props.recipe })
+    const result = await send(
+      post('/api/patterns/{id}/walks', { params: { path: { id: pattern } }, body: { recipe: props.recipe } }),
+    )
     problem.value = result.ok ? undefined : result.problem
     if (result.ok) walks.value = result.value
   },

@@ -2,16 +2,18 @@
 /** Days a client cannot come: typed, or read from her calendar's file. Of a file only the days are kept. */
 import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref, shallowRef } from 'vue'
-import { post } from '@/api/client'
-import type { AwayView, BusyView, Problem } from '@/api/types'
+import { get, post, remove, send } from '@/api/client'
+import type { BusyView, Problem } from '@/api/types'
 import DayField from '@/components/DayField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
 import { asDay, today } from '@/days'
 
-const props = defineProps<{ client: string | number }>()
-const { data: away, reload } = useResource<AwayView[]>(() => `/api/clients/${props.client}/away`)
+const props = defineProps<{ client: number }>()
+const { data: away, reload } = useResource(() =>
+  get('/api/clients/{id}/away', { params: { path: { id: props.client } } }),
+)
 const entry = reactive({ from: '', to: '', why: '' })
 const problem = shallowRef<Problem>()
 const busy = shallowRef<BusyView>()
@@ -22,7 +24,11 @@ const {
   busy: adding,
   problem: unadded,
 } = useAction(
-  () => ({ path: `/api/clients/${props.client}/away`, body: { ...entry, to: entry.to || entry.from } }),
+  () =>
+    post('/api/clients/{id}/away', {
+      params: { path: { id: props.client } },
+      body: { ...entry, to: entry.to || entry.from },
+    }),
   async () => {
     Object.assign(entry, { from: '', to: '', why: '' })
     await reload()
@@ -33,14 +39,19 @@ async function readFile(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
   if (!file) return
-  const result = await post<BusyView>(`/api/clients/${props.client}/busy`, { content: await file.text() })
+  const result = await send(
+    post('/api/clients/{id}/busy', {
+      params: { path: { id: props.client } },
+      body: { content: await file.text() },
+    }),
+  )
   busy.value = result.ok ? result.value : undefined
   problem.value = result.ok ? undefined : result.problem
   if (result.ok) await reload()
   input.value = ''
 }
-const { run: drop, problem: undropped } = useAction<unknown, [id: number]>(
-  (id) => ({ method: 'DELETE', path: `/api/away/${id}` }),
+const { run: drop, problem: undropped } = useAction(
+  (id: number) => remove('/api/away/{id}', { params: { path: { id } } }),
   reload,
 )
 </script>

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** Who comes today, and what to prepare for each. */
 import { RouterLink } from 'vue-router'
-import type { TodayVisit } from '@/api/types'
+import { get } from '@/api/client'
 import { useResource } from '@/composables/useResource'
 
-const { data: today } = useResource<TodayVisit[]>('/api/today')
+const { data: today } = useResource(get('/api/today'))
 const PAGE: Record<string, string> = {
   measuring: 'measure',
   cutting: 'toile',

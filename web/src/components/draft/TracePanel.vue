@@ -3,8 +3,8 @@
 import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { post } from '@/api/client'
-import type { ClientSummary, Made, Problem, TracePreview } from '@/api/types'
+import { get, post, send } from '@/api/client'
+import type { Problem, TraceAsk, TracePreview } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
 import { useAction } from '@/composables/useAction'
@@ -14,8 +14,14 @@ import { useResource } from '@/composables/useResource'
 const props = defineProps<{ blockId: number }>()
 const router = useRouter()
 const { units } = useHouse()
-const entry = reactive({ client: '', by: 'upper_bust', girth: '', shoulder: true, why: '' })
-const { data: clients } = useResource<{ items: ClientSummary[] }>('/api/clients')
+const entry = reactive({
+  client: '',
+  by: 'upper_bust' as NonNullable<TraceAsk['by']>,
+  girth: '',
+  shoulder: true,
+  why: '',
+})
+const { data: clients } = useResource(get('/api/clients'))
 const trace = shallowRef<TracePreview>()
 const problem = shallowRef<Problem>()
 const keeping = ref(false)
@@ -39,7 +45,10 @@ watch(
       return
     }
     const { signal } = (running = new AbortController())
-    const result = await post<TracePreview>(`/api/blocks/${props.blockId}/trace`, wanted, signal)
+    const result = await send(
+      post('/api/blocks/{id}/trace', { params: { path: { id: props.blockId } }, body: wanted }),
+      { signal },
+    )
     if (signal.aborted) return
     problem.value = result.ok ? undefined : result.problem
     trace.value = result.ok ? result.value : undefined
@@ -64,8 +73,12 @@ const {
   run: keep,
   busy,
   problem: unkept,
-} = useAction<Made>(
-  () => ({ path: `/api/blocks/${props.blockId}/traces`, body: { ...ask.value, why: entry.why } }),
+} = useAction(
+  () =>
+    post('/api/blocks/{id}/traces', {
+      params: { path: { id: props.blockId } },
+      body: { ...ask.value, why: entry.why },
+    }),
   (made) => router.push({ name: 'block', params: { id: made.id } }),
 )
 </script>

@@ -5,7 +5,7 @@
  */
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { post } from '@/api/client'
+import { post, put, send } from '@/api/client'
 import type { Balance, BalanceLine, Levelling, Problem, RoundView, Station } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
@@ -18,7 +18,7 @@ const props = defineProps<{
   round?: RoundView
   closed?: boolean
   /** Sends a write of the round; resolves with why it was turned down. */
-  send?: UseOutboxReturn['send']
+  write?: UseOutboxReturn['send']
 }>()
 const { unit } = useHouse()
 
@@ -55,8 +55,15 @@ async function change(): Promise<void> {
   const asked = { ...entry, caught: [...entry.caught] }
   const of = line.value
   // Into the outbox before anything is waited for: what was typed later is sent later.
-  const sending = props.round && props.send?.(`/api/rounds/${props.round.id}/lines/${of}`, asked, 'PUT')
-  const result = await post<Balance | null>('/api/balance', asked)
+  const sending =
+    props.round &&
+    props.write?.(
+      put('/api/rounds/{id}/lines/{line}', {
+        params: { path: { id: props.round.id, line: of } },
+        body: asked,
+      }),
+    )
+  const result = await send(post('/api/balance', { body: asked }))
   const unread = result.ok || result.problem.status === 0 ? undefined : result.problem
   const refused = sending ? await sending : unread
   if (of !== line.value) return
@@ -66,10 +73,13 @@ async function change(): Promise<void> {
 }
 
 async function take(solution: Levelling): Promise<void> {
-  if (!props.round || !props.send) return
+  if (!props.round || !props.write) return
   busy.value = true
-  const path = `/api/rounds/${props.round.id}/lines/${line.value}/levelling`
-  problem.value = await props.send(path, { station: solution.station })
+  const params = { path: { id: props.round.id, line: line.value } }
+  const { station } = solution
+  problem.value = await props.write(
+    post('/api/rounds/{id}/lines/{line}/levelling', { params, body: { station } }),
+  )
   busy.value = false
 }
 /** A levelling that is already in the round's decisions. */

@@ -2,7 +2,7 @@
 /** Hem marks from the floor to a cutting line: any edge, any number of places. Nothing is kept. */
 import { ElButton, ElInput } from 'element-plus'
 import { reactive, shallowRef } from 'vue'
-import { post } from '@/api/client'
+import { post, send } from '@/api/client'
 import type { HemMarks, Problem } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
@@ -17,7 +17,7 @@ const marks = shallowRef<HemMarks>()
 const problem = shallowRef<Problem>()
 
 async function mark(): Promise<void> {
-  const result = await post<HemMarks>('/api/hem', entry)
+  const result = await send(post('/api/hem', { body: entry }))
   problem.value = result.ok ? undefined : result.problem
   marks.value = result.ok ? result.value : undefined
 }

@@ -1,15 +1,18 @@
 <script setup lang="ts">
 /** What lasts of a garment's corrections goes into her own block; what is cloth or style stays here. */
 import { ElButton, ElInput } from 'element-plus'
+import { get, post } from '@/api/client'
 import { ref, shallowRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { LastingView, Made } from '@/api/types'
+import type { Made } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
 
 const props = defineProps<{ order: number }>()
-const { data: lasting } = useResource<LastingView>(() => `/api/orders/${props.order}/lasting`)
+const { data: lasting } = useResource(() =>
+  get('/api/orders/{id}/lasting', { params: { path: { id: props.order } } }),
+)
 const chosen = ref<number[]>([])
 const name = ref('')
 const made = shallowRef<Made>()
@@ -23,8 +26,12 @@ const {
   run: take,
   busy,
   problem,
-} = useAction<Made>(
-  () => ({ path: `/api/orders/${props.order}/own-block`, body: { name: name.value, steps: chosen.value } }),
+} = useAction(
+  () =>
+    post('/api/orders/{id}/own-block', {
+      params: { path: { id: props.order } },
+      body: { name: name.value, steps: chosen.value },
+    }),
   (block) => (made.value = block),
 )
 </script>

@@ -2,7 +2,7 @@
 /** One observation: what was seen, what it probably comes from, and what is decided about it. */
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref, shallowRef } from 'vue'
-import { remove } from '@/api/client'
+import { remove, send } from '@/api/client'
 import type { Decision, ObservationView, Problem, SetAside, Suggestion } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -88,7 +88,11 @@ function byHand(): void {
 }
 
 async function takeBack(): Promise<void> {
-  const result = await remove(`/api/observations/${props.seen.id}?revision=${props.seen.revision}`)
+  const result = await send(
+    remove('/api/observations/{id}', {
+      params: { path: { id: props.seen.id }, query: { revision: props.seen.revision } },
+    }),
+  )
   problem.value = result.ok ? undefined : result.problem
   if (result.ok) emit('gone')
 }

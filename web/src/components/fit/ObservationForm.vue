@@ -2,8 +2,8 @@
 /** One thing seen: where, what, how it lies, how much. Made for one thumb; the words are the trade's. */
 import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue'
-import { post } from '@/api/client'
-import type { Drawn, ObservationEntry, PinsView, Problem, RoundView } from '@/api/types'
+import { post, send } from '@/api/client'
+import type { Drawn, ObservationEntry, PinsAsked, PinsView, Problem, RoundView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useUnsaved } from '@/composables/useUnsaved'
@@ -20,7 +20,16 @@ const placeField = useTemplateRef<HTMLSelectElement>('placeField')
 const problem = shallowRef<Problem>()
 const busy = ref(false)
 
-const fresh = () => ({
+/** What stands in the fields: nothing is chosen where the words are empty. */
+interface Fields extends Omit<Required<ObservationEntry>, 'kind' | 'lie' | 'towards' | 'drawn' | 'seen_at'> {
+  towards: string
+  kind: ObservationEntry['kind'] | ''
+  lie: PinsAsked['lie'] | ''
+  pinned_as: PinsAsked['pinned_as']
+  pinned_on: PinsAsked['pinned_on']
+  drawn: Drawn | undefined
+}
+const fresh = (): Fields => ({
   place: '',
   towards: '',
   kind: '',
@@ -32,7 +41,7 @@ const fresh = () => ({
   depth: '',
   pinned_as: 'pinch',
   pinned_on: 'both_sides',
-  drawn: undefined as Drawn | undefined,
+  drawn: undefined,
 })
 const seen = reactive(fresh())
 const kind = computed(() => craft.value?.observation_kinds.find((each) => each.kind === seen.kind))
@@ -71,26 +80,28 @@ watch(
     const own = new AbortController()
     onCleanup(() => own.abort())
     const asked = { depth, pinned_as, pinned_on, lie: lie || null }
-    const result = await post<PinsView | null>('/api/pins', asked, own.signal)
+    const result = await send(post('/api/pins', { body: asked }), { signal: own.signal })
     if (result.ok && !own.signal.aborted) pins.value = result.value
   },
 )
 
 async function keepIt(): Promise<void> {
-  if (!seen.place || !seen.kind) {
+  const { kind } = seen
+  if (!seen.place || !kind) {
     const field = seen.place ? 'what it looks like' : 'where it is'
     problem.value = { type: '', title: 'Not yet', status: 0, detail: `choose ${field}` }
     return
   }
   if (busy.value) return
   busy.value = true
-  const entry = {
+  const entry: ObservationEntry = {
     ...seen,
+    kind,
     towards: seen.towards || null,
     lie: seen.lie || null,
     seen_at: new Date().toISOString(),
   }
-  problem.value = await props.keep(entry as ObservationEntry)
+  problem.value = await props.keep(entry)
   busy.value = false
   // What was turned down stays in the form, with the sentence that says why.
   if (problem.value) return

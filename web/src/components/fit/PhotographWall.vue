@@ -2,7 +2,7 @@
 /** Photographs of a round: taken with the device's camera, kept here until the server has them. */
 import { ElButton } from 'element-plus'
 import { ref, shallowRef } from 'vue'
-import { remove } from '@/api/client'
+import { remove, send } from '@/api/client'
 import type { ObservationView, PhotographView, Problem } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 
@@ -30,7 +30,7 @@ function taken(event: Event): void {
 }
 
 async function drop(id: number): Promise<void> {
-  const result = await remove(`/api/photographs/${id}`)
+  const result = await send(remove('/api/photographs/{id}', { params: { path: { id } } }))
   refused.value = result.ok ? undefined : result.problem
   large.value = undefined
   if (result.ok) emit('gone')

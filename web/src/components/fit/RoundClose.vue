@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The end of a round: comfort, postures, pins counted back, and what it makes. */
 import { ElButton, ElInput } from 'element-plus'
+import { post } from '@/api/client'
 import { shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { OrderView, Posture, Problem, RoundView } from '@/api/types'
@@ -59,7 +60,7 @@ const {
       problem.value = { type: '', title: 'Not yet', status: 0, detail }
       return undefined
     }
-    return { path: `/api/rounds/${props.round.id}/close` }
+    return post('/api/rounds/{id}/close', { params: { path: { id: props.round.id } } })
   },
   () => emit('closed'),
 )

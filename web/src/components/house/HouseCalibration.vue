@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** What pins made of plans, over all garments handed over: offered at the cutting table, never applied by itself. */
 import { computed } from 'vue'
-import type { CalibrationView } from '@/api/types'
+import { get } from '@/api/client'
 import { useResource } from '@/composables/useResource'
 
-const { data: learnt } = useResource<CalibrationView[]>('/api/calibration')
+const { data: learnt } = useResource(get('/api/calibration'))
 const groups = computed(() => {
   const by = (which: string) => learnt.value?.filter((each) => each.learnt.by === which) ?? []
   return [

@@ -2,16 +2,16 @@
 /** The house's own ease sets: wearing and design ease, what the cloth gives, and whether reach counts. */
 import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref } from 'vue'
-import { get } from '@/api/client'
+import { get, post, put, remove, send } from '@/api/client'
 import { fieldText } from '@/api/lengths'
-import type { Craft, HouseEaseView } from '@/api/types'
+import type { HouseEaseView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
 const { craft, units } = useHouse()
-const { data: own, reload } = useResource<HouseEaseView[]>('/api/house/ease-sets')
+const { data: own, reload } = useResource(get('/api/house/ease-sets'))
 const editing = ref<HouseEaseView | 'new'>()
 const FIELDS = [
   { key: 'bust', name: 'Bust' },
@@ -50,7 +50,7 @@ async function edit(view: HouseEaseView | 'new'): Promise<void> {
 async function done(): Promise<void> {
   editing.value = undefined
   await reload()
-  const known = await get<Craft>('/api/craft')
+  const known = await send(get('/api/craft'))
   if (known.ok) craft.value = known.value
 }
 
@@ -62,18 +62,17 @@ const {
   () => {
     const view = editing.value
     if (!view) return undefined
-    if (view === 'new') return { path: '/api/house/ease-sets', body: entry }
-    return {
-      method: 'PUT',
-      path: `/api/house/ease-sets/${view.id}`,
+    if (view === 'new') return post('/api/house/ease-sets', { body: entry })
+    return put('/api/house/ease-sets/{id}', {
+      params: { path: { id: view.id } },
       body: { revision: view.revision, ...entry },
-    }
+    })
   },
   done,
   { opens: editing },
 )
-const { run: drop, problem: undropped } = useAction<unknown, [view: HouseEaseView]>(
-  (view) => ({ method: 'DELETE', path: `/api/house/ease-sets/${view.id}` }),
+const { run: drop, problem: undropped } = useAction(
+  (view: HouseEaseView) => remove('/api/house/ease-sets/{id}', { params: { path: { id: view.id } } }),
   done,
 )
 </script>

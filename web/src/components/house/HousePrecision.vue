@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** How well each measurer repeats each measurement. */
-import type { PrecisionRow } from '@/api/types'
+import { get } from '@/api/client'
 import { useResource } from '@/composables/useResource'
 
-const { data: rows } = useResource<PrecisionRow[]>('/api/precision')
+const { data: rows } = useResource(get('/api/precision'))
 </script>
 
 <template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The house's own measurement sets. */
 import { ElButton, ElInput } from 'element-plus'
+import { post, put, remove } from '@/api/client'
 import { computed, reactive, ref } from 'vue'
 import type { SetView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -30,14 +31,19 @@ const {
   () => {
     const set = editing.value
     if (!set) return undefined
-    if (set === 'new') return { path: '/api/sets', body: { ...entry } }
-    return { method: 'PUT', path: `/api/sets/${set.house_id}`, body: { revision: set.revision, ...entry } }
+    if (set === 'new') return post('/api/sets', { body: { ...entry } })
+    if (set.house_id == null) return undefined
+    return put('/api/sets/{id}', {
+      params: { path: { id: set.house_id } },
+      body: { revision: set.revision, ...entry },
+    })
   },
   done,
   { opens: editing },
 )
-const { run: drop, problem: undropped } = useAction<unknown, [set: SetView]>(
-  (set) => ({ method: 'DELETE', path: `/api/sets/${set.house_id}` }),
+const { run: drop, problem: undropped } = useAction(
+  ({ house_id: id }: SetView) =>
+    id == null ? undefined : remove('/api/sets/{id}', { params: { path: { id } } }),
   done,
 )
 </script>

@@ -9,7 +9,7 @@ import ReviewList from './ReviewList.vue'
 import SetList from './SetList.vue'
 import TapeLine from './TapeLine.vue'
 import ThumbPad from './ThumbPad.vue'
-import { post } from '@/api/client'
+import { post, send } from '@/api/client'
 import type { CheckView, EntryView, Finding, SessionRowView, Side, Taken } from '@/api/types'
 import FigurePicture from '@/components/FigurePicture.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -133,7 +133,10 @@ async function check(): Promise<void> {
     taken: method.value ?? null,
     again: again.value,
   }
-  const result = await post<CheckView>(`/api/sessions/${props.sessionId}/check`, body, signal)
+  const result = await send(
+    post('/api/sessions/{id}/check', { params: { path: { id: props.sessionId } }, body }),
+    { signal },
+  )
   if (signal.aborted || !result.ok) return
   checked = body.text
   live.value = result.value

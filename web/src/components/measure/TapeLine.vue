@@ -3,8 +3,8 @@
 import { ElButton, ElDialog } from 'element-plus'
 import { ref, shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
-import { post, remove } from '@/api/client'
-import type { Paired, Problem, TapeView } from '@/api/types'
+import { post, remove, send } from '@/api/client'
+import type { Problem, TapeView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 
 const props = defineProps<{ session: number; tape?: TapeView }>()
@@ -13,14 +13,14 @@ const dialog = ref(false)
 const problem = shallowRef<Problem>()
 
 async function pair(): Promise<void> {
-  const result = await post<Paired>(`/api/sessions/${props.session}/tape`)
+  const result = await send(post('/api/sessions/{id}/tape', { params: { path: { id: props.session } } }))
   problem.value = result.ok ? undefined : result.problem
   token.value = result.ok ? result.value.token : ''
   dialog.value = true
 }
 
 async function unpair(): Promise<void> {
-  const result = await remove(`/api/sessions/${props.session}/tape`)
+  const result = await send(remove('/api/sessions/{id}/tape', { params: { path: { id: props.session } } }))
   problem.value = result.ok ? undefined : result.problem
   dialog.value = false
 }

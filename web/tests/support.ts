@@ -1,0 +1,59 @@
+/** What the tests share: a server that answers as told, and a place for a composable to live in. */
+import { onTestFinished, vi } from 'vitest'
+import { effectScope } from 'vue'
+
+/** What a server was asked. */
+export interface Asked {
+  method: string
+  path: string
+  query: Record<string, string>
+  body: unknown
+  key: string | null
+}
+
+/** What it answers; `lost` where the line is broken. */
+export type Reply = { status?: number; body?: unknown; text?: string } | 'lost'
+
+/** Answers every call as told and remembers what was asked, in order. */
+export function serve(answer: (asked: Asked, signal: AbortSignal) => Reply | Promise<Reply>): Asked[] {
+  const all: Asked[] = []
+  vi.stubGlobal('fetch', async (request: Request) => {
+    const url = new URL(request.url)
+    const text = await request.text()
+    const asked: Asked = {
+      method: request.method,
+      path: url.pathname,
+      query: Object.fromEntries(url.searchParams),
+      body: text === '' ? undefined : JSON.parse(text),
+      key: request.headers.get('idempotency-key'),
+    }
+    all.push(asked)
+    const reply = await answer(asked, request.signal)
+    if (reply === 'lost') throw new TypeError('the line is lost')
+    const { status = 200, body } = reply
+    const said = reply.text ?? (body === undefined ? null : JSON.stringify(body))
+    return new Response(status === 204 ? null : said, { status })
+  })
+  onTestFinished(() => void vi.unstubAllGlobals())
+  return all
+}
+
+/** A problem as the server names it. */
+export const problem = (status: number, detail: string, type = 'urn:yardwand:field') => ({
+  status,
+  body: { type, title: 'Not so', status, detail },
+})
+
+/** Runs a composable as a component would; it ends with the test. */
+export function living<T>(use: () => T): T {
+  const scope = effectScope()
+  onTestFinished(() => scope.stop())
+  return scope.run(use) as T
+}
+
+/** An answer the test gives when it is time. */
+export function later<T>() {
+  let give: (value: T) => void = () => {}
+  const promise = new Promise<T>((resolve) => (give = resolve))
+  return { promise, give }
+}

@@ -1,0 +1,51 @@
+import { expect, test } from 'vitest'
+import { nextTick, ref } from 'vue'
+import { useKept } from '@/composables/useKept'
+import { living } from './support'
+
+const kept = ref({ front: '30', back: '31' })
+const fields = () => {
+  kept.value = { front: '30', back: '31' }
+  return living(() => useKept(() => ({ ...kept.value })))
+}
+
+test('what somebody else keeps comes in', async () => {
+  const { entry } = fields()
+  kept.value = { front: '29', back: '31' }
+  await nextTick()
+  expect(entry.front).toBe('29')
+})
+
+test('what is being changed here stays, and the rest comes in', async () => {
+  const { entry, touch } = fields()
+  entry.front = '28 1/2'
+  touch('front')
+  kept.value = { front: '29', back: '32' }
+  await nextTick()
+  expect(entry).toEqual({ front: '28 1/2', back: '32' })
+})
+
+test('what was kept comes in again, unless it was changed meanwhile', async () => {
+  const { entry, touch, settle } = fields()
+  entry.front = '28'
+  touch('front')
+  entry.front = '28 1/2'
+  settle('front', '28')
+  kept.value = { front: '28', back: '31' }
+  await nextTick()
+  expect(entry.front).toBe('28 1/2')
+  settle('front', '28 1/2')
+  kept.value = { front: '28 1/2', back: '31' }
+  await nextTick()
+  kept.value = { front: '27', back: '31' }
+  await nextTick()
+  expect(entry.front).toBe('27')
+})
+
+test('letting go shows what is kept', () => {
+  const { entry, touch, reset } = fields()
+  entry.back = '99'
+  touch('back')
+  reset()
+  expect(entry).toEqual({ front: '30', back: '31' })
+})

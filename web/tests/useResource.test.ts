@@ -1,0 +1,78 @@
+import { flushPromises } from '@vue/test-utils'
+import { expect, onTestFinished, test } from 'vitest'
+import { nextTick, ref } from 'vue'
+import { get } from '@/api/client'
+import { useResource } from '@/composables/useResource'
+import { later, living, problem, serve } from './support'
+
+const client = (id: number) => get('/api/clients/{id}', { params: { path: { id } } })
+
+test('it reads what the call says, anew whenever that changes, and nothing where there is none', async () => {
+  const asked = serve(({ path }) => ({ body: { name: path } }))
+  const id = ref<number>()
+  const { data } = living(() => useResource(() => (id.value === undefined ? undefined : client(id.value))))
+  await flushPromises()
+  expect(asked).toHaveLength(0)
+  id.value = 3
+  await flushPromises()
+  expect(data.value?.name).toBe('/api/clients/3')
+  id.value = 4
+  await flushPromises()
+  expect(data.value?.name).toBe('/api/clients/4')
+})
+
+test('an answer that was overtaken is not shown, and whoever waits for it gets the newer one', async () => {
+  const [older, newer] = [later<void>(), later<void>()]
+  serve(async ({ path }, signal) => {
+    await (path.endsWith('/1') ? older : newer).promise
+    return signal.aborted ? 'lost' : { body: { name: path } }
+  })
+  const id = ref(1)
+  const { data, settled } = living(() => useResource(() => client(id.value)))
+  let isSettled = false
+  const first = settled().then(() => (isSettled = true))
+  id.value = 2
+  await nextTick()
+  older.give()
+  await flushPromises()
+  expect([isSettled, data.value]).toEqual([false, undefined])
+  newer.give()
+  await first
+  expect(data.value?.name).toBe('/api/clients/2')
+})
+
+test('a problem stands beside what was read before, until it can be read again', async () => {
+  let refuses = false
+  serve(() => (refuses ? problem(404, 'she was erased') : { body: { name: 'Ines' } }))
+  const resource = living(() => useResource(() => client(1)))
+  await flushPromises()
+  refuses = true
+  await resource.reload()
+  expect(resource.problem.value?.detail).toBe('she was erased')
+  expect(resource.data.value?.name).toBe('Ines')
+  refuses = false
+  await resource.reload()
+  expect(resource.problem.value).toBeUndefined()
+})
+
+test('what another tab saves comes in, but not over something half typed', async () => {
+  let name = 'Ines'
+  serve(() => ({ body: { name } }))
+  const typing = ref(false)
+  const { data } = living(() => useResource(() => client(1), { follows: () => !typing.value }))
+  await flushPromises()
+  const otherTab = new BroadcastChannel('yardwand')
+  onTestFinished(() => otherTab.close())
+  const heard = async () => {
+    otherTab.postMessage('saved')
+    await new Promise((resolve) => setTimeout(resolve, 300))
+    await flushPromises()
+  }
+  typing.value = true
+  name = 'Ines Moe'
+  await heard()
+  expect(data.value?.name).toBe('Ines')
+  typing.value = false
+  await heard()
+  expect(data.value?.name).toBe('Ines Moe')
+})

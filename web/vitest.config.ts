@@ -1,0 +1,15 @@
+import { defineConfig, mergeConfig } from 'vitest/config'
+import vite from './vite.config.ts'
+
+export default mergeConfig(
+  vite,
+  defineConfig({
+    test: {
+      include: ['tests/**/*.test.ts'],
+      environment: 'happy-dom',
+      environmentOptions: { happyDOM: { url: 'http://localhost:3000' } },
+      // Element Plus is written for a bundler.
+      server: { deps: { inline: ['element-plus'] } },
+    },
+  }),
+)
