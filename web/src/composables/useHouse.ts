@@ -1,6 +1,6 @@
 import { computed, shallowRef, watch } from 'vue'
 import { get, send } from '@/api/client'
-import type { Craft, HouseView, Me } from '@/api/types'
+import type { Craft, FittingStage, HouseView, Me, Side } from '@/api/types'
 import { useChanges } from './useChanges'
 
 const me = shallowRef<Me>()
@@ -46,5 +46,10 @@ export function useHouse() {
   const units = computed(() =>
     house.value?.unit === 'cm' ? 'centimetres' : house.value?.unit === 'mm' ? 'millimetres' : 'inches',
   )
-  return { me, house, craft, unit, units, enter, follow, leave }
+  /** A stage of fitting in words. */
+  const stageName = (stage: FittingStage) =>
+    craft.value?.stages.find((each) => each.stage === stage)?.name ?? ''
+  /** What stands behind the name of a reading of one side. */
+  const ofSide = (side: Side) => craft.value?.sides.find((each) => each.side === side)?.behind_a_name ?? ''
+  return { me, house, craft, unit, units, stageName, ofSide, enter, follow, leave }
 }

@@ -15,11 +15,13 @@ import RoundClose from '@/components/fit/RoundClose.vue'
 import WaitingLine from '@/components/fit/WaitingLine.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { decidedFor } from '@/components/fit/decided'
+import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
 import { useRound } from '@/composables/useRound'
 import { asDay } from '@/days'
 
 const props = defineProps<{ roundId?: number }>()
+const { stageName } = useHouse()
 const { data: order, reload: reloadOrder } = useOrder()
 const id = computed(() => props.roundId ?? order.value?.round_id ?? undefined)
 const { round, causes, problem, returned, letGo, pending, outbox, photographs, refresh } = useRound(id)
@@ -32,7 +34,6 @@ const unmarked = computed(
     round.value?.earlier.filter((seen) => !seen.marks.some((mark) => mark.round === round.value?.number)) ??
     [],
 )
-const STAGES = { toile: 'toile', cloth: 'basted cloth', final: 'final fitting' } as const
 
 const PARTS = [
   { part: 'earlier', name: 'Before' },
@@ -129,8 +130,8 @@ async function afterClose(): Promise<void> {
         <div>
           <h1 id="fit-title">Fitting round {{ round.number }}</h1>
           <p class="soft">
-            Version {{ round.version }} on the body, {{ STAGES[round.stage] }}, {{ asDay(round.opened_at) }},
-            {{ round.opened_by }}. {{ round.worn ? `Worn: ${round.worn}` : '' }}
+            Version {{ round.version }} on the body, {{ stageName(round.stage) }},
+            {{ asDay(round.opened_at) }}, {{ round.opened_by }}. {{ round.worn ? `Worn: ${round.worn}` : '' }}
           </p>
         </div>
         <nav v-if="order.round_id !== round.id" aria-label="Rounds" class="row small">

@@ -8,18 +8,19 @@ import ClientTabs from '@/components/ClientTabs.vue'
 import HistoryPlot from '@/components/HistoryPlot.vue'
 import type { PlotLine } from '@/components/HistoryPlot.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 import { useWritten } from '@/composables/useWritten'
 import { asDay } from '@/days'
 
 const props = defineProps<{ id: number }>()
+const { ofSide } = useHouse()
 const { data: history, problem } = useResource(() =>
   get('/api/clients/{id}/history', { params: { path: { id: props.id } } }),
 )
 const chosen = ref<string[]>([])
 const first = ref<number>()
 const second = ref<number>()
-const SIDES = { both: '', left: ', left', right: ', right' } as const
 /** Sessions shown in the table, the newest of them. */
 const SHOWN = 8
 
@@ -45,7 +46,7 @@ const lines = computed<PlotLine[]>(() => {
   const found = new Map<string, PlotLine>()
   for (const session of now.sessions) {
     for (const figure of session.figures.filter((each) => chosen.value.includes(each.code))) {
-      const title = `${name(figure.code)}${SIDES[figure.side]}`
+      const title = `${name(figure.code)}${ofSide(figure.side)}`
       const line = found.get(title) ?? { name: title, points: [] }
       const method = (figure.method ?? []).join('; ')
       line.points.push({
@@ -131,7 +132,7 @@ const title = (session: PastSession) => `${asDay(session.started_at)}, ${session
           </p>
           <ul v-else class="changes">
             <li v-for="change in history.changes" :key="`${change.code}${change.side}`">
-              {{ change.name }}{{ SIDES[change.side] }}
+              {{ change.name }}{{ ofSide(change.side) }}
               <span class="figure"
                 >{{ change.from.text }} to <strong>{{ change.to.text }}</strong></span
               >
@@ -173,7 +174,7 @@ const title = (session: PastSession) => `${asDay(session.started_at)}, ${session
             </thead>
             <tbody>
               <tr v-for="(row, index) in inBoth" :key="`${row.code}${row.side}`">
-                <th scope="row">{{ name(row.code) }}{{ SIDES[row.side] }}</th>
+                <th scope="row">{{ name(row.code) }}{{ ofSide(row.side) }}</th>
                 <td class="num">{{ row.from?.text }}</td>
                 <td class="num">{{ row.to?.text }}</td>
                 <td class="num" :class="{ decide: row.differently }">
@@ -208,7 +209,7 @@ const title = (session: PastSession) => `${asDay(session.started_at)}, ${session
               </thead>
               <tbody>
                 <tr v-for="row in tableRows" :key="`${row.code}${row.side}`">
-                  <th scope="row">{{ name(row.code) }}{{ SIDES[row.side] }}</th>
+                  <th scope="row">{{ name(row.code) }}{{ ofSide(row.side) }}</th>
                   <td
                     v-for="session in newest"
                     :key="session.id"

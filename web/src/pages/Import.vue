@@ -6,9 +6,11 @@ import { get, post, put, send } from '@/api/client'
 import type { Column, ImportView, Problem, Unit } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useCatalogue } from '@/composables/useCatalogue'
+import { useHouse } from '@/composables/useHouse'
 import { asDay } from '@/days'
 
 const { catalogue } = useCatalogue()
+const { ofSide } = useHouse()
 const problem = shallowRef<Problem>()
 const file = shallowRef<ImportView>()
 let timer: ReturnType<typeof setTimeout> | undefined
@@ -31,7 +33,6 @@ const UNITS: { code: Unit; name: string }[] = [
   { code: 'cm', name: 'centimetres' },
   { code: 'mm', name: 'millimetres' },
 ]
-const SIDES = { both: '', left: ', left', right: ', right' } as const
 const running = computed(() => ['running', 'stopping'].includes(file.value?.state ?? ''))
 
 function take<T>(result: { ok: true; value: T } | { ok: false; problem: Problem }): T | undefined {
@@ -248,7 +249,7 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
               <td class="num">{{ reading.line }}</td>
               <td>{{ reading.client }}</td>
               <td class="figure">{{ asDay(reading.taken_on) }}</td>
-              <td>{{ reading.name }}{{ SIDES[reading.side] }}</td>
+              <td>{{ reading.name }}{{ ofSide(reading.side) }}</td>
               <td class="num">{{ reading.text }}</td>
             </tr>
           </tbody>

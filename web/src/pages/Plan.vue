@@ -4,7 +4,7 @@ import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post, put, send } from '@/api/client'
-import type { Plan, PlanChanges, PlanLine, Prediction, Problem, Step } from '@/api/types'
+import type { Plan, PlanChanges, PlanLine, Prediction, Problem, Recipe } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
@@ -23,6 +23,8 @@ const {
   order.value ? get('/api/orders/{id}/comparison', { params: { path: { id: order.value.id } } }) : undefined,
 )
 const plan = shallowRef<Plan>()
+/** What its lines make on the cutting table. */
+const recipe = shallowRef<Recipe>()
 const changes = shallowRef<PlanChanges>({ off: [], amounts: {}, order: [] })
 const revision = ref(0)
 const refused = shallowRef<Problem>()
@@ -31,6 +33,7 @@ const said = ref('')
 watch(view, (now) => {
   if (!now) return
   plan.value = now.plan
+  recipe.value = now.recipe
   changes.value = now.changes
   revision.value = now.plan_revision
 })
@@ -66,6 +69,7 @@ function keep(next: PlanChanges, says: string): Promise<void> {
       return
     }
     plan.value = result.value.plan
+    recipe.value = result.value.recipe
     changes.value = result.value.changes
     revision.value = result.value.revision
     said.value = says
@@ -103,15 +107,6 @@ function closes(row: Prediction): string {
   return row.addressed ? `not quite, ${left}` : left
 }
 
-const recipe = computed(() => {
-  const steps: Step[] = (plan.value?.lines ?? []).flatMap((line, index) =>
-    line.alteration && line.done && !line.refused
-      ? [{ id: index + 1, alteration: line.alteration, amounts: line.amounts, on: true, reason: line.reason }]
-      : [],
-  )
-  return { form: 1, steps }
-})
-
 const {
   run: begin,
   busy,
@@ -121,7 +116,7 @@ const {
     await saving
     // What was typed last was turned down: it is mended before anything is begun with it.
     if (refused.value) return undefined
-    if (!order.value || !view.value) return undefined
+    if (!order.value || !view.value || !recipe.value) return undefined
     const body = { block_id: view.value.block_id, size: view.value.size, recipe: recipe.value }
     return post('/api/orders/{id}/pattern', { params: { path: { id: order.value.id } }, body })
   },
@@ -261,8 +256,8 @@ const {
         A card has no geometry to cut from: work from the worksheet, or compare with a drawn block.
       </p>
       <ElButton v-else type="primary" :aria-busy="busy" @click="begin">
-        Begin the pattern from size {{ view?.size }} with {{ recipe.steps.length }}
-        {{ recipe.steps.length === 1 ? 'alteration' : 'alterations' }}
+        Begin the pattern from size {{ view?.size }} with {{ recipe?.steps.length }}
+        {{ recipe?.steps.length === 1 ? 'alteration' : 'alterations' }}
       </ElButton>
     </div>
   </main>

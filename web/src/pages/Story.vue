@@ -14,7 +14,7 @@ import { useOrder } from '@/composables/useOrder'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
-const { unit } = useHouse()
+const { unit, stageName } = useHouse()
 const { data: order } = useOrder()
 /** The parameters of the garment's addresses. */
 const at = () => order.value && { path: { id: order.value.id } }
@@ -35,7 +35,6 @@ const warnings = computed(
   () => story.value?.courses.flatMap(({ said, warning }) => (warning ? `${said}. ${warning}` : [])) ?? [],
 )
 const BECAME = { gone: 'gone', better: 'better', same: 'the same', worse: 'worse', moved: 'moved' } as const
-const STAGE = { toile: 'toile', cloth: 'basted cloth', final: 'final fitting' } as const
 const address = computed(() => (link.value ? new URL(link.value.path, location.href).href : ''))
 const changes = (round: RoundStory) =>
   round.changed.map((row) => `${row.name} ${row.change.mm > 0 ? '+' : ''}${row.change.text}`).join(', ')
@@ -118,7 +117,7 @@ const { run: unshare, problem: unended } = useAction(
               >
             </h2>
             <p class="soft">
-              {{ asDay(round.on) }}, version {{ round.version }}, {{ STAGE[round.stage] }}, {{ round.by
+              {{ asDay(round.on) }}, version {{ round.version }}, {{ stageName(round.stage) }}, {{ round.by
               }}{{ round.closed ? '' : ', still open' }}
             </p>
           </div>

@@ -6,10 +6,8 @@ import type { CatalogueRow } from '@/api/types'
 import FigurePicture from '@/components/FigurePicture.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useCatalogue } from '@/composables/useCatalogue'
-import { useHouse } from '@/composables/useHouse'
 
 const { catalogue, problem } = useCatalogue()
-const { house } = useHouse()
 const wanted = ref('')
 const set = ref('everything')
 
@@ -22,9 +20,6 @@ const rows = computed(() => {
       (measurement.name.toLowerCase().includes(part) || (measurement.term ?? '').includes(part)),
   )
 })
-const unit = computed(() => (house.value?.unit === 'inch' ? 25.4 : 10))
-const range = ({ measurement }: CatalogueRow) =>
-  `${Math.round(measurement.low / unit.value)} to ${Math.round(measurement.high / unit.value)} ${house.value?.suffix ?? ''}`
 const picture = ({ measurement }: CatalogueRow) => catalogue.value?.[measurement.tape.view]
 </script>
 
@@ -63,7 +58,7 @@ const picture = ({ measurement }: CatalogueRow) => catalogue.value?.[measurement
           <p>{{ row.measurement.how }}</p>
           <p class="small"><strong>Mind:</strong> {{ row.measurement.mistake }}</p>
           <p class="small soft">
-            Usually {{ range(row) }}{{ row.measurement.sides ? ', left and right' : '' }}.
+            Usually {{ row.range }}{{ row.measurement.sides ? ', left and right' : '' }}.
             <template v-if="row.measurement.term"
               >Standard term: {{ row.measurement.term
               }}<template v-if="row.measurement.clause"> (ISO 8559-1, {{ row.measurement.clause }})</template

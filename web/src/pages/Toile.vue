@@ -130,19 +130,11 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
           </p>
           <fieldset class="chips">
             <legend class="legend">What is on her</legend>
-            <label class="chip"
-              ><input v-model="stage" type="radio" name="stage" value="toile" /><span>toile</span></label
-            >
-            <label class="chip"
-              ><input v-model="stage" type="radio" name="stage" value="cloth" /><span
-                >basted cloth</span
-              ></label
-            >
-            <label class="chip"
-              ><input v-model="stage" type="radio" name="stage" value="final" /><span
-                >final fitting</span
-              ></label
-            >
+            <label v-for="each in craft?.stages" :key="each.stage" class="chip">
+              <input v-model="stage" type="radio" name="stage" :value="each.stage" /><span>{{
+                each.name
+              }}</span>
+            </label>
           </fieldset>
           <div class="field">
             <label for="worn">What she wears under it and on her feet</label>

@@ -20,6 +20,29 @@ pub enum Side {
     Right,
 }
 
+impl Side {
+    /// All of them.
+    pub const ALL: [Self; 3] = [Self::Both, Self::Left, Self::Right];
+
+    /// In the trade's words.
+    pub const fn name(self) -> &'static str {
+        match self {
+            Self::Both => "both sides",
+            Self::Left => "her left",
+            Self::Right => "her right",
+        }
+    }
+
+    /// What stands behind the name of a reading of that side; nothing where it is of both.
+    pub const fn behind_a_name(self) -> &'static str {
+        match self {
+            Self::Both => "",
+            Self::Left => ", left",
+            Self::Right => ", right",
+        }
+    }
+}
+
 /// The latest figure of one measurement and side.
 #[derive(Clone, Debug, PartialEq)]
 pub struct LatestReading {

@@ -10,6 +10,7 @@ use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Style;
+use yardwand_core::alter::Recipe;
 use yardwand_core::body::{Profile, ProfileReading, check_age, measurement};
 use yardwand_core::compare::{
     BlockSize, Comparison, Explanation, Plan, PlanChanges, SizeChoices, choose_size, compare_fitted, explain,
@@ -58,6 +59,8 @@ struct ComparisonView {
     /// Differences with one cause, told together.
     explanations: Vec<Explanation>,
     plan: Plan,
+    /// What the plan's lines make on the cutting table.
+    recipe: Recipe,
     /// What the dressmaker changed in the plan.
     changes: PlanChanges,
     /// Revision of those changes; 0 where nothing was kept yet.
@@ -130,6 +133,8 @@ struct PlanEntry {
 #[derive(Serialize, ToSchema)]
 struct Planned {
     plan: Plan,
+    /// What its lines make on the cutting table.
+    recipe: Recipe,
     changes: PlanChanges,
     revision: u32,
 }
@@ -206,6 +211,7 @@ async fn compared(
     Ok(ComparisonView {
         explanations: explain(&body, size.cup(), &comparison),
         comparison,
+        recipe: planned.recipe(),
         plan: planned,
         plan_revision: kept.map_or(0, |plan| plan.revision),
         changes,
@@ -260,7 +266,7 @@ async fn keep_plan(
         revision,
     };
     let revision = store.keep_plan(id, &kept, writer.person.id).await?;
-    Ok(Json(Planned { plan: planned, changes: change.changes, revision }))
+    Ok(Json(Planned { recipe: planned.recipe(), plan: planned, changes: change.changes, revision }))
 }
 
 /// The comparison and the plan as a worksheet.

@@ -7,7 +7,7 @@ use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::alter::{AlterationView, alteration_views};
-use yardwand_core::body::{MeasurementSet, sets};
+use yardwand_core::body::{MeasurementSet, Side, sets};
 use yardwand_core::ease::EaseSet;
 use yardwand_core::fitting::{Lie, ObservationKind, Posture, places};
 use yardwand_core::pattern::Allowances;
@@ -17,6 +17,8 @@ use crate::auth::SignedIn;
 use crate::error::ApiError;
 use crate::extract::HouseStyle;
 use crate::workroom::all_ease_sets;
+
+use super::rounds::FittingStage;
 
 #[derive(Serialize, ToSchema)]
 struct Craft {
@@ -30,6 +32,9 @@ struct Craft {
     observation_kinds: Vec<KindView>,
     places: Vec<String>,
     postures: Vec<PostureView>,
+    /// What a round can be fitted in, in the order of a garment's life.
+    stages: Vec<StageView>,
+    sides: Vec<SideView>,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -51,6 +56,20 @@ struct LieView {
 struct PostureView {
     posture: Posture,
     name: String,
+}
+
+#[derive(Serialize, ToSchema)]
+struct StageView {
+    stage: FittingStage,
+    name: String,
+}
+
+#[derive(Serialize, ToSchema)]
+struct SideView {
+    side: Side,
+    name: String,
+    /// What stands behind the name of a reading of that side; nothing where it is of both.
+    behind_a_name: String,
 }
 
 /// Routes of this module.
@@ -86,6 +105,18 @@ async fn craft(
         postures: Posture::ALL
             .into_iter()
             .map(|posture| PostureView { posture, name: posture.name().to_owned() })
+            .collect(),
+        stages: FittingStage::ALL
+            .into_iter()
+            .map(|stage| StageView { stage, name: stage.name().to_owned() })
+            .collect(),
+        sides: Side::ALL
+            .into_iter()
+            .map(|side| SideView {
+                side,
+                name: side.name().to_owned(),
+                behind_a_name: side.behind_a_name().to_owned(),
+            })
             .collect(),
     }))
 }

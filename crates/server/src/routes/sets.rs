@@ -25,6 +25,8 @@ use crate::views::{Based, Made, words};
 #[derive(Serialize, ToSchema)]
 struct CatalogueRow {
     measurement: Measurement,
+    /// What it is on grown women, in the house's unit: `22 to 61 in`.
+    range: String,
     tape: Option<Tapeline>,
 }
 
@@ -119,6 +121,13 @@ fn matters_said(style: Style) -> Vec<Matter> {
     matters().iter().map(said).collect()
 }
 
+/// The range of a measurement in whole units of the house.
+fn range(row: &Measurement, style: Style) -> String {
+    let unit = style.unit();
+    let whole = |mm: f64| (mm / unit.in_mm()).round();
+    format!("{} to {} {}", whole(row.low), whole(row.high), unit.suffix())
+}
+
 /// The whole catalogue.
 #[utoipa::path(get, path = "/api/catalogue", responses((status = 200, body = CatalogueView)))]
 async fn whole(
@@ -127,8 +136,11 @@ async fn whole(
     HouseStyle(style): HouseStyle,
 ) -> Result<Json<CatalogueView>, ApiError> {
     let body = Body::middle();
-    let row =
-        |row: &Measurement| CatalogueRow { tape: draw_tape(&row.tape, &body), measurement: row.clone() };
+    let row = |row: &Measurement| CatalogueRow {
+        tape: draw_tape(&row.tape, &body),
+        range: range(row, style),
+        measurement: row.clone(),
+    };
     let set = |(code, name, codes, house_id, revision)| SetView { code, name, codes, house_id, revision };
     Ok(Json(CatalogueView {
         measurements: catalogue().iter().map(row).collect(),

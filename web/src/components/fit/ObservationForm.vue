@@ -45,11 +45,6 @@ const fresh = (): Fields => ({
 })
 const seen = reactive(fresh())
 const kind = computed(() => craft.value?.observation_kinds.find((each) => each.kind === seen.kind))
-const SIDES = [
-  { side: 'both', name: 'both sides' },
-  { side: 'left', name: 'her left' },
-  { side: 'right', name: 'her right' },
-]
 const PINNED_ON = [
   { on: 'both_sides', name: 'both sides alike' },
   { on: 'one_side', name: 'one side, for both' },
@@ -173,7 +168,7 @@ defineExpose({ takeUp })
       </fieldset>
       <fieldset class="chips">
         <legend class="legend">On</legend>
-        <label v-for="each in SIDES" :key="each.side" class="chip">
+        <label v-for="each in craft?.sides" :key="each.side" class="chip">
           <input
             v-model="seen.side"
             type="radio"

@@ -13,6 +13,7 @@ import { post, send } from '@/api/client'
 import type { CheckView, EntryView, Finding, SessionRowView, Side, Taken } from '@/api/types'
 import FigurePicture from '@/components/FigurePicture.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useHouse } from '@/composables/useHouse'
 import { useMedia } from '@/composables/useMedia'
 import { useMeasuring } from '@/composables/useMeasuring'
 import type { ReadingDraft } from '@/composables/useMeasuring'
@@ -40,6 +41,7 @@ const field = useTemplateRef<HTMLInputElement>('reading')
 const initialsField = useTemplateRef<HTMLInputElement>('initialsField')
 const noteField = useTemplateRef<HTMLInputElement>('noteField')
 
+const { craft } = useHouse()
 const measuring = useMeasuring(() => props.sessionId, {
   refused: (draft) => void giveBack(draft),
   held: (tape) => {
@@ -71,11 +73,6 @@ const figure = computed(() => {
 /** A thumb has its own digits; the device's keyboard would cover half of the screen. */
 const thumb = useMedia('(max-width: 700px), (pointer: coarse)')
 const FROM = { front: 'From the front', back: 'From behind', side: 'From the side' } as const
-const SIDES: { code: Side; name: string }[] = [
-  { code: 'both', name: 'Both' },
-  { code: 'left', name: 'Left' },
-  { code: 'right', name: 'Right' },
-]
 const isOpen = (index: number) => {
   const each = rows.value[index]
   return each && each.skipped == null && !measuring.isTaken(each)
@@ -314,12 +311,12 @@ async function close(name: string): Promise<void> {
           <p class="small soft">Mind: {{ row.measurement.mistake }}</p>
           <fieldset v-if="row.measurement.sides" class="chips">
             <legend class="visually-hidden">Side</legend>
-            <label v-for="each in SIDES" :key="each.code" class="chip">
-              <input v-model="side" type="radio" :value="each.code" name="side" :disabled="Boolean(closed)" />
+            <label v-for="each in craft?.sides" :key="each.side" class="chip">
+              <input v-model="side" type="radio" :value="each.side" name="side" :disabled="Boolean(closed)" />
               <span
                 >{{ each.name
-                }}<template v-if="measuring.entryOf(row, each.code)"
-                  >: {{ measuring.entryOf(row, each.code)?.figure.text }}</template
+                }}<template v-if="measuring.entryOf(row, each.side)"
+                  >: {{ measuring.entryOf(row, each.side)?.figure.text }}</template
                 ></span
               >
             </label>

@@ -13,7 +13,7 @@ defineEmits<{
   back: []
   sign: [name: string]
 }>()
-const { me } = useHouse()
+const { me, ofSide } = useHouse()
 const signed = ref(me.value?.name ?? '')
 const initials = ref(
   (me.value?.name ?? '')
@@ -21,7 +21,6 @@ const initials = ref(
     .map((word) => word[0] ?? '')
     .join(''),
 )
-const SIDES = { both: '', left: ', left', right: ', right' } as const
 
 interface Line {
   index: number
@@ -59,7 +58,7 @@ onMounted(() => document.getElementById(doubtful.value.length ? 'review-initials
       </div>
       <div v-for="line in doubtful" :key="`${line.row.measurement.code}${line.entry.side}`" class="doubtful">
         <div class="between">
-          <strong>{{ line.row.measurement.name }}{{ SIDES[line.entry.side] }}</strong>
+          <strong>{{ line.row.measurement.name }}{{ ofSide(line.entry.side) }}</strong>
           <span class="big figure">{{ line.entry.figure.text }}</span>
         </div>
         <FindingLine
@@ -110,7 +109,7 @@ onMounted(() => document.getElementById(doubtful.value.length ? 'review-initials
       </thead>
       <tbody>
         <tr v-for="line in sound" :key="`${line.row.measurement.code}${line.entry.side}`">
-          <th scope="row">{{ line.row.measurement.name }}{{ SIDES[line.entry.side] }}</th>
+          <th scope="row">{{ line.row.measurement.name }}{{ ofSide(line.entry.side) }}</th>
           <td class="num">{{ line.entry.figure.text }}</td>
           <td class="soft small">
             {{ line.entry.takes.map((take) => take.typed).join(' · ')

@@ -17,7 +17,7 @@ const PAD = { left: 46, right: 290, top: 22, bottom: 56 }
 const rounds = computed(() => props.story.rounds)
 const courses = computed(() => props.story.courses)
 /** Millimetres in one of the house's units. */
-const one = computed(() => ({ in: 25.4, cm: 10, mm: 1 })[props.story.unit] ?? 1)
+const one = computed(() => props.story.unit_mm)
 const amounts = computed(() =>
   courses.value.flatMap((course) => course.points.map((point) => point.mm / one.value)),
 )

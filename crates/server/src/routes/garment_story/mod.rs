@@ -108,6 +108,8 @@ pub(crate) struct GarmentStory {
     pub(crate) courses: Vec<Course>,
     /// How the house writes lengths.
     pub(crate) unit: String,
+    /// Millimetres in one of it.
+    pub(crate) unit_mm: f64,
     /// Whether clients may read stories.
     pub(crate) may_be_shown: bool,
 }
@@ -233,6 +235,7 @@ fn garment_story(told: Told, style: Style, may_be_shown: bool) -> GarmentStory {
         ordered_at: told.ordered_at,
         order: told.order,
         unit: style.unit().suffix().to_owned(),
+        unit_mm: style.unit().in_mm(),
         may_be_shown,
     }
 }

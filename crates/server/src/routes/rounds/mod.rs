@@ -55,6 +55,20 @@ pub(super) enum FittingStage {
     Final,
 }
 
+impl FittingStage {
+    /// All of them, in the order of a garment's life.
+    pub(in crate::routes) const ALL: [Self; 3] = [Self::Toile, Self::Cloth, Self::Final];
+
+    /// In the trade's words.
+    pub(in crate::routes) const fn name(self) -> &'static str {
+        match self {
+            Self::Toile => "toile",
+            Self::Cloth => "basted cloth",
+            Self::Final => "final fitting",
+        }
+    }
+}
+
 impl From<RoundStage> for FittingStage {
     fn from(stage: RoundStage) -> Self {
         match stage {
