@@ -66,6 +66,7 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("princess_line_dress", "princess_line", of(12.0)),
         ("princess_line_proportional", "princess_line", of(12.0)),
         ("back_width_dress", "back_width", of(10.0)),
+        ("sway_back_dress", "sway_back", of(15.0)),
         ("split_dart_dress", "split_dart", of(0.5)),
         ("full_bust_proportional", "full_bust", of(16.0)),
         ("front_balance_proportional", "front_balance", of(14.0)),

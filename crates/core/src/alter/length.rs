@@ -181,19 +181,7 @@ impl Alteration for Length {
             return Err(AlterError::not_here("the pattern lacks that piece"));
         }
         let amount = style.with_unit(by.abs());
-        let (open, fill) =
-            if by > 0.0 { ("Spread", "Tape paper behind.") } else { ("Fold", "Tape the fold flat.") };
-        let words = [
-            (StageKind::Mark, "Rule the line square across the piece, at one height on all of them.".to_owned()),
-            (StageKind::Move, format!("{open} {amount} along the line, evenly. {fill}")),
-            (
-                StageKind::True,
-                "Rule the seams straight across the line, draw the darts to their points with equal legs, and walk the side \
-                 seams."
-                    .to_owned(),
-            ),
-        ];
-        let done = altered(pattern, &works, &words);
+        let done = altered(pattern, &works, &words(by, &amount));
         let other = match pieces {
             Pieces::Front => "back",
             Pieces::Back => "front",
@@ -205,6 +193,29 @@ impl Alteration for Length {
             super::Amounts::of(by).by("pieces", other).by("at", args.way("at")),
         )))
     }
+}
+
+fn words(by: f64, amount: &str) -> Vec<(StageKind, String)> {
+    let mark = "Rule the line square across the piece, at one height on all of them.".to_owned();
+    let mut words = vec![(StageKind::Mark, mark)];
+    if by > 0.0 {
+        words.extend([
+            (StageKind::Cut, "Cut along it from edge to edge, through the darts it meets.".to_owned()),
+            (
+                StageKind::Move,
+                format!("Draw what lies below straight down, {amount} apart all along the cut."),
+            ),
+            (StageKind::Fill, "Tape paper behind the cut from edge to edge.".to_owned()),
+        ]);
+    } else {
+        words.push((
+            StageKind::Move,
+            format!("Fold {amount} out along the line, evenly, and tape the fold flat."),
+        ));
+    }
+    let draw = "Rule the seams straight across the line, draw the darts to their points with equal legs, and walk the side seams.";
+    words.push((StageKind::True, draw.to_owned()));
+    words
 }
 
 /// Where the line is ruled on a piece.
