@@ -395,15 +395,17 @@ async function close(name: string): Promise<void> {
             />
           </div>
           <MethodForm v-if="method" v-model="method" :code="code" />
-          <div v-if="!closed" class="row saves">
-            <ElButton type="primary" @click="record()">Save and next</ElButton>
-            <ElButton :disabled="at === 0" @click="go(at - 1)">Back</ElButton>
-            <ElButton @click="skipping = !skipping">Skip</ElButton>
-            <ElButton v-if="entry" :aria-pressed="again" @click="again = !again">Repeat</ElButton>
-            <ElButton v-if="!noting" @click="showNote">Note</ElButton>
-            <ElButton v-if="!method" @click="method = entry?.takes.at(-1)?.taken ?? row.house_way"
-              >Taken how?</ElButton
-            >
+          <div v-if="!closed" class="row acts">
+            <div class="saves"><ElButton type="primary" @click="record()">Save and next</ElButton></div>
+            <div class="row">
+              <ElButton :disabled="at === 0" @click="go(at - 1)">Back</ElButton>
+              <ElButton @click="skipping = !skipping">Skip</ElButton>
+              <ElButton v-if="entry" :aria-pressed="again" @click="again = !again">Repeat</ElButton>
+              <ElButton v-if="!noting" @click="showNote">Note</ElButton>
+              <ElButton v-if="!method" @click="method = entry?.takes.at(-1)?.taken ?? row.house_way"
+                >Taken how?</ElButton
+              >
+            </div>
           </div>
           <p class="small soft keys">
             Enter saves and goes on; in an empty field <kbd>b</kbd> back, <kbd>s</kbd> skip,
@@ -491,6 +493,10 @@ kbd {
   border-radius: 3px;
   padding: 0 0.35em;
 }
+.acts > .saves {
+  padding: 0;
+  background: none;
+}
 @media (max-width: 1100px) {
   .bench {
     grid-template-columns: 1.3fr 0.8fr;
@@ -518,15 +524,25 @@ kbd {
     grid-column: 2;
     grid-row: 1 / span 2;
   }
-  /* The button that saves stays on the first screen. */
+  /* Digits and the button that saves are on the first screen; what is seldom pressed lies below. */
   .picture :deep(svg) {
-    max-height: 126px;
+    max-height: 108px;
   }
   .big {
-    font-size: 2.4rem !important;
+    font-size: 2rem !important;
   }
-  .entry > .row:has(.el-button--primary) > .el-button--primary {
-    flex: 1 0 100%;
+  .acts {
+    display: contents;
+  }
+  .acts > * {
+    grid-column: 1 / -1;
+  }
+  .acts > .saves {
+    padding-block: 0.5rem;
+    background: var(--paper);
+  }
+  .acts > .saves > .el-button {
+    width: 100%;
   }
   .picture p,
   .keys {
