@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** Consent, asked where the first reading is taken: nothing is measured before she has agreed that it is kept. */
 import { ElInput } from 'element-plus'
-import { post } from '@/api/client'
 import { reactive } from 'vue'
+import { post } from '@/api/client'
 import DayField from '@/components/DayField.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import { useAction } from '@/composables/useAction'

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** The wand: a ruled stick whose large marks are the stages and small marks the rounds. */
 import { computed, watch } from 'vue'
-import { get } from '@/api/client'
 import { RouterLink, useRoute } from 'vue-router'
+import { get } from '@/api/client'
 import type { OrderView } from '@/api/types'
 import { useResource } from '@/composables/useResource'
 

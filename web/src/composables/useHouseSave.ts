@@ -1,6 +1,6 @@
 import { readonly, ref } from 'vue'
-import { put } from '@/api/client'
 import type { DeepReadonly, Ref } from 'vue'
+import { put } from '@/api/client'
 import { useAction, type UseActionReturn } from './useAction'
 import { useHouse } from './useHouse'
 

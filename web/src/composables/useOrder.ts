@@ -1,6 +1,6 @@
 import { inject, provide } from 'vue'
-import { get } from '@/api/client'
 import type { InjectionKey } from 'vue'
+import { get } from '@/api/client'
 import { useResource } from './useResource'
 import type { UseResourceReturn } from './useResource'
 import type { OrderView } from '@/api/types'

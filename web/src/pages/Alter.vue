@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { get, post } from '@/api/client'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
+import { get, post } from '@/api/client'
 import type { Offer, PlanLine, Recipe, Setting, Step, WornSide } from '@/api/types'
 import ChecksPanel from '@/components/ChecksPanel.vue'
 import ProblemNote from '@/components/ProblemNote.vue'

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { get } from '@/api/client'
 import { computed, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
+import { get } from '@/api/client'
 import ProblemNote from '@/components/ProblemNote.vue'
 import TracePanel from '@/components/draft/TracePanel.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** The library: house masters and cards, newest version first. */
 import { ElButton } from 'element-plus'
-import { get } from '@/api/client'
 import { computed } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
+import { get } from '@/api/client'
 import type { BlockView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useResource } from '@/composables/useResource'

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** The workroom's calendar, four weeks at a time: who comes, when the house is closed, what a day holds. */
 import { ElButton } from 'element-plus'
-import { get } from '@/api/client'
 import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
+import { get } from '@/api/client'
 import type { VisitView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** A card: a bought or old block measured by hand into the table. Enough to compare, to plan and for a worksheet. */
 import { ElButton, ElInput } from 'element-plus'
-import { get, post } from '@/api/client'
 import { reactive } from 'vue'
 import { useRouter } from 'vue-router'
+import { get, post } from '@/api/client'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'

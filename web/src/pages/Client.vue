@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ElButton, ElInput, ElMessageBox } from 'element-plus'
-import { get, post, put } from '@/api/client'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
+import { get, post, put } from '@/api/client'
 import type { OrderView } from '@/api/types'
 import DayField from '@/components/DayField.vue'
 import AwayDays from '@/components/dates/AwayDays.vue'

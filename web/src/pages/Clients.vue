@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElInput } from 'element-plus'
-import { get, post } from '@/api/client'
 import { reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
+import { get, post } from '@/api/client'
 import DayField from '@/components/DayField.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import ProblemNote from '@/components/ProblemNote.vue'

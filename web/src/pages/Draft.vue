@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** The drafting table: a client's own block, or a house master from a size table. */
 import { ElButton, ElInput } from 'element-plus'
-import { get, post } from '@/api/client'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
+import { get, post } from '@/api/client'
 import ProblemNote from '@/components/ProblemNote.vue'
 import BesidePanel from '@/components/draft/BesidePanel.vue'
 import ConstantsPanel from '@/components/draft/ConstantsPanel.vue'

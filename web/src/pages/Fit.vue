@@ -3,7 +3,16 @@
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { post, put } from '@/api/client'
-import type { AsideEntry, Decision, Mark, ObservationEntry, ObservationView, Suggestion } from '@/api/types'
+import type { Call } from '@/api/client'
+import type {
+  AsideEntry,
+  Decision,
+  Mark,
+  ObservationEntry,
+  ObservationView,
+  Problem,
+  Suggestion,
+} from '@/api/types'
 import BalanceBench from '@/components/fit/BalanceBench.vue'
 import CauseCard from '@/components/fit/CauseCard.vue'
 import EarlierCard from '@/components/fit/EarlierCard.vue'
@@ -63,19 +72,23 @@ watch(
 /** Said only once a try has found no line: what goes through at once is not worth a word. */
 const lost = computed(() => outbox.lost.value || photographs.lost.value)
 
-/** The parameters of the round's addresses; the page shows nothing to write with before there is one. */
-const at = () => ({ path: { id: round.value?.id ?? 0 } })
+/** Sends a write of the round that is shown. */
+async function write(
+  call: (params: { path: { id: number } }) => Call<unknown>,
+): Promise<Problem | undefined> {
+  return round.value && outbox.send(call({ path: { id: round.value.id } }))
+}
 const observe = (body: ObservationEntry) =>
-  outbox.send(post('/api/rounds/{id}/observations', { params: at(), body }))
+  write((params) => post('/api/rounds/{id}/observations', { params, body }))
 const decide = (seen: ObservationView, decision: Decision) => {
   const body = { revision: seen.revision, decision }
   return outbox.send(put('/api/observations/{id}/decision', { params: { path: { id: seen.id } }, body }))
 }
 const mark = (seen: ObservationView, as: Mark, left: string) => {
   const body = { observation_id: seen.id, mark: as, left }
-  return outbox.send(put('/api/rounds/{id}/marks', { params: at(), body }))
+  return write((params) => put('/api/rounds/{id}/marks', { params, body }))
 }
-const aside = (body: AsideEntry) => outbox.send(put('/api/rounds/{id}/aside', { params: at(), body }))
+const aside = (body: AsideEntry) => write((params) => put('/api/rounds/{id}/aside', { params, body }))
 
 const weighed = (seen: ObservationView) => causes.value?.each.find((each) => each.observation_id === seen.id)
 /** Another observation of this round for which the same was already decided. */

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** The dress forms of the house. */
 import { ElButton, ElInput } from 'element-plus'
-import { get, post } from '@/api/client'
 import { ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
+import { get, post } from '@/api/client'
 import type { FormView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** How a client's figures came about: a plot, every session, what changed, two sessions side by side. */
 import { computed, ref, watch } from 'vue'
-import { get } from '@/api/client'
 import { RouterLink } from 'vue-router'
+import { get } from '@/api/client'
 import type { PastSession, Side } from '@/api/types'
 import ClientTabs from '@/components/ClientTabs.vue'
 import HistoryPlot from '@/components/HistoryPlot.vue'

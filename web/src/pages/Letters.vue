@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** The outbox: reminders as they are written; simulated until the house sets a mail server. */
 import { ElButton } from 'element-plus'
-import { get, post } from '@/api/client'
 import { ref } from 'vue'
 import { RouterLink } from 'vue-router'
+import { get, post } from '@/api/client'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'

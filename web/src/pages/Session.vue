@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** A measuring session without a garment, and any session to look at again. */
 import { computed } from 'vue'
-import { get } from '@/api/client'
 import { RouterLink, useRouter } from 'vue-router'
+import { get } from '@/api/client'
 import MeasureBench from '@/components/measure/MeasureBench.vue'
 import { useResource } from '@/composables/useResource'
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { get } from '@/api/client'
 import { RouterLink } from 'vue-router'
+import { get } from '@/api/client'
 import type { OrderView } from '@/api/types'
 import TodayVisits from '@/components/dates/TodayVisits.vue'
 import ProblemNote from '@/components/ProblemNote.vue'

@@ -124,3 +124,94 @@ fn inner_border(
     });
     from_end.into_iter().chain(round).chain(to_start).collect()
 }
+
+#[cfg(test)]
+mod tests {
+    use kurbo::Shape;
+
+    use super::super::piece::{Edge, Level, LevelName, PieceKind, Seam};
+    use super::super::{DartPlace, TwoPointedDart};
+    use super::*;
+    use crate::geometry::Curve;
+
+    const MOUTH: f64 = 30.0;
+
+    /// A block of cloth 200 wide and 400 long, with a waist dart from its foot to (100, 150).
+    fn piece() -> Piece {
+        let at = |x: f64, y: f64| Point::new(x, y);
+        let sewn = |seam, from, to| Edge::sewn(seam, Curve::line(from, to));
+        let pivot = at(100.0, 150.0);
+        let (first, second) = (at(100.0 + MOUTH / 2.0, 400.0), at(100.0 - MOUTH / 2.0, 400.0));
+        Piece {
+            kind: PieceKind::BODICE_FRONT,
+            edges: vec![
+                sewn(Seam::Neckline, at(0.0, 0.0), at(80.0, 0.0)),
+                sewn(Seam::Shoulder, at(80.0, 0.0), at(200.0, 0.0)),
+                sewn(Seam::Side, at(200.0, 0.0), at(200.0, 400.0)),
+                sewn(Seam::Waist, at(200.0, 400.0), first),
+                Edge::leg(DartPlace::Waist, first, pivot),
+                Edge::leg(DartPlace::Waist, pivot, second),
+                sewn(Seam::Waist, second, at(0.0, 400.0)),
+                Edge::on_fold(Seam::CentreFront, Curve::line(at(0.0, 400.0), at(0.0, 0.0))),
+            ],
+            darts: vec![Dart { place: DartPlace::Waist, pivot, point: at(100.0, 175.0) }],
+            two_pointed: vec![TwoPointedDart {
+                upper: at(150.0, 120.0),
+                lower: at(150.0, 390.0),
+                first: at(145.0, 330.0),
+                second: at(155.0, 330.0),
+                point: at(150.0, 130.0),
+            }],
+            gathers: Vec::new(),
+            levels: vec![Level { name: LevelName::Bust, points: vec![at(0.0, 150.0), at(200.0, 150.0)] }],
+            notches: Vec::new(),
+            grain: (at(40.0, 50.0), at(40.0, 350.0)),
+        }
+    }
+
+    fn area(piece: &Piece) -> f64 {
+        piece.outline().area().abs()
+    }
+
+    /// The strip let in is as wide as the piece; of it the dart, drawn to its point again, takes half its mouth away.
+    #[test]
+    fn the_cloth_grows_by_the_strip_less_what_the_dart_takes_of_it() {
+        let before = piece();
+        for by in [25.0, -25.0] {
+            for level in [200.0, 250.0, 320.0] {
+                let (_, after) = cut_across(&before, level, by).unwrap().unwrap();
+                assert!(after.is_closed(), "{level} {by}");
+                let grown = area(&after) - area(&before);
+                assert!((grown - by * (200.0 - MOUTH / 2.0)).abs() < 1e-6, "{level} {by}: {grown}");
+                assert_eq!(after.edges.len(), before.edges.len(), "no edge is left in two");
+                for kept in [Seam::Waist, Seam::Neckline, Seam::Shoulder] {
+                    assert!((after.sewn_length(kept) - before.sewn_length(kept)).abs() < 1e-9);
+                }
+            }
+        }
+    }
+
+    #[test]
+    fn what_lies_above_stays_and_what_lies_below_goes_with_the_cloth() {
+        let before = piece();
+        let (slash, after) = cut_across(&before, 250.0, 20.0).unwrap().unwrap();
+        let (was, is) = (before.dart(DartPlace::Waist).unwrap(), after.dart(DartPlace::Waist).unwrap());
+        assert_eq!((was.pivot, was.point), (is.pivot, is.point));
+        assert_eq!(after.mouth(DartPlace::Waist).unwrap().0.y, 420.0);
+        let dart = after.two_pointed[0];
+        assert_eq!((dart.upper.y, dart.point.y, dart.first.y, dart.lower.y), (120.0, 130.0, 350.0, 410.0));
+        assert_eq!(
+            after.level(LevelName::Bust).unwrap().points,
+            before.level(LevelName::Bust).unwrap().points
+        );
+        assert_eq!((after.grain.0.y, after.grain.1.y), (50.0, 370.0));
+        // The regions cover the cloth, once.
+        let covered: f64 = slash.regions(&before).iter().map(|region| region.before.area().abs()).sum();
+        assert!((covered - area(&before)).abs() < 1e-6, "{covered}");
+    }
+
+    #[test]
+    fn a_level_beside_the_piece_cuts_nothing() {
+        assert_eq!(cut_across(&piece(), 500.0, 20.0), Ok(None));
+    }
+}

@@ -8,7 +8,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::body::{BodyDrawing, Side, View, draw_body};
+use yardwand_core::body::{BodyDrawing, View, draw_body};
 use yardwand_store::{ClientRow, NewClient, NewConsent};
 
 use super::story::{StoryEntry, story};
@@ -187,14 +187,9 @@ async fn get(
     let takes = grouped(&readings);
     let profile = takes.iter().filter_map(|((code, side), takes)| {
         let last = takes.last()?;
-        let side = match side {
-            Side::Both => "",
-            Side::Left => ", left",
-            Side::Right => ", right",
-        };
         Some(ProfileRow {
             code: (*code).to_owned(),
-            name: format!("{}{side}", name_of(code)),
+            name: format!("{}{}", name_of(code), side.behind_a_name()),
             text: style.show(figure_of(takes)).text,
             typed: last.entered.with_unit(),
             taken_at: last.taken_at,

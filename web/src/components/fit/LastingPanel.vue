@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** What lasts of a garment's corrections goes into her own block; what is cloth or style stays here. */
 import { ElButton, ElInput } from 'element-plus'
-import { get, post } from '@/api/client'
 import { ref, shallowRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
+import { get, post } from '@/api/client'
 import type { Made } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'

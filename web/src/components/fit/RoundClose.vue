@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** The end of a round: comfort, postures, pins counted back, and what it makes. */
 import { ElButton, ElInput } from 'element-plus'
-import { post } from '@/api/client'
 import { shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
+import { post } from '@/api/client'
 import type { OrderView, Posture, Problem, RoundView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'

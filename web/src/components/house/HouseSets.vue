@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** The house's own measurement sets. */
 import { ElButton, ElInput } from 'element-plus'
-import { post, put, remove } from '@/api/client'
 import { computed, reactive, ref } from 'vue'
+import { post, put, remove } from '@/api/client'
 import type { SetView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
