@@ -3,12 +3,12 @@
 //! It moves rigidly with the shoulder tip; its lower end stays on the side seam's own line, extended upwards
 //! if need be, so that armhole and sleeve keep their length.
 
-use kurbo::{Affine, Point};
+use kurbo::Point;
 
 use super::AlterError;
 use crate::geometry::root;
 use crate::geometry::{Curve, quarter_turn, reshape_at, reshape_start, turn_degrees};
-use crate::pattern::{Edge, Piece, Seam, redraw_shoulder, true_tip, true_underarm};
+use crate::pattern::{Join, Motion, Part, Piece, Place, Seam, Slash, true_tip, true_underarm};
 
 /// Front and back underarm are brought to one height over this length of armhole, in millimetres.
 const MEET_REACH: f64 = 40.0;
@@ -44,12 +44,13 @@ pub(super) fn begun_at(side: &Curve, rise: f64) -> Curve {
     }
 }
 
-/// Carries the armhole so that it begins at `tip`; the shoulder is drawn to it.
+/// The shoulder moved, the armhole traced and laid down so that it begins at `tip`, the side seam ruled on to it. A shoulder
+/// that stays is ruled to that tip.
 ///
 /// # Errors
 ///
 /// [`AlterError::NotHere`] where the armhole cannot reach the side seam's line any more.
-pub(super) fn armhole_moved(piece: &Piece, tip: Point) -> Result<MovedArmhole, AlterError> {
+pub(super) fn armhole_laid(piece: &Piece, shoulder: Motion, tip: Point) -> Result<MovedArmhole, AlterError> {
     let first = piece.first_edge(Seam::Armhole).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
     let last = piece.last_edge(Seam::Armhole).unwrap_or(first);
     let side = piece
@@ -61,25 +62,35 @@ pub(super) fn armhole_moved(piece: &Piece, tip: Point) -> Result<MovedArmhole, A
     let (start, end) = (piece.edges[first].curve.start(), piece.edges[last].curve.end());
     let reach = start.distance(end);
     let off = |rise: f64| on_line(&side, rise).distance(tip) - reach;
-    let rise = nearest_root(off).ok_or_else(|| {
+    let rise = nearest_root(off).filter(|rise| -rise < side.length()).ok_or_else(|| {
         AlterError::not_here(
             "the armhole no longer reaches the side seam's line: a smaller amount, or another size",
         )
     })?;
-    let under = on_line(&side, rise);
-    let turn = turn_degrees(end - start, under - tip).to_radians();
-    let by = Affine::translate(tip.to_vec2()) * Affine::rotate(turn) * Affine::translate(-start.to_vec2());
-    let mut moved = piece.clone();
-    for edge in &mut moved.edges[first..=last] {
-        edge.curve = edge.curve.transformed(by);
-    }
-    moved.edges[last].curve = moved.edges[last].curve.clone().with_end(under);
-    moved.edges[last + 1] = Edge::sewn(Seam::Side, begun_at(&side, rise));
-    keep_side_notches(&mut moved, rise);
-    redraw_shoulder(&mut moved, tip);
-    let armhole = &mut moved.edges[first].curve;
-    *armhole = armhole.clone().with_start(tip);
-    Ok(MovedArmhole { piece: moved, rise, side })
+    let by = turn_degrees(end - start, on_line(&side, rise) - tip).to_radians();
+    let (begins, ends) = shoulder_ends(piece)?;
+    let under = Place { edge: last + 1, along: (-rise).max(0.0) };
+    let (tip_was, end_was) =
+        (Place { edge: first, along: 0.0 }, Place { edge: last, along: piece.edges[last].curve.length() });
+    let to_tip = if shoulder == Motion::Still { Join::ShoulderTo(tip) } else { Join::Meet };
+    let to_side = if rise > 0.0 { Join::Gap(Seam::Side) } else { Join::Meet };
+    let slash = Slash {
+        parts: vec![
+            (Part::traced(under, begins, Motion::Still), Join::Meet),
+            (Part::traced(begins, ends, shoulder), to_tip),
+            (Part::traced(tip_was, end_was, Motion::Laid { from: start, to: tip, by }), to_side),
+        ],
+    };
+    let mut piece = slash.trace(piece)?;
+    keep_side_notches(&mut piece, rise);
+    Ok(MovedArmhole { piece, rise, side })
+}
+
+/// Where the shoulder begins and where it ends.
+pub(super) fn shoulder_ends(piece: &Piece) -> Result<(Place, Place), AlterError> {
+    let ends = piece.first_edge(Seam::Shoulder).zip(piece.last_edge(Seam::Shoulder));
+    let (first, last) = ends.ok_or_else(|| AlterError::no_seam(Seam::Shoulder))?;
+    Ok((Place { edge: first, along: 0.0 }, Place { edge: last, along: piece.edges[last].curve.length() }))
 }
 
 /// Notches of the side seam stay where they are on the cloth when its upper end moves.

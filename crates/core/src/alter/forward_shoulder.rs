@@ -3,6 +3,7 @@
 
 use kurbo::{Point, Vec2};
 
+use super::armhole::shoulder_ends;
 use super::keeps::{CENTRES, GIRTHS, Keeps, NECKLINES, SIDES};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::sleeve::{self, BACK_CAP, FRONT_CAP};
@@ -12,10 +13,10 @@ use super::{
     About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
 };
 use crate::Style;
-use crate::geometry::{Curve, quarter_turn};
+use crate::geometry::quarter_turn;
 use crate::pattern::{
-    Pattern, PatternMeasure, Piece, Seam, redraw_shoulder, shoulder_direction, true_kinks, true_neck_side,
-    true_tip,
+    Join, Motion, Part, Pattern, PatternMeasure, Piece, Place, Seam, Slash, shoulder_direction, true_kinks,
+    true_neck_side, true_tip,
 };
 
 /// The corner at the shoulder is trued square over this length, in millimetres.
@@ -135,12 +136,15 @@ impl Alteration for ForwardShoulder {
 /// The piece without the wedge: its armhole begins further down.
 fn cut_back(piece: &Piece, by: f64) -> Result<Piece, AlterError> {
     let armhole = piece.first_edge(Seam::Armhole).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
-    let (_, rest) = piece.edges[armhole].curve.split(by);
-    let tip = rest.start();
-    let mut after = piece.clone();
-    after.edges[armhole].curve = rest;
-    redraw_shoulder(&mut after, tip);
-    Ok(after)
+    let tip = piece.edges[armhole].curve.point_at(by);
+    shoulder_to(piece, Place { edge: armhole, along: by }, tip)
+}
+
+/// The shoulder ruled to another tip; of the armhole stays what begins at a place on it.
+fn shoulder_to(piece: &Piece, from: Place, tip: Point) -> Result<Piece, AlterError> {
+    let (_, to) = shoulder_ends(piece)?;
+    let stays = Part::traced(from, to, Motion::Still);
+    Ok(Slash { parts: vec![(stays, Join::ShoulderTo(tip))] }.trace(piece)?)
 }
 
 /// The wedge's tip in the frame of the shoulder it was cut from: along the seam outwards, and into the piece.
@@ -158,10 +162,7 @@ fn built_out(piece: &Piece, wedge: Vec2, by: f64) -> Result<Piece, AlterError> {
     let towards = along * wedge.x - quarter_turn(along) * wedge.y;
     // As long as what was taken off the other armhole: its bow over so short a stretch is nothing.
     let tip: Point = old + towards / towards.hypot() * by;
-    let mut after = piece.clone();
-    after.edges[armhole].curve = Curve::line(tip, old).then(piece.edges[armhole].curve.clone());
-    redraw_shoulder(&mut after, tip);
-    Ok(after)
+    shoulder_to(piece, Place { edge: armhole, along: 0.0 }, tip)
 }
 
 fn squared(mut piece: Piece) -> Piece {

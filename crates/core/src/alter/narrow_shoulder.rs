@@ -1,7 +1,7 @@
 //! Narrow (or wide) shoulder by pivot: the whole armhole swings in with the tip, so that armhole and sleeve
 //! keep their length (handbook: `alterations.md`, section 2).
 
-use super::armhole::{MovedArmhole, armhole_moved, with_underarms_level};
+use super::armhole::{MovedArmhole, armhole_laid, with_underarms_level};
 use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES};
 use super::work::{PieceWork, altered};
 use super::{
@@ -9,7 +9,7 @@ use super::{
 };
 use crate::Style;
 use crate::geometry::root;
-use crate::pattern::{DartPlace, Pattern, PatternMeasure, Piece, Seam};
+use crate::pattern::{DartPlace, Motion, Pattern, PatternMeasure, Piece, Seam};
 
 /// A pivot that lifts the underarm by more than this wants a smaller size, in millimetres.
 const MOST_RISE: f64 = 30.0;
@@ -103,7 +103,7 @@ fn swung(piece: &Piece, by: f64) -> Result<MovedArmhole, AlterError> {
             "the tip would reach the dart of the shoulder or the neck: a smaller amount",
         ));
     }
-    armhole_moved(piece, line.end() - line.end_direction() * by)
+    armhole_laid(piece, Motion::Still, line.end() - line.end_direction() * by)
 }
 
 fn too_far(front: &Piece, back: &Piece, by: f64, style: Style) -> AlterError {

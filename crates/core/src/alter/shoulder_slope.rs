@@ -1,9 +1,9 @@
 //! Shoulder slope: the shoulder turns about the neck side, the armhole is carried with it (handbook:
 //! `alterations.md`, section 2).
 
-use kurbo::{Affine, Vec2};
+use kurbo::Vec2;
 
-use super::armhole::{armhole_moved, with_underarms_level};
+use super::armhole::{armhole_laid, shoulder_ends, with_underarms_level};
 use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES, SHOULDERS};
 use super::narrow_shoulder::{PLAIN_ARMHOLES, has_plain_armholes};
 use super::ways::{Ways, ways};
@@ -12,8 +12,10 @@ use super::{
     About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind, WorksAcross,
 };
 use crate::Style;
-use crate::geometry::{reshape_start, turn_degrees};
-use crate::pattern::{Pattern, PatternMeasure, Piece, Seam, true_neck_side, true_tip};
+use crate::geometry::turn_degrees;
+use crate::pattern::{
+    Join, Motion, Part, Pattern, PatternMeasure, Piece, Place, Seam, Slash, true_neck_side, true_tip,
+};
 
 /// Where the underarm stays, the armhole is re-drawn over this share of its length from the tip.
 const REACH_SHARE: f64 = 2.0 / 3.0;
@@ -96,22 +98,22 @@ impl Alteration for ShoulderSlope {
         let by = args.amount();
         let (front, back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let (turned_front, turned_back) = (shoulder_turned(front, by)?, shoulder_turned(back, by)?);
         if args.choice::<Underarm>("underarm") == Underarm::Stays {
-            let work = |before: &Piece, turned: Piece| {
-                let taped = armhole_to_tip(before, turned);
+            let work = |before: &Piece| -> Result<PieceWork, AlterError> {
+                let taped = armhole_followed(before, by)?;
                 let mut trued = taped.clone();
                 true_tip(&mut trued, TIP_REACH);
                 true_neck_side(&mut trued, NECK_REACH);
-                PieceWork::drawn_and_trued(before, taped, trued).with_hinge(before.neck_side())
+                Ok(PieceWork::drawn_and_trued(before, taped, trued).with_hinge(before.neck_side()))
             };
-            let works = [work(front, turned_front), work(back, turned_back)];
+            let works = [work(front)?, work(back)?];
             return Ok(altered(pattern, &works, &words(by, None, style)));
         }
-        let (moved_front, moved_back) = (
-            armhole_moved(&turned_front, turned_front.tip())?,
-            armhole_moved(&turned_back, turned_back.tip())?,
-        );
+        let laid = |piece: &Piece| {
+            let turn = shoulder_turn(piece, by)?;
+            armhole_laid(piece, turn, turn.affine() * piece.tip())
+        };
+        let (moved_front, moved_back) = (laid(front)?, laid(back)?);
         let slide = -moved_front.rise.midpoint(moved_back.rise);
         let taped = [moved_front.piece.clone(), moved_back.piece.clone()];
         let (mut level_front, mut level_back) = with_underarms_level(moved_front, moved_back);
@@ -130,38 +132,26 @@ impl Alteration for ShoulderSlope {
     }
 }
 
-/// The shoulder with any dart in it, turned about the neck side until the tip has dropped by `by`. The armhole
-/// is left where it was: its start no longer meets the tip.
-fn shoulder_turned(piece: &Piece, by: f64) -> Result<Piece, AlterError> {
-    let snp = piece.neck_side();
-    let reach = piece.tip() - snp;
+/// How the shoulder, with any dart in it, turns about the neck side until the tip has dropped by `by`.
+fn shoulder_turn(piece: &Piece, by: f64) -> Result<Motion, AlterError> {
+    let about = piece.neck_side();
+    let reach = piece.tip() - about;
     let drop = reach.y + by;
     if drop.abs() >= reach.hypot() * 0.9 {
         return Err(AlterError::not_here("the shoulder would hang straight down: a smaller amount"));
     }
     let to = Vec2::new((reach.hypot2() - drop * drop).sqrt(), drop);
-    let turn = Affine::rotate_about(turn_degrees(reach, to).to_radians(), snp);
-    let (first, last) = (piece.first_edge(Seam::Shoulder), piece.last_edge(Seam::Shoulder));
-    let (first, last) = first.zip(last).ok_or_else(|| AlterError::no_seam(Seam::Shoulder))?;
-    let mut after = piece.clone();
-    for edge in &mut after.edges[first..=last] {
-        edge.curve = edge.curve.transformed(turn);
-    }
-    after.edges[first].curve = after.edges[first].curve.clone().with_start(snp);
-    let in_shoulder: Vec<_> = after.edges[first..=last].iter().filter_map(|edge| edge.dart).collect();
-    for dart in after.darts.iter_mut().filter(|dart| in_shoulder.contains(&dart.place)) {
-        (dart.pivot, dart.point) = (turn * dart.pivot, turn * dart.point);
-    }
-    Ok(after)
+    Ok(Motion::Turn { about, by: turn_degrees(reach, to).to_radians() })
 }
 
-fn armhole_to_tip(before: &Piece, mut turned: Piece) -> Piece {
-    let shift = turned.tip() - before.tip();
-    if let Some(first) = turned.first_edge(Seam::Armhole) {
-        let old = &before.edges[first].curve;
-        turned.edges[first].curve = reshape_start(old, shift, old.length() * REACH_SHARE);
-    }
-    turned
+/// The shoulder turned and the armhole bent to its tip: the underarm stays.
+fn armhole_followed(piece: &Piece, by: f64) -> Result<Piece, AlterError> {
+    let first = piece.first_edge(Seam::Armhole).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
+    let (begins, ends) = shoulder_ends(piece)?;
+    let reach = piece.edges[first].curve.length() * REACH_SHARE;
+    let stays = Part::traced(Place { edge: first, along: 0.0 }, begins, Motion::Still);
+    let turns = Part::traced(begins, ends, shoulder_turn(piece, by)?);
+    Ok(Slash { parts: vec![(stays, Join::Meet), (turns, Join::Follow(reach))] }.trace(piece)?)
 }
 
 fn words(by: f64, slide: Option<f64>, style: Style) -> [(StageKind, String); 3] {

@@ -2,11 +2,13 @@
 //!
 //! Everything done with scissors and tape is a [`Slash`] or a reshape. Runs are moved, never
 //! redrawn, so a length that must stay stays exactly (handbook: `alterations.md`, section 1).
+//! Where nothing is cut but a run is traced and laid down elsewhere, the runs are the same and the cloth stays ([`Slash::trace`]).
 //! Level lines and darts inside a region travel with it. The region with the grain does not turn.
 
 use kurbo::{Affine, BezPath, Line, ParamCurveNearest, Point, Shape, Vec2};
 
 use super::piece::{Dart, DartPlace, Edge, Piece, Seam};
+use super::shoulder::redraw_shoulder;
 use crate::geometry::{Curve, SAME_POINT, closed_path, reshape_start};
 
 /// A place on the outline: an edge by its index, and the arc length from its start.
@@ -32,6 +34,15 @@ pub enum Motion {
         /// Radians.
         by: f64,
     },
+    /// Turns and shifts: what is traced on and laid down elsewhere.
+    Laid {
+        /// The point it is held by.
+        from: Point,
+        /// Where that point comes to lie.
+        to: Point,
+        /// Radians, about that point.
+        by: f64,
+    },
 }
 
 impl Motion {
@@ -41,12 +52,15 @@ impl Motion {
             Self::Still => Affine::IDENTITY,
             Self::Shift(by) => Affine::translate(by),
             Self::Turn { about, by } => Affine::rotate_about(by, about),
+            Self::Laid { from, to, by } => {
+                Affine::translate(to.to_vec2()) * Affine::rotate(by) * Affine::translate(-from.to_vec2())
+            }
         }
     }
 
     /// Whether a line turns with it.
     fn turns(self) -> bool {
-        matches!(self, Self::Turn { .. })
+        matches!(self, Self::Turn { .. } | Self::Laid { .. })
     }
 }
 
@@ -61,6 +75,13 @@ pub struct Part {
     pub inner: Vec<Point>,
     /// What happens to it.
     pub motion: Motion,
+}
+
+impl Part {
+    /// A run that is traced and laid down elsewhere: nothing is cut, so no region is closed.
+    pub(crate) fn traced(from: Place, to: Place, motion: Motion) -> Self {
+        Self { from, to, inner: Vec::new(), motion }
+    }
 }
 
 /// How the end of one run is joined to the beginning of the next.
@@ -83,6 +104,11 @@ pub enum Join {
     /// The end that moved is brought to the one that stayed, its seam re-fitted over this length: a tuck
     /// that does not cross the seam squarely leaves the ends a little apart.
     Bring(f64),
+    /// The end that moved stays, and the seam that did not is bent to it over this length.
+    Follow(f64),
+    /// The shoulder is ruled to this point, its dart folded, and the armhole goes on from there, straight to where its run
+    /// begins: a wedge cut off the shoulder, or taped to it.
+    ShoulderTo(Point),
 }
 
 /// Regions in the order of the outline, each with the join that follows it.
@@ -161,6 +187,29 @@ impl Slash {
         }
         let mut carried = Piece { darts: self.kept_darts(piece), ..piece.clone() };
         carried.carry(|point| motion_at(point).affine());
+        self.joined(piece, carried)
+    }
+
+    /// Traces the runs and lays them down where they move to, where nothing is cut: the cloth stays as it lies, and a dart
+    /// goes with the run that holds its legs.
+    ///
+    /// # Errors
+    ///
+    /// [`SlashError`] where the runs cannot be joined; nothing is changed then.
+    pub(crate) fn trace(&self, piece: &Piece) -> Result<Piece, SlashError> {
+        let mut traced = Piece { darts: self.kept_darts(piece), ..piece.clone() };
+        for dart in &mut traced.darts {
+            let holds = |part: &Part| still_run(piece, part).iter().any(|edge| edge.dart == Some(dart.place));
+            if let Some((part, _)) = self.parts.iter().find(|(part, _)| holds(part)) {
+                let by = part.motion.affine();
+                (dart.pivot, dart.point) = (by * dart.pivot, by * dart.point);
+            }
+        }
+        self.joined(piece, traced)
+    }
+
+    /// The runs moved and joined to an outline again, round what was carried already.
+    fn joined(&self, piece: &Piece, mut carried: Piece) -> Result<Piece, SlashError> {
         let mut runs: Vec<Vec<Edge>> = self.parts.iter().map(|(part, _)| run(piece, part)).collect();
         self.bring_ends(&mut runs);
         self.go_across(&mut runs);
@@ -182,6 +231,11 @@ impl Slash {
                         draw_legs(&mut edges, place, pivot, next);
                     }
                 }
+                Join::ShoulderTo(tip) => {
+                    if tip.distance(next) > SAME_POINT {
+                        edges.push(Edge::sewn(Seam::Armhole, Curve::line(tip, next)));
+                    }
+                }
                 _ => join_to(&mut edges, *join, next)?,
             }
             joined.push(edges.len());
@@ -189,7 +243,13 @@ impl Slash {
         // A dart that was closed has no legs any more.
         carried.darts.retain(|dart| edges.iter().any(|edge| edge.dart == Some(dart.place)));
         let begins = self.first_edge(piece, &edges);
-        Ok(Piece { edges: merged_from(begins, edges, &joined), ..carried })
+        let mut taped = Piece { edges: merged_from(begins, edges, &joined), ..carried };
+        for (_, join) in &self.parts {
+            if let Join::ShoulderTo(tip) = *join {
+                redraw_shoulder(&mut taped, tip);
+            }
+        }
+        Ok(taped)
     }
 
     /// The edge the outline begins with: the neckline, or where a piece without one began before.
@@ -220,12 +280,16 @@ impl Slash {
 
     fn bring_ends(&self, runs: &mut [Vec<Edge>]) {
         for (index, (part, join)) in self.parts.iter().enumerate() {
-            let Join::Bring(reach) = *join else { continue };
+            let (reach, follows) = match *join {
+                Join::Bring(reach) => (reach, part.motion == Motion::Still),
+                Join::Follow(reach) => (reach, part.motion != Motion::Still),
+                _ => continue,
+            };
             let following = (index + 1) % runs.len();
             let end = runs[index].last().map(|edge| edge.curve.end());
             let start = runs[following].first().map(|edge| edge.curve.start());
             let (Some(end), Some(start)) = (end, start) else { continue };
-            if part.motion == Motion::Still {
+            if follows {
                 if let Some(edge) = runs[following].first_mut() {
                     edge.curve = reshape_start(&edge.curve, end - start, reach);
                 }
@@ -360,7 +424,7 @@ fn join_to(edges: &mut Vec<Edge>, join: Join, next: Point) -> Result<(), SlashEr
     let Some(last) = edges.last_mut() else { return Ok(()) };
     let end = last.curve.end();
     match join {
-        Join::Meet | Join::Bring(_) => {
+        Join::Meet | Join::Bring(_) | Join::Follow(_) => {
             let apart = end.distance(next);
             if apart > SAME_POINT * 100.0 {
                 return Err(SlashError::Apart { apart, seam: last.seam });
@@ -374,8 +438,8 @@ fn join_to(edges: &mut Vec<Edge>, join: Join, next: Point) -> Result<(), SlashEr
                 edges.push(filled);
             }
         }
-        // Drawn already, as one edge; legs are drawn by the caller.
-        Join::Across | Join::Dart(..) | Join::Legs(_) => {}
+        // Drawn already, as one edge; legs and the shoulder are drawn by the caller.
+        Join::Across | Join::Dart(..) | Join::Legs(_) | Join::ShoulderTo(_) => {}
         Join::Lap => {
             let kept = last.curve.length() - end.distance(next);
             if kept <= SAME_POINT {
@@ -454,12 +518,22 @@ fn merged_from(begins: usize, edges: Vec<Edge>, joined: &[usize]) -> Vec<Edge> {
         let is_joined = joined.iter().any(|place| place % count == index);
         match merged.last_mut() {
             Some(last) if is_joined && last.continues_in(&edge) => {
-                last.curve = last.curve.clone().then(edge.curve);
+                last.curve = ruled_on(&last.curve, edge.curve);
             }
             _ => merged.push(edge),
         }
     }
     merged
+}
+
+/// One line after another; a straight one that goes on in its own direction is ruled as one.
+fn ruled_on(first: &Curve, second: Curve) -> Curve {
+    let is_one = first.is_line() && second.is_line() && {
+        let (along, whole) = (first.end() - first.start(), second.end() - first.start());
+        along.dot(second.end() - second.start()) > 0.0
+            && along.cross(whole).abs() < SAME_POINT * whole.hypot().max(SAME_POINT)
+    };
+    if is_one { Curve::line(first.start(), second.end()) } else { first.clone().then(second) }
 }
 
 /// The first region that holds the point or has it on its border.
@@ -711,5 +785,84 @@ mod tests {
         );
         let tip = after.tip();
         assert!(tip.distance(before.tip() + by) < 1e-9, "{tip:?}");
+    }
+
+    /// What is traced and laid down elsewhere keeps its length; the straight side is ruled on to it as one line.
+    #[test]
+    fn a_traced_run_keeps_its_length_and_the_straight_seam_is_ruled_on_to_it() {
+        let before = piece();
+        let armhole = before.first_edge(Seam::Armhole).unwrap();
+        let length = before.edges[armhole].curve.length();
+        let (tip, under) = (before.tip(), before.edges[armhole].curve.end());
+        let side = before.edges[armhole + 1].curve.clone();
+        // Up the side seam's own line, so that the armhole only shifts.
+        let up = -side.start_direction() * 12.0;
+        let shoulder = before.first_edge(Seam::Shoulder).unwrap();
+        let start = |edge: usize| Place { edge, along: 0.0 };
+        let end = |edge: usize| Place { edge, along: before.edges[edge].curve.length() };
+        let laid = Motion::Laid { from: tip, to: tip + up, by: 0.0 };
+        let slash = Slash {
+            parts: vec![
+                (Part::traced(start(armhole + 1), start(shoulder), Motion::Still), Join::Meet),
+                (Part::traced(start(shoulder), end(shoulder), Motion::Still), Join::ShoulderTo(tip + up)),
+                (Part::traced(start(armhole), end(armhole), laid), Join::Gap(Seam::Side)),
+            ],
+        };
+        let after = slash.trace(&before).unwrap();
+        assert!(after.is_closed());
+        assert_eq!(after.edges.len(), before.edges.len());
+        assert!((after.edges[armhole].curve.length() - length).abs() < 1e-9);
+        assert!(after.tip().distance(tip + up) < 1e-9);
+        let ruled = &after.edges[armhole + 1].curve;
+        assert!(ruled.is_line(), "one straight line, not two");
+        assert!(ruled.start().distance(under + up) < 1e-9);
+        assert!((ruled.length() - side.length() - 12.0).abs() < 1e-9);
+        assert_eq!(after.levels, before.levels, "nothing was cut: the cloth stays as it lies");
+    }
+
+    /// A wedge taped to the shoulder brings a straight stretch of armhole with it; one cut off takes its stretch away.
+    #[test]
+    fn a_wedge_is_cut_off_the_shoulder_or_taped_to_it() {
+        let before = piece();
+        let armhole = before.first_edge(Seam::Armhole).unwrap();
+        let (length, tip) = (before.flat_length(Seam::Armhole), before.tip());
+        let to = before.last_edge(Seam::Shoulder).unwrap();
+        let to = Place { edge: to, along: before.edges[to].curve.length() };
+        let ruled = |along: f64, tip: Point| {
+            let stays = Part::traced(Place { edge: armhole, along }, to, Motion::Still);
+            Slash { parts: vec![(stays, Join::ShoulderTo(tip))] }.trace(&before).unwrap()
+        };
+        let off = ruled(10.0, before.edges[armhole].curve.point_at(10.0));
+        assert!((off.flat_length(Seam::Armhole) - length + 10.0).abs() < 1e-9);
+        let on = ruled(0.0, tip + Vec2::new(0.0, -10.0));
+        assert!((on.flat_length(Seam::Armhole) - length - 10.0).abs() < 1e-9);
+        for after in [off, on] {
+            assert!(after.is_closed());
+            assert_eq!(after.edges.len(), before.edges.len());
+            assert!(after.edges[after.first_edge(Seam::Shoulder).unwrap()].curve.is_line());
+            assert_eq!(after.neck_side(), before.neck_side());
+        }
+    }
+
+    #[test]
+    fn a_seam_that_stayed_is_bent_to_the_end_that_moved() {
+        let before = piece();
+        let armhole = before.first_edge(Seam::Armhole).unwrap();
+        let shoulder = before.first_edge(Seam::Shoulder).unwrap();
+        let whole = |edge: usize| Place { edge, along: before.edges[edge].curve.length() };
+        let turn = Motion::Turn { about: before.neck_side(), by: 0.1 };
+        let start = |edge: usize| Place { edge, along: 0.0 };
+        let slash = Slash {
+            parts: vec![
+                (Part::traced(start(armhole), start(shoulder), Motion::Still), Join::Meet),
+                (Part::traced(start(shoulder), whole(shoulder), turn), Join::Follow(60.0)),
+            ],
+        };
+        let after = slash.trace(&before).unwrap();
+        assert!(after.is_closed());
+        assert!(after.tip().distance(turn.affine() * before.tip()) < 1e-9);
+        let (old, new) = (&before.edges[armhole].curve, &after.edges[armhole].curve);
+        let far = old.point_at(80.0);
+        assert!(new.point_at(new.nearest(far)).distance(far) < 1e-9, "beyond the reach it stayed");
     }
 }
