@@ -17,7 +17,7 @@ follow()
 const { dark, toggle } = useTheme()
 // What a client reads by a link has nothing of the workroom around it.
 const framed = computed(
-  () => me.value !== undefined && route.name !== 'sign-in' && route.name !== 'shared-story',
+  () => me.value !== undefined && !['sign-in', 'welcome', 'shared-story'].includes(String(route.name)),
 )
 
 watch(signedOut, (out) => {
@@ -50,7 +50,7 @@ async function signOut(): Promise<void> {
       <button type="button" class="quiet" :aria-pressed="dark" @click="toggle">
         {{ dark ? 'Day' : 'Evening' }}
       </button>
-      <span class="soft person">{{ me?.name }}</span>
+      <RouterLink :to="{ name: 'me' }" class="person">{{ me?.name }}</RouterLink>
       <button type="button" class="quiet" @click="signOut">Sign out</button>
     </div>
   </header>

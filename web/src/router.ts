@@ -140,6 +140,25 @@ export const router = createRouter({
       component: () => import('@/pages/SharedStory.vue'),
       props: true,
     },
+    {
+      path: '/welcome/:token',
+      name: 'welcome',
+      meta: { title: 'Welcome' },
+      component: () => import('@/pages/Welcome.vue'),
+      props: true,
+    },
+    {
+      path: '/house/people',
+      name: 'people',
+      meta: { title: 'People of the house' },
+      component: () => import('@/pages/People.vue'),
+    },
+    {
+      path: '/me',
+      name: 'me',
+      meta: { title: 'Your sign-in' },
+      component: () => import('@/pages/OwnSignIn.vue'),
+    },
     { path: '/house', name: 'house', meta: { title: 'House' }, component: () => import('@/pages/House.vue') },
     {
       path: '/garments/:id(\\d+)',
@@ -216,8 +235,8 @@ router.afterEach((to) => {
 router.beforeEach(async (to) => {
   const { me, enter } = useHouse()
   // The tape is a device, not a person: its token says which session it measures for.
-  // A client reads her story by the link alone.
-  const open = ['sign-in', 'tape', 'shared-story']
+  // A client reads her story by the link alone, and somebody new comes in by one.
+  const open = ['sign-in', 'tape', 'shared-story', 'welcome']
   if (open.includes(String(to.name)) || me.value) return true
   return (await enter()) ? true : { name: 'sign-in', query: { next: to.fullPath } }
 })

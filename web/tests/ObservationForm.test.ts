@@ -4,7 +4,7 @@ import { createMemoryHistory, createRouter } from 'vue-router'
 import type { Craft, ObservationEntry, Problem, RoundView } from '@/api/types'
 import ObservationForm from '@/components/fit/ObservationForm.vue'
 import { useHouse } from '@/composables/useHouse'
-import { problem, serve } from './support'
+import { pick, picked, problem, serve } from './support'
 
 const craft = {
   places: ['waist', 'bust'],
@@ -54,7 +54,7 @@ test('what is not chosen yet is named, and nothing is kept', async () => {
   const { wrapper, kept, submit } = await form()
   await submit()
   expect(wrapper.get('[role=alert]').text()).toBe('Not yet. Choose where it is.')
-  await wrapper.get('#place').setValue('waist')
+  await pick('place', 'waist')
   await submit()
   expect(wrapper.get('[role=alert]').text()).toBe('Not yet. Choose what it looks like.')
   expect(kept).toEqual([])
@@ -63,7 +63,7 @@ test('what is not chosen yet is named, and nothing is kept', async () => {
 test('an observation is kept as it was entered, and the next one begins with its place', async () => {
   serve(() => ({ body: pins(10) }))
   const { wrapper, kept, submit } = await form()
-  await wrapper.get('#place').setValue('waist')
+  await pick('place', 'waist')
   await wrapper.get('input[name=kind][value=fold]').setValue(true)
   await wrapper.get('input[name=lie]').setValue(true)
   await wrapper.get('input[name=side][value=left]').setValue(true)
@@ -83,7 +83,7 @@ test('an observation is kept as it was entered, and the next one begins with its
       pinned_on: 'that_side',
     },
   ])
-  expect((wrapper.get('#place').element as HTMLSelectElement).value).toBe('')
+  expect(picked('place')).toBe('tap it, or choose')
   expect(document.activeElement).toBe(wrapper.get('#place').element)
 })
 
@@ -91,12 +91,12 @@ test('what is turned down stays in the form with the sentence that says why', as
   serve(() => ({ body: pins(10) }))
   const why: Problem = problem(422, 'this is no length').body
   const { wrapper, submit } = await form(() => why)
-  await wrapper.get('#place').setValue('bust')
+  await pick('place', 'bust')
   await wrapper.get('input[name=kind][value=drag]').setValue(true)
   await submit()
   await flushPromises()
   expect(wrapper.get('[role=alert]').text()).toContain('This is no length.')
-  expect((wrapper.get('#place').element as HTMLSelectElement).value).toBe('bust')
+  expect(picked('place')).toBe('bust')
 })
 
 test('a fraction that is still being typed is not asked about', async () => {

@@ -1,6 +1,8 @@
 /** What the tests share: a server that answers as told, and a place for a composable to live in. */
+import { flushPromises } from '@vue/test-utils'
 import { onTestFinished, vi } from 'vitest'
 import { effectScope } from 'vue'
+import { queries } from '@/api/queries'
 
 /** What a server was asked. */
 export interface Asked {
@@ -17,6 +19,7 @@ export type Reply = { status?: number; body?: unknown; text?: string } | 'lost'
 /** Answers every call as told and remembers what was asked, in order. */
 export function serve(answer: (asked: Asked, signal: AbortSignal) => Reply | Promise<Reply>): Asked[] {
   const all: Asked[] = []
+  queries.clear()
   vi.stubGlobal('fetch', async (request: Request) => {
     const url = new URL(request.url)
     const text = await request.text()
@@ -57,3 +60,24 @@ export function later<T>() {
   const promise = new Promise<T>((resolve) => (give = resolve))
   return { promise, give }
 }
+
+/** Opens the list of this field and chooses the entry of this name. */
+export async function pick(id: string, entry: string): Promise<void> {
+  const field = document.getElementById(id)
+  field?.closest<HTMLElement>('.el-select__wrapper')?.click()
+  await flushPromises()
+  const list = document.getElementById(field?.getAttribute('aria-controls') ?? '')
+  const entries = [...(list?.querySelectorAll<HTMLElement>('[role=option]') ?? [])]
+  const found = entries.find((each) => each.textContent.trim() === entry)
+  if (!found) throw new Error(`no ${entry} among ${entries.map((each) => each.textContent).join(', ')}`)
+  found.click()
+  await flushPromises()
+}
+
+/** What stands in this field. */
+export const picked = (id: string): string =>
+  document
+    .getElementById(id)
+    ?.closest('.el-select')
+    ?.querySelector('.el-select__placeholder')
+    ?.textContent.trim() ?? ''

@@ -1,10 +1,11 @@
 //! `cargo xtask`: everything the project does to itself, on a machine with Rust, Node and Debian's base.
 //!
-//! demo · test · lint · bench · shots · queries · types
+//! demo · test · lint · bench · shots · queries · types · share
 
 mod module_order;
 mod prepare;
 mod run;
+mod share;
 
 use std::env;
 use std::path::{Path, PathBuf};
@@ -27,7 +28,8 @@ const HELP: &str = "cargo xtask <task>
   bench     criterion for the craft, and a loopback load on the server
   shots     pictures of the main views from the demo, into docs/screenshots, and of every alteration
   queries   check every statement against a fresh database, write the offline data
-  types     write the API's description and the types generated from it";
+  types     write the API's description and the types generated from it
+  share     count how much of the code is tests";
 
 fn main() -> ExitCode {
     let task = env::args().nth(1).unwrap_or_default();
@@ -40,6 +42,7 @@ fn main() -> ExitCode {
         "shots" => shots(),
         "queries" => queries(&root().join("crates/store/.sqlx")),
         "types" => types(),
+        "share" => share::print(),
         _ => {
             println!("{HELP}");
             return if task.is_empty() { ExitCode::SUCCESS } else { ExitCode::from(2) };

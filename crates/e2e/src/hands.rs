@@ -144,6 +144,36 @@ impl Browser {
         }
     }
 
+    /// Opens the list of this label and chooses the entry of this name, or the first that begins so.
+    ///
+    /// # Errors
+    ///
+    /// When there is no such list or entry.
+    pub async fn pick(&self, label: &str, entry: &str) -> Walk {
+        const ENTRY: &str = "
+            const lists = [...document.querySelectorAll('.el-select-dropdown')].filter((e) => e.getClientRects().length > 0)
+            const wordsOf = (e) => e.innerText.trim().replace(/\\s+/g, ' ')
+            const entries = lists.flatMap((list) => [...list.querySelectorAll('[role=option]')])
+            const found = entries.find((e) => wordsOf(e) === arguments[0]) ?? entries.find((e) => wordsOf(e).startsWith(arguments[0]))
+            found?.scrollIntoView({ block: 'nearest' })
+            return found ?? null";
+        let field = self.field(label).await?;
+        field.scroll_into_view().await?;
+        self.wait_for(format!("\u{201c}{entry}\u{201d} of \u{201c}{label}\u{201d}"), async || {
+            if let Some(found) = self.element(ENTRY, entry).await? {
+                return Ok(found.click().await.is_ok());
+            }
+            if field.attr("aria-expanded").await?.as_deref() != Some("true") {
+                // The wrapper is pressed: the field inside it is as wide as what stands in it.
+                self.driver
+                    .execute("arguments[0].closest('.el-select__wrapper').click()", vec![field.to_json()?])
+                    .await?;
+            }
+            Ok(false)
+        })
+        .await
+    }
+
     /// Puts text into a field that is named without a label beside it.
     ///
     /// # Errors

@@ -14,18 +14,19 @@ use sha2::{Digest, Sha256};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_store::Person;
+use yardwand_store::{Person, Right};
 
 use crate::AppState;
 use crate::error::{ApiError, Problem};
 use crate::extract::JsonBody;
+use crate::rights::{RightName, RoleName};
 
 /// The cookie of a sign-in.
 pub(crate) const COOKIE: &str = "yardwand_sign_in";
 /// A sign-in lasts this long.
 const LASTS: TimeDelta = TimeDelta::days(14);
 /// Wrong passwords in a quarter of an hour before an address has to wait.
-const MOST_ATTEMPTS: i64 = 5;
+pub(crate) const MOST_ATTEMPTS: i64 = 5;
 
 /// Somebody signed in. 401 without.
 pub(crate) struct SignedIn(pub(crate) Person);
@@ -48,15 +49,19 @@ struct SignIn {
 
 /// Who is signed in.
 #[derive(Serialize, ToSchema)]
-struct Me {
+pub(crate) struct Me {
     id: u64,
     name: String,
-    role: String,
+    role: RoleName,
+    /// What this sign-in may change.
+    may: Vec<RightName>,
 }
 
 impl From<Person> for Me {
     fn from(person: Person) -> Self {
-        Self { id: person.id, name: person.name, role: person.role.code().to_owned() }
+        let may =
+            Right::ALL.into_iter().filter(|right| person.role.may(*right)).map(RightName::from).collect();
+        Self { id: person.id, name: person.name, role: person.role.into(), may }
     }
 }
 
@@ -70,6 +75,7 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
     (status = 200, body = Me), (status = 401, body = Problem), (status = 429, body = Problem)))]
 async fn sign_in(
     State(state): State<AppState>,
+    headers: HeaderMap,
     JsonBody(wanted): JsonBody<SignIn>,
 ) -> Result<Response, ApiError> {
     let email = wanted.email.trim().to_lowercase();
@@ -86,10 +92,43 @@ async fn sign_in(
         return Err(ApiError::WrongPassword);
     };
     state.store.forget_attempts(&email).await?;
+    signed_in(&state, &headers, person).await
+}
+
+/// Begins a sign-in of somebody who has proved who it is.
+pub(crate) async fn signed_in(
+    state: &AppState,
+    headers: &HeaderMap,
+    person: Person,
+) -> Result<Response, ApiError> {
     let token = new_token();
-    state.store.sign_in(&hashed(&token), person.id, Utc::now() + LASTS).await?;
+    state.store.sign_in(&hashed(&token), person.id, &device(headers), Utc::now() + LASTS).await?;
     let cookie = cookie(&token, LASTS.num_seconds(), state.secure_cookies);
     Ok(([(header::SET_COOKIE, cookie)], axum::Json(Me::from(person))).into_response())
+}
+
+/// The browser and the machine in plain words, as far as the request says them.
+fn device(headers: &HeaderMap) -> String {
+    let said = headers.get(header::USER_AGENT).and_then(|said| said.to_str().ok()).unwrap_or_default();
+    // Each says the names of those it came after: the later ones first.
+    let named = |names: &[(&str, &'static str)]| {
+        names.iter().find(|(sign, _)| said.contains(sign)).map(|(_, name)| *name)
+    };
+    let browser =
+        named(&[("Firefox/", "Firefox"), ("Edg", "Edge"), ("Chrom", "Chrome"), ("Safari/", "Safari")]);
+    let machine = named(&[
+        ("iPhone", "an iPhone"),
+        ("iPad", "an iPad"),
+        ("Android", "Android"),
+        ("Windows", "Windows"),
+        ("Mac OS", "a Mac"),
+        ("Linux", "Linux"),
+    ]);
+    match (browser, machine) {
+        (Some(browser), Some(machine)) => format!("{browser} on {machine}"),
+        (Some(one), None) | (None, Some(one)) => one.to_owned(),
+        (None, None) => String::new(),
+    }
 }
 
 /// Signs out.
@@ -118,7 +157,7 @@ pub fn hash_password(password: &str) -> Result<String, argon2::password_hash::Er
     Ok(Argon2::default().hash_password(password.as_bytes(), &salt)?.to_string())
 }
 
-fn password_fits(password: &str, hash: &str) -> bool {
+pub(crate) fn password_fits(password: &str, hash: &str) -> bool {
     PasswordHash::new(hash)
         .is_ok_and(|parsed| Argon2::default().verify_password(password.as_bytes(), &parsed).is_ok())
 }
@@ -139,7 +178,7 @@ pub(crate) fn hashed(token: &str) -> [u8; 32] {
     Sha256::digest(token.as_bytes()).into()
 }
 
-fn token_of(headers: &HeaderMap) -> Option<&str> {
+pub(crate) fn token_of(headers: &HeaderMap) -> Option<&str> {
     let cookies = headers.get_all(header::COOKIE).iter().filter_map(|value| value.to_str().ok());
     cookies.flat_map(|line| line.split(';')).find_map(|pair| {
         let (name, value) = pair.trim().split_once('=')?;

@@ -1,5 +1,7 @@
 //! What a handler may take from a request, each with the way it turns one down.
 
+use std::marker::PhantomData;
+
 use axum::extract::rejection::{BytesRejection, FailedToBufferBody, JsonRejection};
 use axum::extract::{FromRequest, FromRequestParts, Path, Query, Request};
 use axum::http::request::Parts;
@@ -11,6 +13,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::ApiError;
 use crate::fingerprint::Fingerprint;
+use crate::rights::Matter;
 
 /// A JSON document. 400 where it cannot be read, 413 above [`crate::BODY_LIMIT`].
 pub(crate) struct JsonBody<T>(pub(crate) T);
@@ -77,27 +80,28 @@ impl FromRequestParts<AppState> for HouseStyle {
     }
 }
 
-/// Somebody signed in who may write, and the key of this write (`Idempotency-Key`, at most 36 characters).
-pub(crate) struct Writer {
+/// Somebody signed in who may write in this matter, and the key of this write (`Idempotency-Key`, at most 36 characters).
+pub(crate) struct Writer<M> {
     pub(crate) person: Person,
     key: Option<String>,
     fingerprint: Option<[u8; 32]>,
+    matter: PhantomData<M>,
 }
 
-impl Writer {
+impl<M> Writer<M> {
     /// Who writes, once.
     pub(crate) fn once(&self) -> Once<'_> {
         Once::keyed(self.person.id, self.key.as_deref()).of(self.fingerprint)
     }
 }
 
-impl FromRequestParts<AppState> for Writer {
+impl<M: Matter> FromRequestParts<AppState> for Writer<M> {
     type Rejection = ApiError;
 
     async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
         let SignedIn(person) = SignedIn::from_request_parts(parts, state).await?;
-        if person.role == yardwand_store::Role::Reader {
-            return Err(ApiError::Forbidden("your sign-in may look but not change anything: ask the owner"));
+        if !person.role.may(M::RIGHT) {
+            return Err(ApiError::Forbidden(M::REFUSED));
         }
         let key =
             parts.headers.get("idempotency-key").map(|value| value.to_str().unwrap_or_default().to_owned());
@@ -105,6 +109,6 @@ impl FromRequestParts<AppState> for Writer {
             return Err(ApiError::Unreadable("an idempotency key has 1 to 36 characters".to_owned()));
         }
         let fingerprint = parts.extensions.get::<Fingerprint>().map(|fingerprint| fingerprint.0);
-        Ok(Self { person, key, fingerprint })
+        Ok(Self { person, key, fingerprint, matter: PhantomData })
     }
 }

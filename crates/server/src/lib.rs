@@ -18,6 +18,7 @@ mod limit;
 mod live;
 mod picture;
 mod post;
+mod rights;
 mod routes;
 mod sheets;
 mod tape;

@@ -9,9 +9,9 @@ use crate::{Result, Store, StoreError};
 pub enum Role {
     /// Everything.
     Owner,
-    /// Blocks, patterns, fitting.
+    /// Readings, blocks, patterns, fitting, dates.
     Cutter,
-    /// Fitting and readings.
+    /// Readings, fitting, dates.
     Fitter,
     /// Readings.
     Assistant,
@@ -19,7 +19,42 @@ pub enum Role {
     Reader,
 }
 
+/// What it takes a right to change.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Right {
+    /// Clients, consents, sessions and readings.
+    Readings,
+    /// Rounds, what is seen and decided in them, photographs.
+    Fitting,
+    /// Garments ordered and handed over, appointments, letters.
+    Dates,
+    /// Blocks, forms, plans, patterns and the house's ways of drafting.
+    Cutting,
+    /// The house itself, its people, and erasing a client.
+    Housekeeping,
+}
+
+impl Right {
+    /// Every right.
+    pub const ALL: [Self; 5] =
+        [Self::Readings, Self::Fitting, Self::Dates, Self::Cutting, Self::Housekeeping];
+}
+
 impl Role {
+    /// Every role, from all rights to none.
+    pub const ALL: [Self; 5] = [Self::Owner, Self::Cutter, Self::Fitter, Self::Assistant, Self::Reader];
+
+    /// Whether it may change what takes this right. Looking takes none.
+    pub const fn may(self, right: Right) -> bool {
+        match self {
+            Self::Owner => true,
+            Self::Cutter => !matches!(right, Right::Housekeeping),
+            Self::Fitter => matches!(right, Right::Readings | Right::Fitting | Right::Dates),
+            Self::Assistant => matches!(right, Right::Readings),
+            Self::Reader => false,
+        }
+    }
+
     /// As it is stored.
     pub const fn code(self) -> &'static str {
         match self {
@@ -33,9 +68,7 @@ impl Role {
 
     /// The role of this name.
     pub fn named(code: &str) -> Option<Self> {
-        [Self::Owner, Self::Cutter, Self::Fitter, Self::Assistant, Self::Reader]
-            .into_iter()
-            .find(|role| role.code() == code)
+        Self::ALL.into_iter().find(|role| role.code() == code)
     }
 
     /// From its stored form; what is unknown may only look.
@@ -86,24 +119,34 @@ impl Store {
     ///
     /// [`crate::StoreError::Database`].
     pub async fn person_by_email(&self, email: &str) -> Result<Option<(Person, String)>> {
-        let row = sqlx::query!("SELECT id, name, role, password_hash FROM people WHERE email = ?", email)
-            .fetch_optional(&self.pool)
-            .await?;
+        let row = sqlx::query!(
+            "SELECT id, name, role, password_hash FROM people WHERE email = ? AND left_at IS NULL",
+            email
+        )
+        .fetch_optional(&self.pool)
+        .await?;
         Ok(row.map(|r| (Person { id: r.id, name: r.name, role: Role::from_code(&r.role) }, r.password_hash)))
     }
 
-    /// Keeps a sign-in by the hash of its token.
+    /// Keeps a sign-in by the hash of its token; `device` is what its browser says it is.
     ///
     /// # Errors
     ///
     /// [`crate::StoreError::Database`].
-    pub async fn sign_in(&self, token_hash: &[u8; 32], person: u64, expires_at: DateTime<Utc>) -> Result<()> {
+    pub async fn sign_in(
+        &self,
+        token_hash: &[u8; 32],
+        person: u64,
+        device: &str,
+        expires_at: DateTime<Utc>,
+    ) -> Result<()> {
         let (token, expires): (&[u8], NaiveDateTime) = (token_hash, expires_at.naive_utc());
         sqlx::query!("DELETE FROM sign_ins WHERE expires_at < UTC_TIMESTAMP(3)").execute(&self.pool).await?;
         sqlx::query!(
-            "INSERT INTO sign_ins (token_hash, person_id, expires_at) VALUES (?, ?, ?)",
+            "INSERT INTO sign_ins (token_hash, person_id, device, expires_at) VALUES (?, ?, ?, ?)",
             token,
             person,
+            device,
             expires
         )
         .execute(&self.pool)
@@ -120,7 +163,7 @@ impl Store {
         let token: &[u8] = token_hash;
         let row = sqlx::query!(
             "SELECT p.id, p.name, p.role FROM sign_ins s JOIN people p ON p.id = s.person_id \
-             WHERE s.token_hash = ? AND s.expires_at > UTC_TIMESTAMP(3)",
+             WHERE s.token_hash = ? AND s.expires_at > UTC_TIMESTAMP(3) AND p.left_at IS NULL",
             token
         )
         .fetch_optional(&self.pool)
@@ -178,6 +221,9 @@ impl Store {
     pub async fn forget_old(&self) -> Result<()> {
         self.end_left_imports().await?;
         sqlx::query!("DELETE FROM saved_once WHERE at < UTC_TIMESTAMP(3) - INTERVAL 30 DAY")
+            .execute(&self.pool)
+            .await?;
+        sqlx::query!("DELETE FROM entry_links WHERE expires_at < UTC_TIMESTAMP(3)")
             .execute(&self.pool)
             .await?;
         sqlx::query!("DELETE FROM sign_in_attempts WHERE at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY")

@@ -3,7 +3,7 @@ import createClient from 'openapi-fetch'
 import type { MaybeOptionalInit } from 'openapi-fetch'
 import type { PathsWithMethod, RequiredKeysOf, SuccessResponse } from 'openapi-typescript-helpers'
 import { shallowRef } from 'vue'
-import { tellOthers } from './changes'
+import { saved } from './changes'
 import type { paths } from './schema'
 import type { Problem } from './types'
 
@@ -120,7 +120,7 @@ export async function send<T>(call: Call<T>, options: SendOptions = {}): Promise
       return { ok: false, problem: isProblem(answer.error) ? answer.error : lost }
     }
     // A write under no key of its own is a question: a preview, a length read.
-    if (!isQuestion && (method !== 'post' || options.key)) tellOthers()
+    if (!isQuestion && (method !== 'post' || options.key)) saved()
     return { ok: true, value: answer.data as T }
   } catch (error) {
     if (error instanceof SyntaxError) throw error

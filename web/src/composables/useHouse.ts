@@ -1,6 +1,7 @@
 import { computed, shallowRef, watch } from 'vue'
 import { get, send } from '@/api/client'
-import type { Craft, FittingStage, HouseView, Me, Side } from '@/api/types'
+import { queries } from '@/api/queries'
+import type { Craft, FittingStage, HouseView, Me, RightName, Side } from '@/api/types'
 import { useChanges } from './useChanges'
 
 const me = shallowRef<Me>()
@@ -39,7 +40,12 @@ export function useHouse() {
 
   function leave(): void {
     me.value = undefined
+    // Whoever signs in next sees nothing that was read for somebody else.
+    queries.clear()
   }
+
+  /** Whether who is signed in may change what takes this right. */
+  const may = (right: RightName) => me.value?.may.includes(right) ?? false
 
   const unit = computed(() => house.value?.suffix ?? 'in')
   /** The unit in a sentence. */
@@ -51,5 +57,5 @@ export function useHouse() {
     craft.value?.stages.find((each) => each.stage === stage)?.name ?? ''
   /** What stands behind the name of a reading of one side. */
   const ofSide = (side: Side) => craft.value?.sides.find((each) => each.side === side)?.behind_a_name ?? ''
-  return { me, house, craft, unit, units, stageName, ofSide, enter, follow, leave }
+  return { me, house, craft, may, unit, units, stageName, ofSide, enter, follow, leave }
 }

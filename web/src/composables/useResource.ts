@@ -1,7 +1,8 @@
-import { onScopeDispose, shallowReadonly, shallowRef, toValue, watch } from 'vue'
-import type { MaybeRefOrGetter, ShallowRef } from 'vue'
-import { send } from '@/api/client'
+import { useQuery } from '@tanstack/vue-query'
+import { computed, nextTick, shallowRef, toValue, watch } from 'vue'
+import type { MaybeRefOrGetter, Ref, ShallowRef } from 'vue'
 import type { Call } from '@/api/client'
+import { Unread, queries, read } from '@/api/queries'
 import type { Problem } from '@/api/types'
 import { useChanges } from './useChanges'
 
@@ -17,7 +18,7 @@ export interface UseResourceReturn<T> {
   /** What the server answered last; none until it did. */
   data: ShallowRef<T | undefined>
   /** Why there is no answer. */
-  problem: Readonly<ShallowRef<Problem | undefined>>
+  problem: Readonly<Ref<Problem | undefined>>
   /** Reads anew. */
   reload: () => Promise<void>
   /** When what is being read has come: for an action that takes what was chosen a moment ago. */
@@ -26,53 +27,69 @@ export interface UseResourceReturn<T> {
 
 /**
  * What a call of the API reads; read anew whenever the call changes and when another tab has saved something. No call, no
- * read.
+ * read. The same call on two parts of a page is one read, and a page that is come back to shows at once what it read.
  */
 export function useResource<T>(
   source: MaybeRefOrGetter<Call<T> | undefined>,
   options: UseResourceOptions = {},
 ): UseResourceReturn<T> {
   const data = shallowRef<T>()
-  const problem = shallowRef<Problem>()
-  let running: AbortController | undefined
+  /** The call whose answer is shown. */
+  let shown: string | undefined
 
-  let newest: Promise<void> = Promise.resolve()
-
+  const call = computed(() => toValue(source))
   /** Two calls that are written alike are one. */
-  const written = () => JSON.stringify(toValue(source))
+  const written = computed(() => JSON.stringify(call.value))
+  const key = computed(() => [written.value ?? 'nothing'])
+  const query = useQuery<T, Error>(
+    {
+      queryKey: key,
+      queryFn: ({ signal }) => {
+        if (!call.value) throw new Error('nothing is read without a call')
+        return read(call.value, signal)
+      },
+      enabled: computed(() => call.value !== undefined),
+      shallow: true,
+    },
+    queries,
+  )
+  const problem = computed(() =>
+    query.error.value instanceof Unread ? query.error.value.problem : undefined,
+  )
 
-  async function read(): Promise<void> {
-    const call = toValue(source)
-    running?.abort()
-    if (call === undefined) return
-    const own = (running = new AbortController())
-    const result = await send(call, { signal: own.signal })
-    if (own.signal.aborted) {
-      // Overtaken: whoever waits for this answer gets the newer one.
-      if (running !== own) await newest
-      return
-    }
-    problem.value = result.ok ? undefined : result.problem
-    if (result.ok) data.value = result.value
+  function take(now: T | undefined): void {
+    if (now === undefined) return
+    data.value = now
+    shown = written.value
+  }
+  watch(
+    query.data,
+    (now) => {
+      // What was read behind what is shown comes in unless something is half typed over it.
+      if (shown !== written.value || (options.follows?.() ?? true)) take(now)
+    },
+    { immediate: true, flush: 'sync' },
+  )
+
+  async function reload(): Promise<void> {
+    if (call.value === undefined) return
+    // A call that was changed a moment ago is the one that is meant.
+    await nextTick()
+    // A read that is under way began before what it is read anew for.
+    await queries.cancelQueries({ queryKey: key.value, exact: true })
+    take((await query.refetch()).data)
   }
 
-  function reload(): Promise<void> {
-    newest = read()
-    return newest
+  async function settled(): Promise<void> {
+    await nextTick()
+    // A read that was overtaken is followed by the newer one.
+    while (query.isFetching.value) take((await query.refetch({ cancelRefetch: false })).data)
   }
 
-  /** Reads what others may have changed; the same again changes nothing here. */
-  async function follow(): Promise<void> {
-    const call = toValue(source)
-    const asked = written()
-    if (call === undefined || data.value === undefined) return
-    const result = await send(call)
-    const isNews = result.ok && JSON.stringify(result.value) !== JSON.stringify(data.value)
-    if (isNews && asked === written() && (options.follows?.() ?? true)) data.value = result.value
-  }
-  useChanges(() => void follow())
-
-  watch(written, () => void reload(), { immediate: true })
-  onScopeDispose(() => running?.abort())
-  return { data, problem: shallowReadonly(problem), reload, settled: () => newest }
+  useChanges(async () => {
+    if (call.value === undefined || data.value === undefined) return
+    const { data: now } = await query.refetch({ cancelRefetch: false })
+    if (options.follows?.() ?? true) take(now)
+  })
+  return { data, problem, reload, settled }
 }

@@ -3,7 +3,7 @@ import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
-import type { Offer, PlanLine, Recipe, Setting, Step, WornSide } from '@/api/types'
+import type { Decided, Offer, PlanLine, Recipe, Setting, Step, WornSide } from '@/api/types'
 import ChecksPanel from '@/components/ChecksPanel.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import AddAlteration from '@/components/alter/AddAlteration.vue'
@@ -35,16 +35,14 @@ const { data: comparison } = useResource(() =>
     ? get('/api/orders/{id}/comparison', { params: { path: { id: order.value.id } } })
     : undefined,
 )
-// What the house has learnt is offered while the plan is all there is: afterwards her own pins say more.
-const { data: learnt } = useResource(() =>
-  pattern.value && !pattern.value.versions.length ? get('/api/calibration') : undefined,
-)
-const learntOf = (alteration: string) =>
-  learnt.value?.find(
-    (each) => each.learnt.by === 'house' && each.learnt.offered && each.learnt.alteration === alteration,
-  )
 const table = useRecipe()
 const { recipe, preview, inHand, stepInHand, problem, canUndo, canRedo } = table
+// What the house has learnt is offered while the plan is all there is: afterwards her own pins say more.
+const { data: corrections } = useResource(() =>
+  recipe.value && pattern.value && !pattern.value.versions.length
+    ? post('/api/calibration/corrections', { body: { recipe: recipe.value } })
+    : undefined,
+)
 watch(pattern, (view) => view && table.follow(view))
 
 const stage = ref<number>()
@@ -145,24 +143,18 @@ function takeBack(id: number, contribution: number | null): void {
 
 /** What was added last: its amount is what is typed next. */
 const added = ref<{ step: number; contribution: number | null }>()
-async function add(
-  alteration: string,
-  amounts: Step['amounts'],
-  more: { reason?: string; side?: WornSide | null; house_factor?: number } = {},
-): Promise<void> {
+async function decide(decided: Decided): Promise<void> {
   shown.value = 'table'
-  const decided = {
-    alteration,
-    amounts,
-    reason: more.reason ?? '',
-    side: more.side,
-    house_factor: more.house_factor,
-  }
   const taken = await table.decide(decided)
   if (!taken) return
   added.value = { step: taken.step.id, contribution: taken.contribution?.id ?? null }
   table.take(taken.step.id)
 }
+const add = (
+  alteration: string,
+  amounts: Step['amounts'],
+  { reason = '', side }: { reason?: string; side?: WornSide | null } = {},
+) => decide({ alteration, amounts, reason, side })
 
 /**
  * A new step asks for nothing until it is told, unless its amount is a share: that begins at its usual. What is done to
@@ -314,7 +306,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               :known="knownOf(step.alteration)"
               :in-hand="step.id === inHand"
               :fresh="step.id === added?.step ? added : undefined"
-              :learnt="learntOf(step.alteration)"
+              :correction="corrections?.find((each) => each.step === step.id)"
               @take="table.take(step.id)"
               @toggle="(on) => edit(step.id, (each) => (each.on = on))"
               @set="(code, value) => set(step.id, code, value)"
@@ -324,10 +316,8 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               @take-back="(contribution) => takeBack(step.id, contribution)"
               @move="(by) => table.move(step.id, index + by)"
               @remove="takeOut(step.id)"
-              @more="
-                (amounts, more) =>
-                  add(step.alteration, { ...waysOf(step), ...amounts }, { side: step.side, ...more })
-              "
+              @more="(amounts) => add(step.alteration, { ...waysOf(step), ...amounts }, { side: step.side })"
+              @decide="decide"
               @accept="(offer) => accept(offer, viewOf(step.id)?.name ?? '')"
             />
           </ol>

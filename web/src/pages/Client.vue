@@ -4,6 +4,7 @@ import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post, put } from '@/api/client'
 import type { OrderView } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
 import DayField from '@/components/DayField.vue'
 import AwayDays from '@/components/dates/AwayDays.vue'
 import ClientTabs from '@/components/ClientTabs.vue'
@@ -268,14 +269,17 @@ function pageOf(garment: OrderView) {
           <label for="garment">Garment</label>
           <ElInput id="garment" v-model="order.garment" placeholder="Concert dress" maxlength="120" />
         </div>
-        <div class="field">
-          <label for="set">What is measured for it</label>
-          <select id="set" v-model="order.set">
-            <option v-for="each in catalogue?.sets" :key="each.code" :value="each.code">
-              {{ each.name }}: {{ each.codes.length }} readings
-            </option>
-          </select>
-        </div>
+        <ChoiceField
+          id="set"
+          v-model="order.set"
+          label="What is measured for it"
+          :choices="
+            catalogue?.sets.map(({ code, name, codes }) => ({
+              value: code,
+              label: `${name}: ${codes.length} readings`,
+            })) ?? []
+          "
+        />
         <div class="field">
           <label for="wanted">Wanted for</label>
           <DayField id="wanted" v-model="order.wantedOn" :min="today()" />

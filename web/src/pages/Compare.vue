@@ -3,6 +3,7 @@ import { ElButton } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post, put } from '@/api/client'
+import ChoiceField from '@/components/ChoiceField.vue'
 import LaidOver from '@/components/drawing/LaidOver.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
@@ -29,8 +30,8 @@ const ready = computed(() => (order.value?.missing ?? 1) === 0)
 /** A bar is full at 75 mm, where a difference is no longer a matter of fitting. */
 const bar = (mm: number) => Math.min(50, (Math.abs(mm) / 75) * 50)
 
-function chooseBlock(event: Event): void {
-  wanted.block = Number((event.target as HTMLSelectElement).value)
+function chooseBlock(block: number | undefined): void {
+  wanted.block = block
   wanted.size = undefined
 }
 
@@ -84,34 +85,29 @@ const { run: measureAgain, problem: unopened } = useAction(
     <div class="between">
       <h1 id="compare-title">Compare</h1>
       <div v-if="view" class="row controls">
-        <div class="field">
-          <label for="block">Block</label>
-          <select id="block" :value="view.block_id" @change="chooseBlock">
-            <option v-for="block in view.blocks" :key="block.id" :value="block.id">
-              {{ block.name }}, version {{ block.version }}
-            </option>
-          </select>
-        </div>
-        <div class="field">
-          <label for="size">Size</label>
-          <select
-            id="size"
-            :value="view.size"
-            @change="wanted.size = ($event.target as HTMLSelectElement).value"
-          >
-            <option v-for="size in view.sizes" :key="size">{{ size }}</option>
-          </select>
-        </div>
-        <div class="field">
-          <label for="ease">Ease</label>
-          <select
-            id="ease"
-            :value="view.ease.code"
-            @change="wanted.ease = ($event.target as HTMLSelectElement).value"
-          >
-            <option v-for="set in view.ease_sets" :key="set.code" :value="set.code">{{ set.name }}</option>
-          </select>
-        </div>
+        <ChoiceField
+          id="block"
+          :model-value="view.block_id"
+          label="Block"
+          :choices="
+            view.blocks.map(({ id, name, version }) => ({ value: id, label: `${name}, version ${version}` }))
+          "
+          @update:model-value="chooseBlock"
+        />
+        <ChoiceField
+          id="size"
+          :model-value="view.size"
+          label="Size"
+          :choices="view.sizes.map((size) => ({ value: size, label: size }))"
+          @update:model-value="wanted.size = $event"
+        />
+        <ChoiceField
+          id="ease"
+          :model-value="view.ease.code"
+          label="Ease"
+          :choices="view.ease_sets.map((set) => ({ value: set.code, label: set.name }))"
+          @update:model-value="wanted.ease = $event"
+        />
       </div>
     </div>
     <ProblemNote :problem="problem" />

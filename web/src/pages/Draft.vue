@@ -4,6 +4,7 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
+import ChoiceField from '@/components/ChoiceField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import BesidePanel from '@/components/draft/BesidePanel.vue'
 import ConstantsPanel from '@/components/draft/ConstantsPanel.vue'
@@ -141,55 +142,43 @@ const { run: measure, problem: unmeasured } = useAction(
     </form>
     <div class="card controls">
       <template v-if="!id">
-        <div class="field">
-          <label for="table">Size table</label>
-          <select id="table" v-model="choice.table">
-            <option v-for="each in drafting?.tables" :key="each.code" :value="each.code">
-              {{ each.name }}
-            </option>
-          </select>
-        </div>
-        <div class="field narrow">
-          <label for="draft-size">Size shown</label>
-          <select
-            id="draft-size"
-            :value="size"
-            @change="choice.size = ($event.target as HTMLSelectElement).value"
-          >
-            <option v-for="each in table?.sizes" :key="each">{{ each }}</option>
-          </select>
-        </div>
+        <ChoiceField
+          id="table"
+          v-model="choice.table"
+          label="Size table"
+          :choices="drafting?.tables.map(({ code, name }) => ({ value: code, label: name })) ?? []"
+        />
+        <ChoiceField
+          id="draft-size"
+          class="narrow"
+          :model-value="size"
+          label="Size shown"
+          :choices="table?.sizes.map((each) => ({ value: each, label: each })) ?? []"
+          @update:model-value="(now) => now && (choice.size = now)"
+        />
       </template>
-      <div class="field">
-        <label for="kind">Method</label>
-        <select id="kind" v-model="choice.kind">
-          <option v-for="each in drafting?.kinds" :key="each.kind" :value="each.kind">{{ each.name }}</option>
-        </select>
-      </div>
-      <div v-if="drafting?.methods.length" class="field">
-        <label for="house-method">Constants of</label>
-        <select
-          id="house-method"
-          :value="choice.house_method ?? ''"
-          @change="takeHouseMethod(Number(($event.target as HTMLSelectElement).value) || undefined)"
-        >
-          <option value="">the trade</option>
-          <option v-for="each in drafting.methods" :key="each.id" :value="each.id">{{ each.name }}</option>
-        </select>
-      </div>
-      <div class="field">
-        <label for="draft-ease">Ease</label>
-        <select
-          id="draft-ease"
-          :value="choice.ease_set ?? ''"
-          @change="choice.ease_set = ($event.target as HTMLSelectElement).value || undefined"
-        >
-          <option value="">the house's usual</option>
-          <option v-for="each in craft?.ease_sets" :key="each.code" :value="each.code">
-            {{ each.name }}
-          </option>
-        </select>
-      </div>
+      <ChoiceField
+        id="kind"
+        v-model="choice.kind"
+        label="Method"
+        :choices="drafting?.kinds.map(({ kind, name }) => ({ value: kind, label: name })) ?? []"
+      />
+      <ChoiceField
+        v-if="drafting?.methods.length"
+        id="house-method"
+        :model-value="choice.house_method"
+        label="Constants of"
+        none="the trade"
+        :choices="drafting.methods.map(({ id: value, name }) => ({ value, label: name }))"
+        @update:model-value="takeHouseMethod"
+      />
+      <ChoiceField
+        id="draft-ease"
+        v-model="choice.ease_set"
+        label="Ease"
+        none="the house's usual"
+        :choices="craft?.ease_sets.map(({ code, name }) => ({ value: code, label: name })) ?? []"
+      />
       <label class="tick"><input v-model="choice.with_sleeve" type="checkbox" /> with a sleeve</label>
     </div>
     <p v-if="drafting" class="small soft">
@@ -234,12 +223,13 @@ const { run: measure, problem: unmeasured } = useAction(
         </form>
       </template>
       <template v-if="view === 'beside'">
-        <div class="field narrow">
-          <label for="beside">Beside</label>
-          <select id="beside" v-model="choice.beside">
-            <option v-for="each in others" :key="each.kind" :value="each.kind">{{ each.name }}</option>
-          </select>
-        </div>
+        <ChoiceField
+          id="beside"
+          v-model="choice.beside"
+          class="narrow"
+          label="Beside"
+          :choices="others.map(({ kind, name }) => ({ value: kind, label: name }))"
+        />
         <BesidePanel :draft="draft" />
       </template>
     </template>

@@ -4,6 +4,7 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { get, put, send } from '@/api/client'
 import type { LevelEntry, Padding, Problem } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useCatalogue } from '@/composables/useCatalogue'
@@ -162,13 +163,12 @@ watch(client, () => void pad())
         </form>
         <section class="card stack" aria-labelledby="padding-title">
           <h2 id="padding-title">Padding for a client</h2>
-          <div class="field">
-            <label for="for-client">Client</label>
-            <select id="for-client" v-model="client">
-              <option :value="undefined">Choose</option>
-              <option v-for="each in clients?.items" :key="each.id" :value="each.id">{{ each.name }}</option>
-            </select>
-          </div>
+          <ChoiceField
+            id="for-client"
+            v-model="client"
+            label="Client"
+            :choices="clients?.items.map(({ id: value, name }) => ({ value, label: name })) ?? []"
+          />
           <template v-if="padding">
             <p v-if="padding.too_large" class="decide">
               This form is already larger than she is somewhere: use a smaller one.

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { get } from '@/api/client'
 import type { PastSession, Side } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
 import ClientTabs from '@/components/ClientTabs.vue'
 import HistoryPlot from '@/components/HistoryPlot.vue'
 import type { PlotLine } from '@/components/HistoryPlot.vue'
@@ -96,6 +97,9 @@ function signed(at: number): string {
   return by === '' || by.startsWith('−') || /^0(\.0)?$/.test(by) ? by : `+${by}`
 }
 const title = (session: PastSession) => `${asDay(session.started_at)}, ${session.set}`
+const sessionChoices = computed(
+  () => history.value?.sessions.map((session) => ({ value: session.id, label: title(session) })) ?? [],
+)
 </script>
 
 <template>
@@ -146,22 +150,8 @@ const title = (session: PastSession) => `${asDay(session.started_at)}, ${session
         <section class="card stack" aria-labelledby="pair-title">
           <h2 id="pair-title">Two sessions side by side</h2>
           <div class="row">
-            <div class="field">
-              <label for="first">Earlier</label>
-              <select id="first" v-model="first">
-                <option v-for="each in history.sessions" :key="each.id" :value="each.id">
-                  {{ title(each) }}
-                </option>
-              </select>
-            </div>
-            <div class="field">
-              <label for="second">Later</label>
-              <select id="second" v-model="second">
-                <option v-for="each in history.sessions" :key="each.id" :value="each.id">
-                  {{ title(each) }}
-                </option>
-              </select>
-            </div>
+            <ChoiceField id="first" v-model="first" label="Earlier" :choices="sessionChoices" />
+            <ChoiceField id="second" v-model="second" label="Later" :choices="sessionChoices" />
           </div>
           <table>
             <thead>

@@ -2,6 +2,7 @@
 import { ElButton, ElInput } from 'element-plus'
 import { RouterLink } from 'vue-router'
 import type { Style } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
 import HouseCalibration from '@/components/house/HouseCalibration.vue'
 import HouseDays from '@/components/house/HouseDays.vue'
 import HouseEase from '@/components/house/HouseEase.vue'
@@ -13,7 +14,7 @@ import { useHouse } from '@/composables/useHouse'
 import { useHousePart } from '@/composables/useHousePart'
 import { useHouseSave } from '@/composables/useHouseSave'
 
-const { craft } = useHouse()
+const { craft, may } = useHouse()
 
 const STYLES: { code: string; name: string; style: Style }[] = [
   { code: 'inch 4', name: 'Inches, to a quarter', style: { unit: 'inch', denominator: 4 } },
@@ -43,10 +44,14 @@ const {
     <div class="between">
       <h1 id="house-title">House</h1>
       <p class="row">
+        <RouterLink v-if="may('housekeeping')" :to="{ name: 'people' }">People of the house</RouterLink>
         <RouterLink :to="{ name: 'guide' }">Where the tape goes</RouterLink>
         <RouterLink :to="{ name: 'import' }">Readings from a file</RouterLink>
       </p>
     </div>
+    <p v-if="!may('housekeeping')" class="soft">
+      You may look at the house's choices; its name, units and days are the owner's to change.
+    </p>
     <div class="two">
       <div class="stack">
         <form v-if="entry" class="card stack" @submit.prevent="save">
@@ -54,20 +59,21 @@ const {
             <label for="name">Name of the house</label>
             <ElInput id="name" v-model="entry.name" maxlength="120" />
           </div>
-          <div class="field">
-            <label for="style">Lengths are written in</label>
-            <select id="style" v-model="entry.style">
-              <option v-for="each in STYLES" :key="each.code" :value="each.code">{{ each.name }}</option>
-            </select>
-          </div>
-          <div class="field">
-            <label for="ease">Usual ease</label>
-            <select id="ease" v-model="entry.ease">
-              <option v-for="each in craft?.ease_sets" :key="each.code" :value="each.code">
-                {{ each.name }}: {{ each.note }}
-              </option>
-            </select>
-          </div>
+          <ChoiceField
+            id="style"
+            v-model="entry.style"
+            label="Lengths are written in"
+            :choices="STYLES.map(({ code, name }) => ({ value: code, label: name }))"
+          />
+          <ChoiceField
+            id="ease"
+            v-model="entry.ease"
+            label="Usual ease"
+            :choices="
+              craft?.ease_sets.map(({ code, name, note }) => ({ value: code, label: `${name}: ${note}` })) ??
+              []
+            "
+          />
           <p class="small soft">
             The unit changes everywhere at once. Readings keep the way they were typed; only what is shown
             changes.

@@ -4,6 +4,7 @@ import { ElButton } from 'element-plus'
 import { computed, onScopeDispose, ref, shallowRef } from 'vue'
 import { get, post, put, send } from '@/api/client'
 import type { Column, ImportView, Problem, Unit } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { useHouse } from '@/composables/useHouse'
@@ -28,10 +29,10 @@ const PLAIN: { code: Exclude<Column['is'], 'of' | 'schools'>; name: string }[] =
   { code: 'note', name: 'Note' },
   { code: 'stands', name: 'Initials: it stands' },
 ]
-const UNITS: { code: Unit; name: string }[] = [
-  { code: 'inch', name: 'inches' },
-  { code: 'cm', name: 'centimetres' },
-  { code: 'mm', name: 'millimetres' },
+const UNITS: { value: Unit; label: string }[] = [
+  { value: 'inch', label: 'inches' },
+  { value: 'cm', label: 'centimetres' },
+  { value: 'mm', label: 'millimetres' },
 ]
 const running = computed(() => ['running', 'stopping'].includes(file.value?.state ?? ''))
 
@@ -81,10 +82,21 @@ async function remap(change: { at?: number; is?: string; unit?: Unit; dayFirst?:
   if (seen) file.value = seen
 }
 
-/** Whose a name of the file is; `new` for somebody the book does not have. */
+/** Somebody the book does not have. */
+const NEW = 'new'
+/** Who of the book a name of the file may be. */
+const mayBe = ({ may_be }: ImportView['people'][number]) => [
+  ...may_be.map(({ client_id, name, contact }) => ({
+    value: String(client_id),
+    label: `${name}, number ${client_id}${contact ? `, ${contact}` : ''}`,
+  })),
+  { value: NEW, label: 'somebody new in the book' },
+]
+
+/** Whose a name of the file is. */
 async function answer(name: string, who: string): Promise<void> {
-  if (!file.value || who === '') return
-  const client_id = who === 'new' ? null : Number(who)
+  if (!file.value) return
+  const client_id = who === NEW ? null : Number(who)
   const seen = take(
     await send(
       put('/api/imports/{id}/people', { params: { path: { id: file.value.id } }, body: { name, client_id } }),
@@ -105,7 +117,15 @@ async function act(what: 'save' | 'cancel'): Promise<void> {
   problem.value = result.ok ? undefined : result.problem
   await look(file.value.id)
 }
-const value = (event: Event) => (event.target as HTMLSelectElement).value
+/** What a column may be: something plain, or one measurement's length. */
+const columnChoices = computed(() => [
+  ...PLAIN.map(({ code, name }) => ({ value: code as string, label: name })),
+  ...(catalogue.value?.measurements ?? []).map(({ measurement: { code, name } }) => ({
+    value: `of ${code}`,
+    label: name,
+    group: 'Lengths of',
+  })),
+])
 </script>
 
 <template>
@@ -125,45 +145,35 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
       <section class="card stack" aria-labelledby="columns-title">
         <h2 id="columns-title">What the columns of {{ file.file_name }} are</h2>
         <div class="columns">
-          <div v-for="(column, index) in file.columns" :key="index" class="field">
-            <label :for="`column-${index}`">{{ column.heading }}</label>
-            <select
-              :id="`column-${index}`"
-              :value="codeOf(column.is)"
-              @change="remap({ at: index, is: value($event) })"
-            >
-              <option v-for="each in PLAIN" :key="each.code" :value="each.code">{{ each.name }}</option>
-              <optgroup label="Lengths of">
-                <option
-                  v-for="{ measurement } in catalogue?.measurements"
-                  :key="measurement.code"
-                  :value="`of ${measurement.code}`"
-                >
-                  {{ measurement.name }}
-                </option>
-              </optgroup>
-            </select>
-            <span class="small soft">{{ column.sample.join(' · ') }}</span>
-          </div>
+          <ChoiceField
+            v-for="(column, index) in file.columns"
+            :id="`column-${index}`"
+            :key="index"
+            :model-value="codeOf(column.is)"
+            :label="column.heading"
+            :choices="columnChoices"
+            :hint="column.sample.join(' · ')"
+            @update:model-value="remap({ at: index, is: $event })"
+          />
         </div>
         <div class="row">
-          <div class="field">
-            <label for="import-unit">A length without a unit is in</label>
-            <select id="import-unit" :value="file.unit" @change="remap({ unit: value($event) as Unit })">
-              <option v-for="each in UNITS" :key="each.code" :value="each.code">{{ each.name }}</option>
-            </select>
-          </div>
-          <div class="field">
-            <label for="day-first">A day such as 3/4/2026 is</label>
-            <select
-              id="day-first"
-              :value="file.day_first ? 'day' : 'month'"
-              @change="remap({ dayFirst: value($event) === 'day' })"
-            >
-              <option value="day">3 April</option>
-              <option value="month">4 March</option>
-            </select>
-          </div>
+          <ChoiceField
+            id="import-unit"
+            :model-value="file.unit"
+            label="A length without a unit is in"
+            :choices="UNITS"
+            @update:model-value="remap({ unit: $event })"
+          />
+          <ChoiceField
+            id="day-first"
+            :model-value="file.day_first ? 'day' : 'month'"
+            label="A day such as 3/4/2026 is"
+            :choices="[
+              { value: 'day', label: '3 April' },
+              { value: 'month', label: '4 March' },
+            ]"
+            @update:model-value="remap({ dayFirst: $event === 'day' })"
+          />
         </div>
         <p v-if="file.lacks" class="decide">Before lines can be read, {{ file.lacks }}.</p>
       </section>
@@ -185,20 +195,16 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
             These names are near to one in the book, or several there have them. Nothing is saved before each
             is answered.
           </p>
-          <div v-for="(person, index) in file.people" :key="person.name" class="field">
-            <label :for="`person-${index}`" :class="{ decide: person.open }">“{{ person.name }}” is</label>
-            <select
-              :id="`person-${index}`"
-              :value="person.open ? '' : person.is_new ? 'new' : String(person.client_id)"
-              @change="answer(person.name, value($event))"
-            >
-              <option v-if="person.open" value="">choose</option>
-              <option v-for="match in person.may_be" :key="match.client_id" :value="String(match.client_id)">
-                {{ match.name }}, number {{ match.client_id }}{{ match.contact ? `, ${match.contact}` : '' }}
-              </option>
-              <option value="new">somebody new in the book</option>
-            </select>
-          </div>
+          <ChoiceField
+            v-for="(person, index) in file.people"
+            :id="`person-${index}`"
+            :key="person.name"
+            :class="{ open: person.open }"
+            :model-value="person.open ? undefined : person.is_new ? NEW : String(person.client_id)"
+            :label="`“${person.name}” is`"
+            :choices="mayBe(person)"
+            @update:model-value="(who) => who && answer(person.name, who)"
+          />
         </div>
         <div class="row">
           <ElButton type="primary" :disabled="!file.fresh || open > 0" @click="act('save')"
@@ -286,6 +292,10 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
   margin: 0.3rem 0 0;
   max-height: 16rem;
   overflow: auto;
+}
+/* Nobody chosen yet. */
+.open :deep(label) {
+  color: var(--madder);
 }
 progress {
   width: 100%;

@@ -5,6 +5,7 @@ import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post, put, remove, send } from '@/api/client'
 import type { FigureView, Problem } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
 import ClientTabs from '@/components/ClientTabs.vue'
 import FigurePicture from '@/components/FigurePicture.vue'
 import AskConsent from '@/components/AskConsent.vue'
@@ -193,12 +194,13 @@ async function erase(): Promise<void> {
           </div>
           <section class="card stack" aria-labelledby="sets-title">
             <h2 id="sets-title">What a set still wants</h2>
-            <label class="visually-hidden" for="set">Set</label>
-            <select id="set" v-model="set">
-              <option v-for="each in profile.sets" :key="each.code" :value="each.code">
-                {{ each.name }}
-              </option>
-            </select>
+            <ChoiceField
+              id="set"
+              v-model="set"
+              label="Set"
+              unseen
+              :choices="profile.sets.map(({ code, name }) => ({ value: code, label: name }))"
+            />
             <template v-if="chosen">
               <p>
                 {{ chosen.wanted - chosen.missing.length }} of {{ chosen.wanted }} measured.
@@ -274,14 +276,14 @@ async function erase(): Promise<void> {
         @close="dialog = undefined"
         @submit="measure"
       >
-        <div class="field">
-          <label for="which">Which set</label>
-          <select id="which" v-model="set">
-            <option v-for="each in profile.sets" :key="each.code" :value="each.code">
-              {{ each.name }} ({{ each.wanted }})
-            </option>
-          </select>
-        </div>
+        <ChoiceField
+          id="which"
+          v-model="set"
+          label="Which set"
+          :choices="
+            profile.sets.map(({ code, name, wanted }) => ({ value: code, label: `${name} (${wanted})` }))
+          "
+        />
         <p class="small soft">
           Ask first and say what comes next; a companion or measuring herself is always possible. Foundation
           on, elastic at the waist, a string at the fullest hip.

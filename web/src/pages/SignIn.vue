@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { post, send } from '@/api/client'
 import type { Problem } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TheDoor from '@/components/TheDoor.vue'
 import { useHouse } from '@/composables/useHouse'
 
 const route = useRoute()
@@ -28,50 +29,19 @@ async function signIn(): Promise<void> {
 </script>
 
 <template>
-  <main class="door">
-    <section class="card stack" aria-labelledby="sign-in-title">
-      <div>
-        <h1 id="sign-in-title">Yardwand</h1>
-        <p class="soft">Measure, compare, alter, fit: the workroom's book and its arithmetic.</p>
+  <TheDoor title="Yardwand">
+    <template #under>Measure, compare, alter, fit: the workroom's book and its arithmetic.</template>
+    <form class="stack" @submit.prevent="signIn">
+      <div class="field">
+        <label for="email">E-mail address</label>
+        <ElInput id="email" v-model="email" type="email" autocomplete="username" required />
       </div>
-      <form class="stack" @submit.prevent="signIn">
-        <div class="field">
-          <label for="email">E-mail address</label>
-          <ElInput id="email" v-model="email" type="email" autocomplete="username" required />
-        </div>
-        <div class="field">
-          <label for="password">Password</label>
-          <ElInput
-            id="password"
-            v-model="password"
-            type="password"
-            autocomplete="current-password"
-            required
-          />
-        </div>
-        <ProblemNote :problem="problem" />
-        <ElButton type="primary" native-type="submit" :loading="busy">Sign in</ElButton>
-      </form>
-    </section>
-  </main>
+      <div class="field">
+        <label for="password">Password</label>
+        <ElInput id="password" v-model="password" type="password" autocomplete="current-password" required />
+      </div>
+      <ProblemNote :problem="problem" />
+      <ElButton type="primary" native-type="submit" :loading="busy">Sign in</ElButton>
+    </form>
+  </TheDoor>
 </template>
-
-<style scoped>
-.door {
-  min-height: 100vh;
-  display: grid;
-  place-items: center;
-  padding: 1rem;
-  background:
-    repeating-linear-gradient(to right, var(--rule) 0 1px, transparent 1px 25.4px) 0 100% / 100% 14px
-      no-repeat,
-    var(--paper);
-}
-.card {
-  width: min(420px, 100%);
-  padding: 1.8rem;
-}
-h1 {
-  font-size: 2.6rem;
-}
-</style>

@@ -3,6 +3,7 @@
 import { ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { CatalogueRow } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
 import FigurePicture from '@/components/FigurePicture.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useCatalogue } from '@/composables/useCatalogue'
@@ -35,14 +36,17 @@ const picture = ({ measurement }: CatalogueRow) => catalogue.value?.[measurement
         <label for="wanted">Search by name</label>
         <ElInput id="wanted" v-model="wanted" clearable />
       </div>
-      <div class="field">
-        <label for="set">Set</label>
-        <select id="set" v-model="set">
-          <option v-for="each in catalogue?.sets" :key="each.code" :value="each.code">
-            {{ each.name }} ({{ each.codes.length }})
-          </option>
-        </select>
-      </div>
+      <ChoiceField
+        id="set"
+        v-model="set"
+        label="Set"
+        :choices="
+          catalogue?.sets.map(({ code, name, codes }) => ({
+            value: code,
+            label: `${name} (${codes.length})`,
+          })) ?? []
+        "
+      />
     </div>
     <p v-if="catalogue && !rows.length" class="soft">Nothing in this set has that name.</p>
     <ul class="guide">

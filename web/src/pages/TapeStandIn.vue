@@ -7,6 +7,7 @@ import { ElButton } from 'element-plus'
 import { computed, onScopeDispose, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { post, send } from '@/api/client'
+import ChoiceField from '@/components/ChoiceField.vue'
 
 const route = useRoute()
 const token = computed(() => String(route.query['token'] ?? ''))
@@ -60,21 +61,21 @@ onScopeDispose(() => clearInterval(timer))
       </ElButton>
     </div>
     <div class="row">
-      <div class="field">
-        <label for="unit">Unit</label>
-        <select id="unit" v-model="unit">
-          <option value="inch">inches</option>
-          <option value="cm">centimetres</option>
-        </select>
-      </div>
-      <div class="field">
-        <label for="jitter">Trembling, mm</label>
-        <select id="jitter" v-model.number="jitter">
-          <option :value="0">0</option>
-          <option :value="2">2</option>
-          <option :value="6">6</option>
-        </select>
-      </div>
+      <ChoiceField
+        id="unit"
+        v-model="unit"
+        label="Unit"
+        :choices="[
+          { value: 'inch', label: 'inches' },
+          { value: 'cm', label: 'centimetres' },
+        ]"
+      />
+      <ChoiceField
+        id="jitter"
+        v-model="jitter"
+        label="Trembling, mm"
+        :choices="[0, 2, 6].map((value) => ({ value, label: String(value) }))"
+      />
     </div>
     <p v-if="trouble" class="decide" role="alert">{{ trouble }}</p>
     <p v-if="!connected" class="soft" role="status">Not connected: nothing is sent.</p>

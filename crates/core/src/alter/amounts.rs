@@ -139,7 +139,7 @@ impl Param {
     }
 
     /// Whether more of it is added to what is there: a length that is nothing unless it is told.
-    pub(super) fn is_added(&self) -> bool {
+    pub(crate) fn is_added(&self) -> bool {
         !matches!(self.on, MeasuredOn::Share | MeasuredOn::Choice) && self.default == Some(0.0)
     }
 

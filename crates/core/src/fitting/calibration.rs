@@ -2,6 +2,8 @@
 
 use serde::{Deserialize, Serialize};
 
+use crate::alter::{Amounts, Decided, Step, alteration};
+
 /// Fewer garments than this teach nothing yet (ours).
 const FEWEST: usize = 5;
 /// A factor this near to 1 is the tape's own (ours).
@@ -59,6 +61,36 @@ pub struct Calibration {
     pub offered: bool,
 }
 
+impl Calibration {
+    /// What brings a step to where such steps end in this house: more of the same, with its reason. None where nothing is
+    /// offered for it, or it has been corrected so before.
+    pub fn correction_of(&self, step: &Step) -> Option<Decided> {
+        let is_corrected = step.more.iter().any(|more| more.house_factor.is_some());
+        let total = step.total().amount();
+        if self.by != CalibratedBy::House
+            || !self.offered
+            || self.alteration != step.alteration
+            || is_corrected
+            || total == 0.0
+        {
+            return None;
+        }
+        let known = alteration(&step.alteration)?;
+        let Amounts(mut amounts) = step.amounts.clone();
+        // The ways and places of the step, and of its lengths only the amount.
+        amounts.retain(|code, _| known.params().iter().all(|param| param.code != code || !param.is_added()));
+        Some(Decided {
+            side: step.side,
+            house_factor: Some(self.factor),
+            ..Decided::new(
+                &step.alteration,
+                Amounts(amounts).with("amount", total * (self.factor - 1.0)),
+                &format!("House correction × {:.2} (n = {}).", self.factor, self.count),
+            )
+        })
+    }
+}
+
 /// What all garments together teach: by alteration for the house, then by cutter and by measurer.
 pub fn calibrate(all: &[PlannedAndPinned]) -> Vec<Calibration> {
     let mut groups: Vec<(CalibratedBy, &str, &str, Vec<f64>)> = Vec::new();
@@ -110,6 +142,7 @@ fn quantile(sorted: &[f64], share: f64) -> f64 {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::alter::Recipe;
 
     fn garment(planned: f64, ended: f64, measurer: &str) -> PlannedAndPinned {
         PlannedAndPinned {
@@ -128,6 +161,30 @@ mod tests {
         let house = &calibrate(&all)[0];
         assert_eq!((house.by, house.count), (CalibratedBy::House, 6));
         assert!((house.factor - 1.3).abs() < 1e-9 && house.offered, "{house:?}");
+    }
+
+    #[test]
+    fn a_correction_brings_the_whole_amount_to_where_it_ends_once() {
+        let all: Vec<_> = (0..6).map(|_| garment(10.0, 13.0, "B")).collect();
+        let learnt = calibrate(&all);
+        let house = &learnt[0];
+        let mut recipe = Recipe::default();
+        for (mm, why) in [(10.0, "the plan"), (6.0, "the first toile")] {
+            let amounts = Amounts::of(mm).by("finish", "neck_dart");
+            recipe.take(Decided::new("rounded_back", amounts, why));
+        }
+        let step = &recipe.steps[0];
+        let decided = house.correction_of(step).unwrap();
+        assert!((decided.amounts.amount() - 16.0 * 0.3).abs() < 1e-9, "of both decisions together");
+        assert_eq!(decided.reason, "House correction × 1.30 (n = 6).");
+        assert_eq!(decided.amounts.0.get("finish"), step.amounts.0.get("finish"), "in the step's own way");
+        let mut corrected = recipe.clone();
+        corrected.take(decided);
+        assert_eq!(corrected.steps.len(), 1, "it is more of the same step");
+        assert!((corrected.steps[0].total().amount() - 16.0 * 1.3).abs() < 1e-9);
+        assert_eq!(house.correction_of(&corrected.steps[0]), None, "once");
+        // What one cutter's garments teach is told, and not offered for the house.
+        assert_eq!(learnt.iter().filter(|each| each.correction_of(step).is_some()).count(), 1);
     }
 
     #[test]

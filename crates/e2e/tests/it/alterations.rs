@@ -4,13 +4,6 @@
 use thirtyfour::Key;
 use yardwand_e2e::{Browser, Walk, walk_as};
 
-/// Chooses an option of a select by its words.
-async fn select(browser: &Browser, label: &str, words: &str) -> Walk {
-    let field = browser.field_of(label, "select").await?;
-    field.send_keys(words).await?;
-    Ok(())
-}
-
 /// Signed in, with the invented jacket on the cutting table.
 async fn at_the_table(browser: &Browser) -> Walk {
     browser.sign_in().await?;
@@ -79,7 +72,7 @@ fn a_step_is_found_told_how_reordered_played_and_walked() {
         in_hand(&browser, "Rounded back").await?;
         amount(&browser, "1/2").await?;
         browser.see("The centre back is a seam now").await?;
-        select(&browser, "Finish", "neck dart").await?;
+        browser.pick("Finish", "neck dart").await?;
         browser.see_no_more("The centre back is a seam now").await?;
         // It stands in its layer's place; she may move it.
         recipe_reads(&browser, "1. Rounded back; 2. Full bust; 3. Shoulder length").await?;
@@ -136,7 +129,7 @@ fn one_sloping_shoulder_makes_left_and_right_pieces() {
         in_hand(&browser, "Shoulder slope").await?;
         amount(&browser, "3/8").await?;
         browser.see("3/8 in on each side").await?;
-        select(&browser, "Done on", "right only").await?;
+        browser.pick("Done on", "right only").await?;
         drawn(4).await?;
         browser.see("Left and right differ now").await?;
         browser.see("shoulder drop, right").await?;
@@ -168,7 +161,7 @@ fn a_refused_amount_goes_to_its_limit_and_an_offer_is_taken() {
         browser.fill("Find", "hem whole armhole").await?;
         browser.press("Length").await?;
         in_hand(&browser, "Length").await?;
-        select(&browser, "Which pieces", "front only").await?;
+        browser.pick("Which pieces", "front only").await?;
         amount(&browser, "1/2").await?;
         browser.see("The side seams differ by 1/2 in now").await?;
         browser.see("held until step 1, length").await?;
@@ -286,14 +279,17 @@ fn corrections_are_carried_over_to_another_clients_garment() {
         browser.press("Carry over from another pattern").await?;
         browser.see("Carry corrections over").await?;
         let options = browser
-            .ask("return [...document.querySelectorAll('#carry-from option')].map((each) => each.innerText).join(';')")
+            .ask(
+                "const list = document.getElementById(document.querySelector('#carry-from').getAttribute('aria-controls'))
+                return [...list.querySelectorAll('[role=option]')].map((each) => each.textContent.trim()).join(';')",
+            )
             .await?;
         let options = options.as_str().unwrap_or_default().to_owned();
-        let other = options.split(';').nth(1).unwrap_or_default().to_owned();
+        let other = options.split(';').next().unwrap_or_default().to_owned();
         if options.contains("Edda") || other.is_empty() {
             return Err(format!("offered: {options}").into());
         }
-        select(&browser, "From", &other).await?;
+        browser.pick("From", &other).await?;
         let said = "return document.querySelectorAll('[aria-label=\"Corrections\"] li p').length > 0 &&
             [...document.querySelectorAll('[aria-label=\"Corrections\"] li')].every((li) => li.querySelector('p'))";
         let holds = async || Ok(browser.ask(said).await? == serde_json::Value::Bool(true));

@@ -1,14 +1,7 @@
 //! Masters, nests, cards and the plan, as a dressmaker walks through them.
 
 use thirtyfour::Key;
-use yardwand_e2e::{Browser, Walk, walk_as};
-
-/// Chooses an option of a select by its words.
-async fn select(browser: &Browser, label: &str, words: &str) -> Walk {
-    let field = browser.field_of(label, "select").await?;
-    field.send_keys(words).await?;
-    Ok(())
-}
+use yardwand_e2e::walk_as;
 
 #[test]
 fn a_master_is_drafted_played_kept_and_traced_for_a_client() {
@@ -18,7 +11,7 @@ fn a_master_is_drafted_played_kept_and_traced_for_a_client() {
         browser.press("Draft a master").await?;
         browser.see("Seams that join").await?;
         // Another construction is drawn at once; the first is laid beside it.
-        select(&browser, "Method", "Dress").await?;
+        browser.pick("Method", "Dress").await?;
         browser.see("Dress front").await?;
         browser.choose("with a sleeve").await?;
         browser.see("Sleeve").await?;
@@ -51,7 +44,7 @@ fn a_master_is_drafted_played_kept_and_traced_for_a_client() {
         browser.press("Blocks").await?;
         browser.press("House master, bodice").await?;
         browser.press("Trace a figure").await?;
-        select(&browser, "For", "Bettina").await?;
+        browser.pick("For", "Bettina").await?;
         browser.see("Traced between").await?;
         browser.see("Shoulder set").await?;
         browser.press("Keep the trace").await?;
@@ -103,7 +96,7 @@ fn a_doubtful_difference_opens_the_session_at_its_reading() {
         browser.sign_in().await?;
         browser.go("/garments/2/compare").await?;
         browser.see("Client against block").await?;
-        select(&browser, "Block", "Concert dress").await?;
+        browser.pick("Block", "Concert dress").await?;
         browser.see("Hip girth").await?;
         browser.press("Measure Hip girth now").await?;
         browser.headed("Hip girth").await?;

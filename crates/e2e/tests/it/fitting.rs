@@ -179,7 +179,7 @@ fn an_amount_that_grows_is_pointed_out_and_a_second_thought_is_kept() {
         browser.press("Seen").await?;
         let seen = "Decide: Drag at side seam towards bust";
         browser.press_within(seen, "Alter by hand").await?;
-        browser.field("Alteration").await?.send_keys("Side seams").await?;
+        browser.pick("Alteration", "Side seams").await?;
         browser.fill("Why not", "the upper bust is tight as well").await?;
         browser.press("Decide this alteration").await?;
         browser.see("Decided otherwise: the upper bust is tight as well").await?;

@@ -180,8 +180,7 @@ fn sides_repeats_notes_methods_and_doubts_are_kept_and_reviewed() {
         browser.see("the middle counts: 28 1/4").await?;
         // A way of measuring that has no honest conversion is asked for again.
         browser.press("Taken how?").await?;
-        let waist = browser.field("The waist is").await?;
-        waist.send_keys("the navel").await?;
+        browser.pick("The waist is", "the navel").await?;
         browser.fill("Waist girth, inches", "33").await?;
         browser.see("measure at the tie").await?;
         browser.fill("Waist girth, inches", "").await?;
@@ -264,7 +263,7 @@ fn a_file_is_looked_at_mapped_saved_and_given_up() {
         browser.go("/import").await?;
         browser.field("CSV or JSON file").await?.send_keys(place.display().to_string()).await?;
         browser.see("say which column holds the client").await?;
-        browser.field("Who").await?.send_keys("Client").await?;
+        browser.pick("Who", "Client").await?;
         browser.see("38 readings of 1 client from 20 lines").await?;
         browser.see("1 line is left out").await?;
         browser.see("Line 8, Waist").await?;

@@ -152,8 +152,7 @@ fn a_new_client_is_measured_compared_altered_printed_and_fitted() {
         browser.press("Keep this observation").await?;
         browser.see("1/4 in per half").await?;
         browser.press("Alter by hand").await?;
-        let alteration = browser.field("Alteration").await?;
-        alteration.send_keys("Shoulder length").await?;
+        browser.pick("Alteration", "Shoulder length").await?;
         browser.press("Decide this alteration").await?;
         browser.see("Shoulder length 1/4 in on the seam").await?;
         browser.press("Close").await?;

@@ -109,7 +109,7 @@ fn a_dress_takes_a_full_bust_to_the_hem_or_back_at_the_hip() {
         browser.see("By the bust: size").await?;
         // Chosen and pressed at once on a slow line: the plan starts from the block that was chosen.
         browser.slow(400).await?;
-        browser.field_of("Block", "select").await?.send_keys("Concert dress to the hip").await?;
+        browser.pick("Block", "Concert dress to the hip").await?;
         browser.press("To the plan").await?;
         browser.headed("Plan").await?;
         browser.see("Concert dress to the hip").await?;
@@ -126,7 +126,7 @@ fn a_dress_takes_a_full_bust_to_the_hem_or_back_at_the_hip() {
             browser.wait_for(format!("the hip to read {words}"), holds).await
         };
         reads("2 1/2").await?;
-        browser.field_of("Below the waist", "select").await?.send_keys("closed again at the hip").await?;
+        browser.pick("Below the waist", "closed again at the hip").await?;
         // So much cannot be closed at her hip: it says why, and what can be done instead. A little can.
         browser.see("let the spread run out to the hem").await?;
         browser.fill("Amount", "1/4").await?;

@@ -122,8 +122,7 @@ fn an_alteration_by_hand_takes_the_amount_typed_last() {
             let title = format!("Gape at {place}");
             browser.see(&title).await?;
             browser.press_within(&format!("Decide: {title}"), "Alter by hand").await?;
-            let which = browser.field_of("Alteration", "select").await?;
-            which.send_keys("Shoulder length").await?;
+            browser.pick("Alteration", "Shoulder length").await?;
             browser.slow(LATE).await?;
             type_and_press(&browser, hand, "Amount, per half or per seam", "5/8", "Decide this alteration")
                 .await?;

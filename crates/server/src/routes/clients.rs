@@ -17,6 +17,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, InPath, JsonBody, QueryString, Writer};
 use crate::figures::{figure_of, grouped, name_of, profile_of};
+use crate::rights::Readings;
 use crate::views::{Based, Made, OrderView, Page, optional_lines, optional_words, words};
 
 /// Clients on one page.
@@ -160,7 +161,7 @@ async fn list(
     (status = 201, body = Made), (status = 422, body = Problem)))]
 async fn add(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Readings>,
     JsonBody(entry): JsonBody<ClientEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let id = state.store.add_client(&entry.checked()?, writer.once()).await?;
@@ -225,7 +226,7 @@ async fn get(
     (status = 204), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn change(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Readings>,
     Id(id): Id,
     JsonBody(based): JsonBody<Based<ClientEntry>>,
 ) -> Result<StatusCode, ApiError> {
@@ -245,7 +246,7 @@ async fn change(
     (status = 201), (status = 422, body = Problem)))]
 async fn add_consent(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Readings>,
     Id(id): Id,
     JsonBody(entry): JsonBody<ConsentEntry>,
 ) -> Result<StatusCode, ApiError> {
@@ -259,7 +260,7 @@ async fn add_consent(
     (status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
 async fn withdraw(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Readings>,
     InPath((client, consent)): InPath<(u64, u64)>,
 ) -> Result<StatusCode, ApiError> {
     state.store.withdraw_consent(client, consent, crate::workroom::today(), writer.once()).await?;

@@ -28,6 +28,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, JsonBody, QueryString, Writer};
 use crate::figures::{name_of, profile_of_client};
+use crate::rights::Cutting;
 use crate::sheets::plan_sheet;
 use crate::views::{Based, OrderView, attached};
 use crate::workroom::{all_ease_sets, ease_named};
@@ -236,7 +237,7 @@ async fn compared(
     (status = 200, body = Planned), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn keep_plan(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
     JsonBody(based): JsonBody<Based<PlanEntry>>,

@@ -25,6 +25,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, JsonBody, QueryString, Writer};
 use crate::figures::{body_of_client, name_of, profile_of_client};
+use crate::rights::Cutting;
 use crate::sheets::draft_sheet;
 use crate::views::{Made, attached, words};
 use crate::workroom::{MethodAsk, ParameterView, all_size_tables, ease_named, parameter_views, table_named};
@@ -350,7 +351,7 @@ async fn sheet(
     (status = 201, body = Made), (status = 422, body = Problem)))]
 async fn keep_own(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     HouseStyle(style): HouseStyle,
     Id(client): Id,
     JsonBody(entry): JsonBody<OwnBlockEntry>,
@@ -388,7 +389,7 @@ async fn keep_own(
     (status = 201, body = Made), (status = 422, body = Problem)))]
 async fn keep_master(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     HouseStyle(style): HouseStyle,
     JsonBody(entry): JsonBody<MasterEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {

@@ -16,6 +16,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, InPath, JsonBody, Writer};
 use crate::figures::{body_of_client, name_of};
+use crate::rights::Cutting;
 use crate::views::{Based, Made, words};
 
 /// A figure of a form, as it is typed or written.
@@ -180,7 +181,7 @@ async fn get(
 #[utoipa::path(post, path = "/api/forms", request_body = FormEntry, responses((status = 201, body = Made), (status = 422, body = Problem)))]
 async fn add(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     HouseStyle(style): HouseStyle,
     JsonBody(entry): JsonBody<FormEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
@@ -193,7 +194,7 @@ async fn add(
     (status = 200, body = FormView), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn change(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
     JsonBody(based): JsonBody<Based<FormEntry>>,

@@ -17,6 +17,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, JsonBody, QueryString, Writer};
+use crate::rights::Housekeeping;
 use crate::views::{Based, optional_words, words};
 use crate::workroom::ease_named;
 
@@ -232,7 +233,7 @@ async fn get(State(state): State<AppState>, _: SignedIn) -> Result<Json<HouseVie
     (status = 200, body = HouseView), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn change(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Housekeeping>,
     JsonBody(based): JsonBody<Based<HouseChange>>,
 ) -> Result<Json<HouseView>, ApiError> {
     let Based { revision, change } = based;

@@ -22,6 +22,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, JsonBody, Writer};
 use crate::figures::name_of;
+use crate::rights::Readings;
 use crate::views::{Made, words};
 
 /// Problems and readings that a preview shows.
@@ -362,7 +363,7 @@ fn doubts(readings: &[ReadingIn], style: Style) -> Vec<LineView> {
 #[utoipa::path(post, path = "/api/imports", request_body = FileEntry, responses((status = 201, body = Made), (status = 422, body = Problem)))]
 async fn bring(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Readings>,
     JsonBody(entry): JsonBody<FileEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let file_name = words("/file_name", "The file's name", &entry.file_name, 200)?;
@@ -384,7 +385,7 @@ async fn look(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<
     (status = 200, body = ImportView), (status = 422, body = Problem)))]
 async fn map(
     State(state): State<AppState>,
-    _: Writer,
+    _: Writer<Readings>,
     Id(id): Id,
     JsonBody(entry): JsonBody<MappingEntry>,
 ) -> Result<Json<ImportView>, ApiError> {
@@ -408,7 +409,11 @@ async fn map(
 
 /// Saves the readings that are new and can be read. 202: ask for the file to see how far it is.
 #[utoipa::path(post, path = "/api/imports/{id}/save", responses((status = 202), (status = 409, body = Problem), (status = 422, body = Problem)))]
-async fn save(State(state): State<AppState>, writer: Writer, Id(id): Id) -> Result<StatusCode, ApiError> {
+async fn save(
+    State(state): State<AppState>,
+    writer: Writer<Readings>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
     let row = state.store.import(id).await?;
     if row.state != ImportState::Preview {
         return Err(yardwand_store::StoreError::Refused(
@@ -490,7 +495,7 @@ fn by_day(read: &Read) -> Vec<ImportedSession> {
     (status = 200, body = ImportView), (status = 404, body = Problem), (status = 409, body = Problem)))]
 async fn people(
     State(state): State<AppState>,
-    _: Writer,
+    _: Writer<Readings>,
     Id(id): Id,
     JsonBody(entry): JsonBody<PersonAnswer>,
 ) -> Result<Json<ImportView>, ApiError> {
@@ -505,7 +510,11 @@ async fn people(
 
 /// Gives an import up: nothing of it stays.
 #[utoipa::path(post, path = "/api/imports/{id}/cancel", responses((status = 204), (status = 409, body = Problem)))]
-async fn cancel(State(state): State<AppState>, _: Writer, Id(id): Id) -> Result<StatusCode, ApiError> {
+async fn cancel(
+    State(state): State<AppState>,
+    _: Writer<Readings>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
     let store = &state.store;
     store.import(id).await?;
     let stopped = store.move_import(id, ImportState::Preview, ImportState::Cancelled, None).await?

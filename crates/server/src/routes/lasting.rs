@@ -16,6 +16,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::body_of_client;
+use crate::rights::Cutting;
 use crate::views::{Made, OrderView, words};
 use crate::workroom::ease_named;
 
@@ -78,7 +79,7 @@ async fn lasting(
     (status = 201, body = Made), (status = 422, body = Problem)))]
 async fn take(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
     JsonBody(entry): JsonBody<LastingEntry>,

@@ -27,6 +27,7 @@ use crate::auth::{SignedIn, hashed, new_token};
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, JsonBody, Writer};
 use crate::live::{Watched, event};
+use crate::rights::Readings;
 
 /// How often a stream looks.
 const LOOK: Duration = Duration::from_millis(200);
@@ -118,7 +119,7 @@ async fn events(
 #[utoipa::path(post, path = "/api/sessions/{id}/tape", responses((status = 201, body = Paired), (status = 404, body = Problem)))]
 async fn pair(
     State(state): State<AppState>,
-    _: Writer,
+    _: Writer<Readings>,
     Id(session): Id,
 ) -> Result<(StatusCode, Json<Paired>), ApiError> {
     let token = new_token();
@@ -128,7 +129,11 @@ async fn pair(
 
 /// Lets the tape of a session go.
 #[utoipa::path(delete, path = "/api/sessions/{id}/tape", responses((status = 204)))]
-async fn unpair(State(state): State<AppState>, _: Writer, Id(session): Id) -> Result<StatusCode, ApiError> {
+async fn unpair(
+    State(state): State<AppState>,
+    _: Writer<Readings>,
+    Id(session): Id,
+) -> Result<StatusCode, ApiError> {
     state.store.unpair_tape(session).await?;
     Ok(StatusCode::NO_CONTENT)
 }

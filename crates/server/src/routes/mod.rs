@@ -19,6 +19,7 @@ mod live;
 mod nests;
 mod orders;
 mod patterns;
+mod people;
 mod print;
 mod profile;
 mod readings;
@@ -40,6 +41,7 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .merge(crate::auth::routes())
         .merge(health::routes())
+        .merge(people::routes())
         .merge(house::routes())
         .merge(craft::routes())
         .merge(clients::routes())

@@ -22,6 +22,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::body_of_client;
+use crate::rights::Cutting;
 use crate::views::{Made, sentence, words};
 
 /// What to trace.
@@ -180,7 +181,7 @@ async fn preview(
     (status = 201, body = Made), (status = 422, body = Problem)))]
 async fn keep(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
     JsonBody(entry): JsonBody<TraceEntry>,
@@ -224,7 +225,7 @@ async fn card_fields(_: SignedIn) -> Json<Vec<CardField>> {
     (status = 201, body = Made), (status = 422, body = Problem)))]
 async fn keep_card(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     HouseStyle(style): HouseStyle,
     JsonBody(entry): JsonBody<CardEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {

@@ -15,6 +15,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, JsonBody, Writer};
+use crate::rights::Dates;
 use crate::routes::calendar::{checked_toiles, not_before_today};
 use crate::views::{Based, Made, OrderView, words};
 
@@ -71,7 +72,7 @@ async fn get(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<J
     (status = 201, body = Made), (status = 422, body = Problem)))]
 async fn take(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Dates>,
     Id(client): Id,
     JsonBody(entry): JsonBody<OrderEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
@@ -94,7 +95,7 @@ async fn take(
     (status = 204), (status = 409, body = Problem)))]
 async fn finish(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Dates>,
     Id(id): Id,
     JsonBody(based): JsonBody<Based<Finished>>,
 ) -> Result<StatusCode, ApiError> {

@@ -21,6 +21,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::name_of;
+use crate::rights::Cutting;
 use crate::views::{Based, Made, OrderView, VersionView, optional_words, words};
 
 #[derive(Deserialize, ToSchema)]
@@ -131,7 +132,7 @@ pub(super) fn checked(recipe: &Recipe, style: Style) -> Result<(), ApiError> {
     (status = 201, body = Made), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn begin(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     HouseStyle(style): HouseStyle,
     Id(order): Id,
     JsonBody(entry): JsonBody<PatternEntry>,
@@ -294,7 +295,7 @@ async fn carry(
     (status = 200, body = Saved), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn change(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
     JsonBody(based): JsonBody<Based<RecipeChange>>,
@@ -316,7 +317,7 @@ async fn change(
     (status = 201, body = Made), (status = 422, body = Problem)))]
 async fn freeze(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
     JsonBody(entry): JsonBody<VersionEntry>,

@@ -16,6 +16,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, JsonBody, Writer};
 use crate::figures::SessionReadings;
+use crate::rights::Readings;
 use crate::views::{Made, optional_words, words};
 
 #[derive(Deserialize, ToSchema)]
@@ -129,7 +130,7 @@ async fn check(
     (status = 201, body = Made), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn record(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Readings>,
     Id(id): Id,
     JsonBody(entry): JsonBody<ReadingEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {

@@ -21,6 +21,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::{SessionReadings, figure_of, said_of};
+use crate::rights::Readings;
 use crate::views::{Made, optional_words, words};
 
 #[derive(Deserialize, ToSchema)]
@@ -138,7 +139,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     (status = 201, body = Made), (status = 422, body = Problem)))]
 async fn open(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Readings>,
     HouseStyle(style): HouseStyle,
     Id(client): Id,
     JsonBody(entry): JsonBody<SessionEntry>,
@@ -173,7 +174,7 @@ async fn open(
     (status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
 async fn drop_session(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Readings>,
     Id(id): Id,
 ) -> Result<StatusCode, ApiError> {
     state.store.drop_session(id, writer.once()).await?;
@@ -264,7 +265,7 @@ fn previous_view(bench: &SessionReadings, code: &str, side: Side) -> Option<Prev
 #[utoipa::path(post, path = "/api/sessions/{id}/skips", request_body = SkipEntry, responses((status = 204), (status = 422, body = Problem)))]
 async fn skip(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Readings>,
     Id(id): Id,
     JsonBody(entry): JsonBody<SkipEntry>,
 ) -> Result<StatusCode, ApiError> {
@@ -279,7 +280,7 @@ async fn skip(
     (status = 204), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn close(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Readings>,
     Id(id): Id,
     JsonBody(entry): JsonBody<SignEntry>,
 ) -> Result<StatusCode, ApiError> {

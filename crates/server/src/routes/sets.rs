@@ -19,6 +19,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::name_of;
+use crate::rights::Cutting;
 use crate::views::{Based, Made, words};
 
 /// A row of the catalogue with its tape on a middle figure.
@@ -168,7 +169,7 @@ impl SetEntry {
     (status = 201, body = Made), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn add(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     JsonBody(entry): JsonBody<SetEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let id = state.store.save_set(&entry.checked(0, 0)?, writer.once()).await?;
@@ -180,7 +181,7 @@ async fn add(
     (status = 204), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn change(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     Id(id): Id,
     JsonBody(based): JsonBody<Based<SetEntry>>,
 ) -> Result<StatusCode, ApiError> {
@@ -190,7 +191,11 @@ async fn change(
 
 /// Takes a set of the house's own away; sessions keep what they were opened with.
 #[utoipa::path(delete, path = "/api/sets/{id}", responses((status = 204), (status = 404, body = Problem)))]
-async fn drop_set(State(state): State<AppState>, writer: Writer, Id(id): Id) -> Result<StatusCode, ApiError> {
+async fn drop_set(
+    State(state): State<AppState>,
+    writer: Writer<Cutting>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
     state.store.drop_set(id, writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)
 }

@@ -18,6 +18,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, JsonBody, Writer};
+use crate::rights::Cutting;
 use crate::views::{Based, Made, words};
 use crate::workroom::{MethodAsk, house_ease};
 
@@ -113,7 +114,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     (status = 201, body = Made), (status = 422, body = Problem)))]
 async fn keep_method(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     HouseStyle(style): HouseStyle,
     JsonBody(entry): JsonBody<HouseMethodEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
@@ -129,7 +130,7 @@ async fn keep_method(
 #[utoipa::path(delete, path = "/api/house/methods/{id}", responses((status = 204), (status = 404, body = Problem)))]
 async fn remove_method(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     Id(id): Id,
 ) -> Result<StatusCode, ApiError> {
     state.store.take_off_shelf(Shelf::Methods, id, writer.person.id).await?;
@@ -204,7 +205,7 @@ fn read_ease(entry: &EaseEntry, style: Style) -> Result<EaseSet, ApiError> {
     (status = 201, body = Made), (status = 422, body = Problem)))]
 async fn keep_ease(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     HouseStyle(style): HouseStyle,
     JsonBody(entry): JsonBody<EaseEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
@@ -218,7 +219,7 @@ async fn keep_ease(
     (status = 204), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn change_ease(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
     JsonBody(based): JsonBody<Based<EaseEntry>>,
@@ -233,7 +234,7 @@ async fn change_ease(
     (status = 204), (status = 404, body = Problem), (status = 422, body = Problem)))]
 async fn remove_ease(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     Id(id): Id,
 ) -> Result<StatusCode, ApiError> {
     let usual = state.store.house().await?.ease_set;
@@ -276,7 +277,7 @@ async fn read_table(
     (status = 201, body = Made), (status = 422, body = Problem)))]
 async fn keep_table(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     JsonBody(entry): JsonBody<SizeTableEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let name = words("/name", "The table's name", &entry.name, 120)?;
@@ -302,7 +303,7 @@ async fn keep_table(
 #[utoipa::path(delete, path = "/api/house/size-tables/{id}", responses((status = 204), (status = 404, body = Problem)))]
 async fn remove_table(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     Id(id): Id,
 ) -> Result<StatusCode, ApiError> {
     state.store.take_off_shelf(Shelf::SizeTables, id, writer.person.id).await?;

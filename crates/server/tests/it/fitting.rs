@@ -285,6 +285,22 @@ fn what_the_house_learnt_is_offered_and_nothing_is_corrected_by_itself() {
     assert!((factor - (12.0 + 12.7) / 2.0 / 9.525).abs() < 1e-9, "{factor}");
     assert_eq!((&back["learnt"]["count"], &back["learnt"]["offered"]), (&json!(6), &json!(true)));
     assert!(back["says"].as_str().unwrap().contains("1.30 times what the plan said (n = 6"), "{back}");
+    // Of a recipe's steps it is offered for those that were learnt of, and asked for a second time for none of them.
+    let step = |id: u32, alteration: &str| json!({ "id": id, "alteration": alteration, "amounts": { "amount": 20.0 }, "on": true, "reason": "" });
+    let mut recipe = json!({ "steps": [step(1, "rounded_back"), step(2, "shoulder_slope")] });
+    let asked = |recipe: &Value| owner.post("/api/calibration/corrections", &json!({ "recipe": recipe }));
+    let offered = asked(&recipe).body;
+    let decided = &offered[0]["decided"];
+    assert_eq!((offered.as_array().unwrap().len(), &offered[0]["step"]), (1, &json!(1)));
+    assert!((decided["amounts"]["amount"].as_f64().unwrap() - 20.0 * (factor - 1.0)).abs() < 1e-9);
+    assert_eq!(offered[0]["action"], "Make it × 1.30");
+    recipe["steps"][0]["more"] = json!([{
+        "id": 1, "amounts": decided["amounts"], "reason": decided["reason"], "house_factor": decided["house_factor"],
+    }]);
+    assert_eq!(asked(&recipe).body, json!([]));
+    // What the craft does not know is refused by name.
+    let unknown = asked(&json!({ "steps": [step(1, "rounded_front")] }));
+    assert_eq!((unknown.status, &unknown.body["pointer"]), (422, &json!("/recipe")));
 }
 
 #[test]

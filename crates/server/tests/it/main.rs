@@ -11,5 +11,6 @@ mod gone_askers;
 mod kill;
 mod measuring;
 mod openapi;
+mod rights;
 mod said_and_kept;
 mod wild_documents;

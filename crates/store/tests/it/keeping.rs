@@ -251,8 +251,8 @@ async fn a_sign_in_lasts_until_it_is_ended_or_over() {
     let (store, _db, person) = store().await;
     let (token, old) = ([7u8; 32], [8u8; 32]);
     let hour = chrono::TimeDelta::hours(1);
-    store.sign_in(&token, person, chrono::Utc::now() + hour).await.unwrap();
-    store.sign_in(&old, person, chrono::Utc::now() - hour).await.unwrap();
+    store.sign_in(&token, person, "", chrono::Utc::now() + hour).await.unwrap();
+    store.sign_in(&old, person, "", chrono::Utc::now() - hour).await.unwrap();
     assert_eq!(store.signed_in(&token).await.unwrap().map(|p| p.id), Some(person));
     assert_eq!(store.signed_in(&old).await.unwrap(), None);
     store.sign_out(&token).await.unwrap();

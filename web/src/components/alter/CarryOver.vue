@@ -7,6 +7,7 @@ import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { get, post, send } from '@/api/client'
 import type { CarriedOver, Problem, Recipe } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import { useResource } from '@/composables/useResource'
 
@@ -21,6 +22,11 @@ const others = computed(() =>
   (orders.value ?? [])
     .filter((order) => order.pattern_id && order.pattern_id !== props.pattern)
     .sort((a, b) => Number(b.client_id === props.client) - Number(a.client_id === props.client)),
+)
+const garments = computed(() =>
+  others.value.flatMap(({ pattern_id: value, garment, client }) =>
+    value ? [{ value, label: `${garment}, ${client}` }] : [],
+  ),
 )
 const { data: other } = useResource(() =>
   open.value && from.value ? get('/api/patterns/{id}', { params: { path: { id: from.value } } }) : undefined,
@@ -77,15 +83,7 @@ function take(): void {
       @close="open = false"
       @submit="take"
     >
-      <div class="field">
-        <label for="carry-from">From</label>
-        <select id="carry-from" v-model="from">
-          <option :value="undefined" disabled>choose a garment</option>
-          <option v-for="order in others" :key="order.id" :value="order.pattern_id">
-            {{ order.garment }}, {{ order.client }}
-          </option>
-        </select>
-      </div>
+      <ChoiceField id="carry-from" v-model="from" label="From" :choices="garments" />
       <p v-if="orders && !others.length" class="small">No other garment has a pattern yet.</p>
       <p v-else-if="from && other?.id === from && !steps.length" class="small">
         Nothing is altered there: there is nothing to carry over.

@@ -2,10 +2,12 @@
 /** One step of the recipe: what was done and why; in hand, with everything that can be set. */
 import { ElButton, ElSwitch } from 'element-plus'
 import { computed, nextTick, useId, useTemplateRef, watch } from 'vue'
+import ChoiceField from '@/components/ChoiceField.vue'
 import LengthField from '@/components/LengthField.vue'
 import type {
   AlterationView,
-  CalibrationView,
+  CorrectionView,
+  Decided,
   Offer,
   ParamView,
   Setting,
@@ -25,8 +27,8 @@ const props = defineProps<{
   inHand: boolean
   /** What was added to it just now, or that it is new: that amount is what is typed next. */
   fresh?: { contribution: number | null }
-  /** What the house has learnt of this alteration, where it is steady enough to be offered. */
-  learnt?: CalibrationView
+  /** What the house has learnt of such steps, where it is steady enough to be offered. */
+  correction?: CorrectionView
 }>()
 const emit = defineEmits<{
   take: []
@@ -38,8 +40,10 @@ const emit = defineEmits<{
   why: [contribution: number | null, reason: string]
   /** One decision of several is taken back. */
   takeBack: [contribution: number | null]
-  /** More of the same is wanted: the lengths it adds, why, and the house's own factor where it is that. */
-  more: [amounts: Record<string, number>, more: { reason?: string; house_factor?: number }]
+  /** More of the same is wanted: the lengths it adds. */
+  more: [amounts: Record<string, number>]
+  /** What the house has learnt is taken. */
+  decide: [decided: Decided]
   move: [by: number]
   remove: []
   /** A follow-up that was offered is wanted. */
@@ -71,21 +75,15 @@ const number = (param: ParamView): number | null => {
   const value = props.step.amounts[param.code]
   return typeof value === 'number' ? value : (param.default ?? null)
 }
-const way = (param: ParamView) => props.step.amounts[param.code] ?? param.ways[0]?.code
-const percent = (param: ParamView) => `${Math.round((number(param) ?? param.low) * 100)} %`
-const total = computed(() => {
-  const own = [props.step, ...(props.step.more ?? [])].map(({ amounts }) => amounts[first.value?.code ?? ''])
-  return own.reduce<number>((sum, each) => sum + (typeof each === 'number' ? each : 0), 0)
-})
-const corrects = computed(
-  () => props.learnt && total.value && !props.step.more?.some((more) => more.house_factor),
-)
-
-function correct(): void {
-  const { factor, count } = props.learnt!.learnt
-  const reason = `House correction × ${factor.toFixed(2)} (n = ${count}).`
-  emit('more', { [first.value!.code]: total.value * (factor - 1) }, { reason, house_factor: factor })
+const SIDES: { value: WornSide; label: string }[] = [
+  { value: 'left', label: 'left only' },
+  { value: 'right', label: 'right only' },
+]
+const way = (param: ParamView): string | undefined => {
+  const set = props.step.amounts[param.code]
+  return typeof set === 'string' ? set : param.ways[0]?.code
 }
+const percent = (param: ParamView) => `${Math.round((number(param) ?? param.low) * 100)} %`
 /** The lengths that a decision adds: its amount, and what else it set. */
 const lengthsOf = (amounts: Step['amounts']) =>
   props.known?.params.filter((param, index) => param.added && (index === 0 || param.code in amounts)) ?? []
@@ -166,34 +164,27 @@ const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEle
         :parts="first?.parts"
         @update:model-value="emit('set', 'amount', $event)"
       />
-      <p v-if="corrects && learnt" class="small">
-        {{ learnt.says }}
-        <ElButton size="small" @click="correct">Make it × {{ learnt.learnt.factor.toFixed(2) }}</ElButton>
+      <p v-if="correction" class="small">
+        {{ correction.says }}
+        <ElButton size="small" @click="emit('decide', correction.decided)">{{ correction.action }}</ElButton>
       </p>
-      <div v-for="param in choices" :key="param.code" class="field">
-        <label :for="`${id}-${param.code}`">{{ param.name }}</label>
-        <select
-          :id="`${id}-${param.code}`"
-          class="plain"
-          :value="way(param)"
-          @change="emit('set', param.code, text($event))"
-        >
-          <option v-for="each in param.ways" :key="each.code" :value="each.code">{{ each.name }}</option>
-        </select>
-      </div>
-      <div class="field">
-        <label :for="`${id}-side`">Done on</label>
-        <select
-          :id="`${id}-side`"
-          class="plain"
-          :value="step.side ?? 'both'"
-          @change="emit('side', text($event) === 'both' ? null : (text($event) as WornSide))"
-        >
-          <option value="both">both sides</option>
-          <option value="left">left only</option>
-          <option value="right">right only</option>
-        </select>
-      </div>
+      <ChoiceField
+        v-for="param in choices"
+        :id="`${id}-${param.code}`"
+        :key="param.code"
+        :model-value="way(param)"
+        :label="param.name"
+        :choices="param.ways.map((each) => ({ value: each.code, label: each.name }))"
+        @update:model-value="(now) => now && emit('set', param.code, now)"
+      />
+      <ChoiceField
+        :id="`${id}-side`"
+        :model-value="step.side ?? undefined"
+        label="Done on"
+        none="both sides"
+        :choices="SIDES"
+        @update:model-value="emit('side', $event ?? null)"
+      />
       <details v-if="others.length">
         <summary class="small">More</summary>
         <div v-for="param in others" :key="param.code">
@@ -277,7 +268,7 @@ const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEle
       <div class="row">
         <ElButton size="small" :disabled="index === 0" @click="emit('move', -1)">Earlier</ElButton>
         <ElButton size="small" :disabled="last" @click="emit('move', 1)">Later</ElButton>
-        <ElButton v-if="first.added" size="small" @click="emit('more', { [first.code]: 0 }, {})"
+        <ElButton v-if="first.added" size="small" @click="emit('more', { [first.code]: 0 })"
           >Add to it</ElButton
         >
         <ElButton size="small" @click="emit('remove')">Take out</ElButton>

@@ -2,6 +2,7 @@
 /** Two states of the pattern laid on each other, and their figures: block, versions, the recipe now. */
 import { computed, ref, watch } from 'vue'
 import { get } from '@/api/client'
+import ChoiceField from '@/components/ChoiceField.vue'
 import LaidOver from '@/components/drawing/LaidOver.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import type { VersionView } from '@/api/types'
@@ -18,12 +19,12 @@ const one = ref('block')
 const other = ref('now')
 const anchor = ref<'neck' | 'waist'>('neck')
 const states = computed(() => [
-  { code: 'block', name: 'the block' },
+  { value: 'block', label: 'the block' },
   ...props.versions.map(({ version, why }) => ({
-    code: String(version),
-    name: `version ${version}${why ? `, ${why}` : ''}`,
+    value: String(version),
+    label: `version ${version}${why ? `, ${why}` : ''}`,
   })),
-  { code: 'now', name: 'the recipe now' },
+  { value: 'now', label: 'the recipe now' },
 ])
 const { data, problem, reload } = useResource(() =>
   get('/api/patterns/{id}/beside', {
@@ -43,25 +44,17 @@ const rows = computed(() => data.value?.figures.filter((row) => !isNought(row.ch
     <h2 id="beside-title">Two states beside each other</h2>
     <ProblemNote :problem="problem" />
     <div class="row states">
-      <div class="field">
-        <label for="state-one">In ink</label>
-        <select id="state-one" v-model="one" class="plain">
-          <option v-for="state in states" :key="state.code" :value="state.code">{{ state.name }}</option>
-        </select>
-      </div>
-      <div class="field">
-        <label for="state-other">Laid over it, in blue</label>
-        <select id="state-other" v-model="other" class="plain">
-          <option v-for="state in states" :key="state.code" :value="state.code">{{ state.name }}</option>
-        </select>
-      </div>
-      <div class="field">
-        <label for="state-anchor">Laid together at</label>
-        <select id="state-anchor" v-model="anchor" class="plain">
-          <option value="neck">the neck side</option>
-          <option value="waist">centre and waist</option>
-        </select>
-      </div>
+      <ChoiceField id="state-one" v-model="one" label="In ink" :choices="states" />
+      <ChoiceField id="state-other" v-model="other" label="Laid over it, in blue" :choices="states" />
+      <ChoiceField
+        id="state-anchor"
+        v-model="anchor"
+        label="Laid together at"
+        :choices="[
+          { value: 'neck', label: 'the neck side' },
+          { value: 'waist', label: 'centre and waist' },
+        ]"
+      />
     </div>
     <template v-if="data">
       <LaidOver

@@ -5,6 +5,7 @@ import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { get, post, send } from '@/api/client'
 import type { Problem, TraceAsk, TracePreview } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
 import { useAction } from '@/composables/useAction'
@@ -15,7 +16,7 @@ const props = defineProps<{ blockId: number }>()
 const router = useRouter()
 const { units } = useHouse()
 const entry = reactive({
-  client: '',
+  client: undefined as number | undefined,
   by: 'upper_bust' as NonNullable<TraceAsk['by']>,
   girth: '',
   shoulder: true,
@@ -29,8 +30,8 @@ const keeping = ref(false)
 const ask = computed(() => ({
   by: entry.by,
   girth: entry.girth.trim() || null,
-  client: entry.client ? Number(entry.client) : null,
-  shoulder: entry.shoulder && entry.client !== '',
+  client: entry.client ?? null,
+  shoulder: entry.shoulder && entry.client !== undefined,
 }))
 const ready = computed(() => ask.value.girth !== null || ask.value.client !== null)
 
@@ -87,22 +88,22 @@ const {
   <section class="stack" aria-labelledby="trace-title">
     <h2 id="trace-title">Trace between the sizes</h2>
     <form class="card controls" @submit.prevent="keeping ? keep() : (keeping = true)">
-      <div class="field">
-        <label for="trace-client">For</label>
-        <select id="trace-client" v-model="entry.client">
-          <option value="">the house, no client</option>
-          <option v-for="client in clients?.items" :key="client.id" :value="String(client.id)">
-            {{ client.name }}
-          </option>
-        </select>
-      </div>
-      <div class="field">
-        <label for="trace-by">By</label>
-        <select id="trace-by" v-model="entry.by">
-          <option value="upper_bust">upper bust</option>
-          <option value="bust">bust</option>
-        </select>
-      </div>
+      <ChoiceField
+        id="trace-client"
+        v-model="entry.client"
+        label="For"
+        none="the house, no client"
+        :choices="clients?.items.map(({ id, name }) => ({ value: id, label: name })) ?? []"
+      />
+      <ChoiceField
+        id="trace-by"
+        v-model="entry.by"
+        label="By"
+        :choices="[
+          { value: 'upper_bust', label: 'upper bust' },
+          { value: 'bust', label: 'bust' },
+        ]"
+      />
       <div class="field">
         <label for="trace-girth">At, in {{ units }}</label>
         <input

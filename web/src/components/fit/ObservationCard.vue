@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** One observation: what was seen, what it probably comes from, and what is decided about it. */
 import { ElButton, ElInput } from 'element-plus'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, useTemplateRef } from 'vue'
 import { remove, send } from '@/api/client'
 import type { Decision, ObservationView, Problem, SetAside, Suggestion } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
@@ -77,7 +78,13 @@ const of = (cause: Suggestion, overruled: string): Decision => ({
   overruled,
 })
 
+const alterationField = useTemplateRef<{ focus: () => void }>('alterationField')
 function byHand(): void {
+  if (!alteration.value) {
+    problem.value = { type: '', title: 'Not yet', status: 0, detail: 'choose the alteration' }
+    alterationField.value?.focus()
+    return
+  }
   void settle(() => ({
     what: 'alter',
     alteration: alteration.value,
@@ -148,15 +155,13 @@ async function takeBack(): Promise<void> {
         <ElButton @click="settle(() => ({ what: 'watch' }))">Watch</ElButton>
       </div>
       <form v-if="way === 'alter'" class="stack" @submit.prevent="byHand">
-        <div class="field">
-          <label :for="`alteration-${seen.id}`">Alteration</label>
-          <select :id="`alteration-${seen.id}`" v-model="alteration" required>
-            <option value="" disabled>choose</option>
-            <option v-for="each in pinned" :key="each.code" :value="each.code">
-              {{ each.name }}
-            </option>
-          </select>
-        </div>
+        <ChoiceField
+          :id="`alteration-${seen.id}`"
+          ref="alterationField"
+          v-model="alteration"
+          label="Alteration"
+          :choices="pinned.map((each) => ({ value: each.code, label: each.name }))"
+        />
         <LengthField v-model="amount" label="Amount, per half or per seam" />
         <div v-if="first" class="field">
           <label :for="`why-${seen.id}`">Why not “{{ first.title.toLowerCase() }}”</label>

@@ -4,6 +4,7 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { post, send } from '@/api/client'
 import type { Drawn, ObservationEntry, PinsAsked, PinsView, Problem, RoundView } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useUnsaved } from '@/composables/useUnsaved'
@@ -16,7 +17,8 @@ const props = defineProps<{
   keep: (entry: ObservationEntry) => Promise<Problem | undefined>
 }>()
 const { craft, unit } = useHouse()
-const placeField = useTemplateRef<HTMLSelectElement>('placeField')
+const placeField = useTemplateRef<{ focus: (options?: FocusOptions) => void }>('placeField')
+const places = computed(() => craft.value?.places.map((place) => ({ value: place, label: place })) ?? [])
 const problem = shallowRef<Problem>()
 const busy = ref(false)
 
@@ -132,20 +134,23 @@ defineExpose({ takeUp })
     />
     <div class="stack fields">
       <div class="where">
-        <div class="field">
-          <label for="place">Where</label>
-          <select id="place" ref="placeField" v-model="seen.place">
-            <option value="">tap it, or choose</option>
-            <option v-for="place in craft?.places" :key="place" :value="place">{{ place }}</option>
-          </select>
-        </div>
-        <div class="field">
-          <label for="towards">Points at</label>
-          <select id="towards" v-model="seen.towards">
-            <option value="">nothing</option>
-            <option v-for="place in craft?.places" :key="place" :value="place">{{ place }}</option>
-          </select>
-        </div>
+        <ChoiceField
+          id="place"
+          ref="placeField"
+          :model-value="seen.place || undefined"
+          label="Where"
+          none="tap it, or choose"
+          :choices="places"
+          @update:model-value="seen.place = $event ?? ''"
+        />
+        <ChoiceField
+          id="towards"
+          :model-value="seen.towards || undefined"
+          label="Points at"
+          none="nothing"
+          :choices="places"
+          @update:model-value="seen.towards = $event ?? ''"
+        />
       </div>
       <fieldset class="chips">
         <legend class="legend">What</legend>

@@ -4,6 +4,7 @@ import { ElButton } from 'element-plus'
 import { ref, shallowRef } from 'vue'
 import { remove, send } from '@/api/client'
 import type { ObservationView, PhotographView, Problem } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 
 const props = defineProps<{
@@ -50,13 +51,14 @@ async function drop(id: number): Promise<void> {
         @change="taken"
       />
     </div>
-    <div v-if="!closed && observations.length" class="field">
-      <label for="shows">It shows</label>
-      <select id="shows" v-model="shows">
-        <option :value="undefined">the whole toile</option>
-        <option v-for="seen in observations" :key="seen.id" :value="seen.id">{{ seen.said }}</option>
-      </select>
-    </div>
+    <ChoiceField
+      v-if="!closed && observations.length"
+      id="shows"
+      v-model="shows"
+      label="It shows"
+      none="the whole toile"
+      :choices="observations.map((seen) => ({ value: seen.id, label: seen.said }))"
+    />
     <p class="small soft">
       Each is written anew without place, camera or name, and kept in the house's own database. Ask her first.
     </p>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The school of each matter: how it is taken. */
 import type { Matter } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
 
 defineProps<{
   matters: readonly Matter[]
@@ -9,22 +10,19 @@ defineProps<{
 }>()
 const schools = defineModel<Record<string, string>>({ required: true })
 
-function choose(matter: string, event: Event): void {
-  schools.value = { ...schools.value, [matter]: (event.target as HTMLSelectElement).value }
+function choose(matter: string, school: string): void {
+  schools.value = { ...schools.value, [matter]: school }
 }
 </script>
 
 <template>
-  <div v-for="matter in matters" :key="matter.code" class="field">
-    <label :for="`${prefix}-${matter.code}`">{{ matter.name }}</label>
-    <select
-      :id="`${prefix}-${matter.code}`"
-      :value="schools[matter.code] ?? matter.school[0]?.code"
-      @change="choose(matter.code, $event)"
-    >
-      <option v-for="school in matter.school" :key="school.code" :value="school.code">
-        {{ school.name }}
-      </option>
-    </select>
-  </div>
+  <ChoiceField
+    v-for="matter in matters"
+    :id="`${prefix}-${matter.code}`"
+    :key="matter.code"
+    :model-value="schools[matter.code] ?? matter.school[0]?.code"
+    :label="matter.name"
+    :choices="matter.school.map(({ code, name }) => ({ value: code, label: name }))"
+    @update:model-value="(school) => school && choose(matter.code, school)"
+  />
 </template>

@@ -16,6 +16,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, JsonBody, Writer};
+use crate::rights::Dates;
 use crate::views::optional_words;
 
 #[derive(Serialize, ToSchema)]
@@ -68,7 +69,7 @@ async fn list(
     (status = 204), (status = 422, body = Problem)))]
 async fn add(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Dates>,
     Id(client): Id,
     JsonBody(entry): JsonBody<AwayEntry>,
 ) -> Result<StatusCode, ApiError> {
@@ -86,7 +87,11 @@ async fn add(
 
 /// Takes days away out again.
 #[utoipa::path(delete, path = "/api/away/{id}", responses((status = 204), (status = 404, body = Problem)))]
-async fn drop(State(state): State<AppState>, writer: Writer, Id(id): Id) -> Result<StatusCode, ApiError> {
+async fn drop(
+    State(state): State<AppState>,
+    writer: Writer<Dates>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
     state.store.drop_away(id, writer.person.id).await?;
     Ok(StatusCode::NO_CONTENT)
 }
@@ -96,7 +101,7 @@ async fn drop(State(state): State<AppState>, writer: Writer, Id(id): Id) -> Resu
     (status = 200, body = BusyView), (status = 422, body = Problem)))]
 async fn read_busy(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Dates>,
     Id(client): Id,
     JsonBody(entry): JsonBody<CalendarEntry>,
 ) -> Result<Json<BusyView>, ApiError> {

@@ -15,6 +15,7 @@ use crate::auth::SignedIn;
 use crate::error::ApiError;
 use crate::extract::Writer;
 use crate::post::{send_waiting, write_reminders};
+use crate::rights::Dates;
 
 /// Letters that are listed.
 const SHOWN: u32 = 200;
@@ -76,7 +77,7 @@ async fn outbox(State(state): State<AppState>, _: SignedIn) -> Result<Json<Outbo
 
 /// Writes the reminders that are due, and sends what waits where a mail server is set.
 #[utoipa::path(post, path = "/api/letters", responses((status = 200, body = Written)))]
-async fn write(State(state): State<AppState>, _: Writer) -> Result<Json<Written>, ApiError> {
+async fn write(State(state): State<AppState>, _: Writer<Dates>) -> Result<Json<Written>, ApiError> {
     let written = write_reminders(&state.store, today()).await?;
     let sent = send_waiting(&state.store, &state.post).await?;
     Ok(Json(Written { written, sent }))

@@ -21,6 +21,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, JsonBody, Writer};
+use crate::rights::Dates;
 use crate::views::{Based, OrderView};
 
 /// As far back and ahead as dates are looked at, in days.
@@ -189,7 +190,7 @@ async fn propose(
     (status = 200, body = DatesView), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn keep_dates(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Dates>,
     Id(id): Id,
     JsonBody(based): JsonBody<Based<WishEntry>>,
 ) -> Result<Json<DatesView>, ApiError> {
@@ -214,7 +215,7 @@ async fn keep_dates(
     (status = 200, body = MoveSaid), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn move_one(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Dates>,
     Id(id): Id,
     JsonBody(based): JsonBody<Based<MoveEntry>>,
 ) -> Result<Json<MoveSaid>, ApiError> {
@@ -241,7 +242,7 @@ async fn move_one(
     (status = 204), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn settle(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Dates>,
     Id(id): Id,
     JsonBody(based): JsonBody<Based<SettledEntry>>,
 ) -> Result<StatusCode, ApiError> {

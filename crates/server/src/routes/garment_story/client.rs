@@ -16,6 +16,7 @@ use crate::AppState;
 use crate::auth::{SignedIn, hashed, new_token};
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, InPath, Writer};
+use crate::rights::Cutting;
 
 /// What a client reads: what was done, never what it says of her.
 #[derive(Serialize, ToSchema)]
@@ -133,7 +134,7 @@ async fn for_client(
     (status = 201, body = StoryLink), (status = 403, body = Problem)))]
 async fn share(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Cutting>,
     Id(id): Id,
 ) -> Result<(StatusCode, Json<StoryLink>), ApiError> {
     state.store.order(id).await?;
@@ -150,7 +151,11 @@ async fn share(
 
 /// Ends every link to this story.
 #[utoipa::path(delete, path = "/api/orders/{id}/story/link", responses((status = 204)))]
-async fn unshare(State(state): State<AppState>, writer: Writer, Id(id): Id) -> Result<StatusCode, ApiError> {
+async fn unshare(
+    State(state): State<AppState>,
+    writer: Writer<Cutting>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
     state.store.unshare_story(id, writer.person.id).await?;
     Ok(StatusCode::NO_CONTENT)
 }

@@ -18,6 +18,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, InPath, JsonBody, Writer};
+use crate::rights::Fitting;
 use crate::views::{Made, optional_lines, optional_words};
 
 /// The tallest height of a line above the floor, in millimetres.
@@ -146,7 +147,7 @@ impl HeightsEntry {
     (status = 204), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn set_aside(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Fitting>,
     Id(round): Id,
     JsonBody(entry): JsonBody<AsideEntry>,
 ) -> Result<StatusCode, ApiError> {
@@ -168,7 +169,7 @@ async fn set_aside(
     (status = 204), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn keep_line(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Fitting>,
     HouseStyle(style): HouseStyle,
     InPath((round_id, line)): InPath<(u64, BalanceLine)>,
     JsonBody(entry): JsonBody<HeightsEntry>,
@@ -183,7 +184,7 @@ async fn keep_line(
     (status = 201, body = Made), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn take_levelling(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Fitting>,
     HouseStyle(style): HouseStyle,
     InPath((round, line)): InPath<(u64, BalanceLine)>,
     JsonBody(entry): JsonBody<LevellingEntry>,

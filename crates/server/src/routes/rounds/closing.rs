@@ -14,6 +14,7 @@ use super::was_open_before;
 use crate::AppState;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, Writer};
+use crate::rights::Fitting;
 use crate::routes::patterns::version_of;
 
 /// Routes of this module.
@@ -26,7 +27,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     (status = 204), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn close(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Fitting>,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
 ) -> Result<StatusCode, ApiError> {

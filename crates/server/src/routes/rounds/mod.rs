@@ -32,6 +32,7 @@ use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::body_of_client;
 use crate::live::{Watched, event};
+use crate::rights::Fitting;
 use crate::views::{Made, OrderView, VersionView, optional_words};
 
 pub(super) use aside::{BalanceLineView, line_view};
@@ -193,7 +194,7 @@ async fn list(
     (status = 201, body = Made), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn open(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Fitting>,
     Id(order): Id,
     JsonBody(entry): JsonBody<RoundEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {

@@ -22,6 +22,7 @@ use super::closing::kept_if_possible;
 use crate::AppState;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, JsonBody, QueryString, Writer};
+use crate::rights::Fitting;
 use crate::routes::story::said;
 use crate::views::{Based, Made, optional_words, words};
 
@@ -308,7 +309,7 @@ async fn pins(
     (status = 201, body = Made), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn observe(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Fitting>,
     HouseStyle(style): HouseStyle,
     Id(round): Id,
     JsonBody(entry): JsonBody<ObservationEntry>,
@@ -330,7 +331,7 @@ pub(super) fn own_time(said: Option<DateTime<Utc>>) -> DateTime<Utc> {
     (status = 204), (status = 409, body = Problem)))]
 async fn take_back(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Fitting>,
     Id(id): Id,
     QueryString(saw): QueryString<SawRevision>,
 ) -> Result<StatusCode, ApiError> {
@@ -343,7 +344,7 @@ async fn take_back(
     (status = 204), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn decide(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Fitting>,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
     JsonBody(based): JsonBody<Based<DecisionChange>>,
@@ -378,7 +379,7 @@ async fn decide(
     (status = 204), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn mark(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Fitting>,
     HouseStyle(style): HouseStyle,
     Id(round): Id,
     JsonBody(entry): JsonBody<MarkEntry>,

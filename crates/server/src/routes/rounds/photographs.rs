@@ -18,6 +18,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, QueryString, Writer};
 use crate::picture::{Picture, taken_in};
+use crate::rights::Fitting;
 use crate::views::Made;
 use crate::{AppState, PHOTO_LIMIT};
 
@@ -51,7 +52,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     (status = 422, body = Problem)))]
 async fn take(
     State(state): State<AppState>,
-    writer: Writer,
+    writer: Writer<Fitting>,
     Id(round): Id,
     QueryString(of): QueryString<PhotographOf>,
     bytes: Result<Bytes, BytesRejection>,
@@ -87,7 +88,11 @@ async fn picture(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Resu
 
 /// Takes a photograph out for good.
 #[utoipa::path(delete, path = "/api/photographs/{id}", responses((status = 204), (status = 404, body = Problem)))]
-async fn take_out(State(state): State<AppState>, writer: Writer, Id(id): Id) -> Result<StatusCode, ApiError> {
+async fn take_out(
+    State(state): State<AppState>,
+    writer: Writer<Fitting>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
     state.store.drop_photograph(id, writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)
 }

@@ -1,0 +1,327 @@
+//! `/api/people`: who works in the house and may what; how each comes in, and one's own sign-ins.
+
+use axum::Json;
+use axum::extract::State;
+use axum::http::{HeaderMap, StatusCode};
+use axum::response::Response;
+use chrono::{DateTime, TimeDelta, Utc};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+use yardwand_store::{PersonRow, Right};
+
+use crate::AppState;
+use crate::auth::{
+    MOST_ATTEMPTS, SignedIn, hash_password, hashed, new_token, password_fits, signed_in, token_of,
+};
+use crate::error::{ApiError, Problem};
+use crate::extract::{Id, InPath, JsonBody, Writer};
+use crate::rights::{Housekeeping, Matter, RoleName};
+use crate::views::{Based, words};
+
+/// A link by which somebody comes in lasts so long.
+const LINK_LASTS: TimeDelta = TimeDelta::days(7);
+/// A password has at least so many characters.
+const LEAST_PASSWORD: usize = 10;
+/// And no more than so many.
+const MOST_PASSWORD: usize = 200;
+
+#[derive(Serialize, ToSchema)]
+struct HousePerson {
+    id: u64,
+    name: String,
+    email: String,
+    role: RoleName,
+    /// Since when the person has left.
+    left_at: Option<DateTime<Utc>>,
+    /// A link was made and not used yet; it lasts until then.
+    asked_in_until: Option<DateTime<Utc>>,
+    revision: u32,
+}
+
+impl From<PersonRow> for HousePerson {
+    fn from(row: PersonRow) -> Self {
+        let PersonRow { id, name, email, role, left_at, asked_in_until, revision } = row;
+        Self { id, name, email, role: role.into(), left_at, asked_in_until, revision }
+    }
+}
+
+#[derive(Deserialize, ToSchema)]
+struct PersonEntry {
+    name: String,
+    email: String,
+    role: RoleName,
+}
+
+/// Somebody goes, as they were seen.
+#[derive(Deserialize, ToSchema)]
+struct Leaving {
+    revision: u32,
+}
+
+#[derive(Serialize, ToSchema)]
+struct EntryLink {
+    person_id: u64,
+    /// What follows the house's address. Shown once: the person opens it and chooses a password.
+    path: String,
+    until: DateTime<Utc>,
+}
+
+/// Whom a link asks in.
+#[derive(Serialize, ToSchema)]
+struct Welcome {
+    house: String,
+    name: String,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct OwnPassword {
+    password: String,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct PasswordChange {
+    /// The one that holds now.
+    now: String,
+    /// The one that is to hold.
+    password: String,
+}
+
+#[derive(Serialize, ToSchema)]
+struct SignInView {
+    id: u64,
+    /// Such as `Firefox on Linux`; empty where the browser said nothing.
+    device: String,
+    since: DateTime<Utc>,
+    /// The one that asks.
+    is_this: bool,
+}
+
+/// Routes of this module.
+pub(super) fn routes() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new()
+        .routes(routes!(list, ask_in))
+        .routes(routes!(change))
+        .routes(routes!(leave))
+        .routes(routes!(ask_in_again))
+        .routes(routes!(welcome, come_in))
+        .routes(routes!(change_password))
+        .routes(routes!(sign_ins))
+        .routes(routes!(end_sign_in))
+}
+
+/// Everybody of the house. Only the owner sees addresses and roles.
+#[utoipa::path(get, path = "/api/people", responses(
+    (status = 200, body = Vec<HousePerson>), (status = 403, body = Problem)))]
+async fn list(
+    State(state): State<AppState>,
+    SignedIn(person): SignedIn,
+) -> Result<Json<Vec<HousePerson>>, ApiError> {
+    if !person.role.may(Right::Housekeeping) {
+        return Err(ApiError::Forbidden(Housekeeping::REFUSED));
+    }
+    Ok(Json(state.store.people().await?.into_iter().map(HousePerson::from).collect()))
+}
+
+/// Asks somebody in, by a link that is passed on by hand.
+#[utoipa::path(post, path = "/api/people", request_body = PersonEntry, responses(
+    (status = 201, body = EntryLink), (status = 409, body = Problem), (status = 422, body = Problem)))]
+async fn ask_in(
+    State(state): State<AppState>,
+    writer: Writer<Housekeeping>,
+    JsonBody(entry): JsonBody<PersonEntry>,
+) -> Result<(StatusCode, Json<EntryLink>), ApiError> {
+    let (name, email) = checked(&entry)?;
+    let (token, until) = (new_token(), Utc::now() + LINK_LASTS);
+    // Until the link is used the password is one that nobody has.
+    let nobodys = hash(new_token()).await?;
+    let link = (&hashed(&token), until);
+    let id = state.store.ask_in(&name, &email, entry.role.into(), &nobodys, link, writer.once()).await?;
+    Ok((StatusCode::CREATED, Json(entry_link(id, &token, until))))
+}
+
+/// Changes name, address and role. The only owner stays one.
+#[utoipa::path(put, path = "/api/people/{id}", request_body = Based<PersonEntry>, responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+async fn change(
+    State(state): State<AppState>,
+    writer: Writer<Housekeeping>,
+    Id(id): Id,
+    JsonBody(based): JsonBody<Based<PersonEntry>>,
+) -> Result<StatusCode, ApiError> {
+    let Based { revision, change: entry } = based;
+    let (name, email) = checked(&entry)?;
+    let changed =
+        state.store.change_person(id, &name, &email, entry.role.into(), revision, writer.person.id).await;
+    as_it_is_now(&state, id, changed).await
+}
+
+/// Lets somebody go: every sign-in ends at once, and what was measured and cut stays under the name.
+#[utoipa::path(post, path = "/api/people/{id}/leave", request_body = Leaving, responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+async fn leave(
+    State(state): State<AppState>,
+    writer: Writer<Housekeeping>,
+    Id(id): Id,
+    JsonBody(Leaving { revision }): JsonBody<Leaving>,
+) -> Result<StatusCode, ApiError> {
+    let left = state.store.leave(id, revision, writer.person.id).await;
+    as_it_is_now(&state, id, left).await
+}
+
+/// A new link: for a lost password, or for somebody who comes back. Earlier links end.
+#[utoipa::path(post, path = "/api/people/{id}/link", responses(
+    (status = 201, body = EntryLink), (status = 404, body = Problem)))]
+async fn ask_in_again(
+    State(state): State<AppState>,
+    writer: Writer<Housekeeping>,
+    Id(id): Id,
+) -> Result<(StatusCode, Json<EntryLink>), ApiError> {
+    let (token, until) = (new_token(), Utc::now() + LINK_LASTS);
+    state.store.ask_in_again(id, (&hashed(&token), until), writer.person.id).await?;
+    Ok((StatusCode::CREATED, Json(entry_link(id, &token, until))))
+}
+
+/// Whom a link asks in. Nobody has to be signed in.
+#[utoipa::path(get, path = "/api/entry/{token}", security(()),
+    params(("token" = String, Path, description = "From the link.")), responses(
+    (status = 200, body = Welcome), (status = 404, body = Problem)))]
+async fn welcome(
+    State(state): State<AppState>,
+    InPath(token): InPath<String>,
+) -> Result<Json<Welcome>, ApiError> {
+    let person = state.store.asked_in(&hashed(&token)).await?.ok_or_else(ended)?;
+    Ok(Json(Welcome { house: state.store.house().await?.name, name: person.name }))
+}
+
+/// Comes in by a link with a password of one's own, and is signed in. The link ends, and every earlier sign-in.
+#[utoipa::path(post, path = "/api/entry/{token}", security(()),
+    params(("token" = String, Path, description = "From the link.")), request_body = OwnPassword, responses(
+    (status = 200, body = crate::auth::Me), (status = 404, body = Problem), (status = 422, body = Problem)))]
+async fn come_in(
+    State(state): State<AppState>,
+    headers: HeaderMap,
+    InPath(token): InPath<String>,
+    JsonBody(OwnPassword { password }): JsonBody<OwnPassword>,
+) -> Result<Response, ApiError> {
+    let token = hashed(&token);
+    state.store.asked_in(&token).await?.ok_or_else(ended)?;
+    let password = hash(good(password)?).await?;
+    let person = state.store.come_in(&token, &password).await?.ok_or_else(ended)?;
+    signed_in(&state, &headers, person).await
+}
+
+/// One's own password. Every other sign-in ends.
+#[utoipa::path(put, path = "/api/me/password", request_body = PasswordChange, responses(
+    (status = 204), (status = 422, body = Problem), (status = 429, body = Problem)))]
+async fn change_password(
+    State(state): State<AppState>,
+    SignedIn(person): SignedIn,
+    headers: HeaderMap,
+    JsonBody(change): JsonBody<PasswordChange>,
+) -> Result<StatusCode, ApiError> {
+    // Whoever finds an open screen may not try passwords at it either.
+    let attempts = format!("person {}", person.id);
+    if state.store.failed_attempts(&attempts, false).await? >= MOST_ATTEMPTS {
+        return Err(ApiError::Throttled);
+    }
+    let password = good(change.password)?;
+    let held = state.store.password_hash(person.id).await?;
+    let now = change.now;
+    if !tokio::task::spawn_blocking(move || password_fits(&now, &held)).await.unwrap_or(false) {
+        state.store.failed_attempts(&attempts, true).await?;
+        return Err(ApiError::field("/now", "this is not the password you sign in with"));
+    }
+    state.store.forget_attempts(&attempts).await?;
+    let this = hashed(token_of(&headers).unwrap_or_default());
+    state.store.change_password(person.id, &hash(password).await?, &this).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Where one is signed in oneself.
+#[utoipa::path(get, path = "/api/me/sign-ins", responses((status = 200, body = Vec<SignInView>)))]
+async fn sign_ins(
+    State(state): State<AppState>,
+    SignedIn(person): SignedIn,
+    headers: HeaderMap,
+) -> Result<Json<Vec<SignInView>>, ApiError> {
+    let this = hashed(token_of(&headers).unwrap_or_default());
+    let rows = state.store.sign_ins_of(person.id, &this).await?;
+    let view = |row: yardwand_store::SignInRow| SignInView {
+        id: row.id,
+        device: row.device,
+        since: row.since,
+        is_this: row.is_this,
+    };
+    Ok(Json(rows.into_iter().map(view).collect()))
+}
+
+/// Ends a sign-in of one's own, on another device.
+#[utoipa::path(delete, path = "/api/me/sign-ins/{id}", responses((status = 204), (status = 404, body = Problem)))]
+async fn end_sign_in(
+    State(state): State<AppState>,
+    SignedIn(person): SignedIn,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
+    state.store.end_sign_in(id, person.id).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+fn entry_link(person_id: u64, token: &str, until: DateTime<Utc>) -> EntryLink {
+    EntryLink { person_id, path: format!("/welcome/{token}"), until }
+}
+
+fn ended() -> ApiError {
+    ApiError::NotFound("this link was used already or has ended: ask the owner for a new one".to_owned())
+}
+
+/// Name and address as they are kept.
+fn checked(entry: &PersonEntry) -> Result<(String, String), ApiError> {
+    let name = words("/name", "The name", &entry.name, 120)?;
+    let email = words("/email", "The e-mail address", &entry.email, 254)?.to_lowercase();
+    if email.parse::<lettre::Address>().is_err() {
+        let says = format!("“{email}” is no e-mail address: write it like marit@workroom.example");
+        return Err(ApiError::field("/email", says));
+    }
+    Ok((name, email))
+}
+
+/// A password that is long enough.
+fn good(password: String) -> Result<String, ApiError> {
+    let long = password.chars().count();
+    if long < LEAST_PASSWORD {
+        return Err(ApiError::field(
+            "/password",
+            "a password has at least ten characters: three words do well",
+        ));
+    }
+    if long > MOST_PASSWORD {
+        return Err(ApiError::field("/password", "a password has at most 200 characters: use fewer"));
+    }
+    Ok(password)
+}
+
+async fn hash(password: String) -> Result<String, ApiError> {
+    let hashed = tokio::task::spawn_blocking(move || hash_password(&password)).await;
+    hashed
+        .ok()
+        .and_then(Result::ok)
+        .ok_or_else(|| ApiError::field("/password", "this password cannot be kept: choose another"))
+}
+
+/// A change that came too late is answered with the person as they are now.
+async fn as_it_is_now(
+    state: &AppState,
+    id: u64,
+    changed: Result<(), yardwand_store::StoreError>,
+) -> Result<StatusCode, ApiError> {
+    match changed {
+        Ok(()) => Ok(StatusCode::NO_CONTENT),
+        Err(error) => {
+            let people = state.store.people().await?;
+            let current = people.into_iter().find(|row| row.id == id).map(HousePerson::from);
+            Err(ApiError::from(error).with_current(current))
+        }
+    }
+}
