@@ -5,6 +5,7 @@ import en from 'element-plus/es/locale/lang/en'
 import { computed, watch } from 'vue'
 import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
 import { post, send, signedOut } from '@/api/client'
+import FindAnything from '@/components/FindAnything.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useTheme } from '@/composables/useTheme'
 
@@ -47,6 +48,7 @@ async function signOut(): Promise<void> {
       <RouterLink :to="{ name: 'house' }">House</RouterLink>
     </nav>
     <div class="who">
+      <FindAnything />
       <button type="button" class="quiet" :aria-pressed="dark" @click="toggle">
         {{ dark ? 'Day' : 'Evening' }}
       </button>
@@ -102,17 +104,6 @@ nav a.router-link-exact-active {
   display: flex;
   gap: 1rem;
   align-items: baseline;
-}
-.quiet {
-  font: inherit;
-  color: inherit;
-  background: none;
-  border: 0;
-  padding: 0.2rem 0;
-  min-height: 24px;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  cursor: pointer;
 }
 #main:focus {
   outline: none;

@@ -1,6 +1,6 @@
 import { flushPromises } from '@vue/test-utils'
 import { expect, test } from 'vitest'
-import { effectScope, nextTick } from 'vue'
+import { effectScope, nextTick, watch } from 'vue'
 import { get, post, send } from '@/api/client'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
@@ -12,7 +12,7 @@ const client = get('/api/clients/{id}', { params: { path: { id: 1 } } })
 function page() {
   const scope = effectScope()
   const resource = scope.run(() => useResource(client))!
-  return { ...resource, leave: () => scope.stop() }
+  return { ...resource, scope, leave: () => scope.stop() }
 }
 
 test('the same call on two parts of a page is one read', async () => {
@@ -31,10 +31,13 @@ test('a page that is come back to shows at once what it read, and what has chang
   before.leave()
   name = 'Ines Moe'
   const again = page()
+  const heard: unknown[] = []
+  again.scope.run(() => watch(again.data, (now) => heard.push(now?.name)))
+  await Promise.resolve()
   expect(again.data.value?.name).toBe('Ines')
   await flushPromises()
   expect(again.data.value?.name).toBe('Ines Moe')
-  expect(asked).toHaveLength(2)
+  expect([asked.length, heard]).toEqual([2, ['Ines', 'Ines Moe']])
   again.leave()
 })
 
@@ -67,6 +70,7 @@ test('whoever signs in next sees nothing that was read for somebody else', async
   before.leave()
   living(() => useHouse()).leave()
   const again = page()
+  await Promise.resolve()
   expect(again.data.value).toBeUndefined()
   again.leave()
 })

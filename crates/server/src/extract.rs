@@ -7,7 +7,7 @@ use axum::extract::{FromRequest, FromRequestParts, Path, Query, Request};
 use axum::http::request::Parts;
 use serde::de::DeserializeOwned;
 use yardwand_core::Style;
-use yardwand_store::{Once, Person};
+use yardwand_store::{Once, Person, Role};
 
 use crate::AppState;
 use crate::auth::SignedIn;
@@ -101,7 +101,10 @@ impl<M: Matter> FromRequestParts<AppState> for Writer<M> {
     async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
         let SignedIn(person) = SignedIn::from_request_parts(parts, state).await?;
         if !person.role.may(M::RIGHT) {
-            return Err(ApiError::Forbidden(M::REFUSED));
+            return Err(ApiError::Forbidden(match person.role {
+                Role::Reader => "your sign-in may look but not change anything: ask the owner",
+                _ => M::REFUSED,
+            }));
         }
         let key =
             parts.headers.get("idempotency-key").map(|value| value.to_str().unwrap_or_default().to_owned());

@@ -3,6 +3,7 @@
 use chrono::{DateTime, NaiveDate, Utc};
 
 use crate::audit::{Once, note, saved_before};
+use crate::finding::Sought;
 use crate::{Result, Store, StoreError};
 
 /// A client as she is entered.
@@ -212,14 +213,19 @@ impl Store {
     ///
     /// [`StoreError::Database`].
     pub async fn clients(&self, part: &str, after: Option<(&str, u64)>, most: u32) -> Result<Vec<ClientRow>> {
-        // What the person typed is text, not a pattern.
-        let escaped = part.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_");
-        let like = format!("%{escaped}%");
+        let Sought { words: [first, second, third, fourth], number } = Sought::of(part);
         let (name, id) = after.unwrap_or(("", 0));
         let rows = sqlx::query!(
             "SELECT id, name, contact, notes, revision, created_at FROM clients \
-             WHERE name LIKE ? AND (name > ? OR (name = ? AND id > ?)) ORDER BY name, id LIMIT ?",
-            like,
+             WHERE ((CONCAT_WS(' ', name, contact, notes) LIKE ? AND CONCAT_WS(' ', name, contact, notes) LIKE ? \
+                 AND CONCAT_WS(' ', name, contact, notes) LIKE ? AND CONCAT_WS(' ', name, contact, notes) LIKE ?) \
+                 OR REGEXP_REPLACE(contact, '[^0-9]', '') LIKE ?) \
+               AND (name > ? OR (name = ? AND id > ?)) ORDER BY name, id LIMIT ?",
+            first,
+            second,
+            third,
+            fourth,
+            number,
             name,
             name,
             id,

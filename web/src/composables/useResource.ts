@@ -68,8 +68,10 @@ export function useResource<T>(
       // What was read behind what is shown comes in unless something is half typed over it.
       if (shown !== written.value || (options.follows?.() ?? true)) take(now)
     },
-    { immediate: true, flush: 'sync' },
+    { flush: 'sync' },
   )
+  // What was read before comes a moment later, as an answer does: whoever watches it hears of it.
+  if (query.data.value !== undefined) queueMicrotask(() => shown ?? take(query.data.value))
 
   async function reload(): Promise<void> {
     if (call.value === undefined) return

@@ -1,4 +1,4 @@
-import { computed, onScopeDispose, shallowRef, toValue, watch } from 'vue'
+import { computed, shallowRef, toValue, watch } from 'vue'
 import type { MaybeRefOrGetter } from 'vue'
 import { get } from '@/api/client'
 import type { Problem } from '@/api/types'
@@ -6,6 +6,7 @@ import { useOutbox } from './useOutbox'
 import type { Waiting } from './useOutbox'
 import { usePhotographs } from './usePhotographs'
 import { useResource } from './useResource'
+import { useServerEvents } from './useServerEvents'
 
 /** An entry the server turned down, with all that was entered. */
 export interface Returned {
@@ -54,19 +55,20 @@ export function useRound(id: MaybeRefOrGetter<number | undefined>) {
   })
   const photographs = usePhotographs(id, () => void refresh())
 
-  let source: EventSource | undefined
+  useServerEvents(
+    () => {
+      const now = toValue(id)
+      return now === undefined ? undefined : `/api/rounds/${now}/events`
+    },
+    { round: () => void refresh() },
+  )
   watch(
     () => toValue(id),
     (now) => {
-      source?.close()
-      if (now === undefined) return
-      returned.value = JSON.parse(localStorage.getItem(place()) ?? '[]') as Returned[]
-      source = new EventSource(`/api/rounds/${now}/events`)
-      source.addEventListener('round', () => void refresh())
+      if (now !== undefined) returned.value = JSON.parse(localStorage.getItem(place()) ?? '[]') as Returned[]
     },
     { immediate: true },
   )
-  onScopeDispose(() => source?.close())
 
   /** Observations that found no line and wait for it. */
   const pending = computed(() =>

@@ -1,6 +1,7 @@
-import { onScopeDispose, readonly, ref, shallowReadonly, shallowRef, toValue, watch } from 'vue'
+import { shallowReadonly, shallowRef, toValue } from 'vue'
 import type { MaybeRefOrGetter, Ref, ShallowRef } from 'vue'
 import type { TapeView } from '@/api/types'
+import { useServerEvents } from './useServerEvents'
 
 export interface UseSessionEventsOptions {
   /** Something was entered, here or on another device. */
@@ -22,12 +23,10 @@ export function useSessionEvents(
   options: UseSessionEventsOptions,
 ): UseSessionEventsReturn {
   const tape = shallowRef<TapeView>()
-  const live = ref(false)
-  let source: EventSource | undefined
   let heldSeq: number | undefined
 
-  function hear(event: MessageEvent<string>): void {
-    const now = JSON.parse(event.data) as TapeView | null
+  function hear(data: string): void {
+    const now = JSON.parse(data) as TapeView | null
     tape.value = now ?? undefined
     if (!now) {
       heldSeq = undefined
@@ -38,23 +37,19 @@ export function useSessionEvents(
     heldSeq = now.held_seq
   }
 
-  watch(
-    () => toValue(session),
-    (id) => {
-      source?.close()
+  const live = useServerEvents(
+    () => {
+      const id = toValue(session)
+      return id === undefined ? undefined : `/api/sessions/${id}/events`
+    },
+    {
+      session: (data) => options.changed((JSON.parse(data) as { changes: number }).changes),
+      tape: hear,
+    },
+    () => {
       heldSeq = undefined
       tape.value = undefined
-      if (id === undefined) return
-      source = new EventSource(`/api/sessions/${id}/events`)
-      source.addEventListener('open', () => (live.value = true))
-      source.addEventListener('error', () => (live.value = false))
-      source.addEventListener('session', (event) => {
-        options.changed((JSON.parse(event.data) as { changes: number }).changes)
-      })
-      source.addEventListener('tape', hear)
     },
-    { immediate: true },
   )
-  onScopeDispose(() => source?.close())
-  return { tape: shallowReadonly(tape), live: readonly(live) }
+  return { tape: shallowReadonly(tape), live }
 }

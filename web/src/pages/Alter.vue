@@ -172,6 +172,17 @@ function begin(code: string): void {
   void add(code, free && free !== pieces[0] ? { amount, piece: free } : { amount })
 }
 
+// Found by its name from anywhere: begun as soon as the pattern lies on the table.
+watch(
+  [() => route.query['add'], () => pattern.value && craft.value],
+  ([code, isReady]) => {
+    if (typeof code !== 'string' || !isReady) return
+    void router.replace({ query: { ...route.query, add: undefined } })
+    begin(code)
+  },
+  { immediate: true },
+)
+
 const carryOut = (line: PlanLine) =>
   line.alteration && add(line.alteration, line.amounts, { reason: line.reason })
 

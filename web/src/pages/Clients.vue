@@ -53,12 +53,13 @@ const {
       <ElButton type="primary" @click="begin">Add a client</ElButton>
     </div>
     <div class="field search">
-      <label for="search">Search by any part of the name</label>
+      <label for="search">Search by any part of name, number or note</label>
       <ElInput id="search" v-model="search" autocomplete="off" clearable />
     </div>
     <ProblemNote :problem="problem" />
     <p v-if="found && !found.items.length" class="card">
-      No client is called that. <button type="button" class="link" @click="begin">Add her</button>.
+      Nobody in the book is called that or has it in her notes.
+      <button type="button" class="link" @click="begin">Add her</button>.
     </p>
     <ul class="list" aria-label="Clients found">
       <li v-for="client in found?.items" :key="client.id">

@@ -1,5 +1,6 @@
 /** The styles of the Element Plus parts that are used here, and of no others: a part that comes in is added to this list. */
 import 'element-plus/es/components/base/style/css'
+import 'element-plus/es/components/autocomplete/style/css'
 import 'element-plus/es/components/button/style/css'
 import 'element-plus/es/components/checkbox/style/css'
 import 'element-plus/es/components/date-picker/style/css'

@@ -2,9 +2,9 @@
 
 use yardwand_e2e::{Browser, Walk, walk_as};
 
-const VIEWS: [(&str, &str); 32] = [
+const VIEWS: [(&str, &str); 35] = [
     ("/", "Garments in hand"),
-    ("/clients", "Search by any part of the name"),
+    ("/clients", "Search by any part of name"),
     ("/clients/5", "Her story"),
     ("/clients/5/figures", "Her figures now"),
     ("/clients/5/history", "Session by session"),
@@ -22,6 +22,9 @@ const VIEWS: [(&str, &str); 32] = [
     ("/blocks/card", "Keep the card"),
     ("/blocks/tables", "A table of our own"),
     ("/house", "19 of 20 within"),
+    ("/house/people", "Ask somebody in"),
+    ("/me", "Where you are signed in"),
+    ("/welcome/no-such-link", "this link was used already"),
     ("/garments/1/measure", "Save and next"),
     ("/garments/2/compare", "Client against block"),
     ("/garments/2/plan", "Figures after the plan"),

@@ -200,3 +200,78 @@ fn what_is_typed_in_one_card_outlives_saving_another() {
         }
     });
 }
+
+#[test]
+fn somebody_is_asked_in_comes_by_the_link_and_may_what_her_role_may() {
+    walk_as!("people", (1280, 800), |browser| {
+        browser.sign_in().await?;
+        browser.press("House").await?;
+        browser.press("People of the house").await?;
+        browser.press("Ask somebody in").await?;
+        browser.fill("Name", "Runa Vik").await?;
+        browser.fill("E-mail address", "runa@workroom.example").await?;
+        browser.pick("May change", "Assistant").await?;
+        browser.press("Make a link").await?;
+        browser.see("A link for Runa Vik").await?;
+        browser.see("runa@workroom.example").await?;
+        let link = browser.ask("return document.querySelector('.link').innerText").await?;
+        let link = link.as_str().unwrap_or_default().to_owned();
+        let path = link.find("/welcome/").map(|at| link[at..].to_owned()).unwrap_or_default();
+        browser.press("Sign out").await?;
+        browser.see("Password").await?;
+        // She comes in with a password of her own; the link is used then.
+        browser.go(&path).await?;
+        browser.see("Welcome, Runa Vik").await?;
+        browser.fill("A password of your own", "linen thread and wax").await?;
+        browser.press("Come in").await?;
+        browser.see("Garments in hand").await?;
+        browser.press("House").await?;
+        browser.see("its name, units and days are the owner's to change").await?;
+        browser.fill("Name of the house", "Another name").await?;
+        browser.press("Save").await?;
+        browser.see("Your sign-in may not change the house: ask the owner").await?;
+        // Her own password, and the link once more.
+        browser.press("Runa Vik").await?;
+        browser.fill("The one you sign in with", "linen thread and wax").await?;
+        browser.fill("The new one", "silk and beeswax").await?;
+        browser.press("Change the password").await?;
+        browser.see("Changed.").await?;
+        browser.go(&path).await?;
+        browser.see("this link was used already").await?;
+    });
+}
+
+#[test]
+fn anything_is_found_from_anywhere_by_a_stroke() {
+    walk_as!("find", (1280, 800), |browser| {
+        browser.sign_in().await?;
+        browser.headed("Today").await?;
+        browser.type_keys("/").await?;
+        browser.see("A name, a number, a word of a note").await?;
+        // Without its ring and in small letters.
+        browser.type_keys("martens").await?;
+        browser.see("Edda Mårtens").await?;
+        browser.type_keys(Key::Enter + "").await?;
+        browser.headed("Edda Mårtens").await?;
+        // On a garment an alteration is found by what it is for, and begun.
+        browser.go("/garments/3/alter").await?;
+        browser.headed("Cutting table").await?;
+        browser.type_keys("/").await?;
+        browser.see("A name, a number, a word of a note").await?;
+        browser.type_keys("forward sh").await?;
+        browser.see("The shoulder joint lies forward").await?;
+        browser.type_keys(Key::Enter + "").await?;
+        browser.see_no_more("A name, a number, a word of a note").await?;
+        let begun = "return document.querySelector('.recipe li [aria-expanded=true], .recipe li.hand, .recipe').innerText.includes('Forward shoulder')";
+        browser
+            .wait_for("the alteration to be begun", async || {
+                Ok(browser.ask(begun).await? == serde_json::Value::Bool(true))
+            })
+            .await?;
+        // A slash in a length is a length.
+        browser.go("/sessions/1").await?;
+        browser.see("Save and next").await?;
+        browser.type_keys("14 1/2").await?;
+        browser.see_no_more("A name, a number, a word of a note").await?;
+    });
+}

@@ -9,6 +9,7 @@ mod craft;
 mod cutting;
 mod drafting;
 mod files;
+mod finding;
 mod forms;
 mod garment_story;
 mod health;
@@ -44,6 +45,7 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
         .merge(people::routes())
         .merge(house::routes())
         .merge(craft::routes())
+        .merge(finding::routes())
         .merge(clients::routes())
         .merge(sessions::routes())
         .merge(readings::routes())

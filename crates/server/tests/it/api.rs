@@ -544,3 +544,49 @@ fn a_recipe_that_cannot_be_read_is_refused_by_the_step_and_the_field() {
     let kept = owner.get(&format!("/api/patterns/{pattern}")).body;
     assert_eq!(kept["revision"], 1, "nothing is lost and nothing was kept");
 }
+
+#[test]
+fn one_field_finds_clients_garments_blocks_and_alterations() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let entry = json!({ "name": "Søs O'Brádaigh", "contact": "+44 (0)20 7946 0958", "notes": "plays the tuba, 50% off" });
+    let her = owner.post("/api/clients", &entry).id().to_string();
+    let found = |typed: &str| -> Vec<(String, String, String)> {
+        let typed: String = typed.bytes().map(|byte| format!("%{byte:02x}")).collect();
+        let hits = owner.get(&format!("/api/find?q={typed}")).body;
+        let text = |hit: &Value, field: &str| hit[field].as_str().unwrap().to_owned();
+        hits.as_array()
+            .unwrap()
+            .iter()
+            .map(|hit| (text(hit, "kind"), text(hit, "key"), text(hit, "title")))
+            .collect()
+    };
+    let is_she = |typed: &str| found(typed).iter().any(|(kind, key, _)| kind == "client" && *key == her);
+    // By any part of name, number or note; without accents, in small letters, in any order.
+    for typed in
+        ["sos", "SØS", "bradaigh", "o'brad s", "tuba", "tuba søs", "79460958", "020 7946", "50%", "7946-0958"]
+    {
+        assert!(is_she(typed), "{typed}");
+    }
+    for typed in ["", "  ", "tuba anna", "%%", "_", "50% on", "79460959"] {
+        assert!(!is_she(typed), "{typed}");
+    }
+    // The list of clients holds to the same words.
+    assert_eq!(owner.get("/api/clients?q=7946%200958").body["items"][0]["name"], entry["name"]);
+    let kinds = |typed: &str| -> Vec<String> { found(typed).into_iter().map(|(kind, ..)| kind).collect() };
+    assert!(
+        kinds("martens").starts_with(&["client".to_owned(), "garment".to_owned()]),
+        "{:?}",
+        found("martens")
+    );
+    assert!(
+        found("house master")
+            .iter()
+            .any(|(kind, _, title)| kind == "block" && title.contains("House master"))
+    );
+    assert!(found("joint forward").contains(&(
+        "alteration".to_owned(),
+        "forward_shoulder".to_owned(),
+        "Forward shoulder".to_owned()
+    )));
+}

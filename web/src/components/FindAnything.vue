@@ -1,0 +1,160 @@
+<script setup lang="ts">
+/**
+ * One field finds anything, from anywhere, by `/`: clients by any part of name, number or note, garments, blocks, pages,
+ * and on a garment the alterations that can be added to it.
+ */
+import { useEventListener } from '@vueuse/core'
+import { ElAutocomplete, ElDialog } from 'element-plus'
+import { ref, useTemplateRef } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { RouteLocationRaw } from 'vue-router'
+import { get, send } from '@/api/client'
+import type { FoundView } from '@/api/types'
+
+interface Hit {
+  /** What the field shows when it is chosen. */
+  value: string
+  kind: string
+  detail: string
+  to: RouteLocationRaw
+}
+
+const route = useRoute()
+const router = useRouter()
+const open = ref(false)
+const sought = ref('')
+/** What was looked for last and nothing was found of; an answer is waited for otherwise. */
+const missed = ref<string>()
+const field = useTemplateRef<{ focus: () => void }>('field')
+
+const KINDS = { client: 'Client', garment: 'Garment', block: 'Block', alteration: 'Alteration' } as const
+
+/** Where something that was found is looked at; nowhere where it belongs to a garment and none is open. */
+function placeOf({ kind, key }: FoundView): RouteLocationRaw | undefined {
+  const id = Number(key)
+  switch (kind) {
+    case 'client':
+      return { name: 'client', params: { id } }
+    case 'garment':
+      return { name: 'story', params: { id } }
+    case 'block':
+      return { name: 'block', params: { id } }
+    case 'alteration':
+      return route.path.startsWith('/garments/')
+        ? { name: 'alter', params: { id: String(route.params['id']) }, query: { add: key } }
+        : undefined
+  }
+}
+
+/** Without accents and in small letters. */
+const plain = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase()
+
+/** Pages that stand by themselves, by their titles. */
+function pagesOf(text: string): Hit[] {
+  const words = plain(text).split(/\s+/).filter(Boolean)
+  return router.getRoutes().flatMap(({ path, name, meta }) => {
+    const title = String(meta['title'] ?? '')
+    const isPage = name && title && !path.includes(':') && !['sign-in', 'tape'].includes(String(name))
+    return isPage && words.every((word) => plain(title).includes(word))
+      ? [{ value: title, kind: 'Page', detail: '', to: { name } }]
+      : []
+  })
+}
+
+async function find(text: string, show: (hits: Hit[]) => void): Promise<void> {
+  missed.value = undefined
+  if (!text.trim()) return show([])
+  const result = await send(get('/api/find', { params: { query: { q: text } } }))
+  const found = (result.ok ? result.value : []).flatMap((each): Hit[] => {
+    const to = placeOf(each)
+    return to ? [{ value: each.title, kind: KINDS[each.kind], detail: each.detail, to }] : []
+  })
+  const hits = [...found, ...pagesOf(text)]
+  if (text === sought.value && !hits.length) missed.value = text
+  show(hits)
+}
+
+function begin(): void {
+  sought.value = ''
+  missed.value = undefined
+  open.value = true
+}
+
+async function goTo({ to }: Record<string, unknown>): Promise<void> {
+  open.value = false
+  await router.push(to as RouteLocationRaw)
+}
+
+/** A stroke in a field is a stroke: `3/8` is a length. */
+function isTyping(event: KeyboardEvent): boolean {
+  const at = event.target
+  return at instanceof HTMLElement && (at.isContentEditable || at.matches('input, textarea, select'))
+}
+useEventListener(document, 'keydown', (event) => {
+  if (event.key !== '/' || event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return
+  event.preventDefault()
+  if (!open.value) begin()
+})
+</script>
+
+<template>
+  <button type="button" class="quiet" aria-keyshortcuts="/" @click="begin">Find</button>
+  <ElDialog
+    v-model="open"
+    title="Find anything"
+    width="min(560px, 94vw)"
+    top="10vh"
+    append-to-body
+    @opened="field?.focus()"
+  >
+    <div class="field">
+      <label for="find">A name, a number, a word of a note</label>
+      <ElAutocomplete
+        id="find"
+        ref="field"
+        v-model="sought"
+        :fetch-suggestions="find"
+        :debounce="150"
+        :trigger-on-focus="false"
+        highlight-first-item
+        hide-loading
+        clearable
+        autocomplete="off"
+        @select="goTo"
+      >
+        <template #default="{ item }">
+          <span class="hit">
+            <span>
+              <strong>{{ item.value }}</strong>
+              <span v-if="item.detail" class="soft detail">{{ item.detail }}</span>
+            </span>
+            <span class="small soft">{{ item.kind }}</span>
+          </span>
+        </template>
+      </ElAutocomplete>
+    </div>
+    <p role="status" class="soft missed">
+      {{ missed ? `Nothing in the book holds “${missed}”.` : '' }}
+    </p>
+  </ElDialog>
+</template>
+
+<style scoped>
+.hit {
+  display: flex;
+  justify-content: space-between;
+  gap: 1rem;
+  align-items: baseline;
+}
+.hit > span:first-child {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.detail {
+  margin-left: 0.6rem;
+}
+.missed {
+  min-height: 1.5rem;
+  margin-top: 0.6rem;
+}
+</style>
