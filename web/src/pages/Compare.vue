@@ -287,6 +287,12 @@ const { run: measureAgain, problem: unopened } = useAction(
 .controls .field {
   min-width: 7rem;
 }
+.controls .field:first-child {
+  min-width: 16rem;
+}
+.controls .field:last-child {
+  min-width: 12rem;
+}
 .schools {
   display: grid;
   grid-template-columns: 1fr 1fr;

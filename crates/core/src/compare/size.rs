@@ -186,6 +186,7 @@ pub fn choose_size(
     let frame = choice(SizeSchool::UpperBust, by_frame, why)?;
     let bust =
         choice(SizeSchool::Bust, by_bust, format!("Bust {}, nearest in the house sizes.", write(bust)))?;
+    let in_all = |choice: &SizeChoice| format!("{} {}", choice.total.text, style.unit().suffix());
     let same = by_frame.label == by_bust.label;
     let [first, second] = if frame.1 <= bust.1 { [frame, bust] } else { [bust, frame] };
     let why = if same {
@@ -194,9 +195,9 @@ pub fn choose_size(
         format!(
             "Size {} leads: its corrections add up to {}, those of size {} to {}.",
             first.0.size,
-            write(first.1),
+            in_all(&first.0),
             second.0.size,
-            write(second.1)
+            in_all(&second.0)
         )
     };
     Some(SizeChoices {
@@ -223,13 +224,15 @@ fn uncounted(body: &Body, size: &BlockSize, ease: &EaseSet, style: Style) -> Vec
 }
 
 fn to_choice(school: SizeSchool, size: &BlockSize, why: String, plan: &Plan, style: Style) -> SizeChoice {
-    let line =
-        |line: &super::PlanLine| format!("{} {} {}", line.name, style.with_unit(line.amount.mm), line.on);
+    // As the plan writes it, so that the lines add up to the sum below them.
+    let line = |line: &super::PlanLine| {
+        format!("{} {} {} {}", line.name, line.amount.text, style.unit().suffix(), line.on)
+    };
     SizeChoice {
         school,
         size: size.label.clone(),
         why,
-        lines: plan.lines.iter().map(line).collect(),
+        lines: plan.lines.iter().filter(|line| line.done).map(line).collect(),
         total: plan.total.clone(),
     }
 }

@@ -3,7 +3,7 @@
 
 use crate::common::bodies;
 use yardwand_core::alter::{Amounts, Recipe, alteration, alteration_views, amount_views, preview};
-use yardwand_core::compare::{BlockSize, PlanChanges, compare, plan};
+use yardwand_core::compare::{BlockSize, CUP_OVER, PlanChanges, choose_size, compare, plan};
 use yardwand_core::draft::{Method, draft};
 use yardwand_core::ease::ease_set;
 use yardwand_core::{Length, Shown, Style};
@@ -70,6 +70,42 @@ fn comparisons_plans_and_figures_add_up_as_they_are_written() {
         }
     }
     assert!(rows > 300, "{rows}");
+}
+
+/// What the choice of a size lists adds up to the sum it names, in the list and in the sentence above it.
+#[test]
+fn the_corrections_of_a_size_add_up_to_their_sum() {
+    let bodies = bodies(40, 11);
+    let mut lines = 0;
+    for (index, body) in bodies.iter().enumerate() {
+        let style = STYLES[index % STYLES.len()];
+        let ease = ease_set("standard", style.unit()).unwrap();
+        let sizes: Vec<BlockSize> = (1..4)
+            .filter_map(|step| {
+                let figure = &bodies[(index + step) % bodies.len()];
+                let drafted = draft(figure, &Method::default(), style).ok()?;
+                Some(BlockSize::drawn(&step.to_string(), figure.clone(), drafted.pattern))
+            })
+            .collect();
+        let Some(choices) = choose_size(body, &sizes, ease, CUP_OVER, style) else { continue };
+        for choice in &choices.choices {
+            let unit = style.unit().suffix();
+            let in_all: f64 = { choice.lines.iter() }
+                .map(|line| {
+                    // The name, the amount, its unit, and what it is measured on.
+                    let (before, _) =
+                        line.split_once(&format!(" {unit} ")).unwrap_or_else(|| panic!("{line}"));
+                    let at = before.find(|c: char| c.is_ascii_digit() || c == '\u{2212}').unwrap();
+                    Length::read_signed(&before[at..], style.unit()).unwrap().abs()
+                })
+                .sum();
+            assert_equal(in_all, said(&choice.total, style), &format!("{choice:?}"));
+            lines += choice.lines.len();
+            let sum = format!("{} {unit}", choice.total.text);
+            assert!(choices.why.contains("Both schools") || choices.why.contains(&sum), "{}", choices.why);
+        }
+    }
+    assert!(lines > 100, "{lines}");
 }
 
 #[test]

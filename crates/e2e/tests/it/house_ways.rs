@@ -245,7 +245,7 @@ fn somebody_is_asked_in_comes_by_the_link_and_may_what_her_role_may() {
 fn anything_is_found_from_anywhere_by_a_stroke() {
     walk_as!("find", (1280, 800), |browser| {
         browser.sign_in().await?;
-        browser.headed("Today").await?;
+        browser.see("Garments in hand").await?;
         browser.type_keys("/").await?;
         browser.see("A name, a number, a word of a note").await?;
         // Without its ring and in small letters.
@@ -262,10 +262,11 @@ fn anything_is_found_from_anywhere_by_a_stroke() {
         browser.see("The shoulder joint lies forward").await?;
         browser.type_keys(Key::Enter + "").await?;
         browser.see_no_more("A name, a number, a word of a note").await?;
-        let begun = "return document.querySelector('.recipe li [aria-expanded=true], .recipe li.hand, .recipe').innerText.includes('Forward shoulder')";
+        browser.see("Forward shoulder").await?;
+        let amount = "return document.activeElement?.closest('.step')?.innerText.includes('Forward shoulder') ?? false";
         browser
-            .wait_for("the alteration to be begun", async || {
-                Ok(browser.ask(begun).await? == serde_json::Value::Bool(true))
+            .wait_for("the alteration to be begun, its amount in hand", async || {
+                Ok(browser.ask(amount).await? == serde_json::Value::Bool(true))
             })
             .await?;
         // A slash in a length is a length.
