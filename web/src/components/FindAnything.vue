@@ -80,9 +80,16 @@ function begin(): void {
   open.value = true
 }
 
-async function goTo({ to }: Record<string, unknown>): Promise<void> {
+/** Where it goes when the dialog has given the focus back: what is begun there takes it. */
+let chosen: RouteLocationRaw | undefined
+function choose({ to }: Record<string, unknown>): void {
+  chosen = to as RouteLocationRaw
   open.value = false
-  await router.push(to as RouteLocationRaw)
+}
+async function goTo(): Promise<void> {
+  const to = chosen
+  chosen = undefined
+  if (to) await router.push(to)
 }
 
 /** A stroke in a field is a stroke: `3/8` is a length. */
@@ -105,7 +112,9 @@ useEventListener(document, 'keydown', (event) => {
     width="min(560px, 94vw)"
     top="10vh"
     append-to-body
+    :lock-scroll="false"
     @opened="field?.focus()"
+    @closed="goTo"
   >
     <div class="field">
       <label for="find">A name, a number, a word of a note</label>
@@ -120,7 +129,7 @@ useEventListener(document, 'keydown', (event) => {
         hide-loading
         clearable
         autocomplete="off"
-        @select="goTo"
+        @select="choose"
       >
         <template #default="{ item }">
           <span class="hit">

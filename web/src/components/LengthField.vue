@@ -90,7 +90,12 @@ function step(by: number): void {
   release()
   emit('update:modelValue', Math.round(((props.modelValue ?? 0) + by * size) / size) * size)
 }
-defineExpose({ focus: () => input.value?.select() })
+/** In sight, and what is typed next takes the figure's place. */
+function focus(): void {
+  input.value?.focus()
+  input.value?.select()
+}
+defineExpose({ focus })
 </script>
 
 <template>

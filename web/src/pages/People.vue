@@ -9,10 +9,13 @@ import FormDialog from '@/components/FormDialog.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
+import { useMedia } from '@/composables/useMedia'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
 const { me, enter } = useHouse()
+/** On a phone a row's words stand under the name, so that its buttons stay in sight. */
+const narrow = useMedia('(max-width: 700px)')
 const { data: people, problem, reload } = useResource(get('/api/people'))
 
 const ROLES: { value: RoleName; label: string; may: string }[] = [
@@ -131,39 +134,56 @@ function standing(person: HousePerson): string {
         <span v-if="copied" class="soft">Copied.</span>
       </div>
     </section>
-    <ElTable v-if="people" :data="people" row-key="id" empty-text="Nobody yet" class="card">
-      <ElTableColumn prop="name" label="Name" min-width="150" sortable />
-      <ElTableColumn prop="email" label="Signs in as" min-width="210" sortable />
-      <ElTableColumn prop="role" label="Role" min-width="110" sortable>
-        <template #default="{ row }">{{ roleOf(personIn(row).role) }}</template>
-      </ElTableColumn>
-      <ElTableColumn label="Now" min-width="150">
-        <template #default="{ row }">{{ standing(personIn(row)) }}</template>
-      </ElTableColumn>
-      <ElTableColumn label="Change" min-width="300">
-        <template #default="{ row }">
-          <div class="row" role="group" :aria-label="`Change ${row.name}`">
-            <ElButton v-if="row.left_at" size="small" :aria-busy="asking" @click="askInAgain(personIn(row))">
-              Bring back with a link
-            </ElButton>
-            <template v-else>
-              <ElButton size="small" @click="begin(personIn(row))">Change</ElButton>
-              <ElButton size="small" :aria-busy="asking" @click="askInAgain(personIn(row))"
-                >New password link</ElButton
-              >
-              <ElButton
-                v-if="row.id !== me?.id"
-                size="small"
-                :aria-busy="leaving"
-                @click="letGo(personIn(row))"
-              >
-                Let go
-              </ElButton>
+    <div v-if="people" class="card">
+      <ElTable :data="people" row-key="id" empty-text="Nobody yet">
+        <ElTableColumn prop="name" label="Name" min-width="150" sortable>
+          <template #default="{ row }">
+            {{ row.name }}
+            <template v-if="narrow">
+              <br /><span class="small soft email">{{ row.email }}</span> <br /><span class="small soft">{{
+                roleOf(personIn(row).role)
+              }}</span>
+              <br v-if="standing(personIn(row))" /><span class="small">{{ standing(personIn(row)) }}</span>
             </template>
-          </div>
-        </template>
-      </ElTableColumn>
-    </ElTable>
+          </template>
+        </ElTableColumn>
+        <ElTableColumn v-if="!narrow" prop="email" label="Signs in as" min-width="210" sortable />
+        <ElTableColumn v-if="!narrow" prop="role" label="Role" min-width="110" sortable>
+          <template #default="{ row }">{{ roleOf(personIn(row).role) }}</template>
+        </ElTableColumn>
+        <ElTableColumn v-if="!narrow" label="Now" min-width="150">
+          <template #default="{ row }">{{ standing(personIn(row)) }}</template>
+        </ElTableColumn>
+        <ElTableColumn label="Change" :min-width="narrow ? 150 : 300">
+          <template #default="{ row }">
+            <div class="row" role="group" :aria-label="`Change ${row.name}`">
+              <ElButton
+                v-if="row.left_at"
+                size="small"
+                :aria-busy="asking"
+                @click="askInAgain(personIn(row))"
+              >
+                Bring back with a link
+              </ElButton>
+              <template v-else>
+                <ElButton size="small" @click="begin(personIn(row))">Change</ElButton>
+                <ElButton size="small" :aria-busy="asking" @click="askInAgain(personIn(row))"
+                  >New password link</ElButton
+                >
+                <ElButton
+                  v-if="row.id !== me?.id"
+                  size="small"
+                  :aria-busy="leaving"
+                  @click="letGo(personIn(row))"
+                >
+                  Let go
+                </ElButton>
+              </template>
+            </div>
+          </template>
+        </ElTableColumn>
+      </ElTable>
+    </div>
     <p v-if="people" class="small soft">
       Whoever is let go is signed out at once; what they measured and cut stays under their name, and a link
       brings them back.
@@ -194,5 +214,8 @@ function standing(person: HousePerson): string {
 .link {
   overflow-wrap: anywhere;
   font-weight: 700;
+}
+.email {
+  overflow-wrap: anywhere;
 }
 </style>
