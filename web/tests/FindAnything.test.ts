@@ -14,7 +14,10 @@ async function finder(found: unknown[], from = '/house') {
   useHouse().me.value = { id: 1, name: 'Marit', role: 'owner', may: [] }
   const asked = serve(({ path }) => ({ body: path === '/api/find' ? found : {} }))
   await router.push(from)
-  const wrapper = mount(FindAnything, { attachTo: document.body, global: { plugins: [router], stubs: { transition: false } } })
+  const wrapper = mount(FindAnything, {
+    attachTo: document.body,
+    global: { plugins: [router], stubs: { transition: false } },
+  })
   onTestFinished(() => wrapper.unmount())
   const stroke = (key: string, on: Element = document.body) =>
     on.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))
