@@ -1,5 +1,5 @@
 import { flushPromises } from '@vue/test-utils'
-import { expect, onTestFinished, test } from 'vitest'
+import { expect, onTestFinished, test, vi } from 'vitest'
 import { nextTick, ref } from 'vue'
 import { get } from '@/api/client'
 import { useResource } from '@/composables/useResource'
@@ -57,15 +57,16 @@ test('a problem stands beside what was read before, until it can be read again',
 
 test('what another tab saves comes in, but not over something half typed', async () => {
   let name = 'Ines'
-  serve(() => ({ body: { name } }))
+  const asked = serve(() => ({ body: { name } }))
   const typing = ref(false)
   const { data } = living(() => useResource(() => client(1), { follows: () => !typing.value }))
   await flushPromises()
   const otherTab = new BroadcastChannel('yardwand')
   onTestFinished(() => otherTab.close())
   const heard = async () => {
+    const before = asked.length
     otherTab.postMessage('saved')
-    await new Promise((resolve) => setTimeout(resolve, 300))
+    await vi.waitFor(() => expect(asked.length).toBeGreaterThan(before), { timeout: 10_000 })
     await flushPromises()
   }
   typing.value = true
