@@ -47,6 +47,8 @@ fn writes() -> Vec<(String, String)> {
             }
         }
     }
+    // The same order whatever order a document's fields are kept in.
+    found.sort_by(|one, other| (&one.1, &one.0).cmp(&(&other.1, &other.0)));
     found
 }
 
