@@ -70,15 +70,20 @@ pub(super) fn armhole_laid(piece: &Piece, shoulder: Motion, tip: Point) -> Resul
     let by = turn_degrees(end - start, on_line(&side, rise) - tip).to_radians();
     let (begins, ends) = shoulder_ends(piece)?;
     let under = Place { edge: last + 1, along: (-rise).max(0.0) };
-    let (tip_was, end_was) =
-        (Place { edge: first, along: 0.0 }, Place { edge: last, along: piece.edges[last].curve.length() });
     let to_tip = if shoulder == Motion::Still { Join::ShoulderTo(tip) } else { Join::Meet };
     let to_side = if rise > 0.0 { Join::Gap(Seam::Side) } else { Join::Meet };
     let slash = Slash {
         parts: vec![
             (Part::traced(under, begins, Motion::Still), Join::Meet),
             (Part::traced(begins, ends, shoulder), to_tip),
-            (Part::traced(tip_was, end_was, Motion::Laid { from: start, to: tip, by }), to_side),
+            (
+                Part::traced(
+                    Place::start_of(first),
+                    Place::end_of(piece, last),
+                    Motion::Laid { from: start, to: tip, by },
+                ),
+                to_side,
+            ),
         ],
     };
     let mut piece = slash.trace(piece)?;
@@ -90,7 +95,7 @@ pub(super) fn armhole_laid(piece: &Piece, shoulder: Motion, tip: Point) -> Resul
 pub(super) fn shoulder_ends(piece: &Piece) -> Result<(Place, Place), AlterError> {
     let ends = piece.first_edge(Seam::Shoulder).zip(piece.last_edge(Seam::Shoulder));
     let (first, last) = ends.ok_or_else(|| AlterError::no_seam(Seam::Shoulder))?;
-    Ok((Place { edge: first, along: 0.0 }, Place { edge: last, along: piece.edges[last].curve.length() }))
+    Ok((Place::start_of(first), Place::end_of(piece, last)))
 }
 
 /// Notches of the side seam stay where they are on the cloth when its upper end moves.

@@ -162,7 +162,7 @@ fn built_out(piece: &Piece, wedge: Vec2, by: f64) -> Result<Piece, AlterError> {
     let towards = along * wedge.x - quarter_turn(along) * wedge.y;
     // As long as what was taken off the other armhole: its bow over so short a stretch is nothing.
     let tip: Point = old + towards / towards.hypot() * by;
-    shoulder_to(piece, Place { edge: armhole, along: 0.0 }, tip)
+    shoulder_to(piece, Place::start_of(armhole), tip)
 }
 
 fn squared(mut piece: Piece) -> Piece {

@@ -251,8 +251,8 @@ mod tests {
         let (n, down) = (Point::new(244.917, 440.), Vec2::new(0.0, 12.0));
         let over = Over {
             bust: a,
-            on_centre: Place { edge: 0, along: 0.0 },
-            side: (Place { edge: 0, along: 0.0 }, Place { edge: 0, along: 0.0 }),
+            on_centre: Place::start_of(0),
+            side: (Place::start_of(0), Place::start_of(0)),
             side_at: m1,
             mouth: Some((m1, m2)),
             waist_side: n,

@@ -224,7 +224,7 @@ mod tests {
         let at = |x: f64, y: f64| Point::new(x, y);
         let (bust, hinge, d) = (at(95., 270.), at(185., 190.), 20.0);
         let (m1, m2, n) = (at(261.168, 262.447), at(261.096, 278.993), at(244.917, 440.));
-        let place = Place { edge: 0, along: 0.0 };
+        let place = Place::start_of(0);
         let dart = TwoPointedDart {
             upper: bust,
             lower: at(95., 555.),

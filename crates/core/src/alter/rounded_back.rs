@@ -551,7 +551,7 @@ mod tests {
     use super::*;
 
     fn level(hinge: Point, inner_hinge: Point, at_centre: Point, nape: Point) -> Level {
-        let place = Place { edge: 0, along: 0.0 };
+        let place = Place::start_of(0);
         Level { centre: place, armhole: place, hinge, inner_hinge, in_the_way: None, at_centre, nape }
     }
 

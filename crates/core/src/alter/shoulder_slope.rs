@@ -149,7 +149,7 @@ fn armhole_followed(piece: &Piece, by: f64) -> Result<Piece, AlterError> {
     let first = piece.first_edge(Seam::Armhole).ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
     let (begins, ends) = shoulder_ends(piece)?;
     let reach = piece.edges[first].curve.length() * REACH_SHARE;
-    let stays = Part::traced(Place { edge: first, along: 0.0 }, begins, Motion::Still);
+    let stays = Part::traced(Place::start_of(first), begins, Motion::Still);
     let turns = Part::traced(begins, ends, shoulder_turn(piece, by)?);
     Ok(Slash { parts: vec![(stays, Join::Meet), (turns, Join::Follow(reach))] }.trace(piece)?)
 }

@@ -468,7 +468,7 @@ fn with_tuck(side: &Piece, ring: Point, asked: &Asked) -> Result<Piece, AlterErr
     let last = side.last_edge(Seam::Princess).ok_or_else(|| AlterError::no_seam(Seam::Princess))?;
     let curve = &side.edges[last].curve;
     let at_ring = Place { edge: last, along: curve.nearest(ring) };
-    let start = Place { edge: 0, along: 0.0 };
+    let start = Place::start_of(0);
     let end = Place { edge: last, along: curve.length() };
     let turn = Motion::Turn { about: ring, by: tuck.turn };
     let part = |from, to, inner: &[Point], motion| Part { from, to, inner: inner.to_vec(), motion };

@@ -165,7 +165,7 @@ pub fn choose_size(
     let choice = |school, size: &BlockSize, why: String| {
         // Without changes the trade's own order stands.
         let plan = plan(body, size, ease, &PlanChanges::default(), style).ok()?;
-        Some((to_choice(school, size, why, &plan, style), plan.total.mm))
+        Some(to_choice(school, size, why, &plan, style))
     };
     let write = |mm| style.with_unit(mm);
     let why = if full_cup {
@@ -188,23 +188,19 @@ pub fn choose_size(
         choice(SizeSchool::Bust, by_bust, format!("Bust {}, nearest in the house sizes.", write(bust)))?;
     let in_all = |choice: &SizeChoice| format!("{} {}", choice.total.text, style.unit().suffix());
     let same = by_frame.label == by_bust.label;
-    let [first, second] = if frame.1 <= bust.1 { [frame, bust] } else { [bust, frame] };
+    let [first, second] = if frame.total.mm <= bust.total.mm { [frame, bust] } else { [bust, frame] };
     let why = if same {
-        format!("Both schools choose size {}.", first.0.size)
+        format!("Both schools choose size {}.", first.size)
     } else {
         format!(
             "Size {} leads: its corrections add up to {}, those of size {} to {}.",
-            first.0.size,
-            in_all(&first.0),
-            second.0.size,
-            in_all(&second.0)
+            first.size,
+            in_all(&first),
+            second.size,
+            in_all(&second)
         )
     };
-    Some(SizeChoices {
-        choices: vec![first.0, second.0],
-        why,
-        uncounted: uncounted(body, by_frame, ease, style),
-    })
+    Some(SizeChoices { choices: vec![first, second], why, uncounted: uncounted(body, by_frame, ease, style) })
 }
 
 /// What a size is chosen for besides the bust: neck, chest, back and shoulder.

@@ -28,8 +28,8 @@ impl Cut {
         let pivot = piece.dart(place)?.pivot;
         let opening = turn_degrees(first - pivot, second - pivot).to_radians().abs();
         Some(Self {
-            before: Place { edge: before, along: piece.edges[before].curve.length() },
-            after: Place { edge: (leg + 2) % count, along: 0.0 },
+            before: Place::end_of(piece, before),
+            after: Place::start_of((leg + 2) % count),
             dart: Some((place, opening)),
         })
     }

@@ -71,8 +71,8 @@ fn boundaries<'a>(piece: &Piece, level: f64, opened: &[Opened<'a>]) -> Vec<Bound
             if edge.curve.end() == dart.dart.pivot {
                 let before = (index + count - 1) % count;
                 found.push(Boundary {
-                    end: Place { edge: before, along: piece.edges[before].curve.length() },
-                    start: Place { edge: (index + 2) % count, along: 0.0 },
+                    end: Place::end_of(piece, before),
+                    start: Place::start_of((index + 2) % count),
                     dart: Some(*dart),
                 });
             }

@@ -20,6 +20,18 @@ pub struct Place {
     pub along: f64,
 }
 
+impl Place {
+    /// Where an edge begins.
+    pub(crate) fn start_of(edge: usize) -> Self {
+        Self { edge, along: 0.0 }
+    }
+
+    /// Where an edge ends.
+    pub(crate) fn end_of(piece: &Piece, edge: usize) -> Self {
+        Self { edge, along: piece.edges[edge].curve.length() }
+    }
+}
+
 /// What happens to a region: a rigid motion.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub enum Motion {
@@ -798,14 +810,21 @@ mod tests {
         // Up the side seam's own line, so that the armhole only shifts.
         let up = -side.start_direction() * 12.0;
         let shoulder = before.first_edge(Seam::Shoulder).unwrap();
-        let start = |edge: usize| Place { edge, along: 0.0 };
-        let end = |edge: usize| Place { edge, along: before.edges[edge].curve.length() };
         let laid = Motion::Laid { from: tip, to: tip + up, by: 0.0 };
         let slash = Slash {
             parts: vec![
-                (Part::traced(start(armhole + 1), start(shoulder), Motion::Still), Join::Meet),
-                (Part::traced(start(shoulder), end(shoulder), Motion::Still), Join::ShoulderTo(tip + up)),
-                (Part::traced(start(armhole), end(armhole), laid), Join::Gap(Seam::Side)),
+                (
+                    Part::traced(Place::start_of(armhole + 1), Place::start_of(shoulder), Motion::Still),
+                    Join::Meet,
+                ),
+                (
+                    Part::traced(Place::start_of(shoulder), Place::end_of(&before, shoulder), Motion::Still),
+                    Join::ShoulderTo(tip + up),
+                ),
+                (
+                    Part::traced(Place::start_of(armhole), Place::end_of(&before, armhole), laid),
+                    Join::Gap(Seam::Side),
+                ),
             ],
         };
         let after = slash.trace(&before).unwrap();
@@ -826,8 +845,7 @@ mod tests {
         let before = piece();
         let armhole = before.first_edge(Seam::Armhole).unwrap();
         let (length, tip) = (before.flat_length(Seam::Armhole), before.tip());
-        let to = before.last_edge(Seam::Shoulder).unwrap();
-        let to = Place { edge: to, along: before.edges[to].curve.length() };
+        let to = Place::end_of(&before, before.last_edge(Seam::Shoulder).unwrap());
         let ruled = |along: f64, tip: Point| {
             let stays = Part::traced(Place { edge: armhole, along }, to, Motion::Still);
             Slash { parts: vec![(stays, Join::ShoulderTo(tip))] }.trace(&before).unwrap()
@@ -849,13 +867,17 @@ mod tests {
         let before = piece();
         let armhole = before.first_edge(Seam::Armhole).unwrap();
         let shoulder = before.first_edge(Seam::Shoulder).unwrap();
-        let whole = |edge: usize| Place { edge, along: before.edges[edge].curve.length() };
         let turn = Motion::Turn { about: before.neck_side(), by: 0.1 };
-        let start = |edge: usize| Place { edge, along: 0.0 };
         let slash = Slash {
             parts: vec![
-                (Part::traced(start(armhole), start(shoulder), Motion::Still), Join::Meet),
-                (Part::traced(start(shoulder), whole(shoulder), turn), Join::Follow(60.0)),
+                (
+                    Part::traced(Place::start_of(armhole), Place::start_of(shoulder), Motion::Still),
+                    Join::Meet,
+                ),
+                (
+                    Part::traced(Place::start_of(shoulder), Place::end_of(&before, shoulder), turn),
+                    Join::Follow(60.0),
+                ),
             ],
         };
         let after = slash.trace(&before).unwrap();
