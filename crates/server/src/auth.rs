@@ -201,6 +201,6 @@ pub(crate) async fn same_origin(request: Request, next: Next) -> Response {
     if reads || own {
         next.run(request).await
     } else {
-        ApiError::Forbidden("this was sent from another site's page").into_response()
+        ApiError::Forbidden("this was sent from another site's page".to_owned()).into_response()
     }
 }

@@ -44,7 +44,7 @@ pub(crate) enum ApiError {
     Throttled,
     /// The person may not do this.
     #[error("{0}")]
-    Forbidden(&'static str),
+    Forbidden(String),
     /// There is no such thing.
     #[error("{0}")]
     NotFound(String),

@@ -7,13 +7,13 @@ use axum::extract::{FromRequest, FromRequestParts, Path, Query, Request};
 use axum::http::request::Parts;
 use serde::de::DeserializeOwned;
 use yardwand_core::Style;
-use yardwand_store::{Once, Person, Role};
+use yardwand_store::{Once, Person};
 
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::ApiError;
 use crate::fingerprint::Fingerprint;
-use crate::rights::Matter;
+use crate::rights::{Matter, refused};
 
 /// A JSON document. 400 where it cannot be read, 413 above [`crate::BODY_LIMIT`].
 pub(crate) struct JsonBody<T>(pub(crate) T);
@@ -80,7 +80,19 @@ impl FromRequestParts<AppState> for HouseStyle {
     }
 }
 
-/// Somebody signed in who may write in this matter, and the key of this write (`Idempotency-Key`, at most 36 characters).
+/// Somebody signed in who has the right of this matter. 403 where it is lacking.
+pub(crate) struct Entitled<M>(pub(crate) Person, PhantomData<M>);
+
+impl<M: Matter> FromRequestParts<AppState> for Entitled<M> {
+    type Rejection = ApiError;
+
+    async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
+        let SignedIn(person) = SignedIn::from_request_parts(parts, state).await?;
+        if person.role.may(M::RIGHT) { Ok(Self(person, PhantomData)) } else { Err(refused::<M>(person.role)) }
+    }
+}
+
+/// Who writes in this matter, and the key of this write (`Idempotency-Key`, at most 36 characters).
 pub(crate) struct Writer<M> {
     pub(crate) person: Person,
     key: Option<String>,
@@ -99,19 +111,13 @@ impl<M: Matter> FromRequestParts<AppState> for Writer<M> {
     type Rejection = ApiError;
 
     async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
-        let SignedIn(person) = SignedIn::from_request_parts(parts, state).await?;
-        if !person.role.may(M::RIGHT) {
-            return Err(ApiError::Forbidden(match person.role {
-                Role::Reader => "your sign-in may look but not change anything: ask the owner",
-                _ => M::REFUSED,
-            }));
-        }
+        let Entitled(person, matter) = Entitled::<M>::from_request_parts(parts, state).await?;
         let key =
             parts.headers.get("idempotency-key").map(|value| value.to_str().unwrap_or_default().to_owned());
         if key.as_ref().is_some_and(|key| key.is_empty() || key.len() > 36) {
             return Err(ApiError::Unreadable("an idempotency key has 1 to 36 characters".to_owned()));
         }
         let fingerprint = parts.extensions.get::<Fingerprint>().map(|fingerprint| fingerprint.0);
-        Ok(Self { person, key, fingerprint, matter: PhantomData })
+        Ok(Self { person, key, fingerprint, matter })
     }
 }

@@ -5,24 +5,40 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use yardwand_store::{Right, Role};
 
+use crate::error::ApiError;
+
 /// A matter that is written in, as a type: `Writer<Cutting>` lets in who may cut.
 pub(crate) trait Matter: Send + Sync + 'static {
     /// The right it takes.
     const RIGHT: Right;
-    /// What is said to somebody who lacks it.
-    const REFUSED: &'static str;
+}
+
+/// What is said to somebody who lacks the right of a matter.
+pub(crate) fn refused<M: Matter>(role: Role) -> ApiError {
+    ApiError::Forbidden(match role {
+        Role::Reader => "your sign-in may look but not change anything: ask the owner".to_owned(),
+        _ => format!("your sign-in may not change {}: ask the owner", words(M::RIGHT)),
+    })
 }
 
 macro_rules! matters {
-    ($($(#[$doc:meta])* $matter:ident: $what:literal;)+) => {$(
-        $(#[$doc])*
-        pub(crate) struct $matter;
+    ($($(#[$doc:meta])* $matter:ident: $words:literal;)+) => {
+        $(
+            $(#[$doc])*
+            pub(crate) struct $matter;
 
-        impl Matter for $matter {
-            const RIGHT: Right = Right::$matter;
-            const REFUSED: &'static str = concat!("your sign-in may not change ", $what, ": ask the owner");
+            impl Matter for $matter {
+                const RIGHT: Right = Right::$matter;
+            }
+        )+
+
+        /// What a right is over, in the house's words.
+        fn words(right: Right) -> &'static str {
+            match right {
+                $(Right::$matter => $words,)+
+            }
         }
-    )+};
+    };
 }
 
 matters! {
@@ -35,7 +51,33 @@ matters! {
     /// Blocks, forms, plans, patterns, what clients are sent of them, and the house's ways of drafting.
     Cutting: "blocks and patterns";
     /// The house itself, its people, and erasing a client.
-    Housekeeping: "the house";
+    Housekeeping: "the house and its people";
+}
+
+/// A role with its name and what it may change, for whoever gives it to somebody.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct RoleView {
+    role: RoleName,
+    name: &'static str,
+    /// What it may change, in words.
+    may: String,
+}
+
+/// Every role, from all rights to none.
+pub(crate) fn roles() -> Vec<RoleView> {
+    let view = |role: Role| {
+        let over: Vec<&str> = Right::ALL.into_iter().filter(|right| role.may(*right)).map(words).collect();
+        let name = match role {
+            Role::Owner => "Owner",
+            Role::Cutter => "Cutter",
+            Role::Fitter => "Fitter",
+            Role::Assistant => "Assistant",
+            Role::Reader => "Reader",
+        };
+        let may = if over.is_empty() { "nothing, and looks at all".to_owned() } else { over.join(", ") };
+        RoleView { role: role.into(), name, may }
+    };
+    Role::ALL.into_iter().map(view).collect()
 }
 
 /// A role, as documents name it.

@@ -213,18 +213,15 @@ impl Store {
     ///
     /// [`StoreError::Database`].
     pub async fn clients(&self, part: &str, after: Option<(&str, u64)>, most: u32) -> Result<Vec<ClientRow>> {
-        let Sought { words: [first, second, third, fourth], number } = Sought::of(part);
+        let Sought { words, number } = Sought::of(part);
         let (name, id) = after.unwrap_or(("", 0));
         let rows = sqlx::query!(
             "SELECT id, name, contact, notes, revision, created_at FROM clients \
-             WHERE ((CONCAT_WS(' ', name, contact, notes) LIKE ? AND CONCAT_WS(' ', name, contact, notes) LIKE ? \
-                 AND CONCAT_WS(' ', name, contact, notes) LIKE ? AND CONCAT_WS(' ', name, contact, notes) LIKE ?) \
+             WHERE (NOT EXISTS (SELECT 1 FROM JSON_TABLE(?, '$[*]' COLUMNS (word TEXT PATH '$')) w \
+                   WHERE CONCAT_WS(' ', name, contact, notes) NOT LIKE w.word) \
                  OR REGEXP_REPLACE(contact, '[^0-9]', '') LIKE ?) \
                AND (name > ? OR (name = ? AND id > ?)) ORDER BY name, id LIMIT ?",
-            first,
-            second,
-            third,
-            fourth,
+            words,
             number,
             name,
             name,

@@ -114,7 +114,7 @@ impl Store {
     /// [`StoreError::NotFound`], [`StoreError::Database`].
     pub async fn ask_in_again(&self, person: u64, link: (&[u8; 32], DateTime<Utc>), by: u64) -> Result<()> {
         let mut tx = self.begin().await?;
-        locked(&mut tx, person).await?;
+        standing(&mut tx, person).await?;
         sqlx::query!(
             "UPDATE people SET left_at = NULL, revision = revision + (left_at IS NOT NULL) WHERE id = ?",
             person
@@ -142,12 +142,8 @@ impl Store {
         by: u64,
     ) -> Result<()> {
         let mut tx = self.begin().await?;
-        let (was, now) = locked(&mut tx, person).await?;
-        if now != saw {
-            return Err(StoreError::Stale { what: "person", now, saw });
-        }
-        if was == Role::Owner && role != Role::Owner {
-            another_owner(&mut tx, person).await?;
+        if standing_as_seen(&mut tx, person, saw).await?.is_only_owner && role != Role::Owner {
+            return Err(LAST_OWNER);
         }
         sqlx::query!(
             "UPDATE people SET name = ?, email = ?, role = ?, revision = revision + 1 WHERE id = ?",
@@ -170,12 +166,8 @@ impl Store {
     /// [`StoreError::Stale`], [`StoreError::Refused`] for the only owner, [`StoreError::NotFound`], [`StoreError::Database`].
     pub async fn leave(&self, person: u64, saw: u32, by: u64) -> Result<()> {
         let mut tx = self.begin().await?;
-        let (role, now) = locked(&mut tx, person).await?;
-        if now != saw {
-            return Err(StoreError::Stale { what: "person", now, saw });
-        }
-        if role == Role::Owner {
-            another_owner(&mut tx, person).await?;
+        if standing_as_seen(&mut tx, person, saw).await?.is_only_owner {
+            return Err(LAST_OWNER);
         }
         sqlx::query!(
             "UPDATE people SET left_at = UTC_TIMESTAMP(3), revision = revision + 1 WHERE id = ?",
@@ -309,24 +301,32 @@ fn taken_or_failed(error: sqlx::Error) -> StoreError {
     }
 }
 
-/// The person's role and revision, held until the change is done.
-async fn locked(tx: &mut Tx, person: u64) -> Result<(Role, u32)> {
-    let row = sqlx::query!("SELECT role, revision FROM people WHERE id = ? FOR UPDATE", person)
-        .fetch_optional(&mut **tx)
-        .await?;
-    let row = row.ok_or(StoreError::NotFound { what: "person", id: person })?;
-    Ok((Role::from_code(&row.role), row.revision))
+/// A person as they stand, held until the change is done.
+struct Standing {
+    revision: u32,
+    /// Nobody else who is there owns the house.
+    is_only_owner: bool,
 }
 
-/// Whether somebody else owns the house too: two owners who go at once are held one behind the other.
-async fn another_owner(tx: &mut Tx, person: u64) -> Result<()> {
-    let others = sqlx::query!(
-        "SELECT id FROM people WHERE role = 'owner' AND left_at IS NULL AND id <> ? FOR UPDATE",
-        person
-    )
-    .fetch_all(&mut **tx)
-    .await?;
-    if others.is_empty() { Err(LAST_OWNER) } else { Ok(()) }
+/// Holds everybody, in one order: of two owners who go at once the second sees that the first is gone.
+async fn standing(tx: &mut Tx, person: u64) -> Result<Standing> {
+    let rows = sqlx::query!("SELECT id, role, left_at, revision FROM people ORDER BY id FOR UPDATE")
+        .fetch_all(&mut **tx)
+        .await?;
+    let row = rows.iter().find(|row| row.id == person);
+    let row = row.ok_or(StoreError::NotFound { what: "person", id: person })?;
+    let owns = |code: &str| Role::from_code(code) == Role::Owner;
+    let others = rows.iter().any(|other| other.id != person && other.left_at.is_none() && owns(&other.role));
+    Ok(Standing { revision: row.revision, is_only_owner: owns(&row.role) && !others })
+}
+
+/// The same, refused where the person was changed since the revision that was seen.
+async fn standing_as_seen(tx: &mut Tx, person: u64, saw: u32) -> Result<Standing> {
+    let standing = standing(tx, person).await?;
+    if standing.revision != saw {
+        return Err(StoreError::Stale { what: "person", now: standing.revision, saw });
+    }
+    Ok(standing)
 }
 
 async fn make_link(tx: &mut Tx, person: u64, (token_hash, until): (&[u8; 32], DateTime<Utc>)) -> Result<()> {

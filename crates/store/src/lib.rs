@@ -40,7 +40,7 @@ pub use coming_and_going::{PersonRow, SignInRow};
 pub use demo::Backdated;
 pub use equipment::{FormLevels, FormRow, SetRow};
 pub use error::StoreError;
-pub use finding::{Found, FoundKind};
+pub use finding::{Found, FoundRow};
 pub use house::{House, Measuring};
 pub use imports::{ImportRow, ImportState, ImportedClient, ImportedSession};
 pub use letters::{LetterRow, NewLetter};

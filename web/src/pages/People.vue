@@ -16,17 +16,13 @@ import { asDay } from '@/days'
 const { me, enter } = useHouse()
 /** On a phone a row's words stand under the name, so that its buttons stay in sight. */
 const narrow = useMedia('(max-width: 700px)')
-const { data: people, problem, reload } = useResource(get('/api/people'))
+const { data: house, problem, reload } = useResource(get('/api/people'))
 
-const ROLES: { value: RoleName; label: string; may: string }[] = [
-  { value: 'owner', label: 'Owner', may: 'everything, the house and its people too' },
-  { value: 'cutter', label: 'Cutter', may: 'all but the house and its people' },
-  { value: 'fitter', label: 'Fitter', may: 'readings, fittings, garments and dates' },
-  { value: 'assistant', label: 'Assistant', may: 'clients and readings' },
-  { value: 'reader', label: 'Reader', may: 'looks, and changes nothing' },
-]
-const roleOf = (role: RoleName) => ROLES.find((each) => each.value === role)?.label ?? ''
-const roles = ROLES.map(({ value, label, may }) => ({ value, label: `${label}: ${may}` }))
+const people = computed(() => house.value?.people)
+const roleOf = (role: RoleName) => house.value?.roles.find((each) => each.role === role)?.name ?? ''
+const roles = computed(
+  () => house.value?.roles.map(({ role, name, may }) => ({ value: role, label: `${name}: ${may}` })) ?? [],
+)
 
 /** Who is being changed; somebody new where there is no row. */
 const open = ref(false)

@@ -229,7 +229,7 @@ fn somebody_is_asked_in_comes_by_the_link_and_may_what_her_role_may() {
         browser.see("its name, units and days are the owner's to change").await?;
         browser.fill("Name of the house", "Another name").await?;
         browser.press("Save").await?;
-        browser.see("Your sign-in may not change the house: ask the owner").await?;
+        browser.see("Your sign-in may not change the house and its people: ask the owner").await?;
         // Her own password, and the link once more.
         browser.press("Runa Vik").await?;
         browser.fill("The one you sign in with", "linen thread and wax").await?;

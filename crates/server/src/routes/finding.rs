@@ -7,7 +7,7 @@ use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::alter::registry;
-use yardwand_store::{Found, FoundKind};
+use yardwand_store::{Found, FoundRow};
 
 use crate::AppState;
 use crate::auth::SignedIn;
@@ -24,7 +24,7 @@ struct Typed {
 
 #[derive(Clone, Copy, Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
-enum FoundKindName {
+enum FoundKind {
     Client,
     Garment,
     Block,
@@ -33,23 +33,12 @@ enum FoundKindName {
 
 #[derive(Serialize, ToSchema)]
 struct FoundView {
-    kind: FoundKindName,
+    kind: FoundKind,
     /// The number of the row, or the code of the alteration.
     key: String,
     title: String,
     /// What tells it from another of that name.
     detail: String,
-}
-
-impl From<Found> for FoundView {
-    fn from(Found { kind, id, title, detail }: Found) -> Self {
-        let kind = match kind {
-            FoundKind::Client => FoundKindName::Client,
-            FoundKind::Garment => FoundKindName::Garment,
-            FoundKind::Block => FoundKindName::Block,
-        };
-        Self { kind, key: id.to_string(), title, detail }
-    }
 }
 
 /// Routes of this module.
@@ -67,14 +56,19 @@ async fn find(
     if q.trim().is_empty() {
         return Ok(Json(Vec::new()));
     }
-    let mut found: Vec<FoundView> = state.store.find(&q).await?.into_iter().map(FoundView::from).collect();
+    let Found { clients, garments, blocks } = state.store.find(&q).await?;
+    let rows = [(FoundKind::Client, clients), (FoundKind::Garment, garments), (FoundKind::Block, blocks)];
+    let mut found: Vec<FoundView> = { rows.into_iter() }
+        .flat_map(|(kind, rows)| rows.into_iter().map(move |row| (kind, row)))
+        .map(|(kind, FoundRow { id, title, detail })| FoundView { kind, key: id.to_string(), title, detail })
+        .collect();
     let words = q.to_lowercase();
     let known = registry().iter().filter(|each| {
         let said = format!("{} {}", each.name(), each.about().why).to_lowercase();
         words.split_whitespace().all(|word| said.contains(word))
     });
     found.extend(known.map(|each| FoundView {
-        kind: FoundKindName::Alteration,
+        kind: FoundKind::Alteration,
         key: each.code().to_owned(),
         title: each.name().to_owned(),
         detail: each.about().why.to_owned(),

@@ -9,15 +9,15 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_store::{PersonRow, Right};
+use yardwand_store::PersonRow;
 
 use crate::AppState;
 use crate::auth::{
     MOST_ATTEMPTS, SignedIn, hash_password, hashed, new_token, password_fits, signed_in, token_of,
 };
 use crate::error::{ApiError, Problem};
-use crate::extract::{Id, InPath, JsonBody, Writer};
-use crate::rights::{Housekeeping, Matter, RoleName};
+use crate::extract::{Entitled, Id, InPath, JsonBody, Writer};
+use crate::rights::{Housekeeping, RoleName, RoleView, roles};
 use crate::views::{Based, words};
 
 /// A link by which somebody comes in lasts so long.
@@ -45,6 +45,13 @@ impl From<PersonRow> for HousePerson {
         let PersonRow { id, name, email, role, left_at, asked_in_until, revision } = row;
         Self { id, name, email, role: role.into(), left_at, asked_in_until, revision }
     }
+}
+
+/// Everybody, and the roles that can be given.
+#[derive(Serialize, ToSchema)]
+struct HousePeople {
+    people: Vec<HousePerson>,
+    roles: Vec<RoleView>,
 }
 
 #[derive(Deserialize, ToSchema)]
@@ -113,15 +120,13 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
 
 /// Everybody of the house. Only the owner sees addresses and roles.
 #[utoipa::path(get, path = "/api/people", responses(
-    (status = 200, body = Vec<HousePerson>), (status = 403, body = Problem)))]
+    (status = 200, body = HousePeople), (status = 403, body = Problem)))]
 async fn list(
     State(state): State<AppState>,
-    SignedIn(person): SignedIn,
-) -> Result<Json<Vec<HousePerson>>, ApiError> {
-    if !person.role.may(Right::Housekeeping) {
-        return Err(ApiError::Forbidden(Housekeeping::REFUSED));
-    }
-    Ok(Json(state.store.people().await?.into_iter().map(HousePerson::from).collect()))
+    _: Entitled<Housekeeping>,
+) -> Result<Json<HousePeople>, ApiError> {
+    let people = state.store.people().await?.into_iter().map(HousePerson::from).collect();
+    Ok(Json(HousePeople { people, roles: roles() }))
 }
 
 /// Asks somebody in, by a link that is passed on by hand.

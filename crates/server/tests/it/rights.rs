@@ -31,8 +31,8 @@ fn comes_in(house: &House, name: &str, token: &str) -> Asker {
 }
 
 fn person(owner: &Asker, id: u64) -> Value {
-    let people = owner.get("/api/people").body;
-    people.as_array().unwrap().iter().find(|each| each["id"] == id).unwrap().clone()
+    let house = owner.get("/api/people").body;
+    house["people"].as_array().unwrap().iter().find(|each| each["id"] == id).unwrap().clone()
 }
 
 /// Every write of the description that somebody must be signed in for.
@@ -110,7 +110,7 @@ fn an_assistant_measures_and_leaves_house_recipe_and_story_alone() {
     let renamed = assistant.put("/api/house", &changed);
     assert_eq!(
         (renamed.status, renamed.detail()),
-        (403, "your sign-in may not change the house: ask the owner")
+        (403, "your sign-in may not change the house and its people: ask the owner")
     );
     let order = owner.garment_of("Edda");
     let pattern = format!("/api/patterns/{}", order["pattern_id"]);
@@ -120,6 +120,14 @@ fn an_assistant_measures_and_leaves_house_recipe_and_story_alone() {
     assert_eq!(owner.get(&pattern).body["recipe"], kept["recipe"]);
     assert_eq!(assistant.post(&format!("/api/orders/{}/story/link", order["id"]), &json!({})).status, 403);
     assert_eq!(assistant.get("/api/people").status, 403, "addresses are the owner's");
+    // What the owner reads of a role when giving it is what the role may.
+    let roles = owner.get("/api/people").body["roles"].clone();
+    let may = |role: &str| {
+        roles.as_array().unwrap().iter().find(|each| each["role"] == role).unwrap()["may"].clone()
+    };
+    assert_eq!(may("assistant"), "clients and readings");
+    assert_eq!(may("fitter"), "clients and readings, fittings, garments and dates");
+    assert_eq!(may("reader"), "nothing, and looks at all");
 }
 
 #[test]

@@ -11,7 +11,7 @@ use yardwand_core::pattern::{PatternMeasure, PatternMeasures};
 use yardwand_core::{Length, Style, Unit};
 use yardwand_store::{
     House, How, Kept, Measuring, NewBlock, NewReading, NewRound, NewSession, NewVersion, Once, OrderPlan,
-    Role, RoundSeen, RoundStage, Shelf, Store, StoreError,
+    PersonRow, Role, RoundSeen, RoundStage, Shelf, Store, StoreError,
 };
 
 fn codes() -> &'static [String] {
@@ -322,4 +322,36 @@ async fn a_plan_is_kept_with_its_order_and_never_overwritten_unseen() {
 
 async fn as_seen(store: &Store, round: u64, recipe: u32) -> RoundSeen {
     RoundSeen { changes: store.round_changes(round).await.unwrap(), recipe }
+}
+
+#[tokio::test]
+async fn of_two_owners_who_go_at_once_one_stays() {
+    let (store, _db, first) = store().await;
+    for round in 0..6 {
+        let email = format!("second-{round}@house.example");
+        let second = store.add_person("Second", &email, "x", Role::Owner).await.unwrap();
+        let revision = |people: &[PersonRow], id| people.iter().find(|row| row.id == id).unwrap().revision;
+        let people = store.people().await.unwrap();
+        let (one, other) = tokio::join!(
+            store.leave(first, revision(&people, first), second),
+            store.change_person(second, "Second", &email, Role::Reader, revision(&people, second), first),
+        );
+        let gone = [one.is_ok(), other.is_ok()];
+        assert_eq!(gone.iter().filter(|is| **is).count(), 1, "{one:?} {other:?}");
+        for refused in [one, other].into_iter().filter_map(Result::err) {
+            assert!(matches!(refused, StoreError::Refused(_)), "{refused:?}");
+        }
+        let people = store.people().await.unwrap();
+        let owners = people.iter().filter(|row| row.role == Role::Owner && row.left_at.is_none());
+        assert_eq!(owners.count(), 1);
+        // The first comes back, the second goes, for the next time.
+        store
+            .ask_in_again(first, (&[round; 32], chrono::Utc::now() + chrono::TimeDelta::hours(1)), first)
+            .await
+            .unwrap();
+        let people = store.people().await.unwrap();
+        if people.iter().any(|row| row.id == second && row.role == Role::Owner) {
+            store.leave(second, revision(&people, second), first).await.unwrap();
+        }
+    }
 }

@@ -140,7 +140,7 @@ async fn share(
     state.store.order(id).await?;
     if !state.store.house().await?.shows_stories {
         return Err(ApiError::Forbidden(
-            "the house shows no stories to clients: turn it on under House first",
+            "the house shows no stories to clients: turn it on under House first".to_owned(),
         ));
     }
     let token = new_token();
