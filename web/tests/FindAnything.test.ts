@@ -3,7 +3,7 @@ import { expect, onTestFinished, test, vi } from 'vitest'
 import FindAnything from '@/components/FindAnything.vue'
 import { useHouse } from '@/composables/useHouse'
 import { router } from '@/router'
-import { serve } from './support'
+import { later, serve } from './support'
 
 vi.spyOn(console, 'warn').mockImplementation(() => {})
 
@@ -12,9 +12,12 @@ const PATIENCE = { timeout: 25_000 }
 const ines = { kind: 'client', key: '7', title: 'Ines Moe', detail: '555 01 23' }
 const back = { kind: 'alteration', key: 'rounded_back', title: 'Rounded back', detail: 'Her back is round.' }
 
-async function finder(found: unknown[], from = '/house') {
+async function finder(found: unknown[] | ((typed: string) => Promise<unknown[]>), from = '/house') {
   useHouse().me.value = { id: 1, name: 'Marit', role: 'owner', may: [] }
-  const asked = serve(({ path }) => ({ body: path === '/api/find' ? found : {} }))
+  const asked = serve(async ({ path, query }) => {
+    if (path !== '/api/find') return { body: {} }
+    return { body: typeof found === 'function' ? await found(query['q'] ?? '') : found }
+  })
   await router.push(from)
   const wrapper = mount(FindAnything, {
     attachTo: document.body,
@@ -85,4 +88,34 @@ test('an alteration is offered nowhere else', async () => {
   await flushPromises()
   await type('rounded')
   expect(hits()).toHaveLength(0)
+})
+
+test('Enter pressed before the hits are there goes to the first of what was typed', async () => {
+  const { stroke, type, hits } = await finder(async (typed) =>
+    typed === 'moe' ? [ines] : [{ ...ines, key: '8', title: 'Moa Lind' }],
+  )
+  stroke('/')
+  await flushPromises()
+  await type('mo')
+  expect(hits()[0]?.textContent).toContain('Moa Lind')
+  const field = document.querySelector<HTMLInputElement>('#find')!
+  field.value = 'moe'
+  field.dispatchEvent(new Event('input', { bubbles: true }))
+  stroke('Enter', field)
+  await vi.waitFor(() => expect(router.currentRoute.value.fullPath).toBe('/clients/7'), PATIENCE)
+})
+
+test('an answer that was overtaken is not shown', async () => {
+  const older = later<unknown[]>()
+  const { stroke, type, hits } = await finder((typed) =>
+    typed === 'mo' ? older.promise : Promise.resolve([ines]),
+  )
+  stroke('/')
+  await flushPromises()
+  await type('mo')
+  await type('moe')
+  expect(hits()).toHaveLength(1)
+  older.give([{ ...ines, key: '8', title: 'Moa Lind' }])
+  await flushPromises()
+  expect(hits().map((each) => each.textContent)).toEqual([expect.stringContaining('Ines Moe')])
 })

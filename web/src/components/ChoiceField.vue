@@ -3,7 +3,7 @@
  * One of a list, with its label: opened by a press or a key, and searched by typing where the list is long. A choice of
  * nothing is an entry of its own, where there is such a choice.
  */
-import { ElOption, ElOptionGroup, ElSelect } from 'element-plus'
+import { ElSelect } from 'element-plus'
 import { computed, useTemplateRef } from 'vue'
 import { useMedia } from '@/composables/useMedia'
 
@@ -40,14 +40,16 @@ defineExpose({ focus: (options?: FocusOptions) => root()?.querySelector('input')
 /** Under a finger a field that is typed into would bring up the keyboard over the list. */
 const typed = useMedia('(pointer: fine)')
 
-/** Entries under their headings, in their own order. */
-const groups = computed(() => {
-  const found = new Map<string, Choice<T>[]>()
+/** Entries in their own order, under their headings; what means nothing first. */
+const options = computed(() => {
+  const found: (Choice<T | ''> | { label: string; options: Choice<T>[] })[] = []
+  if (props.none !== undefined) found.push({ value: '', label: props.none })
   for (const each of props.choices) {
-    const group = each.group ?? ''
-    found.set(group, [...(found.get(group) ?? []), each])
+    const under = found.find((one) => 'options' in one && one.label === each.group)
+    if (under && 'options' in under) under.options.push(each)
+    else found.push(each.group === undefined ? each : { label: each.group, options: [each] })
   }
-  return [...found]
+  return found
 })
 
 function take(value: T | ''): void {
@@ -70,30 +72,9 @@ function take(value: T | ''): void {
       no-match-text="nothing of this name"
       no-data-text="nothing to choose from"
       :fit-input-width="false"
+      :options="options"
       @change="take"
-    >
-      <ElOption v-if="none !== undefined" value="" :label="none" />
-      <template v-for="[group, entries] in groups" :key="group">
-        <ElOptionGroup v-if="group" :label="group">
-          <ElOption
-            v-for="each in entries"
-            :key="each.value"
-            :value="each.value"
-            :label="each.label"
-            :disabled="each.disabled"
-          />
-        </ElOptionGroup>
-        <template v-else>
-          <ElOption
-            v-for="each in entries"
-            :key="each.value"
-            :value="each.value"
-            :label="each.label"
-            :disabled="each.disabled"
-          />
-        </template>
-      </template>
-    </ElSelect>
+    />
     <p v-if="hint" class="small soft">{{ hint }}</p>
   </div>
 </template>

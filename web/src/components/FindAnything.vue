@@ -61,28 +61,47 @@ function pagesOf(text: string): Hit[] {
   })
 }
 
+/** What the hits that are shown were found for: while more is typed they are the hits of something else. */
+let shownFor: string | undefined
+/** Enter was pressed before there were hits: the first of them is meant. */
+let isHurried = false
+
 async function find(text: string, show: (hits: Hit[]) => void): Promise<void> {
   missed.value = undefined
-  if (!text.trim()) return show([])
-  const result = await send(get('/api/find', { params: { query: { q: text } } }))
-  const found = (result.ok ? result.value : []).flatMap((each): Hit[] => {
+  const result = text.trim() ? await send(get('/api/find', { params: { query: { q: text } } })) : undefined
+  // An answer that was overtaken is not shown.
+  if (text !== sought.value) return
+  const found = (result?.ok ? result.value : []).flatMap((each): Hit[] => {
     const to = placeOf(each)
     return to ? [{ value: each.title, kind: KINDS[each.kind], detail: each.detail, to }] : []
   })
-  const hits = [...found, ...pagesOf(text)]
-  if (text === sought.value && !hits.length) missed.value = text
+  const hits = text.trim() ? [...found, ...pagesOf(text)] : []
+  if (text.trim() && !hits.length) missed.value = text
+  shownFor = text
   show(hits)
+  if (isHurried && hits[0]) choose(hits[0])
+  isHurried = false
+}
+
+/** Enter goes to what is typed, not to the hits of what was typed before. */
+function hurry(event: KeyboardEvent): void {
+  if (shownFor === sought.value) return
+  event.preventDefault()
+  event.stopPropagation()
+  isHurried = true
 }
 
 function begin(): void {
   sought.value = ''
   missed.value = undefined
+  shownFor = ''
+  isHurried = false
   open.value = true
 }
 
 /** Where it goes when the dialog has given the focus back: what is begun there takes it. */
 let chosen: RouteLocationRaw | undefined
-function choose({ to }: Record<string, unknown>): void {
+function choose({ to }: Record<string, unknown> | Hit): void {
   chosen = to as RouteLocationRaw
   open.value = false
 }
@@ -116,7 +135,7 @@ useEventListener(document, 'keydown', (event) => {
     @opened="field?.focus()"
     @closed="goTo"
   >
-    <div class="field">
+    <div class="field" @keydown.enter.capture="hurry">
       <label for="find">A name, a number, a word of a note</label>
       <ElAutocomplete
         id="find"
