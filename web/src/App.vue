@@ -6,6 +6,7 @@ import { computed, watch } from 'vue'
 import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
 import { post, send, signedOut } from '@/api/client'
 import FindAnything from '@/components/FindAnything.vue'
+import KeySheet from '@/components/KeySheet.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useTheme } from '@/composables/useTheme'
 
@@ -49,6 +50,7 @@ async function signOut(): Promise<void> {
     </nav>
     <div class="who">
       <FindAnything />
+      <KeySheet />
       <button type="button" class="quiet" :aria-pressed="dark" @click="toggle">
         {{ dark ? 'Day' : 'Evening' }}
       </button>

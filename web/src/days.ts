@@ -9,6 +9,9 @@ export const asWeekday = (day: string): string => dayjs(day).format(`ddd, ${DAY}
 /** A plain date, or the day of a moment where this device is: `3 Aug 2026`. */
 export const asDay = (iso: string): string => dayjs(iso).format(DAY)
 
+/** A moment where this device is: `3 Aug 2026, 14:05`. */
+export const asMoment = (iso: string): string => dayjs(iso).format(`${DAY}, HH:mm`)
+
 /** Whole days from today to a plain date; negative when it is past. */
 export function daysUntil(day: string): number {
   return Math.round((new Date(day).getTime() - new Date(today()).getTime()) / 86_400_000)

@@ -159,7 +159,20 @@ export const router = createRouter({
       meta: { title: 'Your sign-in' },
       component: () => import('@/pages/OwnSignIn.vue'),
     },
+    {
+      path: '/house/changes',
+      name: 'changes',
+      meta: { title: 'Who changed what' },
+      component: () => import('@/pages/Changes.vue'),
+    },
     { path: '/house', name: 'house', meta: { title: 'House' }, component: () => import('@/pages/House.vue') },
+    {
+      path: '/garments/:id(\\d+)/beside/:other(\\d+)',
+      name: 'beside',
+      meta: { title: 'Two garments' },
+      component: () => import('@/pages/Beside.vue'),
+      props: ({ params }) => ({ id: Number(params['id']), other: Number(params['other']) }),
+    },
     {
       path: '/garments/:id(\\d+)',
       component: () => import('@/pages/Garment.vue'),

@@ -78,6 +78,9 @@ pub(crate) enum ApiError {
     /// The paper.
     #[error(transparent)]
     Paper(#[from] yardwand_paper::PaperError),
+    /// A file of many could not be packed.
+    #[error("the files could not be packed: {0}")]
+    Packing(#[from] std::io::Error),
 }
 
 impl ApiError {
@@ -129,7 +132,7 @@ impl ApiError {
             Self::Store(StoreError::KeyUsed) => (S::CONFLICT, "key-used", "Saved already, and otherwise"),
             Self::Store(StoreError::Overtaken { .. }) => (S::CONFLICT, "overtaken", "Entered meanwhile"),
             Self::Store(StoreError::Refused(_)) => (S::CONFLICT, "refused", "Not as things stand"),
-            Self::Store(_) | Self::Paper(_) => {
+            Self::Store(_) | Self::Paper(_) | Self::Packing(_) => {
                 (S::INTERNAL_SERVER_ERROR, "internal", "Something failed here")
             }
         }

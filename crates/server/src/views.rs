@@ -10,7 +10,7 @@ use utoipa::ToSchema;
 use yardwand_core::alter::Recipe;
 use yardwand_core::body::measurement_set;
 use yardwand_core::fitting::{Facts, Standing, standing};
-use yardwand_store::{OrderFacts, VersionRow};
+use yardwand_store::{OrderFacts, PutAway, VersionRow};
 
 use crate::error::ApiError;
 
@@ -18,6 +18,34 @@ use crate::error::ApiError;
 #[derive(Serialize, ToSchema)]
 pub(crate) struct Made {
     pub(crate) id: u64,
+}
+
+/// Why a garment is put away, as documents name it.
+#[derive(Clone, Copy, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum PutAwayName {
+    /// It is not made after all.
+    Cancelled,
+    /// It was handed over and is out of sight.
+    Archived,
+}
+
+impl From<PutAway> for PutAwayName {
+    fn from(why: PutAway) -> Self {
+        match why {
+            PutAway::Cancelled => Self::Cancelled,
+            PutAway::Archived => Self::Archived,
+        }
+    }
+}
+
+impl From<PutAwayName> for PutAway {
+    fn from(why: PutAwayName) -> Self {
+        match why {
+            PutAwayName::Cancelled => Self::Cancelled,
+            PutAwayName::Archived => Self::Archived,
+        }
+    }
 }
 
 /// A garment in hand.
@@ -34,6 +62,8 @@ pub(crate) struct OrderView {
     /// How many toiles are thought of.
     pub(crate) toiles: u32,
     pub(crate) finished_at: Option<DateTime<Utc>>,
+    /// Whether and why it is out of hand without being handed over, or out of sight.
+    pub(crate) put_away: Option<PutAwayName>,
     pub(crate) revision: u32,
     pub(crate) standing: Standing,
     /// Readings still missing.
@@ -74,6 +104,7 @@ impl From<OrderFacts> for OrderView {
             wanted_on: row.order.wanted_on,
             toiles: row.order.toiles,
             finished_at: row.order.finished_at,
+            put_away: row.order.put_away.map(PutAwayName::from),
             revision: row.order.revision,
             standing: standing(&facts),
             missing,
@@ -99,6 +130,8 @@ pub(crate) struct VersionView {
     pub(crate) made_by: String,
     pub(crate) made_at: DateTime<Utc>,
     pub(crate) recipe: Recipe,
+    /// Why it was withdrawn; none where it stands.
+    pub(crate) withdrawn: Option<String>,
 }
 
 impl From<VersionRow> for VersionView {
@@ -110,6 +143,7 @@ impl From<VersionRow> for VersionView {
             made_by: row.made_by,
             made_at: row.made_at,
             recipe: row.recipe,
+            withdrawn: row.withdrawn_at.map(|_| row.withdrawn_why),
         }
     }
 }

@@ -1,6 +1,6 @@
 //! Clients and their consent.
 
-use chrono::{DateTime, NaiveDate, Utc};
+use chrono::{DateTime, NaiveDate, NaiveDateTime, Utc};
 
 use crate::audit::{Once, note, saved_before};
 use crate::finding::Sought;
@@ -45,6 +45,27 @@ pub struct ClientRow {
     pub revision: u32,
     /// When she was entered.
     pub created_at: DateTime<Utc>,
+    /// When she was put into the archive.
+    pub archived_at: Option<DateTime<Utc>>,
+}
+
+/// A client in the list of clients.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct ListedClient {
+    /// Number.
+    pub id: u64,
+    /// Name.
+    pub name: String,
+    /// Contact.
+    pub contact: String,
+    /// Whether she is in the archive.
+    pub archived: bool,
+    /// Garments in hand.
+    pub in_hand: u32,
+    /// When she was measured last.
+    pub measured_at: Option<DateTime<Utc>>,
+    /// When she was last here: measured or fitted.
+    pub here_at: Option<DateTime<Utc>>,
 }
 
 /// A consent.
@@ -167,6 +188,27 @@ impl Store {
         Ok(tx.commit().await?)
     }
 
+    /// Takes back that she withdrew a consent: it was a mistake.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`] for a consent that is not hers or was not withdrawn.
+    pub async fn let_consent_stand(&self, client: u64, consent: u64, once: Once<'_>) -> Result<()> {
+        let mut tx = self.begin().await?;
+        let changed = sqlx::query!(
+            "UPDATE consents SET withdrawn_on = NULL WHERE id = ? AND client_id = ? AND withdrawn_on IS NOT NULL",
+            consent,
+            client
+        )
+        .execute(&mut *tx)
+        .await?;
+        if changed.rows_affected() == 0 {
+            return Err(StoreError::NotFound { what: "withdrawn consent", id: consent });
+        }
+        note(&mut tx, once, "withdrawal taken back", "consents", consent).await?;
+        Ok(tx.commit().await?)
+    }
+
     /// One client.
     ///
     /// # Errors
@@ -174,7 +216,8 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub async fn client(&self, id: u64) -> Result<ClientRow> {
         let row = sqlx::query!(
-            "SELECT id, name, contact, notes, revision, created_at FROM clients WHERE id = ?",
+            "SELECT id, name, contact, notes, revision, created_at, archived_at FROM clients \
+             WHERE id = ? AND merged_into IS NULL",
             id
         )
         .fetch_optional(&self.pool)
@@ -187,7 +230,46 @@ impl Store {
             notes: row.notes,
             revision: row.revision,
             created_at: row.created_at.and_utc(),
+            archived_at: row.archived_at.map(|at| at.and_utc()),
         })
+    }
+
+    /// Puts a client into the archive, or brings her back; `saw` is the revision the change was based on.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Refused`] while a garment of hers is in hand; [`StoreError::Stale`] or [`StoreError::NotFound`].
+    pub async fn archive_client(&self, id: u64, archived: bool, saw: u32, once: Once<'_>) -> Result<()> {
+        let mut tx = self.begin().await?;
+        if saved_before(&mut tx, once, "clients").await?.is_some() {
+            return Ok(());
+        }
+        let row =
+            sqlx::query!("SELECT revision FROM clients WHERE id = ? AND merged_into IS NULL FOR UPDATE", id)
+                .fetch_optional(&mut *tx)
+                .await?
+                .ok_or(StoreError::NotFound { what: "client", id })?;
+        if row.revision != saw {
+            return Err(StoreError::Stale { what: "client", now: row.revision, saw });
+        }
+        let in_hand = sqlx::query!(
+            "SELECT id FROM orders WHERE client_id = ? AND finished_at IS NULL AND put_away IS NULL LIMIT 1",
+            id
+        )
+        .fetch_optional(&mut *tx)
+        .await?;
+        if archived && in_hand.is_some() {
+            return Err(StoreError::Refused("a garment of hers is in hand: hand it over or cancel it first"));
+        }
+        sqlx::query!(
+            "UPDATE clients SET archived_at = IF(?, UTC_TIMESTAMP(3), NULL), revision = revision + 1 WHERE id = ?",
+            archived,
+            id
+        )
+        .execute(&mut *tx)
+        .await?;
+        note(&mut tx, once, if archived { "archived" } else { "brought back" }, "clients", id).await?;
+        Ok(tx.commit().await?)
     }
 
     /// Her consents: those that stand first, each the newest first.
@@ -207,20 +289,36 @@ impl Store {
         Ok(rows)
     }
 
-    /// Clients whose name holds `part`, by name, after the name and number of `after`; at most `most`.
+    /// Clients in whose name, number or notes `part` is, by name, after the name and number of `after`; at most `most`.
+    /// Those of the archive only where they are asked for.
     ///
     /// # Errors
     ///
     /// [`StoreError::Database`].
-    pub async fn clients(&self, part: &str, after: Option<(&str, u64)>, most: u32) -> Result<Vec<ClientRow>> {
+    pub async fn clients(
+        &self,
+        part: &str,
+        archived: bool,
+        after: Option<(&str, u64)>,
+        most: u32,
+    ) -> Result<Vec<ListedClient>> {
         let Sought { words, number } = Sought::of(part);
         let (name, id) = after.unwrap_or(("", 0));
         let rows = sqlx::query!(
-            "SELECT id, name, contact, notes, revision, created_at FROM clients \
-             WHERE (NOT EXISTS (SELECT 1 FROM JSON_TABLE(?, '$[*]' COLUMNS (word TEXT PATH '$')) w \
-                   WHERE CONCAT_WS(' ', name, contact, notes) NOT LIKE w.word) \
-                 OR REGEXP_REPLACE(contact, '[^0-9]', '') LIKE ?) \
-               AND (name > ? OR (name = ? AND id > ?)) ORDER BY name, id LIMIT ?",
+            "SELECT c.id, c.name, c.contact, c.archived_at, \
+               CAST((SELECT COUNT(*) FROM orders o WHERE o.client_id = c.id AND o.finished_at IS NULL AND o.put_away IS NULL) \
+                 AS UNSIGNED) AS \"in_hand!: u32\", \
+               (SELECT MAX(s.started_at) FROM sessions s WHERE s.client_id = c.id AND s.dropped_at IS NULL) \
+                 AS \"measured_at?: NaiveDateTime\", \
+               (SELECT MAX(r.opened_at) FROM rounds r JOIN orders o ON o.id = r.order_id WHERE o.client_id = c.id) \
+                 AS \"fitted_at?: NaiveDateTime\" \
+             FROM clients c \
+             WHERE c.merged_into IS NULL AND (? OR c.archived_at IS NULL) \
+               AND (NOT EXISTS (SELECT 1 FROM JSON_TABLE(?, '$[*]' COLUMNS (word TEXT PATH '$')) w \
+                   WHERE CONCAT_WS(' ', c.name, c.contact, c.notes) NOT LIKE w.word) \
+                 OR REGEXP_REPLACE(c.contact, '[^0-9]', '') LIKE ?) \
+               AND (c.name > ? OR (c.name = ? AND c.id > ?)) ORDER BY c.name, c.id LIMIT ?",
+            archived,
             words,
             number,
             name,
@@ -230,15 +328,15 @@ impl Store {
         )
         .fetch_all(&self.pool)
         .await?;
-        Ok(rows
-            .into_iter()
-            .map(|r| ClientRow {
+        Ok({ rows.into_iter() }
+            .map(|r| ListedClient {
                 id: r.id,
                 name: r.name,
                 contact: r.contact,
-                notes: r.notes,
-                revision: r.revision,
-                created_at: r.created_at.and_utc(),
+                archived: r.archived_at.is_some(),
+                in_hand: r.in_hand,
+                measured_at: r.measured_at.map(|at| at.and_utc()),
+                here_at: r.measured_at.max(r.fitted_at).map(|at| at.and_utc()),
             })
             .collect())
     }

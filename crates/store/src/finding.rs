@@ -61,9 +61,9 @@ impl Store {
         let Sought { words, number } = Sought::of(typed);
         let clients = sqlx::query!(
             "SELECT id, name, contact FROM clients \
-             WHERE NOT EXISTS (SELECT 1 FROM JSON_TABLE(?, '$[*]' COLUMNS (word TEXT PATH '$')) w \
+             WHERE merged_into IS NULL AND (NOT EXISTS (SELECT 1 FROM JSON_TABLE(?, '$[*]' COLUMNS (word TEXT PATH '$')) w \
                  WHERE CONCAT_WS(' ', name, contact, notes) NOT LIKE w.word) \
-               OR REGEXP_REPLACE(contact, '[^0-9]', '') LIKE ? \
+               OR REGEXP_REPLACE(contact, '[^0-9]', '') LIKE ?) \
              ORDER BY EXISTS (SELECT 1 FROM JSON_TABLE(?, '$[*]' COLUMNS (word TEXT PATH '$')) w WHERE name NOT LIKE w.word), \
                name, id LIMIT ?",
             words,

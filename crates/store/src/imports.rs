@@ -319,9 +319,10 @@ impl Store {
     ///
     /// [`StoreError::Database`].
     pub async fn everyone(&self) -> Result<Vec<(u64, String, String)>> {
-        let rows = sqlx::query!("SELECT id, name, contact FROM clients ORDER BY name, id")
-            .fetch_all(&self.pool)
-            .await?;
+        let rows =
+            sqlx::query!("SELECT id, name, contact FROM clients WHERE merged_into IS NULL ORDER BY name, id")
+                .fetch_all(&self.pool)
+                .await?;
         Ok(rows.into_iter().map(|r| (r.id, r.name, r.contact)).collect())
     }
 
@@ -333,7 +334,7 @@ impl Store {
     pub async fn figures_of_client(&self, client: u64) -> Result<Vec<(NaiveDate, String, String, f64)>> {
         let rows = sqlx::query!(
             "SELECT s.started_at, r.code, r.side, CAST(r.mm AS DOUBLE) AS \"mm!: f64\" \
-             FROM sessions s JOIN readings r ON r.session_id = s.id WHERE s.client_id = ? AND r.replaced_by IS NULL",
+             FROM sessions s JOIN readings r ON r.session_id = s.id WHERE s.client_id = ? AND s.dropped_at IS NULL AND r.replaced_by IS NULL",
             client
         )
         .fetch_all(&self.pool)

@@ -127,11 +127,13 @@ impl Store {
         if saved_before(&mut tx, once, "observations").await?.is_some() {
             return Ok(());
         }
-        let row =
-            sqlx::query!("SELECT round_id, revision FROM observations WHERE id = ? FOR UPDATE", observation)
-                .fetch_optional(&mut *tx)
-                .await?
-                .ok_or(StoreError::NotFound { what: "observation", id: observation })?;
+        let row = sqlx::query!(
+            "SELECT round_id, revision FROM observations WHERE id = ? AND removed_at IS NULL FOR UPDATE",
+            observation
+        )
+        .fetch_optional(&mut *tx)
+        .await?
+        .ok_or(StoreError::NotFound { what: "observation", id: observation })?;
         lock_open_round_seen(&mut tx, row.round_id, changes).await?;
         if row.revision != saw {
             return Err(StoreError::Stale { what: "observation", now: row.revision, saw });
@@ -168,7 +170,7 @@ impl Store {
         lock_open_round(&mut tx, round).await?;
         let earlier = sqlx::query!(
             "SELECT b.id FROM observations b JOIN rounds e ON e.id = b.round_id \
-             JOIN rounds r ON r.order_id = e.order_id AND r.number > e.number WHERE b.id = ? AND r.id = ?",
+             JOIN rounds r ON r.order_id = e.order_id AND r.number > e.number WHERE b.id = ? AND r.id = ? AND b.removed_at IS NULL",
             observation,
             round
         )
@@ -199,17 +201,49 @@ impl Store {
     /// [`StoreError::Stale`], or [`StoreError::Refused`] in a closed round.
     pub async fn take_back(&self, observation: u64, saw: u32, once: Once<'_>) -> Result<()> {
         let mut tx = self.begin().await?;
-        let row =
-            sqlx::query!("SELECT round_id, revision FROM observations WHERE id = ? FOR UPDATE", observation)
-                .fetch_optional(&mut *tx)
-                .await?
-                .ok_or(StoreError::NotFound { what: "observation", id: observation })?;
+        let row = sqlx::query!(
+            "SELECT round_id, revision FROM observations WHERE id = ? AND removed_at IS NULL FOR UPDATE",
+            observation
+        )
+        .fetch_optional(&mut *tx)
+        .await?
+        .ok_or(StoreError::NotFound { what: "observation", id: observation })?;
         lock_open_round(&mut tx, row.round_id).await?;
         if row.revision != saw {
             return Err(StoreError::Stale { what: "observation", now: row.revision, saw });
         }
-        sqlx::query!("DELETE FROM observations WHERE id = ?", observation).execute(&mut *tx).await?;
+        sqlx::query!(
+            "UPDATE observations SET removed_at = UTC_TIMESTAMP(3), revision = revision + 1 WHERE id = ?",
+            observation
+        )
+        .execute(&mut *tx)
+        .await?;
         note(&mut tx, once, "taken back", "observations", observation).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// Puts an observation that was taken out back into its open round.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`] for one that was not taken out, [`StoreError::Refused`] in a closed round.
+    pub async fn restore_observation(&self, observation: u64, once: Once<'_>) -> Result<()> {
+        let mut tx = self.begin().await?;
+        let row = sqlx::query!(
+            "SELECT round_id FROM observations WHERE id = ? AND removed_at IS NOT NULL FOR UPDATE",
+            observation
+        )
+        .fetch_optional(&mut *tx)
+        .await?
+        .ok_or(StoreError::NotFound { what: "removed observation", id: observation })?;
+        lock_open_round(&mut tx, row.round_id).await?;
+        sqlx::query!(
+            "UPDATE observations SET removed_at = NULL, revision = revision + 1 WHERE id = ?",
+            observation
+        )
+        .execute(&mut *tx)
+        .await?;
+        note(&mut tx, once, "put back", "observations", observation).await?;
         Ok(tx.commit().await?)
     }
 
@@ -230,7 +264,8 @@ impl Store {
             "SELECT b.id, b.round_id, r.number, CAST(b.seen AS CHAR) AS \"seen!: String\", \
              CAST(b.decision AS CHAR) AS \"decision?: String\", b.revision, \
              COALESCE(b.seen_at, b.made_at) AS \"seen_at!: NaiveDateTime\", p.name AS seen_by \
-             FROM observations b JOIN rounds r ON r.id = b.round_id JOIN people p ON p.id = b.made_by WHERE r.order_id = ? ORDER BY b.id",
+             FROM observations b JOIN rounds r ON r.id = b.round_id JOIN people p ON p.id = b.made_by \
+             WHERE r.order_id = ? AND b.removed_at IS NULL ORDER BY b.id",
             order
         )
         .fetch_all(&self.pool)

@@ -7,7 +7,8 @@ use yardwand_core::fitting::{Decision, Facts, Mark, is_open};
 
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
-use crate::{Result, Store, StoreError};
+use crate::patterns::insert_pattern;
+use crate::{NewPattern, Result, Store, StoreError, Tx};
 
 /// An order as it is entered.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -26,6 +27,19 @@ pub struct NewOrder {
     pub wanted_on: Option<NaiveDate>,
     /// How many toiles are thought of.
     pub toiles: u32,
+}
+
+/// What of an order can be changed at any time.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct OrderChange {
+    /// The garment.
+    pub garment: String,
+    /// The measurement set it is measured with.
+    pub set_code: String,
+    /// The set's name.
+    pub set_name: String,
+    /// Its measurements.
+    pub set_codes: Vec<String>,
 }
 
 /// An order.
@@ -51,10 +65,35 @@ pub struct OrderRow {
     pub toiles: u32,
     /// When it was handed over.
     pub finished_at: Option<DateTime<Utc>>,
+    /// Whether and why it is out of hand without being handed over, or out of sight.
+    pub put_away: Option<PutAway>,
     /// Revision of this row.
     pub revision: u32,
     /// When it was taken.
     pub created_at: DateTime<Utc>,
+}
+
+/// Why a garment is put away.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum PutAway {
+    /// It is not made after all: its dates are free again.
+    Cancelled,
+    /// It was handed over and is out of sight.
+    Archived,
+}
+
+impl PutAway {
+    /// As it is stored.
+    pub const fn code(self) -> &'static str {
+        match self {
+            Self::Cancelled => "cancelled",
+            Self::Archived => "archived",
+        }
+    }
+
+    fn of(code: &str) -> Option<Self> {
+        [Self::Cancelled, Self::Archived].into_iter().find(|why| why.code() == code)
+    }
 }
 
 /// An order with the facts its standing is read from.
@@ -86,19 +125,7 @@ impl Store {
         if let Some(id) = saved_before(&mut tx, once, "orders").await? {
             return Ok(id);
         }
-        let added = sqlx::query!(
-            "INSERT INTO orders (client_id, garment, set_code, set_name, set_codes, wanted_on, toiles) VALUES (?, ?, ?, ?, ?, ?, ?)",
-            new.client_id,
-            new.garment,
-            new.set_code,
-            new.set_name,
-            write("measurement set", &new.set_codes)?,
-            new.wanted_on,
-            new.toiles
-        )
-        .execute(&mut *tx)
-        .await?;
-        let id = added.last_insert_id();
+        let id = insert_order(&mut tx, new).await?;
         note(&mut tx, once, "taken", "orders", id).await?;
         tx.commit().await?;
         Ok(id)
@@ -111,25 +138,95 @@ impl Store {
     /// [`StoreError::Stale`] or [`StoreError::NotFound`].
     pub async fn finish_order(&self, id: u64, finished: bool, saw: u32, by: u64) -> Result<()> {
         let mut tx = self.begin().await?;
-        let changed = sqlx::query!(
-            "UPDATE orders SET finished_at = IF(?, UTC_TIMESTAMP(3), NULL), revision = revision + 1 \
-             WHERE id = ? AND revision = ?",
+        lock_order_seen(&mut tx, id, saw).await?;
+        // What is taken up again is in sight again.
+        sqlx::query!(
+            "UPDATE orders SET finished_at = IF(?, UTC_TIMESTAMP(3), NULL), put_away = NULL, revision = revision + 1 \
+             WHERE id = ?",
             finished,
-            id,
-            saw
+            id
         )
         .execute(&mut *tx)
         .await?;
-        if changed.rows_affected() == 0 {
-            let row =
-                sqlx::query!("SELECT revision FROM orders WHERE id = ?", id).fetch_optional(&mut *tx).await?;
-            return Err(match row {
-                Some(row) => StoreError::Stale { what: "garment", now: row.revision, saw },
-                None => StoreError::NotFound { what: "garment", id },
-            });
-        }
         let what = if finished { "handed over" } else { "taken up again" };
         note(&mut tx, Once::by(by), what, "orders", id).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// Takes an order whose pattern is begun at once.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`] for an unknown client.
+    pub async fn add_order_with_pattern(
+        &self,
+        new: &NewOrder,
+        begun: NewPattern<'_>,
+        once: Once<'_>,
+    ) -> Result<u64> {
+        self.client(new.client_id).await?;
+        let mut tx = self.begin().await?;
+        if let Some(id) = saved_before(&mut tx, once, "orders").await? {
+            return Ok(id);
+        }
+        let id = insert_order(&mut tx, new).await?;
+        let pattern = insert_pattern(&mut tx, id, begun).await?;
+        note(&mut tx, Once::by(once.person), "begun", "patterns", pattern).await?;
+        note(&mut tx, once, "taken", "orders", id).await?;
+        tx.commit().await?;
+        Ok(id)
+    }
+
+    /// Renames a garment, and changes what is measured for it; `saw` is the revision the change was based on.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Stale`] or [`StoreError::NotFound`].
+    pub async fn change_order(&self, id: u64, change: &OrderChange, saw: u32, by: u64) -> Result<()> {
+        let mut tx = self.begin().await?;
+        lock_order_seen(&mut tx, id, saw).await?;
+        sqlx::query!(
+            "UPDATE orders SET garment = ?, set_code = ?, set_name = ?, set_codes = ?, revision = revision + 1 WHERE id = ?",
+            change.garment,
+            change.set_code,
+            change.set_name,
+            write("measurement set", &change.set_codes)?,
+            id
+        )
+        .execute(&mut *tx)
+        .await?;
+        note(&mut tx, Once::by(by), "changed", "orders", id).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// Puts a garment away, or brings it back (`None`); `saw` is the revision the change was based on.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Refused`] for archiving what is in hand and for cancelling what was handed over;
+    /// [`StoreError::Stale`] or [`StoreError::NotFound`].
+    pub async fn put_away(&self, id: u64, why: Option<PutAway>, saw: u32, by: u64) -> Result<()> {
+        let mut tx = self.begin().await?;
+        let finished = lock_order_seen(&mut tx, id, saw).await?;
+        match why {
+            Some(PutAway::Archived) if !finished => {
+                return Err(StoreError::Refused("this garment is in hand: hand it over or cancel it first"));
+            }
+            Some(PutAway::Cancelled) if finished => {
+                return Err(StoreError::Refused(
+                    "this garment was handed over: it can be archived, not cancelled",
+                ));
+            }
+            _ => {}
+        }
+        sqlx::query!(
+            "UPDATE orders SET put_away = ?, revision = revision + 1 WHERE id = ?",
+            why.map(PutAway::code),
+            id
+        )
+        .execute(&mut *tx)
+        .await?;
+        note(&mut tx, Once::by(by), why.map_or("brought back", PutAway::code), "orders", id).await?;
         Ok(tx.commit().await?)
     }
 
@@ -155,18 +252,18 @@ impl Store {
     async fn orders_where(&self, client: Option<u64>, id: Option<u64>) -> Result<Vec<OrderFacts>> {
         let rows = sqlx::query!(
             "SELECT o.id, o.client_id, c.name AS client, o.garment, o.set_code, o.set_name, \
-               CAST(o.set_codes AS CHAR) AS \"set_codes?: String\", o.wanted_on, o.toiles, o.finished_at, o.revision, \
+               CAST(o.set_codes AS CHAR) AS \"set_codes?: String\", o.wanted_on, o.toiles, o.finished_at, o.put_away, o.revision, \
                o.created_at, p.id AS \"pattern_id?: u64\", \
-               (SELECT MAX(v.version) FROM pattern_versions v WHERE v.pattern_id = p.id) AS \"version?: u32\", \
-               (SELECT MAX(s.id) FROM sessions s WHERE s.order_id = o.id AND s.closed_at IS NULL) AS \"open_session?: u64\", \
+               (SELECT MAX(v.version) FROM pattern_versions v WHERE v.pattern_id = p.id AND v.withdrawn_at IS NULL) AS \"version?: u32\", \
+               (SELECT MAX(s.id) FROM sessions s WHERE s.order_id = o.id AND s.closed_at IS NULL AND s.dropped_at IS NULL) AS \"open_session?: u64\", \
                r.id AS \"round_id?: u64\", r.number AS \"round?: u32\", r.closed_at AS \"round_closed_at?\", \
                rv.version AS \"round_version?: u32\" \
              FROM orders o JOIN clients c ON c.id = o.client_id \
-             LEFT JOIN patterns p ON p.order_id = o.id \
+             LEFT JOIN patterns p ON p.order_id = o.id AND p.in_hand \
              LEFT JOIN rounds r ON r.order_id = o.id AND r.number = (SELECT MAX(n.number) FROM rounds n WHERE n.order_id = o.id) \
              LEFT JOIN pattern_versions rv ON rv.id = r.version_id \
              WHERE (? IS NULL OR o.client_id = ?) AND (? IS NULL OR o.id = ?) \
-             ORDER BY o.finished_at IS NOT NULL, o.wanted_on IS NULL, o.wanted_on, o.id",
+             ORDER BY o.put_away IS NOT NULL, o.finished_at IS NOT NULL, o.wanted_on IS NULL, o.wanted_on, o.id",
             client,
             client,
             id,
@@ -210,6 +307,7 @@ impl Store {
                         wanted_on: r.wanted_on,
                         toiles: r.toiles,
                         finished_at: r.finished_at.map(|at| at.and_utc()),
+                        put_away: r.put_away.as_deref().and_then(PutAway::of),
                         revision: r.revision,
                         created_at: r.created_at.and_utc(),
                     },
@@ -226,7 +324,7 @@ impl Store {
     ) -> Result<HashMap<u64, HashSet<String>>> {
         let rows = sqlx::query!(
             "SELECT DISTINCT s.client_id, r.code FROM readings r JOIN sessions s ON s.id = r.session_id \
-             WHERE r.replaced_by IS NULL AND s.client_id IN ( \
+             WHERE r.replaced_by IS NULL AND s.dropped_at IS NULL AND s.client_id IN ( \
                SELECT o.client_id FROM orders o WHERE (? IS NULL OR o.client_id = ?) AND (? IS NULL OR o.id = ?))",
             client,
             client,
@@ -253,7 +351,7 @@ impl Store {
                (SELECT m.mark FROM marks m WHERE m.observation_id = b.id ORDER BY m.round_id DESC LIMIT 1) AS \"mark?: String\", \
                r.number = (SELECT MAX(n.number) FROM rounds n WHERE n.order_id = r.order_id) AS \"newest!: bool\" \
              FROM observations b JOIN rounds r ON r.id = b.round_id JOIN orders o ON o.id = r.order_id \
-             WHERE (? IS NULL OR o.client_id = ?) AND (? IS NULL OR o.id = ?)",
+             WHERE b.removed_at IS NULL AND (? IS NULL OR o.client_id = ?) AND (? IS NULL OR o.id = ?)",
             client,
             client,
             order,
@@ -275,5 +373,34 @@ impl Store {
             }
         }
         Ok(counts)
+    }
+}
+
+async fn insert_order(tx: &mut Tx, new: &NewOrder) -> Result<u64> {
+    let added = sqlx::query!(
+        "INSERT INTO orders (client_id, garment, set_code, set_name, set_codes, wanted_on, toiles) VALUES (?, ?, ?, ?, ?, ?, ?)",
+        new.client_id,
+        new.garment,
+        new.set_code,
+        new.set_name,
+        write("measurement set", &new.set_codes)?,
+        new.wanted_on,
+        new.toiles
+    )
+    .execute(&mut **tx)
+    .await?;
+    Ok(added.last_insert_id())
+}
+
+/// Locks an order that is still at this revision; tells whether it was handed over.
+async fn lock_order_seen(tx: &mut Tx, id: u64, saw: u32) -> Result<bool> {
+    let row = sqlx::query!("SELECT revision, finished_at FROM orders WHERE id = ? FOR UPDATE", id)
+        .fetch_optional(&mut **tx)
+        .await?
+        .ok_or(StoreError::NotFound { what: "garment", id })?;
+    if row.revision == saw {
+        Ok(row.finished_at.is_some())
+    } else {
+        Err(StoreError::Stale { what: "garment", now: row.revision, saw })
     }
 }

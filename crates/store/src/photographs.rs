@@ -1,10 +1,12 @@
-//! Photographs of a round: re-encoded pictures, kept in the database and gone with the client.
+//! Photographs of rounds and of notes: re-encoded pictures, kept in the database and gone with the client.
 
-use chrono::{DateTime, Utc};
+use chrono::{DateTime, NaiveDateTime, Utc};
+use serde::{Deserialize, Serialize};
 
 use crate::audit::{Once, note, saved_before};
+use crate::error::{read, write};
 use crate::rounds::lock_round_as_of;
-use crate::{Result, Store, StoreError};
+use crate::{Result, Store, StoreError, Tx};
 
 /// A photograph as it is kept.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -21,13 +23,35 @@ pub struct NewPhotograph {
     pub taken_at: DateTime<Utc>,
 }
 
+/// A place on a picture, in parts of its width and height, from its upper left corner.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct OnPicture {
+    /// To the right.
+    pub x: f64,
+    /// Down.
+    pub y: f64,
+}
+
+/// A line drawn on a photograph.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Stroke {
+    /// Where it begins.
+    pub from: OnPicture,
+    /// Where it ends.
+    pub to: OnPicture,
+    /// With a point at its end.
+    pub arrow: bool,
+}
+
 /// A photograph in a list.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct PhotographRow {
     /// Number.
     pub id: u64,
-    /// The round.
-    pub round_id: u64,
+    /// The round, where it is of one.
+    pub round_id: Option<u64>,
+    /// The note, where it is of one.
+    pub note_id: Option<u64>,
     /// The observation it shows.
     pub observation_id: Option<u64>,
     /// In pixels.
@@ -36,6 +60,37 @@ pub struct PhotographRow {
     pub height: u32,
     /// When it was taken.
     pub taken_at: DateTime<Utc>,
+    /// What was drawn on it.
+    pub strokes: Vec<Stroke>,
+}
+
+/// A photograph as its row holds it.
+pub(crate) struct StoredPhotograph {
+    pub(crate) id: u64,
+    pub(crate) round_id: Option<u64>,
+    pub(crate) note_id: Option<u64>,
+    pub(crate) observation_id: Option<u64>,
+    pub(crate) width: u32,
+    pub(crate) height: u32,
+    pub(crate) taken_at: NaiveDateTime,
+    pub(crate) strokes: String,
+}
+
+impl TryFrom<StoredPhotograph> for PhotographRow {
+    type Error = StoreError;
+
+    fn try_from(row: StoredPhotograph) -> Result<Self> {
+        Ok(Self {
+            id: row.id,
+            round_id: row.round_id,
+            note_id: row.note_id,
+            observation_id: row.observation_id,
+            width: row.width,
+            height: row.height,
+            taken_at: row.taken_at.and_utc(),
+            strokes: read("drawing", &row.strokes)?,
+        })
+    }
 }
 
 impl Store {
@@ -59,47 +114,28 @@ impl Store {
                 return Err(StoreError::Refused("this observation is of another round"));
             }
         }
-        let added = sqlx::query!(
-            "INSERT INTO photographs (round_id, observation_id, image, width, height, taken_at, made_by) \
-             VALUES (?, ?, ?, ?, ?, ?, ?)",
-            round,
-            new.observation,
-            new.image,
-            new.width,
-            new.height,
-            new.taken_at.naive_utc(),
-            once.person
-        )
-        .execute(&mut *tx)
-        .await?;
-        let id = added.last_insert_id();
+        let id = insert_photograph(&mut tx, (Some(round), None), new, once).await?;
         note(&mut tx, once, "photographed", "photographs", id).await?;
         tx.commit().await?;
         Ok(id)
     }
 
-    /// The photographs of an order, oldest first, without their pictures.
+    /// The photographs of an order's rounds, oldest first, without their pictures.
     ///
     /// # Errors
     ///
-    /// [`StoreError::Database`].
+    /// [`StoreError`].
     pub async fn photographs(&self, order: u64) -> Result<Vec<PhotographRow>> {
-        let rows = sqlx::query!(
-            "SELECT p.id, p.round_id, p.observation_id, p.width, p.height, p.taken_at FROM photographs p \
-             JOIN rounds r ON r.id = p.round_id WHERE r.order_id = ? ORDER BY p.id",
+        let rows = sqlx::query_as!(
+            StoredPhotograph,
+            "SELECT p.id, p.round_id, p.note_id, p.observation_id, p.width, p.height, p.taken_at, \
+               CAST(p.strokes AS CHAR) AS \"strokes!: String\" FROM photographs p \
+             JOIN rounds r ON r.id = p.round_id WHERE r.order_id = ? AND p.removed_at IS NULL ORDER BY p.id",
             order
         )
         .fetch_all(&self.pool)
         .await?;
-        let row = rows.into_iter().map(|r| PhotographRow {
-            id: r.id,
-            round_id: r.round_id,
-            observation_id: r.observation_id,
-            width: r.width,
-            height: r.height,
-            taken_at: r.taken_at.and_utc(),
-        });
-        Ok(row.collect())
+        rows.into_iter().map(PhotographRow::try_from).collect()
     }
 
     /// The picture itself.
@@ -108,29 +144,93 @@ impl Store {
     ///
     /// [`StoreError::NotFound`].
     pub async fn picture(&self, id: u64) -> Result<Vec<u8>> {
-        let row =
-            sqlx::query!("SELECT image FROM photographs WHERE id = ?", id).fetch_optional(&self.pool).await?;
+        let row = sqlx::query!(
+            "SELECT f.image FROM photographs f LEFT JOIN client_notes n ON n.id = f.note_id \
+             WHERE f.id = ? AND f.removed_at IS NULL AND n.removed_at IS NULL",
+            id
+        )
+        .fetch_optional(&self.pool)
+        .await?;
         row.map(|row| row.image).ok_or(StoreError::NotFound { what: "photograph", id })
     }
 
-    /// Takes a photograph out for good.
+    /// Keeps what is drawn on a photograph.
     ///
     /// # Errors
     ///
     /// [`StoreError::NotFound`].
-    pub async fn drop_photograph(&self, id: u64, once: Once<'_>) -> Result<()> {
+    pub async fn draw_on_photograph(&self, id: u64, strokes: &[Stroke], once: Once<'_>) -> Result<()> {
         let mut tx = self.begin().await?;
-        sqlx::query!(
-            "UPDATE rounds SET changes = changes + 1 WHERE id = (SELECT round_id FROM photographs WHERE id = ?)",
-            id
+        if saved_before(&mut tx, once, "photographs").await?.is_some() {
+            return Ok(());
+        }
+        sqlx::query!("SELECT id FROM photographs WHERE id = ? AND removed_at IS NULL FOR UPDATE", id)
+            .fetch_optional(&mut *tx)
+            .await?
+            .ok_or(StoreError::NotFound { what: "photograph", id })?;
+        sqlx::query!("UPDATE photographs SET strokes = ? WHERE id = ?", write("drawing", &strokes)?, id)
+            .execute(&mut *tx)
+            .await?;
+        count_change(&mut tx, id).await?;
+        note(&mut tx, once, "drawn on", "photographs", id).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// Takes a photograph out, or puts it back.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`].
+    pub async fn take_out_photograph(&self, id: u64, out: bool, once: Once<'_>) -> Result<()> {
+        let mut tx = self.begin().await?;
+        let changed = sqlx::query!(
+            "UPDATE photographs SET removed_at = IF(?, UTC_TIMESTAMP(3), NULL) WHERE id = ? AND (removed_at IS NULL) = ?",
+            out,
+            id,
+            out
         )
         .execute(&mut *tx)
         .await?;
-        let gone = sqlx::query!("DELETE FROM photographs WHERE id = ?", id).execute(&mut *tx).await?;
-        if gone.rows_affected() == 0 {
+        if changed.rows_affected() == 0 {
             return Err(StoreError::NotFound { what: "photograph", id });
         }
-        note(&mut tx, once, "taken out", "photographs", id).await?;
+        count_change(&mut tx, id).await?;
+        note(&mut tx, once, if out { "taken out" } else { "put back" }, "photographs", id).await?;
         Ok(tx.commit().await?)
     }
+}
+
+/// Whoever watches the photograph's round hears of it.
+async fn count_change(tx: &mut Tx, photograph: u64) -> Result<()> {
+    sqlx::query!(
+        "UPDATE rounds SET changes = changes + 1 WHERE id = (SELECT round_id FROM photographs WHERE id = ?)",
+        photograph
+    )
+    .execute(&mut **tx)
+    .await?;
+    Ok(())
+}
+
+/// Keeps a photograph of a round or of a note.
+pub(crate) async fn insert_photograph(
+    tx: &mut Tx,
+    (round, of_note): (Option<u64>, Option<u64>),
+    new: &NewPhotograph,
+    once: Once<'_>,
+) -> Result<u64> {
+    let added = sqlx::query!(
+        "INSERT INTO photographs (round_id, note_id, observation_id, image, width, height, taken_at, made_by) \
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+        round,
+        of_note,
+        new.observation,
+        new.image,
+        new.width,
+        new.height,
+        new.taken_at.naive_utc(),
+        once.person
+    )
+    .execute(&mut **tx)
+    .await?;
+    Ok(added.last_insert_id())
 }

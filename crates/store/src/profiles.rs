@@ -76,8 +76,8 @@ impl Store {
     pub async fn session_uses(&self, client: u64) -> Result<Vec<SessionUse>> {
         let rows = sqlx::query!(
             "SELECT o.id AS order_id, o.garment, (SELECT s.id FROM sessions s WHERE s.client_id = o.client_id \
-               AND s.started_at <= p.created_at ORDER BY s.started_at DESC, s.id DESC LIMIT 1) AS \"session_id?: u64\" \
-             FROM orders o JOIN patterns p ON p.order_id = o.id WHERE o.client_id = ? ORDER BY o.id",
+               AND s.dropped_at IS NULL AND s.started_at <= p.created_at ORDER BY s.started_at DESC, s.id DESC LIMIT 1) AS \"session_id?: u64\" \
+             FROM orders o JOIN patterns p ON p.order_id = o.id AND p.in_hand WHERE o.client_id = ? ORDER BY o.id",
             client
         )
         .fetch_all(&self.pool)
@@ -176,11 +176,15 @@ impl Store {
                 "a pattern was begun from her block in the meantime: erase her once more",
             ));
         }
-        let gone = sqlx::query!("DELETE FROM clients WHERE id = ?", client).execute(&mut *tx).await?;
-        if gone.rows_affected() == 0 {
-            return Err(StoreError::NotFound { what: "client", id: client });
-        }
-        sqlx::query!("DELETE FROM audit WHERE of_table = 'clients' AND of_id = ?", client)
+        // What was noted of her, and of entries that were made one with hers, goes with them.
+        sqlx::query!(
+            "DELETE FROM audit WHERE client_id IN (SELECT id FROM clients WHERE id = ? OR merged_into = ?)",
+            client,
+            client
+        )
+        .execute(&mut *tx)
+        .await?;
+        sqlx::query!("DELETE FROM clients WHERE id = ? OR merged_into = ?", client, client)
             .execute(&mut *tx)
             .await?;
         note(&mut tx, once, "erased", "clients", client).await?;

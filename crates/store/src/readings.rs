@@ -78,6 +78,8 @@ pub struct ReadingRow {
     pub taken_at: DateTime<Utc>,
     /// A later one corrects it.
     pub replaced: bool,
+    /// Why it corrects one of a signed session.
+    pub corrected_why: String,
 }
 
 /// A take that stands, as a figure.
@@ -131,6 +133,7 @@ struct Stored {
     taken_by: String,
     taken_at: NaiveDateTime,
     replaced: i64,
+    corrected_why: String,
 }
 
 impl TryFrom<Stored> for ReadingRow {
@@ -153,6 +156,7 @@ impl TryFrom<Stored> for ReadingRow {
             taken_by: row.taken_by,
             taken_at: row.taken_at.and_utc(),
             replaced: row.replaced != 0,
+            corrected_why: row.corrected_why,
         })
     }
 }
@@ -200,6 +204,81 @@ impl Store {
         Ok(id)
     }
 
+    /// Corrects one reading of a signed session, with the reason: the old one is kept as replaced, and everything else of
+    /// the session stands as it was signed.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Refused`] where the session is open or dropped, or the reading was corrected already;
+    /// [`StoreError::NotFound`].
+    pub async fn correct(
+        &self,
+        reading: u64,
+        entered: &Entered,
+        why: &str,
+        stands: Option<&str>,
+        once: Once<'_>,
+    ) -> Result<u64> {
+        let mut tx = self.begin().await?;
+        if let Some(id) = saved_before(&mut tx, once, "readings").await? {
+            return Ok(id);
+        }
+        let old = sqlx::query!(
+            "SELECT r.session_id, r.code, r.side, CAST(r.taken AS CHAR) AS \"taken!: String\", r.replaced_by, \
+               s.closed_at, s.dropped_at FROM readings r JOIN sessions s ON s.id = r.session_id WHERE r.id = ? FOR UPDATE",
+            reading
+        )
+        .fetch_optional(&mut *tx)
+        .await?
+        .ok_or(StoreError::NotFound { what: "reading", id: reading })?;
+        if old.replaced_by.is_some() {
+            return Err(StoreError::Refused("this reading was corrected already: correct the newer one"));
+        }
+        if old.closed_at.is_none() {
+            return Err(StoreError::Refused("this session is still open: read it again there"));
+        }
+        if old.dropped_at.is_some() {
+            return Err(StoreError::Refused("this session was dropped: bring it back first"));
+        }
+        let new = NewReading {
+            side: side_from(&old.side),
+            taken: read("way of measuring", &old.taken)?,
+            stands: stands.map(str::to_owned),
+            ..NewReading::plain(&old.code, entered.clone())
+        };
+        let id = insert_reading(&mut tx, old.session_id, &new, once.person, None).await?;
+        sqlx::query!("UPDATE readings SET corrected_why = ? WHERE id = ?", why, id).execute(&mut *tx).await?;
+        sqlx::query!("UPDATE readings SET replaced_by = ? WHERE id = ?", id, reading)
+            .execute(&mut *tx)
+            .await?;
+        sqlx::query!("UPDATE sessions SET changes = changes + 1 WHERE id = ?", old.session_id)
+            .execute(&mut *tx)
+            .await?;
+        note(&mut tx, once, "corrected", "readings", id).await?;
+        tx.commit().await?;
+        Ok(id)
+    }
+
+    /// One reading.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`].
+    pub async fn reading(&self, id: u64) -> Result<ReadingRow> {
+        let found = sqlx::query_as!(
+            Stored,
+            "SELECT r.id, r.session_id, r.code, r.side, CAST(r.mm AS DOUBLE) AS \"mm!: f64\", r.typed, r.unit, \
+                    CAST(r.taken AS CHAR) AS \"taken!: String\", r.note, r.stands, p.name AS taken_by, r.taken_at, \
+                    r.replaced_by IS NOT NULL AS \"replaced!: i64\", r.corrected_why \
+             FROM readings r JOIN people p ON p.id = r.taken_by WHERE r.id = ?",
+            id
+        )
+        .fetch_optional(&self.pool)
+        .await?
+        .ok_or(StoreError::NotFound { what: "reading", id })?;
+        found.try_into()
+    }
+
     /// Every take of a session, in the order they were taken, replaced ones included.
     ///
     /// # Errors
@@ -210,7 +289,7 @@ impl Store {
             Stored,
             "SELECT r.id, r.session_id, r.code, r.side, CAST(r.mm AS DOUBLE) AS \"mm!: f64\", r.typed, r.unit, \
                     CAST(r.taken AS CHAR) AS \"taken!: String\", r.note, r.stands, p.name AS taken_by, r.taken_at, \
-                    r.replaced_by IS NOT NULL AS \"replaced!: i64\" \
+                    r.replaced_by IS NOT NULL AS \"replaced!: i64\", r.corrected_why \
              FROM readings r JOIN people p ON p.id = r.taken_by WHERE r.session_id = ? ORDER BY r.id",
             session
         )
@@ -271,9 +350,9 @@ impl Store {
             Stored,
             "SELECT r.id, r.session_id, r.code, r.side, CAST(r.mm AS DOUBLE) AS \"mm!: f64\", r.typed, r.unit, \
                     CAST(r.taken AS CHAR) AS \"taken!: String\", r.note, r.stands, p.name AS taken_by, r.taken_at, \
-                    0 AS \"replaced!: i64\" \
+                    0 AS \"replaced!: i64\", r.corrected_why \
              FROM (SELECT s.id, s.started_at FROM sessions s \
-                   WHERE s.client_id = ? AND (s.started_at < ? OR (s.started_at = ? AND s.id < ?)) \
+                   WHERE s.client_id = ? AND s.dropped_at IS NULL AND (s.started_at < ? OR (s.started_at = ? AND s.id < ?)) \
                    ORDER BY s.started_at DESC, s.id DESC LIMIT ? OFFSET ?) older \
              JOIN readings r ON r.session_id = older.id JOIN people p ON p.id = r.taken_by \
              WHERE r.replaced_by IS NULL AND (? IS NULL OR FIND_IN_SET(CONCAT(r.code, ' ', r.side), ?)) \
@@ -302,9 +381,9 @@ impl Store {
             Stored,
             "SELECT r.id, r.session_id, r.code, r.side, CAST(r.mm AS DOUBLE) AS \"mm!: f64\", r.typed, r.unit, \
                     CAST(r.taken AS CHAR) AS \"taken!: String\", r.note, r.stands, p.name AS taken_by, r.taken_at, \
-                    0 AS \"replaced!: i64\" \
+                    0 AS \"replaced!: i64\", r.corrected_why \
              FROM sessions s JOIN readings r ON r.session_id = s.id JOIN people p ON p.id = r.taken_by \
-             WHERE s.client_id = ? AND r.replaced_by IS NULL ORDER BY s.started_at, s.id, r.id",
+             WHERE s.client_id = ? AND s.dropped_at IS NULL AND r.replaced_by IS NULL ORDER BY s.started_at, s.id, r.id",
             client
         )
         .fetch_all(&self.pool)
@@ -321,7 +400,7 @@ impl Store {
         let found = sqlx::query!(
             "SELECT r.session_id, r.code, r.side, CAST(r.mm AS DOUBLE) AS \"mm!: f64\", CAST(r.taken AS CHAR) AS \"taken!: String\" \
              FROM sessions s JOIN readings r ON r.session_id = s.id \
-             WHERE s.client_id = ? AND r.replaced_by IS NULL ORDER BY r.id",
+             WHERE s.client_id = ? AND s.dropped_at IS NULL AND r.replaced_by IS NULL ORDER BY r.id",
             client
         )
         .fetch_all(&self.pool)
@@ -348,7 +427,7 @@ impl Store {
     pub async fn reading_counts(&self, client: u64) -> Result<BTreeMap<u64, u64>> {
         let rows = sqlx::query!(
             "SELECT r.session_id, COUNT(*) AS \"taken!: u64\" FROM sessions s JOIN readings r ON r.session_id = s.id \
-             WHERE s.client_id = ? AND r.replaced_by IS NULL GROUP BY r.session_id",
+             WHERE s.client_id = ? AND s.dropped_at IS NULL AND r.replaced_by IS NULL GROUP BY r.session_id",
             client
         )
         .fetch_all(&self.pool)
@@ -365,6 +444,7 @@ impl Store {
         let found = sqlx::query!(
             "SELECT p.name AS measurer, r.code, r.session_id, r.side, CAST(r.mm AS DOUBLE) AS \"mm!: f64\" \
              FROM readings r JOIN people p ON p.id = r.taken_by \
+             JOIN sessions s ON s.id = r.session_id AND s.dropped_at IS NULL \
              WHERE r.replaced_by IS NULL AND EXISTS (SELECT 1 FROM readings o WHERE o.session_id = r.session_id \
                AND o.code = r.code AND o.side = r.side AND o.taken_by = r.taken_by AND o.replaced_by IS NULL AND o.id <> r.id) \
              ORDER BY measurer, r.code, r.session_id, r.side, r.id"

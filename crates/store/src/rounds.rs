@@ -117,7 +117,8 @@ impl Store {
             return Err(StoreError::Refused("a round of this garment is still open: close it first"));
         }
         let of_order = sqlx::query!(
-            "SELECT v.id FROM pattern_versions v JOIN patterns p ON p.id = v.pattern_id WHERE v.id = ? AND p.order_id = ?",
+            "SELECT v.id FROM pattern_versions v JOIN patterns p ON p.id = v.pattern_id WHERE v.id = ? AND p.order_id = ? \
+               AND p.in_hand AND v.withdrawn_at IS NULL",
             new.version_id,
             order
         )
@@ -161,6 +162,22 @@ impl Store {
     pub async fn round(&self, id: u64) -> Result<RoundRow> {
         let found = self.rounds_where(None, Some(id)).await?;
         found.into_iter().next().ok_or(StoreError::NotFound { what: "round", id })
+    }
+
+    /// How many rounds each garment in hand has had at each stage.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn rounds_in_hand(&self) -> Result<Vec<(u64, RoundStage, u32)>> {
+        let rows = sqlx::query!(
+            "SELECT r.order_id, r.stage, CAST(COUNT(*) AS UNSIGNED) AS \"count!: u32\" FROM rounds r \
+             JOIN orders o ON o.id = r.order_id WHERE o.finished_at IS NULL AND o.put_away IS NULL \
+             GROUP BY r.order_id, r.stage"
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows.into_iter().filter_map(|r| Some((r.order_id, RoundStage::of(&r.stage)?, r.count))).collect())
     }
 
     async fn rounds_where(&self, order: Option<u64>, id: Option<u64>) -> Result<Vec<RoundRow>> {
@@ -286,6 +303,79 @@ impl Store {
         .execute(&mut *tx)
         .await?;
         note(&mut tx, once, "closed", "rounds", round).await?;
+        Ok(tx.commit().await?)
+    }
+}
+
+impl Store {
+    /// Opens the newest round again while nothing was done after it: the version it made is withdrawn, and the recipe is
+    /// again the one of the version that was on the body.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Refused`] where it is open, another round was opened, a later version was saved, the recipe was
+    /// worked on, or the garment is handed over; [`StoreError::NotFound`].
+    pub async fn reopen_round(&self, round: u64, once: Once<'_>) -> Result<()> {
+        let mut tx = self.begin().await?;
+        if saved_before(&mut tx, once, "rounds").await?.is_some() {
+            return Ok(());
+        }
+        let row = sqlx::query!(
+            "SELECT r.closed_at, r.made_version_id, r.version_id, o.finished_at, \
+               EXISTS (SELECT 1 FROM rounds n WHERE n.order_id = r.order_id AND n.number > r.number) AS \"later_round!: bool\", \
+               EXISTS (SELECT 1 FROM pattern_versions n JOIN patterns p ON p.id = n.pattern_id \
+                 JOIN pattern_versions m ON m.id = COALESCE(r.made_version_id, r.version_id) \
+                 WHERE p.order_id = r.order_id AND n.version > m.version AND n.withdrawn_at IS NULL) AS \"later_version!: bool\" \
+             FROM rounds r JOIN orders o ON o.id = r.order_id WHERE r.id = ? FOR UPDATE",
+            round
+        )
+        .fetch_optional(&mut *tx)
+        .await?
+        .ok_or(StoreError::NotFound { what: "round", id: round })?;
+        let refused = if row.closed_at.is_none() {
+            Some("this round is open")
+        } else if row.finished_at.is_some() {
+            Some("this garment was handed over: take it up again first")
+        } else if row.later_round {
+            Some("a later round was opened: what is seen now belongs there")
+        } else if row.later_version {
+            Some("a later version was saved: withdraw it first, or open the next round")
+        } else {
+            None
+        };
+        if let Some(says) = refused {
+            return Err(StoreError::Refused(says));
+        }
+        if let Some(made) = row.made_version_id {
+            let back = sqlx::query!(
+                "UPDATE patterns p JOIN pattern_versions m ON m.pattern_id = p.id AND m.id = ? \
+                 JOIN pattern_versions f ON f.id = ? \
+                 SET p.recipe = f.recipe, p.revision = p.revision + 1 WHERE p.recipe = m.recipe AND p.in_hand",
+                made,
+                row.version_id
+            )
+            .execute(&mut *tx)
+            .await?;
+            if back.rows_affected() == 0 {
+                return Err(StoreError::Refused(
+                    "the pattern was worked on since: correct it on the cutting table, or open the next round",
+                ));
+            }
+            sqlx::query!(
+                "UPDATE pattern_versions SET withdrawn_at = UTC_TIMESTAMP(3), withdrawn_why = ? WHERE id = ?",
+                "Its round was opened again.",
+                made
+            )
+            .execute(&mut *tx)
+            .await?;
+        }
+        sqlx::query!(
+            "UPDATE rounds SET closed_at = NULL, made_version_id = NULL, changes = changes + 1 WHERE id = ?",
+            round
+        )
+        .execute(&mut *tx)
+        .await?;
+        note(&mut tx, once, "opened again", "rounds", round).await?;
         Ok(tx.commit().await?)
     }
 }

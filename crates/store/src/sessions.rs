@@ -32,6 +32,10 @@ pub struct SessionRow {
     pub signed: Option<String>,
     /// Grows with every change: what watchers compare.
     pub changes: u32,
+    /// When it was dropped: its readings do not count.
+    pub dropped_at: Option<DateTime<Utc>>,
+    /// Why it was dropped.
+    pub dropped_why: String,
 }
 
 /// A session about to be opened.
@@ -121,19 +125,32 @@ impl Store {
         found.into_iter().next().ok_or(StoreError::NotFound { what: "session", id })
     }
 
-    /// A client's sessions, newest first.
+    /// A client's sessions that count, newest first.
     ///
     /// # Errors
     ///
     /// [`StoreError::Database`].
     pub async fn sessions(&self, client: u64) -> Result<Vec<SessionRow>> {
-        self.sessions_where(Some(client), None).await
+        let mut found = self.sessions_where(Some(client), None).await?;
+        found.retain(|row| row.dropped_at.is_none());
+        Ok(found)
+    }
+
+    /// A client's sessions that were dropped, newest first.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn dropped_sessions(&self, client: u64) -> Result<Vec<SessionRow>> {
+        let mut found = self.sessions_where(Some(client), None).await?;
+        found.retain(|row| row.dropped_at.is_some());
+        Ok(found)
     }
 
     async fn sessions_where(&self, client: Option<u64>, id: Option<u64>) -> Result<Vec<SessionRow>> {
         let rows = sqlx::query!(
             "SELECT s.id, s.client_id, s.set_code, s.set_name, CAST(s.codes AS CHAR) AS \"codes?: String\", s.unit, \
-                    p.name AS measurer, s.started_at, s.closed_at, s.signed, s.changes \
+                    p.name AS measurer, s.started_at, s.closed_at, s.signed, s.changes, s.dropped_at, s.dropped_why \
              FROM sessions s JOIN people p ON p.id = s.measurer_id \
              WHERE (? IS NULL OR s.client_id = ?) AND (? IS NULL OR s.id = ?) ORDER BY s.started_at DESC, s.id DESC",
             client,
@@ -157,6 +174,8 @@ impl Store {
                     closed_at: r.closed_at.map(|at| at.and_utc()),
                     signed: r.signed,
                     changes: r.changes,
+                    dropped_at: r.dropped_at.map(|at| at.and_utc()),
+                    dropped_why: r.dropped_why,
                 })
             })
             .collect()
@@ -175,22 +194,66 @@ impl Store {
         Ok(row.changes)
     }
 
-    /// Drops a session that is still open, with its readings; says how many there were.
+    /// Drops a session: its readings count no longer, and it can be brought back.
     ///
     /// # Errors
     ///
-    /// [`StoreError::Refused`] for a closed session, [`StoreError::NotFound`].
-    pub async fn drop_session(&self, id: u64, once: Once<'_>) -> Result<()> {
+    /// [`StoreError::Refused`] for one that is dropped already, [`StoreError::NotFound`].
+    pub async fn drop_session(&self, id: u64, why: &str, once: Once<'_>) -> Result<()> {
         let mut tx = self.begin().await?;
-        let row = sqlx::query!("SELECT closed_at FROM sessions WHERE id = ? FOR UPDATE", id)
+        let row = sqlx::query!("SELECT dropped_at FROM sessions WHERE id = ? FOR UPDATE", id)
             .fetch_optional(&mut *tx)
             .await?
             .ok_or(StoreError::NotFound { what: "session", id })?;
-        if row.closed_at.is_some() {
-            return Err(StoreError::Refused("this session is signed and closed: it stays in her history"));
+        if row.dropped_at.is_some() {
+            return Err(StoreError::Refused("this session is dropped already"));
         }
-        sqlx::query!("DELETE FROM sessions WHERE id = ?", id).execute(&mut *tx).await?;
+        sqlx::query!(
+            "UPDATE sessions SET dropped_at = UTC_TIMESTAMP(3), dropped_why = ?, changes = changes + 1 WHERE id = ?",
+            why,
+            id
+        )
+        .execute(&mut *tx)
+        .await?;
+        sqlx::query!("DELETE FROM tapes WHERE session_id = ?", id).execute(&mut *tx).await?;
         note(&mut tx, once, "dropped", "sessions", id).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// Brings a dropped session back.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Refused`] where it is not dropped, or is open and its garment has another open one by now;
+    /// [`StoreError::NotFound`].
+    pub async fn restore_session(&self, id: u64, once: Once<'_>) -> Result<()> {
+        let mut tx = self.begin().await?;
+        let row =
+            sqlx::query!("SELECT dropped_at, closed_at, order_id FROM sessions WHERE id = ? FOR UPDATE", id)
+                .fetch_optional(&mut *tx)
+                .await?
+                .ok_or(StoreError::NotFound { what: "session", id })?;
+        if row.dropped_at.is_none() {
+            return Err(StoreError::Refused("this session is not dropped"));
+        }
+        let other = sqlx::query!(
+            "SELECT id FROM sessions WHERE order_id = ? AND closed_at IS NULL AND dropped_at IS NULL LIMIT 1",
+            row.order_id
+        )
+        .fetch_optional(&mut *tx)
+        .await?;
+        if row.closed_at.is_none() && other.is_some() {
+            return Err(StoreError::Refused(
+                "another session of this garment is open: close or drop that one first",
+            ));
+        }
+        sqlx::query!(
+            "UPDATE sessions SET dropped_at = NULL, dropped_why = '', changes = changes + 1 WHERE id = ?",
+            id
+        )
+        .execute(&mut *tx)
+        .await?;
+        note(&mut tx, once, "brought back", "sessions", id).await?;
         Ok(tx.commit().await?)
     }
 
@@ -259,10 +322,13 @@ impl Store {
 
 /// Locks a session that is still open, and counts the change that is about to be made.
 pub(crate) async fn change_open(tx: &mut crate::Tx, id: u64) -> Result<()> {
-    let row = sqlx::query!("SELECT closed_at FROM sessions WHERE id = ? FOR UPDATE", id)
+    let row = sqlx::query!("SELECT closed_at, dropped_at FROM sessions WHERE id = ? FOR UPDATE", id)
         .fetch_optional(&mut **tx)
         .await?
         .ok_or(StoreError::NotFound { what: "session", id })?;
+    if row.dropped_at.is_some() {
+        return Err(StoreError::Refused("this session was dropped: bring it back, or open a new one"));
+    }
     if row.closed_at.is_some() {
         return Err(StoreError::Refused("this session is closed: open a new one to measure again"));
     }

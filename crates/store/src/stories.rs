@@ -84,12 +84,13 @@ impl Store {
         let rows = sqlx::query!(
             "SELECT p.name AS cutter, CAST(first.recipe AS CHAR) AS \"planned!: String\", \
                CAST(last.recipe AS CHAR) AS \"ended!: String\", \
-               COALESCE((SELECT m.name FROM sessions s JOIN people m ON m.id = s.measurer_id WHERE s.client_id = o.client_id AND s.started_at <= t.created_at \
+               COALESCE((SELECT m.name FROM sessions s JOIN people m ON m.id = s.measurer_id WHERE s.client_id = o.client_id AND s.dropped_at IS NULL AND s.started_at <= t.created_at \
                  ORDER BY s.started_at DESC LIMIT 1), '') AS \"measurer!: String\" \
-             FROM orders o JOIN patterns t ON t.order_id = o.id \
-             JOIN pattern_versions first ON first.pattern_id = t.id AND first.version = 1 \
+             FROM orders o JOIN patterns t ON t.order_id = o.id AND t.in_hand \
+             JOIN pattern_versions first ON first.pattern_id = t.id AND first.version = \
+               (SELECT MIN(v.version) FROM pattern_versions v WHERE v.pattern_id = t.id AND v.withdrawn_at IS NULL) \
              JOIN pattern_versions last ON last.pattern_id = t.id AND last.version = \
-               (SELECT MAX(v.version) FROM pattern_versions v WHERE v.pattern_id = t.id) \
+               (SELECT MAX(v.version) FROM pattern_versions v WHERE v.pattern_id = t.id AND v.withdrawn_at IS NULL) \
              JOIN people p ON p.id = first.made_by WHERE o.finished_at IS NOT NULL ORDER BY o.id"
         )
         .fetch_all(&self.pool)

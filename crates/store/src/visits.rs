@@ -135,7 +135,8 @@ impl Store {
             "SELECT v.id, v.order_id, o.client_id, c.name AS client, c.contact, o.garment, v.kind, v.number, v.on_day, \
              v.moves, v.settled AS \"settled!: bool\" FROM visits v JOIN orders o ON o.id = v.order_id \
              JOIN clients c ON c.id = o.client_id \
-             WHERE v.on_day BETWEEN ? AND ? AND (? IS NULL OR v.order_id = ?) ORDER BY v.on_day, v.id",
+             WHERE v.on_day BETWEEN ? AND ? AND (v.order_id = ? \
+               OR (? IS NULL AND (o.put_away IS NULL OR o.put_away <> 'cancelled'))) ORDER BY v.on_day, v.id",
             from,
             to,
             order,
@@ -166,8 +167,9 @@ impl Store {
     /// [`StoreError::Database`].
     pub async fn booked(&self, from: NaiveDate, but: u64) -> Result<Vec<Booked>> {
         let rows = sqlx::query!(
-            "SELECT on_day, COUNT(*) AS \"count!: u32\" FROM visits \
-             WHERE on_day >= ? AND order_id <> ? AND kind <> 'cutting' GROUP BY on_day",
+            "SELECT v.on_day, COUNT(*) AS \"count!: u32\" FROM visits v JOIN orders o ON o.id = v.order_id \
+             WHERE v.on_day >= ? AND v.order_id <> ? AND v.kind <> 'cutting' \
+               AND (o.put_away IS NULL OR o.put_away <> 'cancelled') GROUP BY v.on_day",
             from,
             but
         )
@@ -228,11 +230,11 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub async fn drop_away(&self, id: u64, by: u64) -> Result<()> {
         let mut tx = self.begin().await?;
+        note(&mut tx, Once::by(by), "back", "away_days", id).await?;
         let gone = sqlx::query!("DELETE FROM away_days WHERE id = ?", id).execute(&mut *tx).await?;
         if gone.rows_affected() == 0 {
             return Err(StoreError::NotFound { what: "days away", id });
         }
-        note(&mut tx, Once::by(by), "back", "away_days", id).await?;
         Ok(tx.commit().await?)
     }
 }

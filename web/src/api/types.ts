@@ -1,5 +1,5 @@
 /** Wire types by their plain names; generated from the API's description, never retyped. */
-import type { components } from './schema'
+import type { components, paths } from './schema'
 
 type Schemas = components['schemas']
 
@@ -112,3 +112,9 @@ export type HousePerson = Schemas['HousePerson']
 export type RightName = Schemas['RightName']
 export type RoleName = Schemas['RoleName']
 export type FoundView = Schemas['FoundView']
+export type PhotographStroke = Schemas['PhotographStroke']
+export type ChangedThing = NonNullable<NonNullable<paths['/api/changes']['get']['parameters']['query']>['of']>
+export type ClientView = Schemas['ClientView']
+export type NoteView = Schemas['NoteView']
+export type PutAwayName = Schemas['PutAwayName']
+export type ClientSummary = Schemas['ClientSummary']

@@ -27,6 +27,8 @@ const props = defineProps<{
   unseen?: boolean
   /** A sentence under it. */
   hint?: string
+  /** What is typed is looked for elsewhere, and the choices change. @default the choices are the whole list */
+  remote?: (typed: string) => void
 }>()
 const choice = defineModel<T | undefined>({ required: true })
 
@@ -66,7 +68,9 @@ function take(value: T | ''): void {
       :id="id"
       ref="select"
       :model-value="choice ?? ''"
-      :filterable="typed && choices.length > LONG"
+      :filterable="Boolean(remote) || (typed && choices.length > LONG)"
+      :remote="Boolean(remote)"
+      :remote-method="remote"
       :placeholder="none ?? 'choose'"
       :empty-values="none === undefined ? ['', undefined, null] : [undefined, null]"
       no-match-text="nothing of this name"

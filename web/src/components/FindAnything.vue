@@ -10,6 +10,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { RouteLocationRaw } from 'vue-router'
 import { get, send } from '@/api/client'
 import type { FoundView } from '@/api/types'
+import { isTyping } from '@/keys'
 
 interface Hit {
   /** What the field shows when it is chosen. */
@@ -111,11 +112,6 @@ async function goTo(): Promise<void> {
   if (to) await router.push(to)
 }
 
-/** A stroke in a field is a stroke: `3/8` is a length. */
-function isTyping(event: KeyboardEvent): boolean {
-  const at = event.target
-  return at instanceof HTMLElement && (at.isContentEditable || at.matches('input, textarea, select'))
-}
 useEventListener(document, 'keydown', (event) => {
   if (event.key !== '/' || event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return
   event.preventDefault()

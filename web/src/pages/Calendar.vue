@@ -6,17 +6,20 @@ import { RouterLink } from 'vue-router'
 import { get } from '@/api/client'
 import type { VisitView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import MoveVisit from '@/components/dates/MoveVisit.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 import { asDay, mondayOf, plusDays, today } from '@/days'
 
-const { house } = useHouse()
+const { house, may } = useHouse()
 const WEEKS = 4
 const from = ref(mondayOf(today()))
 const to = computed(() => plusDays(from.value, WEEKS * 7 - 1))
-const { data: visits, problem } = useResource(() =>
-  get('/api/calendar', { params: { query: { from: from.value, to: to.value } } }),
-)
+const {
+  data: visits,
+  problem,
+  reload,
+} = useResource(() => get('/api/calendar', { params: { query: { from: from.value, to: to.value } } }))
 
 const NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 interface Day {
@@ -38,6 +41,29 @@ const days = computed<Day[]>(() =>
     return { day, number, visits: own, closed, full: coming >= (calendar?.a_day ?? Infinity) }
   }),
 )
+
+/** The visit in hand, and the day it is held over. */
+const carried = ref<VisitView>()
+const over = ref<string>()
+const moving = ref<{ visit: VisitView; to: string }>()
+
+function hold(event: DragEvent, day: string): void {
+  if (!carried.value) return
+  event.preventDefault()
+  over.value = day
+}
+function drop(day: string): void {
+  const visit = carried.value
+  carried.value = over.value = undefined
+  if (visit && visit.on !== day) moving.value = { visit, to: day }
+}
+const STEPS: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 }
+function carry(event: KeyboardEvent, visit: VisitView): void {
+  const by = STEPS[event.key]
+  if (by === undefined || !may('dates')) return
+  event.preventDefault()
+  moving.value = { visit, to: plusDays(visit.on, by) }
+}
 </script>
 
 <template>
@@ -66,7 +92,14 @@ const days = computed<Day[]>(() =>
       <li
         v-for="(day, index) in days"
         :key="day.day"
-        :class="{ closed: day.closed, today: day.day === today(), empty: !day.visits.length }"
+        :class="{
+          closed: day.closed,
+          today: day.day === today(),
+          empty: !day.visits.length,
+          over: over === day.day,
+        }"
+        @dragover="hold($event, day.day)"
+        @drop.prevent="drop(day.day)"
       >
         <p class="small head">
           <span class="weekday">{{ NAMES[index % 7] }}</span>
@@ -81,12 +114,22 @@ const days = computed<Day[]>(() =>
           :to="{ name: 'dates', params: { id: visit.order_id } }"
           class="visit"
           :class="{ quiet: !visit.needs_client }"
+          :draggable="may('dates')"
+          aria-keyshortcuts="Alt+ArrowLeft Alt+ArrowRight Alt+ArrowUp Alt+ArrowDown"
+          @dragstart="carried = visit"
+          @dragend="((carried = undefined), (over = undefined))"
+          @keydown.alt="carry($event, visit)"
         >
           <b>{{ visit.needs_client ? visit.client : visit.name }}</b>
           <span class="small">{{ visit.needs_client ? visit.name : visit.client }}, {{ visit.garment }}</span>
         </RouterLink>
       </li>
     </ol>
+    <p class="small soft">
+      A visit is moved by dragging it to another day, or with Alt and an arrow key; what moves along is said
+      first.
+    </p>
+    <MoveVisit :moving="moving" @close="moving = undefined" @moved="reload" />
   </main>
 </template>
 
@@ -114,6 +157,9 @@ const days = computed<Day[]>(() =>
 }
 .days > .closed {
   background: var(--sunk);
+}
+.days > .over {
+  background: var(--woad-tint);
 }
 .days > .today {
   outline: 2px solid var(--madder);

@@ -2,22 +2,27 @@
 import { ElButton, ElInput, ElMessageBox } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { get, post, put } from '@/api/client'
+import { get, post, put, remove } from '@/api/client'
 import type { OrderView } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import DayField from '@/components/DayField.vue'
 import AwayDays from '@/components/dates/AwayDays.vue'
 import ClientTabs from '@/components/ClientTabs.vue'
 import FigurePicture from '@/components/FigurePicture.vue'
+import ClientMenu from '@/components/client/ClientMenu.vue'
+import ClientNotes from '@/components/client/ClientNotes.vue'
 import FormDialog from '@/components/FormDialog.vue'
+import GarmentMenu from '@/components/garment/GarmentMenu.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { useResource } from '@/composables/useResource'
+import { useUndo } from '@/composables/useUndo'
 import { asDay, today } from '@/days'
 
 const props = defineProps<{ id: number }>()
 const router = useRouter()
+const undo = useUndo()
 const {
   data: client,
   problem,
@@ -75,20 +80,31 @@ const {
   done,
   { opens: () => dialog.value === 'consent' },
 )
-const { run: withdraw, problem: unwithdrawn } = useAction(async (id: number) => {
-  try {
-    await ElMessageBox.confirm(
-      'Nothing more is measured of her until she agrees again. What is kept stays for the garments in hand; to take that away too, erase her on her Figures page.',
-      'She withdraws her consent',
-      { confirmButtonText: 'Write it down', cancelButtonText: 'Never mind' },
+const { run: withdraw, problem: unwithdrawn } = useAction(
+  async (id: number) => {
+    try {
+      await ElMessageBox.confirm(
+        'Nothing more is measured of her until she agrees again. What is kept stays for the garments in hand; to take that away too, erase her on her Figures page.',
+        'She withdraws her consent',
+        { confirmButtonText: 'Write it down', cancelButtonText: 'Never mind' },
+      )
+    } catch {
+      return undefined
+    }
+    return post('/api/clients/{id}/consents/{consent}/withdraw', {
+      params: { path: { id: props.id, consent: id } },
+    })
+  },
+  async (_, consent) => {
+    await reload()
+    const params = { path: { id: props.id, consent } }
+    undo(
+      'She has withdrawn her consent.',
+      remove('/api/clients/{id}/consents/{consent}/withdraw', { params }),
+      reload,
     )
-  } catch {
-    return undefined
-  }
-  return post('/api/clients/{id}/consents/{consent}/withdraw', {
-    params: { path: { id: props.id, consent: id } },
-  })
-}, reload)
+  },
+)
 const {
   run: takeOrder,
   busy: taking,
@@ -108,6 +124,7 @@ const {
   { opens: () => dialog.value === 'order' },
 )
 
+const PUT_AWAY = { cancelled: 'Cancelled.', archived: 'In the archive.' }
 function pageOf(garment: OrderView) {
   const stage = garment.standing.stage === 'done' ? 'cut' : garment.standing.stage
   return { name: stage, params: { id: garment.id } }
@@ -121,9 +138,13 @@ function pageOf(garment: OrderView) {
       <div class="between">
         <div>
           <h1 id="client-title">{{ client.name }}</h1>
-          <p class="soft">{{ client.contact }}</p>
+          <p class="soft">
+            {{ client.contact }}
+            <b v-if="client.archived_at">In the archive since {{ asDay(client.archived_at) }}.</b>
+          </p>
         </div>
         <div class="row">
+          <ClientMenu :client="client" @changed="reload" />
           <ElButton @click="open('edit')">Edit</ElButton>
           <ElButton type="primary" @click="open('order')">Take an order</ElButton>
         </div>
@@ -144,15 +165,17 @@ function pageOf(garment: OrderView) {
                 <RouterLink :to="pageOf(garment)"
                   ><strong>{{ garment.garment }}</strong></RouterLink
                 >
-                <span class="soft waits">{{ garment.standing.waits_for }}</span>
+                <span class="soft waits">{{
+                  garment.put_away ? PUT_AWAY[garment.put_away] : garment.standing.waits_for
+                }}</span>
                 <span class="small row"
                   ><RouterLink :to="{ name: 'story', params: { id: garment.id } }"
                     >Story<span class="visually-hidden"> of {{ garment.garment }}</span></RouterLink
                   >
                   <RouterLink :to="{ name: 'dates', params: { id: garment.id } }"
                     >Dates<span class="visually-hidden"> of {{ garment.garment }}</span></RouterLink
-                  ></span
-                >
+                  ><GarmentMenu :order="garment" @changed="reload"
+                /></span>
               </li>
             </ul>
           </section>
@@ -206,6 +229,7 @@ function pageOf(garment: OrderView) {
               <p v-else class="soft">Not measured yet.</p>
             </div>
           </section>
+          <ClientNotes :client="id" />
           <AwayDays :client="id" />
           <section class="card stack" aria-labelledby="consent-title">
             <div class="between">

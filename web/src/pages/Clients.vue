@@ -3,21 +3,36 @@ import { ElButton, ElCheckbox, ElInput } from 'element-plus'
 import { reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
+import type { ClientSummary } from '@/api/types'
 import DayField from '@/components/DayField.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
-import { today } from '@/days'
+import { asDay, today } from '@/days'
 
 const router = useRouter()
 const search = ref('')
+/** Those of the archive too. */
+const archived = ref(false)
 const { data: found, problem } = useResource(() =>
-  get('/api/clients', { params: { query: { q: search.value } } }),
+  get('/api/clients', { params: { query: { q: search.value, archived: archived.value } } }),
 )
 
 const adding = ref(false)
 const entry = reactive({ name: '', contact: '', notes: '', agreed: false, givenOn: today(), purpose: '' })
+
+/** What one looks for in the list: garments in hand, when she was here, how old her readings are. */
+function stands(client: ClientSummary): string {
+  const said = client.archived ? ['in the archive'] : []
+  if (client.in_hand)
+    said.push(client.in_hand === 1 ? 'a garment in hand' : `${client.in_hand} garments in hand`)
+  if (client.here_at) said.push(`here ${asDay(client.here_at)}`)
+  if (client.readings_age === null || client.readings_age === undefined) said.push('not measured')
+  else
+    said.push(client.readings_age === 1 ? 'readings a day old' : `readings ${client.readings_age} days old`)
+  return said.join(', ')
+}
 
 function begin(): void {
   Object.assign(entry, {
@@ -55,6 +70,7 @@ const {
     <div class="field search">
       <label for="search">Search by any part of name, number or note</label>
       <ElInput id="search" v-model="search" autocomplete="off" clearable />
+      <ElCheckbox v-model="archived">Those of the archive too</ElCheckbox>
     </div>
     <ProblemNote :problem="problem" />
     <p v-if="found && !found.items.length" class="card">
@@ -66,6 +82,7 @@ const {
         <RouterLink :to="{ name: 'client', params: { id: client.id } }" class="entry">
           <strong>{{ client.name }}</strong>
           <span class="soft">{{ client.contact }}</span>
+          <span class="small stands">{{ stands(client) }}</span>
         </RouterLink>
       </li>
     </ul>
@@ -117,7 +134,7 @@ const {
 }
 .entry {
   display: grid;
-  grid-template-columns: minmax(12rem, 22rem) 1fr;
+  grid-template-columns: minmax(12rem, 1fr) minmax(10rem, 1.2fr) 1.4fr;
   gap: 1rem;
   padding: 0.6rem 0;
   border-bottom: 1px solid var(--rule);

@@ -27,6 +27,7 @@ import { decidedFor } from '@/components/fit/decided'
 import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
 import { useRound } from '@/composables/useRound'
+import { useUndo } from '@/composables/useUndo'
 import { asDay } from '@/days'
 
 const props = defineProps<{ roundId?: number }>()
@@ -115,6 +116,14 @@ function takeUp(key: string, entry: Record<string, unknown>): void {
   part.value = 'see'
   form.value?.takeUp(entry as Partial<ObservationEntry>)
   letGo(key)
+}
+
+const undo = useUndo()
+/** The card is gone with its observation: the way back is the page's. */
+function offerBack(id: number, said: string): void {
+  void refresh()
+  const back = post('/api/observations/{id}/restore', { params: { path: { id } } })
+  undo(`“${said}” is taken out.`, back, refresh)
 }
 
 async function flush(): Promise<number> {
@@ -224,7 +233,7 @@ async function afterClose(): Promise<void> {
             :next="seen.id === undecided[0]?.id"
             :taken-for="(cause) => takenFor(cause, seen)"
             :decide="(decision) => decide(seen, decision)"
-            @gone="refresh"
+            @gone="offerBack"
           />
         </section>
       </div>
@@ -244,7 +253,7 @@ async function afterClose(): Promise<void> {
           :problem="photographs.problem.value"
           :closed="closed"
           @take="photographs.take"
-          @gone="refresh"
+          @changed="refresh"
         />
       </section>
 
@@ -257,6 +266,7 @@ async function afterClose(): Promise<void> {
         :flush="flush"
         :aside="aside"
         @closed="afterClose"
+        @reopened="afterClose"
       />
       <WaitingLine
         :waiting="lost ? outbox.waiting.value.length + photographs.waiting.value : 0"

@@ -1,12 +1,17 @@
 <script setup lang="ts">
 import { RouterLink, RouterView, useRoute } from 'vue-router'
+import GarmentMenu from '@/components/garment/GarmentMenu.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import TheWand from '@/components/TheWand.vue'
 import { provideOrder } from '@/composables/useOrder'
 
 const props = defineProps<{ id: number }>()
 const route = useRoute()
-const { data: order, problem } = provideOrder(() => props.id)
+const PUT_AWAY = {
+  cancelled: 'Cancelled: bring it back to go on with it.',
+  archived: 'Handed over, and in the archive.',
+}
+const { data: order, problem, reload } = provideOrder(() => props.id)
 </script>
 
 <template>
@@ -20,7 +25,8 @@ const { data: order, problem } = provideOrder(() => props.id)
           }}</RouterLink>
           <span aria-hidden="true"> · </span>{{ order.garment }}
         </p>
-        <p class="soft">{{ order.standing.waits_for }}</p>
+        <p class="soft">{{ order.put_away ? PUT_AWAY[order.put_away] : order.standing.waits_for }}</p>
+        <span class="menu no-print"><GarmentMenu :order="order" @changed="reload" /></span>
       </div>
       <div class="bench">
         <TheWand :order="order" />
@@ -51,6 +57,9 @@ const { data: order, problem } = provideOrder(() => props.id)
 }
 .names a:hover {
   text-decoration: underline;
+}
+.menu {
+  margin-left: auto;
 }
 .bench {
   display: grid;

@@ -1,23 +1,32 @@
 <script setup lang="ts">
 /** How a client's figures came about: a plot, every session, what changed, two sessions side by side. */
+import { ElButton } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import { get } from '@/api/client'
+import { get, post } from '@/api/client'
 import type { PastSession, Side } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import ClientTabs from '@/components/ClientTabs.vue'
 import HistoryPlot from '@/components/HistoryPlot.vue'
 import type { PlotLine } from '@/components/HistoryPlot.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 import { useWritten } from '@/composables/useWritten'
 import { asDay } from '@/days'
 
 const props = defineProps<{ id: number }>()
-const { ofSide } = useHouse()
-const { data: history, problem } = useResource(() =>
-  get('/api/clients/{id}/history', { params: { path: { id: props.id } } }),
+const { may, ofSide } = useHouse()
+const {
+  data: history,
+  problem,
+  reload,
+} = useResource(() => get('/api/clients/{id}/history', { params: { path: { id: props.id } } }))
+const { run: bringBack, problem: unbrought } = useAction(
+  (id: number) => post('/api/sessions/{id}/restore', { params: { path: { id } } }),
+  reload,
+  { repeats: true },
 )
 const chosen = ref<string[]>([])
 const first = ref<number>()
@@ -108,6 +117,25 @@ const sessionChoices = computed(
     <template v-if="history">
       <h1 id="history-title">{{ history.client }}</h1>
       <ClientTabs :id="id" />
+      <section v-if="history.dropped.length" class="card stack" aria-labelledby="dropped-title">
+        <h2 id="dropped-title">Dropped sessions</h2>
+        <p v-for="each in history.dropped" :key="each.id" class="between">
+          <span
+            ><RouterLink :to="{ name: 'session', params: { id: each.id } }">{{
+              asDay(each.started_at)
+            }}</RouterLink
+            >, {{ each.measurer }}{{ each.why ? `: ${each.why}` : '' }}</span
+          >
+          <ElButton
+            v-if="may('readings')"
+            size="small"
+            :aria-label="`Bring back the session of ${asDay(each.started_at)}`"
+            @click="bringBack(each.id)"
+            >Bring it back</ElButton
+          >
+        </p>
+        <ProblemNote :problem="unbrought" />
+      </section>
       <p v-if="!history.sessions.length" class="soft">Not measured yet.</p>
       <template v-else>
         <section class="card stack" aria-labelledby="plot-title">

@@ -45,6 +45,7 @@ const {
       <h1 id="house-title">House</h1>
       <p class="row">
         <RouterLink v-if="may('housekeeping')" :to="{ name: 'people' }">People of the house</RouterLink>
+        <RouterLink v-if="may('housekeeping')" :to="{ name: 'changes' }">Who changed what</RouterLink>
         <RouterLink :to="{ name: 'me' }">Your sign-in</RouterLink>
         <RouterLink :to="{ name: 'guide' }">Where the tape goes</RouterLink>
         <RouterLink :to="{ name: 'import' }">Readings from a file</RouterLink>

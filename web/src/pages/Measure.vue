@@ -1,14 +1,16 @@
 <script setup lang="ts">
 /** Measuring for a garment: takes up the client's open session where it was left. */
-import { ElButton, ElMessageBox } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { post, remove } from '@/api/client'
+import { post } from '@/api/client'
 import AskConsent from '@/components/AskConsent.vue'
+import DropSession from '@/components/measure/DropSession.vue'
 import MeasureBench from '@/components/measure/MeasureBench.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useOrder } from '@/composables/useOrder'
+import { useUndo } from '@/composables/useUndo'
 
 const router = useRouter()
 const { data: order, reload: reloadOrder } = useOrder()
@@ -47,25 +49,21 @@ async function agreed(): Promise<void> {
   await begin()
 }
 
-const { run: drop, problem: undropped } = useAction(
-  async () => {
-    try {
-      await ElMessageBox.confirm(
-        'What was read in this session goes with it; her other sessions stay.',
-        'Drop this session',
-        { confirmButtonText: 'Drop it', cancelButtonText: 'Keep it' },
-      )
-    } catch {
-      return undefined
-    }
-    const id = sessionId.value
-    return id === undefined ? undefined : remove('/api/sessions/{id}', { params: { path: { id } } })
-  },
-  async () => {
-    sessionId.value = undefined
-    await reloadOrder()
-  },
-)
+const undo = useUndo()
+async function dropped(): Promise<void> {
+  const id = sessionId.value
+  sessionId.value = undefined
+  await reloadOrder()
+  if (id === undefined) return
+  undo(
+    'The session is dropped.',
+    post('/api/sessions/{id}/restore', { params: { path: { id } } }),
+    async () => {
+      sessionId.value = id
+      await reloadOrder()
+    },
+  )
+}
 
 async function closed(): Promise<void> {
   sessionId.value = undefined
@@ -85,9 +83,8 @@ async function closed(): Promise<void> {
       @closed="closed"
     />
     <p v-if="sessionId !== undefined" class="row small">
-      <ElButton size="small" @click="drop">Drop this session</ElButton>
+      <DropSession :session="sessionId" :signed="false" @dropped="dropped" />
     </p>
-    <ProblemNote :problem="undropped" />
     <template v-if="sessionId === undefined && order">
       <ProblemNote v-if="!asking" :problem="problem" />
       <AskConsent :client="order.client_id" :open="asking" @close="asking = false" @given="agreed" />

@@ -6,6 +6,7 @@ import { RouterLink, useRouter } from 'vue-router'
 import { get, post, put, send } from '@/api/client'
 import type { Plan, PlanChanges, PlanLine, Prediction, Problem, Recipe } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
+import PatternsBeside from '@/components/garment/PatternsBeside.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -117,13 +118,15 @@ const {
     // What was typed last was turned down: it is mended before anything is begun with it.
     if (refused.value) return undefined
     if (!order.value || !view.value || !recipe.value) return undefined
-    const body = { block_id: view.value.block_id, size: view.value.size, recipe: recipe.value }
+    const anew = Boolean(order.value.pattern_id)
+    const body = { block_id: view.value.block_id, size: view.value.size, recipe: recipe.value, anew }
     return post('/api/orders/{id}/pattern', { params: { path: { id: order.value.id } }, body })
   },
   async () => {
     await reloadOrder()
     await router.push({ name: 'alter', params: { id: order.value?.id } })
   },
+  { repeats: true },
 )
 </script>
 
@@ -249,17 +252,25 @@ const {
       </section>
     </div>
     <div v-if="plan" class="row">
-      <RouterLink v-if="order?.pattern_id" :to="{ name: 'alter', params: { id: order.id } }">
+      <RouterLink
+        v-if="order?.pattern_id"
+        :to="{ name: 'alter', params: { id: order.id } }"
+        class="el-button el-button--primary"
+      >
         The pattern is begun: to the cutting table
       </RouterLink>
-      <p v-else-if="isCard" class="soft">
+      <p v-if="isCard" class="soft">
         A card has no geometry to cut from: work from the worksheet, or compare with a drawn block.
       </p>
-      <ElButton v-else type="primary" :aria-busy="busy" @click="begin">
-        Begin the pattern from size {{ view?.size }} with {{ recipe?.steps.length }}
-        {{ recipe?.steps.length === 1 ? 'alteration' : 'alterations' }}
+      <ElButton v-else :type="order?.pattern_id ? 'default' : 'primary'" :aria-busy="busy" @click="begin">
+        {{ order?.pattern_id ? 'Begin anew' : 'Begin the pattern' }} from size {{ view?.size }} with
+        {{ recipe?.steps.length }} {{ recipe?.steps.length === 1 ? 'alteration' : 'alterations' }}
       </ElButton>
     </div>
+    <p v-if="order?.pattern_id && !isCard" class="small soft">
+      Begun anew, the pattern that is there is laid beside it, whole, and can be taken up again.
+    </p>
+    <PatternsBeside v-if="order" :order="order.id" @changed="reloadOrder" />
   </main>
 </template>
 

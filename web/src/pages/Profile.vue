@@ -9,6 +9,7 @@ import ChoiceField from '@/components/ChoiceField.vue'
 import ClientTabs from '@/components/ClientTabs.vue'
 import FigurePicture from '@/components/FigurePicture.vue'
 import AskConsent from '@/components/AskConsent.vue'
+import CorrectReading from '@/components/measure/CorrectReading.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import LevelPanel from '@/components/LevelPanel.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -19,7 +20,8 @@ import { asDay } from '@/days'
 
 const props = defineProps<{ id: number }>()
 const router = useRouter()
-const { me, unit } = useHouse()
+const { me, may, ofSide, unit } = useHouse()
+const correcting = ref<{ id: number; name: string; typed: string }>()
 const {
   data: profile,
   problem,
@@ -164,6 +166,25 @@ async function erase(): Promise<void> {
                   <td class="num" :class="{ decide: figure.findings.length }">{{ figure.days_ago }}</td>
                   <td class="small" :class="{ decide: figure.asked }" :title="figure.asked ?? undefined">
                     {{ remarks(figure).join('; ') }}
+                    <template v-if="may('readings')">
+                      <button
+                        v-for="take in figure.takes"
+                        :key="take.id"
+                        type="button"
+                        class="link correct"
+                        @click="
+                          correcting = {
+                            id: take.id,
+                            name: `${figure.name}${ofSide(take.side)}`,
+                            typed: take.typed,
+                          }
+                        "
+                      >
+                        Correct<span class="visually-hidden"
+                          >: {{ figure.name }}{{ ofSide(take.side) }}, {{ take.typed }}</span
+                        >
+                      </button>
+                    </template>
                   </td>
                 </tr>
               </tbody>
@@ -290,6 +311,7 @@ async function erase(): Promise<void> {
         </p>
       </FormDialog>
     </template>
+    <CorrectReading :reading="correcting" @close="correcting = undefined" @corrected="reload" />
     <AskConsent :client="Number(id)" :open="asking" @close="asking = false" @given="agreed" />
   </main>
 </template>

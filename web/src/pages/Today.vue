@@ -4,6 +4,7 @@ import { RouterLink } from 'vue-router'
 import { get } from '@/api/client'
 import type { OrderView } from '@/api/types'
 import TodayVisits from '@/components/dates/TodayVisits.vue'
+import WeekAhead from '@/components/dates/WeekAhead.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
@@ -11,8 +12,11 @@ import { asDay, daysUntil } from '@/days'
 
 const { house } = useHouse()
 const { data: orders, problem } = useResource(get('/api/orders'))
-const inHand = computed(() => orders.value?.filter((order) => order.standing.stage !== 'done') ?? [])
-const finished = computed(() => orders.value?.filter((order) => order.standing.stage === 'done') ?? [])
+const isDone = (order: OrderView) => order.standing.stage === 'done'
+/** What is cancelled or in the archive is found with its client. */
+const kept = computed(() => orders.value?.filter((order) => !order.put_away) ?? [])
+const inHand = computed(() => kept.value.filter((order) => !isDone(order)))
+const finished = computed(() => kept.value.filter(isDone))
 const MARKS = ['measure', 'compare', 'alter', 'toile', 'fit', 'cut']
 
 function pageOf(order: OrderView) {
@@ -35,6 +39,7 @@ function wanted(order: OrderView): string {
     </div>
     <ProblemNote :problem="problem" />
     <TodayVisits />
+    <WeekAhead />
     <section class="stack" aria-labelledby="hand-title">
       <h2 id="hand-title">Garments in hand</h2>
       <p v-if="orders && !inHand.length" class="card">

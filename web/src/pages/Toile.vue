@@ -5,6 +5,7 @@ import { RouterLink, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
 import type { Allowances, FittingStage } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
+import VersionsKept from '@/components/garment/VersionsKept.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -15,7 +16,11 @@ import { asDay } from '@/days'
 
 const router = useRouter()
 const { data: order, reload: reloadOrder } = useOrder()
-const { data: pattern, problem } = useResource(() =>
+const {
+  data: pattern,
+  problem,
+  reload,
+} = useResource(() =>
   order.value?.pattern_id
     ? get('/api/patterns/{id}', { params: { path: { id: order.value.pattern_id } } })
     : undefined,
@@ -64,6 +69,12 @@ const {
   },
 )
 
+/** A version was withdrawn or stands again: the garment stands elsewhere by it. */
+async function reread(): Promise<void> {
+  chosen.value = undefined
+  await Promise.all([reload(), reloadOrder()])
+}
+
 /** The sheet as the fields say: a length typed a moment ago is read first. */
 async function take(kind: 'pdf' | 'svg'): Promise<void> {
   if (await fieldsRead()) location.assign(link(kind))
@@ -74,10 +85,13 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
   <main class="stack" aria-labelledby="toile-title">
     <h1 id="toile-title">Toile</h1>
     <ProblemNote :problem="problem" />
-    <p v-if="!version">
-      No version is saved yet: save one on the
-      <RouterLink v-if="order" :to="{ name: 'alter', params: { id: order.id } }">cutting table</RouterLink>.
-    </p>
+    <template v-if="!version">
+      <p>
+        No version is saved yet: save one on the
+        <RouterLink v-if="order" :to="{ name: 'alter', params: { id: order.id } }">cutting table</RouterLink>.
+      </p>
+      <VersionsKept v-if="pattern" :pattern="pattern" @changed="reread" />
+    </template>
     <div v-else class="two">
       <section class="card stack" aria-labelledby="print-title">
         <h2 id="print-title">Print version {{ version.version }}, true to size</h2>
@@ -89,6 +103,7 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
           </label>
         </fieldset>
         <p v-if="version.why" class="small soft">{{ version.why }} {{ version.made_by }}.</p>
+        <VersionsKept v-if="pattern" :pattern="pattern" @changed="reread" />
         <fieldset class="chips">
           <legend class="legend">Paper</legend>
           <label class="chip"><input v-model="paper" type="radio" value="a4" /><span>A4</span></label>

@@ -18,8 +18,8 @@ mod weigh;
 
 pub use balance::{Balance, BalanceLine, Levelling, Station, StationOff, read_balance};
 pub use calendar::{
-    Away, Booked, DatePlan, Gaps, HouseCalendar, MoveSaid, PlannedVisit, Visit, VisitKind, Wish, move_visit,
-    plan_dates,
+    Away, Booked, DatePlan, Done, Gaps, HouseCalendar, MoveSaid, PlannedVisit, Visit, VisitKind, Wish,
+    move_visit, plan_dates,
 };
 pub use calibration::{CalibratedBy, Calibration, PlannedAndPinned, calibrate};
 pub use causes::{Cause, cause, causes};

@@ -16,4 +16,4 @@ pub use mapping::{Column, Mapping};
 pub use names::{are_near, tidy};
 pub use sizes::{SizesIn, read_sizes};
 pub use table::{LineProblem, Table, TableError};
-pub use write::{HEADINGS, JSON_FORMAT, JSON_VERSION, ReadingOut, write_csv, write_json};
+pub use write::{HEADINGS, JSON_FORMAT, JSON_VERSION, ReadingOut, csv_file, write_csv, write_json};

@@ -59,7 +59,6 @@ pub struct ReadingOut {
 
 /// Readings as CSV: UTF-8, a heading, CRLF.
 pub fn write_csv(readings: &[ReadingOut]) -> String {
-    let mut writer = csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
     let side = |side| match side {
         Side::Both => "both",
         Side::Left => "left",
@@ -67,23 +66,29 @@ pub fn write_csv(readings: &[ReadingOut]) -> String {
     };
     let rows = readings.iter().map(|r| {
         [
-            guarded(&r.client),
+            r.client.clone(),
             r.taken_on.to_string(),
             r.measurement.clone(),
             side(r.side).to_owned(),
             r.value.clone(),
             r.unit.suffix().to_owned(),
             millimetres(r.mm),
-            guarded(&r.method),
+            r.method.clone(),
             r.schools.clone(),
             millimetres(r.ease_mm),
-            guarded(&r.measured_by),
-            guarded(&r.note),
-            guarded(&r.stands),
+            r.measured_by.clone(),
+            r.note.clone(),
+            r.stands.clone(),
         ]
     });
-    let heading = HEADINGS.map(str::to_owned);
-    for row in std::iter::once(heading).chain(rows) {
+    csv_file(HEADINGS, rows)
+}
+
+/// A table as CSV (RFC 4180): UTF-8, a heading, CRLF. A text that a spreadsheet would run as a formula is guarded.
+pub fn csv_file<const N: usize>(headings: [&str; N], rows: impl IntoIterator<Item = [String; N]>) -> String {
+    let mut writer = csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
+    let rows = rows.into_iter().map(|row| row.map(|text| guarded(&text)));
+    for row in std::iter::once(headings.map(str::to_owned)).chain(rows) {
         // Writing into memory does not fail.
         let _ = writer.write_record(&row);
     }

@@ -71,7 +71,7 @@ const CELLIST: [(i64, &[Past]); 4] = [
 impl Seeder<'_> {
     /// Everything about measuring that the garments of the demo do not bring along.
     pub(super) async fn measuring_book(&self) -> Seeded {
-        let clients = self.store.clients("Clara", None, 1).await?;
+        let clients = self.store.clients("Clara", false, None, 1).await?;
         let clara = clients.first().ok_or("the demo lost its cellist")?.clone();
         for (days, readings) in CELLIST {
             self.past_session(clara.id, days, readings).await?;
@@ -83,7 +83,9 @@ impl Seeder<'_> {
             ],
             changing: false,
         };
-        self.store.set_posture(clara.id, &posture, clara.revision, self.once.person).await?;
+        self.store
+            .set_posture(clara.id, &posture, self.store.client(clara.id).await?.revision, self.once.person)
+            .await?;
         let everyday = measurement_set("dress").ok_or("no dress set")?.codes.clone();
         let codes = everyday.into_iter().chain(["across_back_arms_forward".to_owned()]).collect();
         let set = SetRow { id: 0, name: "Players: dress and reach".into(), codes, revision: 0 };

@@ -15,8 +15,8 @@ use yardwand_core::fitting::HouseCalendar;
 use yardwand_core::pattern::Pattern;
 use yardwand_core::{INCH, Length, Style, Unit};
 use yardwand_store::{
-    Backdated, House, How, Measuring, NewBlock, NewClient, NewConsent, NewOrder, NewReading, NewSession,
-    NewVersion, Once, Role, Store,
+    Backdated, House, How, Measuring, NewBlock, NewClient, NewConsent, NewOrder, NewPattern, NewReading,
+    NewSession, NewVersion, Once, Role, Store,
 };
 
 /// The demo's sign-in.
@@ -233,8 +233,9 @@ impl Seeder<'_> {
         let ease = ease_set("standard", STYLE.unit()).ok_or("no standard ease")?;
         let recipe = plan(body, size, ease, &PlanChanges::default(), STYLE)?.recipe();
         let name = format!("House master, bodice, size {label}, version 1");
-        let id =
-            self.store.begin_pattern(order, self.master, &name, drawn_of(size)?, &recipe, self.once).await?;
+        let new =
+            NewPattern { block_id: self.master, block_name: &name, block: drawn_of(size)?, recipe: &recipe };
+        let id = self.store.begin_pattern(order, new, false, self.once).await?;
         Ok((id, recipe))
     }
 

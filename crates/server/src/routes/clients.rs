@@ -9,7 +9,7 @@ use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::body::{BodyDrawing, View, draw_body};
-use yardwand_store::{ClientRow, NewClient, NewConsent};
+use yardwand_store::{ListedClient, NewClient, NewConsent};
 
 use super::story::{StoryEntry, story};
 use crate::AppState;
@@ -17,7 +17,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, InPath, JsonBody, QueryString, Writer};
 use crate::figures::{figure_of, grouped, name_of, profile_of};
-use crate::rights::Readings;
+use crate::rights::{Dates, Readings};
 use crate::views::{Based, Made, OrderView, Page, optional_lines, optional_words, words};
 
 /// Clients on one page.
@@ -48,6 +48,38 @@ struct ClientSummary {
     id: u64,
     name: String,
     contact: String,
+    archived: bool,
+    /// Garments in hand.
+    in_hand: u32,
+    /// When she was last here: measured or fitted.
+    here_at: Option<DateTime<Utc>>,
+    /// Days since she was measured last.
+    readings_age: Option<i64>,
+}
+
+impl From<ListedClient> for ClientSummary {
+    fn from(row: ListedClient) -> Self {
+        Self {
+            id: row.id,
+            name: row.name,
+            contact: row.contact,
+            archived: row.archived,
+            in_hand: row.in_hand,
+            here_at: row.here_at,
+            readings_age: row.measured_at.map(|at| (Utc::now() - at).num_days()),
+        }
+    }
+}
+
+#[derive(Deserialize, ToSchema)]
+struct Archived {
+    archived: bool,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct OtherEntry {
+    /// The entry that goes into this one.
+    other: u64,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -80,6 +112,7 @@ struct ClientView {
     notes: String,
     revision: u32,
     created_at: DateTime<Utc>,
+    archived_at: Option<DateTime<Utc>>,
     consents: Vec<ConsentView>,
     orders: Vec<OrderView>,
     profile: Vec<ProfileRow>,
@@ -91,9 +124,14 @@ struct ClientView {
 #[derive(Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
 struct Search {
-    /// Any part of the name.
+    /// Any part of the name, the number or the notes.
     #[serde(default)]
+    #[param(required = false)]
     q: String,
+    /// Those of the archive too.
+    #[serde(default)]
+    #[param(required = false)]
+    archived: bool,
     /// The `next` of the page before.
     #[serde(default)]
     after: Option<String>,
@@ -135,10 +173,13 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(list, add))
         .routes(routes!(get, change))
         .routes(routes!(add_consent))
-        .routes(routes!(withdraw))
+        .routes(routes!(withdraw, let_stand))
+        .routes(routes!(archive))
+        .routes(routes!(merge))
+        .routes(routes!(part))
 }
 
-/// Clients whose name holds a text, by name.
+/// Clients in whose name, number or notes a text is, by name.
 #[utoipa::path(get, path = "/api/clients", params(Search), responses((status = 200, body = Page<ClientSummary>)))]
 async fn list(
     State(state): State<AppState>,
@@ -149,11 +190,10 @@ async fn list(
         let (id, name) = cursor.split_once(' ')?;
         Some((name, id.parse::<u64>().ok()?))
     });
-    let rows = state.store.clients(search.q.trim(), after, PAGE).await?;
+    let rows = state.store.clients(search.q.trim(), search.archived, after, PAGE).await?;
     let full = rows.len() == PAGE as usize;
     let next = rows.last().filter(|_| full).map(|last| format!("{} {}", last.id, last.name));
-    let summary = |row: ClientRow| ClientSummary { id: row.id, name: row.name, contact: row.contact };
-    Ok(Json(Page { items: rows.into_iter().map(summary).collect(), next }))
+    Ok(Json(Page { items: rows.into_iter().map(ClientSummary::from).collect(), next }))
 }
 
 /// Adds a client.
@@ -218,6 +258,7 @@ async fn get(
         notes: client.notes,
         revision: client.revision,
         created_at: client.created_at,
+        archived_at: client.archived_at,
     }))
 }
 
@@ -264,5 +305,55 @@ async fn withdraw(
     InPath((client, consent)): InPath<(u64, u64)>,
 ) -> Result<StatusCode, ApiError> {
     state.store.withdraw_consent(client, consent, crate::workroom::today(), writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Takes back that she withdrew a consent.
+#[utoipa::path(delete, path = "/api/clients/{id}/consents/{consent}/withdraw", responses(
+    (status = 204), (status = 404, body = Problem)))]
+async fn let_stand(
+    State(state): State<AppState>,
+    writer: Writer<Readings>,
+    InPath((client, consent)): InPath<(u64, u64)>,
+) -> Result<StatusCode, ApiError> {
+    state.store.let_consent_stand(client, consent, writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Puts a client into the archive, or brings her back.
+#[utoipa::path(put, path = "/api/clients/{id}/archived", request_body = Based<Archived>, responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
+async fn archive(
+    State(state): State<AppState>,
+    writer: Writer<Readings>,
+    Id(id): Id,
+    JsonBody(based): JsonBody<Based<Archived>>,
+) -> Result<StatusCode, ApiError> {
+    state.store.archive_client(id, based.change.archived, based.revision, writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Makes two entries of one woman one: everything of the other goes to this one.
+#[utoipa::path(post, path = "/api/clients/{id}/merged", request_body = Based<OtherEntry>, responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
+async fn merge(
+    State(state): State<AppState>,
+    writer: Writer<Dates>,
+    Id(id): Id,
+    JsonBody(based): JsonBody<Based<OtherEntry>>,
+) -> Result<StatusCode, ApiError> {
+    state.store.merge_clients(id, based.change.other, based.revision, writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Parts an entry again from the one it was merged into.
+#[utoipa::path(delete, path = "/api/clients/{id}/merged", responses(
+    (status = 204), (status = 404, body = Problem)))]
+async fn part(
+    State(state): State<AppState>,
+    writer: Writer<Dates>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
+    state.store.part_clients(id, writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)
 }

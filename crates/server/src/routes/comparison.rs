@@ -36,7 +36,7 @@ use crate::workroom::{all_ease_sets, ease_named};
 #[derive(Default, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
 struct Wanted {
-    /// The block; the first house master if left out.
+    /// The block; her own if left out, else the house master that is used most.
     block: Option<u64>,
     /// The size; the leading school's if left out.
     size: Option<String>,
@@ -177,9 +177,11 @@ async fn compared(
         all_ease_sets(store),
     )?;
     let body = profile.body();
-    // The house's block that most patterns were begun from; of equals the first in the list.
+    // Her own block where she has one, the newest of them; else the house's block that most patterns were begun from, of
+    // equals the first in the list.
+    let own = blocks.iter().filter(|b| b.client_id.is_some()).max_by_key(|b| b.id);
     let house_blocks = blocks.iter().filter(|b| b.client_id.is_none()).rev();
-    let first = house_blocks.max_by_key(|b| b.used).or(blocks.first()).map(|b| b.id);
+    let first = own.or(house_blocks.max_by_key(|b| b.used)).map(|b| b.id);
     let block_id = wanted.block.or(kept.as_ref().map(|plan| plan.block_id)).or(first).ok_or_else(|| {
         ApiError::field(
             "/block",

@@ -48,7 +48,8 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(filled))
 }
 
-async fn out(state: &AppState, client: u64) -> Result<Vec<ReadingOut>, ApiError> {
+/// Every reading of a client that stands.
+pub(super) async fn readings_of(state: &AppState, client: u64) -> Result<Vec<ReadingOut>, ApiError> {
     let name = state.store.client(client).await?.name;
     let rows = state.store.all_readings(client).await?;
     Ok(rows.into_iter().map(|row| reading_out(&name, row)).collect())
@@ -80,14 +81,18 @@ async fn csv(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<R
     Ok(attached(
         "text/csv; charset=utf-8; header=present",
         &format!("readings-{id}.csv"),
-        write_csv(&out(&state, id).await?),
+        write_csv(&readings_of(&state, id).await?),
     ))
 }
 
 /// All readings of a client as JSON, with format and version.
 #[utoipa::path(get, path = "/api/clients/{id}/readings.json", responses((status = 200, content_type = "application/json"), (status = 404, body = Problem)))]
 async fn json(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<Response, ApiError> {
-    Ok(attached("application/json", &format!("readings-{id}.json"), write_json(&out(&state, id).await?)))
+    Ok(attached(
+        "application/json",
+        &format!("readings-{id}.json"),
+        write_json(&readings_of(&state, id).await?),
+    ))
 }
 
 /// A blank row for each measurement, with the tape drawn on the figure and, where it has sides, boxes for both.

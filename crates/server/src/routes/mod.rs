@@ -1,13 +1,16 @@
 //! One module a resource, each with its `routes()`.
 
+mod beside;
 mod blocks;
 mod calendar;
 mod calibration;
+mod changes;
 mod clients;
 mod comparison;
 mod craft;
 mod cutting;
 mod drafting;
+mod everything;
 mod files;
 mod finding;
 mod forms;
@@ -18,6 +21,7 @@ mod imports;
 mod lasting;
 mod live;
 mod nests;
+mod notes;
 mod orders;
 mod patterns;
 mod people;
@@ -47,6 +51,9 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
         .merge(craft::routes())
         .merge(finding::routes())
         .merge(clients::routes())
+        .merge(notes::routes())
+        .merge(everything::routes())
+        .merge(changes::routes())
         .merge(sessions::routes())
         .merge(readings::routes())
         .merge(live::routes())
@@ -61,6 +68,7 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
         .merge(blocks::routes())
         .merge(nests::routes())
         .merge(orders::routes())
+        .merge(beside::routes())
         .merge(comparison::routes())
         .merge(patterns::routes())
         .merge(print::routes())

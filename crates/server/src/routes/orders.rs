@@ -4,20 +4,21 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use chrono::NaiveDate;
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_store::NewOrder;
+use yardwand_core::alter::{CarriedStep, Recipe, Source, carry_over};
+use yardwand_store::{NewOrder, NewPattern, OrderChange};
 
 use super::sets::set_of;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Id, JsonBody, Writer};
-use crate::rights::Dates;
+use crate::extract::{HouseStyle, Id, JsonBody, Writer};
+use crate::rights::{Cutting, Dates};
 use crate::routes::calendar::{checked_toiles, not_before_today};
-use crate::views::{Based, Made, OrderView, words};
+use crate::views::{Based, Made, OrderView, PutAwayName, words};
 
 #[derive(Deserialize, ToSchema)]
 struct OrderEntry {
@@ -45,12 +46,43 @@ struct Finished {
     finished: bool,
 }
 
+#[derive(Deserialize, ToSchema)]
+struct GarmentChange {
+    garment: String,
+    /// What is measured for it: a set of the catalogue, or `house:` and the number of one of the house's own.
+    set_code: String,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct PuttingAway {
+    /// None brings it back.
+    put_away: Option<PutAwayName>,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct CopyEntry {
+    /// For whom the new garment is.
+    client_id: u64,
+    garment: String,
+    #[serde(default)]
+    wanted_on: Option<NaiveDate>,
+}
+
+/// A garment that was copied, and what became of the recipe's steps.
+#[derive(Serialize, ToSchema)]
+struct Copied {
+    id: u64,
+    steps: Vec<CarriedStep>,
+}
+
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(list))
-        .routes(routes!(get))
+        .routes(routes!(get, change))
         .routes(routes!(take))
+        .routes(routes!(put_away))
+        .routes(routes!(copy))
         .routes(routes!(finish))
 }
 
@@ -101,4 +133,79 @@ async fn finish(
 ) -> Result<StatusCode, ApiError> {
     state.store.finish_order(id, based.change.finished, based.revision, writer.person.id).await?;
     Ok(StatusCode::NO_CONTENT)
+}
+
+/// Renames a garment, and changes what is measured for it.
+#[utoipa::path(put, path = "/api/orders/{id}", request_body = Based<GarmentChange>, responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+async fn change(
+    State(state): State<AppState>,
+    writer: Writer<Dates>,
+    Id(id): Id,
+    JsonBody(based): JsonBody<Based<GarmentChange>>,
+) -> Result<StatusCode, ApiError> {
+    let (set_code, set_name, set_codes) = set_of(&state.store, &based.change.set_code).await?;
+    let garment = words("/garment", "The garment", &based.change.garment, 120)?;
+    let change = OrderChange { garment, set_code, set_name, set_codes };
+    state.store.change_order(id, &change, based.revision, writer.person.id).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Cancels a garment, archives one that was handed over, or brings it back.
+#[utoipa::path(put, path = "/api/orders/{id}/put-away", request_body = Based<PuttingAway>, responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
+async fn put_away(
+    State(state): State<AppState>,
+    writer: Writer<Dates>,
+    Id(id): Id,
+    JsonBody(based): JsonBody<Based<PuttingAway>>,
+) -> Result<StatusCode, ApiError> {
+    let why = based.change.put_away.map(Into::into);
+    state.store.put_away(id, why, based.revision, writer.person.id).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Takes an order for the same garment once more, for the same client or another: with its block and its corrections.
+/// Nothing that was said of one client is written on another's pattern.
+#[utoipa::path(post, path = "/api/orders/{id}/copy", request_body = CopyEntry, responses(
+    (status = 201, body = Copied), (status = 404, body = Problem), (status = 422, body = Problem)))]
+async fn copy(
+    State(state): State<AppState>,
+    writer: Writer<Cutting>,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    JsonBody(entry): JsonBody<CopyEntry>,
+) -> Result<(StatusCode, Json<Copied>), ApiError> {
+    let from = state.store.order(id).await?;
+    let new = NewOrder {
+        client_id: entry.client_id,
+        garment: words("/garment", "The garment", &entry.garment, 120)?,
+        set_code: from.order.set_code,
+        set_name: from.order.set_name,
+        set_codes: from.order.set_codes,
+        wanted_on: entry.wanted_on.map(not_before_today).transpose()?,
+        toiles: from.order.toiles,
+    };
+    let Some(pattern) = from.pattern_id else {
+        return Err(ApiError::field("/garment", "this garment has no pattern yet: take a new order instead"));
+    };
+    let pattern = state.store.pattern(pattern).await?;
+    let is_hers = from.order.client_id == entry.client_id;
+    // Her own block is hers alone.
+    if !is_hers && state.store.block(pattern.block_id).await?.summary.client_id.is_some() {
+        return Err(ApiError::field(
+            "/client_id",
+            "this garment was begun from her own block: begin the other one from a master, and carry the corrections over there",
+        ));
+    }
+    let source = if is_hers { Source::SameClient(&from.order.garment) } else { Source::OtherClient };
+    let carried = carry_over(&pattern.block, &Recipe::default(), &pattern.recipe, None, source, style);
+    let begun = NewPattern {
+        block_id: pattern.block_id,
+        block_name: &pattern.block_name,
+        block: &pattern.block,
+        recipe: &carried.recipe,
+    };
+    let copy = state.store.add_order_with_pattern(&new, begun, writer.once()).await?;
+    Ok((StatusCode::CREATED, Json(Copied { id: copy, steps: carried.report })))
 }

@@ -3,7 +3,7 @@
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use chrono::Utc;
+use chrono::{DateTime, Utc};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
@@ -13,7 +13,7 @@ use yardwand_core::alter::{
     CarriedOver, Contribution, Decided, Preview, Recipe, Source, Step, alteration, carry_over, make, preview,
 };
 use yardwand_core::pattern::{Check, LabelFacts, Pattern, check_labels};
-use yardwand_store::{NewVersion, PatternRow, Store, StoreError};
+use yardwand_store::{NewPattern, NewVersion, PatternRow, PatternSummary, Store, StoreError};
 
 use super::comparison::chosen;
 use crate::AppState;
@@ -30,6 +30,9 @@ struct PatternEntry {
     size: String,
     #[serde(default)]
     recipe: Recipe,
+    /// Begin anew beside the pattern that is there.
+    #[serde(default)]
+    anew: bool,
 }
 
 #[derive(Deserialize, ToSchema)]
@@ -102,7 +105,27 @@ struct PatternView {
     recipe: Recipe,
     revision: u32,
     versions: Vec<VersionView>,
+    /// Versions that were withdrawn before they were cut.
+    withdrawn: Vec<VersionView>,
+    /// It is the pattern the garment is cut from.
+    in_hand: bool,
     preview: Preview,
+}
+
+/// A pattern that was begun for a garment.
+#[derive(Serialize, ToSchema)]
+struct PatternOfOrder {
+    id: u64,
+    block_name: String,
+    /// Its newest version, 0 where none was saved.
+    version: u32,
+    begun_at: DateTime<Utc>,
+    in_hand: bool,
+}
+
+#[derive(Deserialize, ToSchema)]
+struct Withdrawal {
+    why: String,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -114,6 +137,9 @@ struct Saved {
 pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(begin))
+        .routes(routes!(of_order))
+        .routes(routes!(take_up))
+        .routes(routes!(withdraw, let_stand))
         .routes(routes!(get))
         .routes(routes!(preview_recipe))
         .routes(routes!(take))
@@ -151,8 +177,9 @@ async fn begin(
     let name =
         if own { block.summary.name.clone() } else { format!("{}, size {}", block.summary.name, size.label) };
     let name = format!("{name}, version {}", block.summary.version);
-    let once = writer.once();
-    let id = state.store.begin_pattern(order, entry.block_id, &name, geometry, &entry.recipe, once).await?;
+    let new =
+        NewPattern { block_id: entry.block_id, block_name: &name, block: geometry, recipe: &entry.recipe };
+    let id = state.store.begin_pattern(order, new, entry.anew, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
 }
 
@@ -167,6 +194,7 @@ async fn get(
     let pattern = state.store.pattern(id).await?;
     let order = state.store.order(pattern.order_id).await?;
     let versions = state.store.versions(id).await?;
+    let withdrawn = state.store.withdrawn_versions(id).await?;
     let order: OrderView = order.into();
     let mut preview = preview(&pattern.block, &pattern.recipe, None, style);
     preview.checks.push(label_check(&pattern, &order, versions.len()));
@@ -178,6 +206,8 @@ async fn get(
         recipe: pattern.recipe,
         revision: pattern.revision,
         versions: versions.into_iter().map(VersionView::from).collect(),
+        withdrawn: withdrawn.into_iter().map(VersionView::from).collect(),
+        in_hand: pattern.in_hand,
     }))
 }
 
@@ -384,4 +414,60 @@ pub(super) fn version_of(
         }
         None => Ok(NewVersion { pattern: made.pattern, recipe, why }),
     }
+}
+
+/// Every pattern that was begun for a garment, oldest first.
+#[utoipa::path(get, path = "/api/orders/{id}/patterns", responses(
+    (status = 200, body = Vec<PatternOfOrder>)))]
+async fn of_order(
+    State(state): State<AppState>,
+    _: SignedIn,
+    Id(order): Id,
+) -> Result<Json<Vec<PatternOfOrder>>, ApiError> {
+    let view = |row: PatternSummary| PatternOfOrder {
+        id: row.id,
+        block_name: row.block_name,
+        version: row.version,
+        begun_at: row.begun_at,
+        in_hand: row.in_hand,
+    };
+    Ok(Json(state.store.patterns(order).await?.into_iter().map(view).collect()))
+}
+
+/// Takes a pattern up again that was begun before; the one in hand is laid beside it.
+#[utoipa::path(post, path = "/api/patterns/{id}/take-up", responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
+async fn take_up(
+    State(state): State<AppState>,
+    writer: Writer<Cutting>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
+    state.store.take_up_pattern(id, writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Withdraws the newest version before it is cut, with the reason.
+#[utoipa::path(post, path = "/api/versions/{id}/withdraw", request_body = Withdrawal, responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+async fn withdraw(
+    State(state): State<AppState>,
+    writer: Writer<Cutting>,
+    Id(id): Id,
+    JsonBody(entry): JsonBody<Withdrawal>,
+) -> Result<StatusCode, ApiError> {
+    let why = words("/why", "The reason", &entry.why, 200)?;
+    state.store.withdraw_version(id, &why, writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Lets a withdrawn version stand again.
+#[utoipa::path(delete, path = "/api/versions/{id}/withdraw", responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
+async fn let_stand(
+    State(state): State<AppState>,
+    writer: Writer<Cutting>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
+    state.store.restore_version(id, writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
 }

@@ -102,8 +102,23 @@ struct Printed {
     label: Label,
 }
 
-async fn printed(state: &AppState, id: u64, asked: &PrintAsked, style: Style) -> Result<Printed, ApiError> {
-    let allowances = asked.allowances(style)?;
+/// A version as a tiled PDF with the house's allowances.
+pub(super) async fn pattern_on_paper(
+    state: &AppState,
+    id: u64,
+    style: Style,
+    paper: Paper,
+) -> Result<Vec<u8>, ApiError> {
+    let printed = printed(state, id, Allowances::usual(style.unit()), style).await?;
+    Ok(tiled_pdf(&printed.pattern, &printed.allowances, &printed.label, paper)?)
+}
+
+async fn printed(
+    state: &AppState,
+    id: u64,
+    allowances: Allowances,
+    style: Style,
+) -> Result<Printed, ApiError> {
     let version = state.store.version(id).await?;
     let pattern = state.store.pattern(version.pattern_id).await?;
     let order = state.store.order(pattern.order_id).await?.order;
@@ -174,7 +189,7 @@ async fn pdf(
     Id(id): Id,
     QueryString(asked): QueryString<PrintAsked>,
 ) -> Result<Response, ApiError> {
-    let Printed { pattern, allowances, label } = printed(&state, id, &asked, style).await?;
+    let Printed { pattern, allowances, label } = printed(&state, id, asked.allowances(style)?, style).await?;
     let bytes = tiled_pdf(&pattern, &allowances, &label, asked.paper.into())?;
     Ok(attached("application/pdf", &file_name(&label, "pdf"), bytes))
 }
@@ -189,6 +204,6 @@ async fn svg(
     Id(id): Id,
     QueryString(asked): QueryString<PrintAsked>,
 ) -> Result<Response, ApiError> {
-    let Printed { pattern, allowances, label } = printed(&state, id, &asked, style).await?;
+    let Printed { pattern, allowances, label } = printed(&state, id, asked.allowances(style)?, style).await?;
     Ok(attached("image/svg+xml", &file_name(&label, "svg"), true_size_svg(&pattern, &allowances, &label)))
 }

@@ -42,6 +42,18 @@ struct FigureView {
     #[serde(flatten)]
     figure: ProfileReading,
     findings: Vec<Finding>,
+    /// The takes it is made of, to be corrected one by one.
+    takes: Vec<FigureTake>,
+}
+
+/// A take that a figure is made of.
+#[derive(Serialize, ToSchema)]
+struct FigureTake {
+    id: u64,
+    session_id: u64,
+    side: Side,
+    /// As it was typed, with its unit.
+    typed: String,
 }
 
 /// What a set still lacks for this client.
@@ -119,6 +131,15 @@ struct PastSession {
     figures: Vec<PastFigure>,
 }
 
+/// A session that was dropped: its readings do not count, and it can be brought back.
+#[derive(Serialize, ToSchema)]
+struct DroppedSession {
+    id: u64,
+    started_at: DateTime<Utc>,
+    measurer: String,
+    why: String,
+}
+
 /// What changed between the last two readings of a measurement.
 #[derive(Serialize, ToSchema)]
 struct ChangeView {
@@ -149,6 +170,8 @@ struct HistoryView {
     measurements: Vec<NamedCode>,
     /// Oldest first.
     sessions: Vec<PastSession>,
+    /// The newest first.
+    dropped: Vec<DroppedSession>,
     changes: Vec<ChangeView>,
     /// Millimetres in one of the house's unit.
     unit_mm: f64,
@@ -184,7 +207,8 @@ async fn profile(
     let store = &state.store;
     let (client, house) = (store.client(id).await?, store.house().await?);
     let (posture, consent) = (store.posture(id).await?, stand(store.consents(id).await?));
-    let measured = profile_of(&store.latest_readings(id, None).await?, &[], house.measuring.finger_mm);
+    let readings = store.latest_readings(id, None).await?;
+    let measured = profile_of(&readings, &[], house.measuring.finger_mm);
     let limit = house.measuring.age_limit_days;
     let is_old = |code: &str, days: i64| {
         measurement(code).and_then(|row| check_age(row, days, limit, posture.changing))
@@ -222,6 +246,15 @@ async fn profile(
             right: figure.right_mm.map(|mm| style.show(mm)),
             as_taken: style.show(figure.as_taken_mm),
             give: (figure.give_mm > 0.0).then(|| style.show(figure.give_mm)),
+            takes: { readings.iter() }
+                .filter(|take| take.code == figure.code)
+                .map(|take| FigureTake {
+                    id: take.id,
+                    session_id: take.session_id,
+                    side: take.side,
+                    typed: take.entered.with_unit(),
+                })
+                .collect(),
             findings: figure.days_ago.and_then(|days| is_old(&figure.code, days)).into_iter().collect(),
             figure,
         }
@@ -374,6 +407,14 @@ async fn history(
         measurements,
         changes: changes.collect(),
         sessions: past,
+        dropped: { store.dropped_sessions(id).await?.into_iter() }
+            .map(|row| DroppedSession {
+                id: row.id,
+                started_at: row.started_at,
+                measurer: row.measurer,
+                why: row.dropped_why,
+            })
+            .collect(),
         unit_mm: style.unit().in_mm(),
         suffix: style.unit().suffix().to_owned(),
     }))

@@ -43,6 +43,18 @@ struct ReadingEntry {
     saw: Option<u64>,
 }
 
+/// What a reading of a signed session should have been.
+#[derive(Deserialize, ToSchema)]
+struct CorrectionEntry {
+    /// As typed.
+    text: String,
+    /// Why: the old reading is kept with it.
+    why: String,
+    /// Initials behind a length that a body can hardly have.
+    #[serde(default)]
+    stands: Option<String>,
+}
+
 /// What a text would be as a reading.
 #[derive(Default, Serialize, ToSchema)]
 struct CheckView {
@@ -57,7 +69,7 @@ struct CheckView {
 
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
-    OpenApiRouter::new().routes(routes!(check)).routes(routes!(record))
+    OpenApiRouter::new().routes(routes!(check)).routes(routes!(record)).routes(routes!(correct))
 }
 
 pub(super) fn row_of(code: &str) -> Result<&'static Measurement, ApiError> {
@@ -138,21 +150,8 @@ async fn record(
     let (house, session) = (state.store.house().await?, state.store.session(id).await?);
     let taken = entry.way(|| Taken::by_house(&row.code, &house.measuring.schools))?;
     let entered = entry.read(session.unit).map_err(|error| ApiError::length("/text", &error))?;
-    if net(&entered, &taken).is_none() {
-        return Err(ApiError::field("/taken/ease_mm", "there is more ease than length: check both"));
-    }
     let stands = entry.stands.as_deref().map(|by| words("/stands", "The initials", by, 12)).transpose()?;
-    if stands.is_none() && net(&entered, &taken).is_some_and(|net| cannot_be(row, net.length.mm())) {
-        let says = format!(
-            "{} cannot be a body\u{2019}s {}: measure again, or say with your initials that it stands",
-            entered.with_unit(),
-            row.name.to_lowercase()
-        );
-        return Err(ApiError::field("/stands", says));
-    }
-    if entered.typed.chars().count() > 40 {
-        return Err(ApiError::field("/text", "a reading has at most 40 characters: write just the length"));
-    }
+    a_body_s(row, &entered, &taken, stands.is_some())?;
     let reading = NewReading {
         code: row.code.clone(),
         side: entry.side,
@@ -164,5 +163,45 @@ async fn record(
         saw: entry.saw,
     };
     let made = state.store.record(id, &reading, writer.once()).await?;
+    Ok((StatusCode::CREATED, Json(Made { id: made })))
+}
+
+/// That a length can be a body's, less the ease that is in it; or somebody stands for it.
+fn a_body_s(row: &Measurement, entered: &Entered, taken: &Taken, is_stood_for: bool) -> Result<(), ApiError> {
+    let Some(net) = net(entered, taken) else {
+        return Err(ApiError::field("/taken/ease_mm", "there is more ease than length: check both"));
+    };
+    if !is_stood_for && cannot_be(row, net.length.mm()) {
+        let says = format!(
+            "{} cannot be a body\u{2019}s {}: measure again, or say with your initials that it stands",
+            entered.with_unit(),
+            row.name.to_lowercase()
+        );
+        return Err(ApiError::field("/stands", says));
+    }
+    if entered.typed.chars().count() > 40 {
+        return Err(ApiError::field("/text", "a reading has at most 40 characters: write just the length"));
+    }
+    Ok(())
+}
+
+/// Corrects one reading of a signed session, with the reason. The old one is kept.
+#[utoipa::path(post, path = "/api/readings/{id}/correction", request_body = CorrectionEntry, responses(
+    (status = 201, body = Made), (status = 404, body = Problem), (status = 409, body = Problem),
+    (status = 422, body = Problem)))]
+async fn correct(
+    State(state): State<AppState>,
+    writer: Writer<Readings>,
+    Id(id): Id,
+    JsonBody(entry): JsonBody<CorrectionEntry>,
+) -> Result<(StatusCode, Json<Made>), ApiError> {
+    let old = state.store.reading(id).await?;
+    let session = state.store.session(old.session_id).await?;
+    let entered =
+        Length::read(&entry.text, session.unit).map_err(|error| ApiError::length("/text", &error))?;
+    let why = words("/why", "The reason", &entry.why, 200)?;
+    let stands = entry.stands.as_deref().map(|by| words("/stands", "The initials", by, 12)).transpose()?;
+    a_body_s(row_of(&old.code)?, &entered, &old.taken, stands.is_some())?;
+    let made = state.store.correct(id, &entered, &why, stands.as_deref(), writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id: made })))
 }

@@ -5,7 +5,7 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use chrono::{DateTime, Utc};
 use serde::{Deserialize, Serialize};
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::body::{
@@ -19,7 +19,7 @@ use super::sets::set_of;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{HouseStyle, Id, JsonBody, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, QueryString, Writer};
 use crate::figures::{SessionReadings, figure_of, said_of};
 use crate::rights::Readings;
 use crate::views::{Made, optional_words, words};
@@ -69,6 +69,8 @@ struct TakeView {
     taken_at: DateTime<Utc>,
     /// A later one corrects it.
     replaced: bool,
+    /// Why it corrects one of a signed session.
+    corrected_why: String,
 }
 
 /// What is known of a measurement on one side.
@@ -123,6 +125,18 @@ struct SessionView {
     back: BodyDrawing,
     side: BodyDrawing,
     tape: Option<TapeView>,
+    /// When it was dropped: its readings do not count.
+    dropped_at: Option<DateTime<Utc>>,
+    dropped_why: String,
+}
+
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+struct Dropping {
+    /// Why it is dropped; a session that is signed wants a reason.
+    #[serde(default)]
+    #[param(required = false)]
+    why: String,
 }
 
 /// Routes of this module.
@@ -130,6 +144,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(open))
         .routes(routes!(get, drop_session))
+        .routes(routes!(restore))
         .routes(routes!(skip))
         .routes(routes!(close))
 }
@@ -169,15 +184,34 @@ async fn open(
     Ok((StatusCode::CREATED, Json(Made { id })))
 }
 
-/// Drops a session that is still open, with what was read in it.
-#[utoipa::path(delete, path = "/api/sessions/{id}", responses(
-    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
+/// Drops a session: what was read in it counts no longer. It can be brought back.
+#[utoipa::path(delete, path = "/api/sessions/{id}", params(Dropping), responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
 async fn drop_session(
     State(state): State<AppState>,
     writer: Writer<Readings>,
     Id(id): Id,
+    QueryString(dropping): QueryString<Dropping>,
 ) -> Result<StatusCode, ApiError> {
-    state.store.drop_session(id, writer.once()).await?;
+    let signed = state.store.session(id).await?.closed_at.is_some();
+    let why = if signed {
+        words("/why", "The reason", &dropping.why, 200)?
+    } else {
+        optional_words("/why", "The reason", &dropping.why, 200)?
+    };
+    state.store.drop_session(id, &why, writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Brings a dropped session back.
+#[utoipa::path(post, path = "/api/sessions/{id}/restore", responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
+async fn restore(
+    State(state): State<AppState>,
+    writer: Writer<Readings>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
+    state.store.restore_session(id, writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -220,6 +254,8 @@ async fn get(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<J
         closed_at: session.closed_at,
         signed: session.signed,
         changes: session.changes,
+        dropped_at: session.dropped_at,
+        dropped_why: session.dropped_why,
     }))
 }
 
@@ -239,6 +275,7 @@ fn entry_view(bench: &SessionReadings, row: &Measurement, side: Side) -> Option<
         taken_by: take.taken_by.clone(),
         taken_at: take.taken_at,
         replaced: take.replaced,
+        corrected_why: take.corrected_why.clone(),
     };
     let corrected = bench.readings.iter().filter(|r| r.replaced && r.code == row.code && r.side == side);
     Some(EntryView {

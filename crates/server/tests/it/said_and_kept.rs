@@ -306,7 +306,8 @@ fn a_garment_is_measured_with_its_own_set_and_its_session_is_its_own() {
     assert_eq!((open(waistcoat), open(dress)), (json!(session), json!(null)));
     assert_eq!(owner.delete(&format!("/api/sessions/{session}")).status, 204);
     assert_eq!(open(waistcoat), json!(null));
-    assert_eq!(owner.get(&format!("/api/sessions/{session}")).status, 404);
+    let dropped = owner.get(&format!("/api/sessions/{session}"));
+    assert!(dropped.body["dropped_at"].is_string(), "it is kept, to be brought back");
     let others = json!({ "set_code": "dress", "order": owner.garment_of("Edda")["id"] });
     assert_eq!(owner.post(&format!("/api/clients/{client}/sessions"), &others).status, 409);
 }

@@ -13,8 +13,8 @@ use yardwand_core::fitting::{
 use yardwand_core::pattern::Pattern;
 use yardwand_devdb::TestDb;
 use yardwand_store::{
-    BalanceRow, How, NewBlock, NewLetter, NewPhotograph, NewRound, NewVersion, Once, RoundSeen, RoundStage,
-    Store, StoreError,
+    BalanceRow, How, NewBlock, NewLetter, NewPattern, NewPhotograph, NewRound, NewVersion, Once, RoundSeen,
+    RoundStage, Store, StoreError,
 };
 
 struct House {
@@ -55,10 +55,13 @@ impl House {
     async fn order(&self, client_id: u64) -> (u64, u64, u64) {
         let order = take_order(&self.store, client_id, "Dress", self.once()).await;
         let recipe = Recipe::default();
-        let pattern = self
-            .store
-            .begin_pattern(order, self.block, "Master, 12", &self.drawn, &recipe, self.once())
-            .await;
+        let new = NewPattern {
+            block_id: self.block,
+            block_name: "Master, 12",
+            block: &self.drawn,
+            recipe: &recipe,
+        };
+        let pattern = self.store.begin_pattern(order, new, false, self.once()).await;
         let pattern = pattern.unwrap();
         let version = NewVersion { recipe, pattern: self.drawn.clone(), why: "toile".into() };
         let version = self.store.add_version(pattern, &version, self.once()).await.unwrap();

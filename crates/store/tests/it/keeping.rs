@@ -10,8 +10,8 @@ use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind};
 use yardwand_core::pattern::{PatternMeasure, PatternMeasures};
 use yardwand_core::{Length, Style, Unit};
 use yardwand_store::{
-    House, How, Kept, Measuring, NewBlock, NewReading, NewRound, NewSession, NewVersion, Once, OrderPlan,
-    PersonRow, Role, RoundSeen, RoundStage, Shelf, Store, StoreError,
+    ChangesOf, House, How, Kept, Measuring, NewBlock, NewPattern, NewReading, NewRound, NewSession,
+    NewVersion, Once, OrderPlan, PersonRow, Role, RoundSeen, RoundStage, Shelf, Store, StoreError,
 };
 
 fn codes() -> &'static [String] {
@@ -103,13 +103,21 @@ async fn a_search_is_text_and_pages_follow_each_other() {
     }
     let found = |part: &'static str| {
         let store = store.clone();
-        async move { store.clients(part, None, 10).await.unwrap().into_iter().map(|c| c.name).collect::<Vec<_>>() }
+        async move {
+            store
+                .clients(part, false, None, 10)
+                .await
+                .unwrap()
+                .into_iter()
+                .map(|c| c.name)
+                .collect::<Vec<_>>()
+        }
     };
     assert_eq!(found("a_b").await, ["Anna_b"]);
     assert_eq!(found("0%").await, ["Anna 100%"]);
     assert_eq!(found("zoe").await, ["Zoë"], "accents and case do not hide a name");
-    let first = store.clients("", None, 2).await.unwrap();
-    let rest = store.clients("", first.last().map(|c| (c.name.as_str(), c.id)), 10).await.unwrap();
+    let first = store.clients("", false, None, 2).await.unwrap();
+    let rest = store.clients("", false, first.last().map(|c| (c.name.as_str(), c.id)), 10).await.unwrap();
     assert_eq!(first.len() + rest.len(), 4);
 }
 
@@ -119,9 +127,9 @@ async fn every_change_is_noted_with_it_and_a_refused_one_is_not() {
     let id = store.add_client(&client("Noted"), Once::by(person)).await.unwrap();
     store.change_client(id, &client("Noted twice"), 1, person).await.unwrap();
     store.change_client(id, &client("Too late"), 1, person).await.unwrap_err();
-    let noted = store.changes("clients", id).await.unwrap();
-    assert_eq!(noted.iter().map(|c| c.what.as_str()).collect::<Vec<_>>(), ["added", "changed"]);
-    assert!(noted.iter().all(|c| c.person_id == Some(person)));
+    let noted = store.changes(ChangesOf { client: Some(id), ..ChangesOf::default() }, 9).await.unwrap();
+    assert_eq!(noted.iter().map(|c| c.what.as_str()).collect::<Vec<_>>(), ["changed", "added"]);
+    assert!(noted.iter().all(|c| c.person.is_some() && c.client.as_deref() == Some("Noted twice")));
 }
 
 fn block() -> NewBlock {
@@ -178,8 +186,9 @@ async fn versions_and_rounds_are_numbered_and_a_closed_round_takes_nothing() {
     let block_id = store.add_block(&block(), once).await.unwrap();
     let geometry = block().sizes[0].pattern().unwrap().clone();
     let recipe = Recipe::default();
-    let pattern = store.begin_pattern(order, block_id, "House, 12", &geometry, &recipe, once).await.unwrap();
-    let again = store.begin_pattern(order, block_id, "House, 12", &geometry, &recipe, once).await;
+    let new = NewPattern { block_id, block_name: "House, 12", block: &geometry, recipe: &recipe };
+    let pattern = store.begin_pattern(order, new, false, once).await.unwrap();
+    let again = store.begin_pattern(order, new, false, once).await;
     assert!(matches!(again, Err(StoreError::Refused(_))), "an order has one pattern");
 
     let version = NewVersion { recipe: recipe.clone(), pattern: geometry.clone(), why: "toile".into() };
@@ -353,5 +362,22 @@ async fn of_two_owners_who_go_at_once_one_stays() {
         if people.iter().any(|row| row.id == second && row.role == Role::Owner) {
             store.leave(second, revision(&people, second), first).await.unwrap();
         }
+    }
+}
+
+#[tokio::test]
+async fn of_two_entries_that_are_merged_crosswise_one_is_left_with_everything() {
+    let (store, _db, person) = store().await;
+    let once = Once::by(person);
+    for _ in 0..6 {
+        let one = store.add_client(&client("Twice"), once).await.unwrap();
+        let other = store.add_client(&client("Twice, again"), once).await.unwrap();
+        take_order(&store, one, "Dress", once).await;
+        take_order(&store, other, "Skirt", once).await;
+        let (first, second) =
+            tokio::join!(store.merge_clients(one, other, 1, once), store.merge_clients(other, one, 1, once));
+        assert!(first.is_ok() ^ second.is_ok(), "{first:?} {second:?}");
+        let kept = if first.is_ok() { one } else { other };
+        assert_eq!(store.orders(Some(kept)).await.unwrap().len(), 2);
     }
 }

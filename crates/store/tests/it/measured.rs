@@ -6,8 +6,8 @@ use yardwand_core::body::{Body, LineHeights, Side, Taken, measurement_set};
 use yardwand_core::{Length, Unit};
 use yardwand_devdb::TestDb;
 use yardwand_store::{
-    Backdated, FormRow, ImportState, ImportedClient, ImportedSession, NewConsent, NewReading, NewSession,
-    Once, Posture, SetRow, Store, StoreError,
+    Backdated, ChangesOf, FormRow, ImportState, ImportedClient, ImportedSession, NewConsent, NewReading,
+    NewSession, Once, Posture, SetRow, Store, StoreError,
 };
 
 struct Kept {
@@ -240,7 +240,7 @@ async fn an_import_finds_or_makes_its_clients_and_undoing_it_leaves_the_others()
         assert!(kept.store.import_session(import, &session, kept.person).await.unwrap());
     }
     assert_eq!(kept.store.import(import).await.unwrap().done, 2);
-    assert_eq!(kept.store.clients("Nora", None, 9).await.unwrap().len(), 1);
+    assert_eq!(kept.store.clients("Nora", false, None, 9).await.unwrap().len(), 1);
     let known = kept.store.figures_of_client(kept.client).await.unwrap();
     assert_eq!(known.len(), 1);
     assert_eq!((known[0].0, known[0].1.as_str()), (day("2024-02-03"), "bust_girth"));
@@ -265,7 +265,7 @@ async fn an_import_finds_or_makes_its_clients_and_undoing_it_leaves_the_others()
         (ImportState::Cancelled, 0, ""),
         "the file is not kept"
     );
-    assert!(kept.store.clients("Nora", None, 9).await.unwrap().is_empty());
+    assert!(kept.store.clients("Nora", false, None, 9).await.unwrap().is_empty());
     assert_eq!(kept.store.client(kept.client).await.unwrap().name, "Ada");
     assert!(kept.latest().await.is_empty());
 }
@@ -299,7 +299,7 @@ async fn erasing_a_client_leaves_only_that_somebody_was_erased() {
     assert!(kept.store.readings(session).await.unwrap().is_empty());
     let left: Vec<_> = kept
         .store
-        .changes("clients", kept.client)
+        .changes(ChangesOf { client: Some(kept.client), ..ChangesOf::default() }, 9)
         .await
         .unwrap()
         .into_iter()

@@ -24,7 +24,7 @@ const props = defineProps<{
   /** Decides; resolves with why it was turned down. */
   decide: (decision: Decision) => Promise<Problem | undefined>
 }>()
-const emit = defineEmits<{ gone: [] }>()
+const emit = defineEmits<{ gone: [id: number, said: string] }>()
 const { craft, unit } = useHouse()
 const problem = shallowRef<Problem>()
 const way = ref<'alter' | 'leave' | 'overrule'>()
@@ -95,13 +95,12 @@ function byHand(): void {
 }
 
 async function takeBack(): Promise<void> {
+  const { id, revision, said } = props.seen
   const result = await send(
-    remove('/api/observations/{id}', {
-      params: { path: { id: props.seen.id }, query: { revision: props.seen.revision } },
-    }),
+    remove('/api/observations/{id}', { params: { path: { id }, query: { revision } } }),
   )
   problem.value = result.ok ? undefined : result.problem
-  if (result.ok) emit('gone')
+  if (result.ok) emit('gone', id, said)
 }
 </script>
 

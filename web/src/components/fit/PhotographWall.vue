@@ -1,11 +1,14 @@
 <script setup lang="ts">
 /** Photographs of a round: taken with the device's camera, kept here until the server has them. */
 import { ElButton } from 'element-plus'
-import { ref, shallowRef } from 'vue'
-import { remove, send } from '@/api/client'
+import { computed, ref } from 'vue'
+import { post, remove } from '@/api/client'
 import type { ObservationView, PhotographView, Problem } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import PhotographDrawing from '@/components/photographs/PhotographDrawing.vue'
+import { useAction } from '@/composables/useAction'
+import { useUndo } from '@/composables/useUndo'
 
 const props = defineProps<{
   photographs: readonly PhotographView[]
@@ -16,10 +19,11 @@ const props = defineProps<{
   problem?: Problem
   closed: boolean
 }>()
-const emit = defineEmits<{ take: [picture: Blob, observation?: number]; gone: [] }>()
+const emit = defineEmits<{ take: [picture: Blob, observation?: number]; changed: [] }>()
+const undo = useUndo()
 const TIME = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
-const refused = shallowRef<Problem>()
 const large = ref<number>()
+const shownLarge = computed(() => props.photographs.find((each) => each.id === large.value))
 const shows = ref<number>()
 const said = (photograph: PhotographView) =>
   props.observations.find((seen) => seen.id === photograph.observation_id)?.said
@@ -30,12 +34,18 @@ function taken(event: Event): void {
   input.value = ''
 }
 
-async function drop(id: number): Promise<void> {
-  const result = await send(remove('/api/photographs/{id}', { params: { path: { id } } }))
-  refused.value = result.ok ? undefined : result.problem
-  large.value = undefined
-  if (result.ok) emit('gone')
-}
+const { run: takeOut, problem: refused } = useAction(
+  (id: number) => remove('/api/photographs/{id}', { params: { path: { id } } }),
+  (_, id) => {
+    large.value = undefined
+    emit('changed')
+    undo(
+      'The photograph is taken out.',
+      post('/api/photographs/{id}/restore', { params: { path: { id } } }),
+      () => emit('changed'),
+    )
+  },
+)
 </script>
 
 <template>
@@ -87,12 +97,9 @@ async function drop(id: number): Promise<void> {
       </li>
     </ul>
     <p v-else class="soft">None yet.</p>
-    <figure v-if="large !== undefined">
-      <img :src="`/api/photographs/${large}`" alt="The photograph, large" />
-      <figcaption v-if="!closed">
-        <ElButton size="small" @click="drop(large)">Take it out for good</ElButton>
-      </figcaption>
-    </figure>
+    <PhotographDrawing v-if="shownLarge" :photograph="shownLarge" drawable @drawn="$emit('changed')">
+      <ElButton v-if="!closed" size="small" @click="takeOut(shownLarge.id)">Take it out</ElButton>
+    </PhotographDrawing>
   </div>
 </template>
 
@@ -118,14 +125,5 @@ async function drop(id: number): Promise<void> {
   width: 100%;
   height: 9rem;
   object-fit: cover;
-}
-figure {
-  margin: 0;
-  display: grid;
-  gap: 0.5rem;
-}
-figure img {
-  max-width: 100%;
-  max-height: 75vh;
 }
 </style>

@@ -20,8 +20,8 @@ const props = defineProps<{
   /** Keeps what is noted beside the observations. */
   aside: (change: Record<string, unknown>) => Promise<Problem | undefined>
 }>()
-const emit = defineEmits<{ closed: [] }>()
-const { craft } = useHouse()
+const emit = defineEmits<{ closed: []; reopened: [] }>()
+const { craft, may } = useHouse()
 const problem = shallowRef<Problem>()
 const text = (count?: number | null) => (count === undefined || count === null ? '' : String(count))
 const { entry, touch, settle } = useKept(() => ({
@@ -63,6 +63,11 @@ const {
     return post('/api/rounds/{id}/close', { params: { path: { id: props.round.id } } })
   },
   () => emit('closed'),
+)
+const { run: reopen, problem: unopened } = useAction(
+  () => post('/api/rounds/{id}/reopen', { params: { path: { id: props.round.id } } }),
+  () => emit('reopened'),
+  { repeats: true },
 )
 </script>
 
@@ -148,6 +153,14 @@ const {
         <RouterLink :to="{ name: 'toile', params: { id: order.id } }">Cut the next toile</RouterLink>.
       </p>
       <p v-else>Nothing was altered.</p>
+      <p v-if="order.round_id === round.id" class="soft">
+        Closed too soon? While nothing was done after it, it can be opened again; a version it made is
+        withdrawn.
+      </p>
+      <ProblemNote :problem="unopened" />
+      <div v-if="order.round_id === round.id && may('fitting')">
+        <ElButton @click="reopen">Open round {{ round.number }} again</ElButton>
+      </div>
     </template>
   </section>
 </template>

@@ -375,7 +375,13 @@ async function close(name: string): Promise<void> {
                 >It stands</ElButton
               >
             </div>
-            <ReadingSoFar :row="row" :entry="entry" :previous="previous" :closed="Boolean(closed)" />
+            <ReadingSoFar
+              :row="row"
+              :entry="entry"
+              :previous="previous"
+              :closed="Boolean(closed)"
+              @corrected="measuring.reload"
+            />
           </div>
           <form v-if="skipping" class="row" @submit.prevent="skip">
             <label for="reason">Why is it left out?</label>

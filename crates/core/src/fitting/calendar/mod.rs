@@ -4,12 +4,14 @@
 //! Plain dates in, plain dates out; today is told, never asked for.
 
 mod days;
+mod lateness;
 mod moving;
 mod planning;
 
 use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
 
+pub use lateness::Done;
 pub use moving::{MoveSaid, move_visit};
 pub use planning::plan_dates;
 

@@ -8,9 +8,9 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::fitting::{Visit, VisitKind, is_open};
+use yardwand_core::fitting::{Done, Visit, VisitKind, is_open};
 use yardwand_paper::{DayEntry, calendar_file};
-use yardwand_store::VisitRow;
+use yardwand_store::{RoundStage, VisitRow};
 
 use super::{FAR, now, today};
 use crate::AppState;
@@ -59,6 +59,17 @@ struct TodayVisit {
     prepare: Vec<String>,
 }
 
+/// What the days ahead hold, and what was to be done by now.
+#[derive(Serialize, ToSchema)]
+struct WeekView {
+    /// Visits that have passed and were not done, the oldest first.
+    late: Vec<VisitView>,
+    /// Garments in hand whose wanted day has passed.
+    overdue: Vec<OrderView>,
+    /// Visits of the next seven days, today's left out.
+    coming: Vec<VisitView>,
+}
+
 #[derive(Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
 struct FromTo {
@@ -68,7 +79,11 @@ struct FromTo {
 
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
-    OpenApiRouter::new().routes(routes!(list)).routes(routes!(today_list)).routes(routes!(file))
+    OpenApiRouter::new()
+        .routes(routes!(list))
+        .routes(routes!(today_list))
+        .routes(routes!(week))
+        .routes(routes!(file))
 }
 
 /// The visits from one day to another, both included.
@@ -95,6 +110,37 @@ async fn today_list(State(state): State<AppState>, _: SignedIn) -> Result<Json<V
         list.push(TodayVisit { visit: row.into(), prepare });
     }
     Ok(Json(list))
+}
+
+/// What is late, and what comes in the next seven days.
+#[utoipa::path(get, path = "/api/week", responses((status = 200, body = WeekView)))]
+async fn week(State(state): State<AppState>, _: SignedIn) -> Result<Json<WeekView>, ApiError> {
+    let store = &state.store;
+    let orders = store.orders(None).await?.into_iter().map(OrderView::from);
+    let in_hand: Vec<OrderView> =
+        orders.filter(|order| order.finished_at.is_none() && order.put_away.is_none()).collect();
+    let rounds = store.rounds_in_hand().await?;
+    let done = |order: &OrderView| {
+        let at = |stage| rounds.iter().find(|row| row.0 == order.id && row.1 == stage).map_or(0, |row| row.2);
+        Done {
+            measured: order.missing == 0,
+            toile_rounds: at(RoundStage::Toile),
+            cloth_rounds: at(RoundStage::Cloth),
+            final_rounds: at(RoundStage::Final),
+            finished: false,
+        }
+    };
+    let is_late = |row: &VisitRow| {
+        let order = in_hand.iter().find(|order| order.id == row.order_id);
+        order.is_some_and(|order| !done(order).covers(row.planned.visit))
+    };
+    let past = store.visits(None, today() - Days::new(FAR), today() - Days::new(1)).await?;
+    let coming = store.visits(None, today() + Days::new(1), today() + Days::new(7)).await?;
+    Ok(Json(WeekView {
+        late: past.into_iter().filter(is_late).map(VisitView::from).collect(),
+        coming: coming.into_iter().map(VisitView::from).collect(),
+        overdue: in_hand.into_iter().filter(|order| order.wanted_on.is_some_and(|on| on < today())).collect(),
+    }))
 }
 
 async fn prepare(state: &AppState, row: &VisitRow) -> Result<Vec<String>, ApiError> {

@@ -13,12 +13,13 @@ use utoipa_axum::routes;
 use yardwand_core::alter::{FigureRow, figures_beside};
 use yardwand_core::fitting::{CoursePoint, Mark};
 use yardwand_core::{Shown, Style};
+use yardwand_paper::Paper;
 use yardwand_store::{BalanceRow, ObservationRow, PhotographRow, RoundRow, VersionRow};
 
 pub(crate) use client::ClientStory;
 use client::client_story;
 
-use super::print::{OnPaper, SheetPaper};
+use super::print::SheetPaper;
 use super::rounds::{
     BalanceLineView, FittingStage, ObservationView, PhotographView, line_view, observation_view,
 };
@@ -206,7 +207,7 @@ fn garment_story(told: Told, style: Style, may_be_shown: bool) -> GarmentStory {
             photographs: told
                 .photographs
                 .iter()
-                .filter(|p| p.round_id == round.id)
+                .filter(|p| p.round_id == Some(round.id))
                 .cloned()
                 .map(Into::into)
                 .collect(),
@@ -253,6 +254,17 @@ async fn story(
     Ok(Json(garment_story(told(&state, id).await?, style, shown)))
 }
 
+/// The story of a garment on paper, as the workroom reads it.
+pub(in crate::routes) async fn story_on_paper(
+    state: &AppState,
+    id: u64,
+    style: Style,
+    paper: Paper,
+) -> Result<Vec<u8>, ApiError> {
+    let shown = state.store.house().await?.shows_stories;
+    Ok(story_sheet(&garment_story(told(state, id).await?, style, shown), style, paper)?)
+}
+
 /// The story on paper.
 #[utoipa::path(get, path = "/api/orders/{id}/story.pdf", params(ForWhom), responses(
     (status = 200, content_type = "application/pdf"), (status = 404, body = Problem)))]
@@ -263,13 +275,12 @@ async fn paper(
     Id(id): Id,
     QueryString(asked): QueryString<ForWhom>,
 ) -> Result<Response, ApiError> {
-    let house = state.store.house().await?;
-    let told = told(&state, id).await?;
-    let on = OnPaper { paper: asked.paper };
+    let paper: Paper = asked.paper.into();
     let bytes = if asked.client {
-        crate::sheets::client_story_sheet(&client_story(&told, house.name), on.paper.into())?
+        let house = state.store.house().await?;
+        crate::sheets::client_story_sheet(&client_story(&told(&state, id).await?, house.name), paper)?
     } else {
-        story_sheet(&garment_story(told, style, house.shows_stories), style, on.paper.into())?
+        story_on_paper(&state, id, style, paper).await?
     };
     Ok(attached("application/pdf", "story.pdf", bytes))
 }

@@ -19,7 +19,7 @@ use crate::routes::patterns::version_of;
 
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
-    OpenApiRouter::new().routes(routes!(close))
+    OpenApiRouter::new().routes(routes!(close)).routes(routes!(reopen))
 }
 
 /// Closes a round. Decided alterations are added to the recipe and become the next version of the pattern.
@@ -48,6 +48,18 @@ async fn close(
     };
     let saw = RoundSeen { changes, recipe: pattern.revision };
     state.store.close_round(id, pattern_id, saw, made.as_ref(), writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Opens a closed round again while nothing was done after it; the version it made is withdrawn.
+#[utoipa::path(post, path = "/api/rounds/{id}/reopen", responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
+async fn reopen(
+    State(state): State<AppState>,
+    writer: Writer<Fitting>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
+    state.store.reopen_round(id, writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 

@@ -36,6 +36,8 @@ use crate::rights::Fitting;
 use crate::views::{Made, OrderView, VersionView, optional_words};
 
 pub(super) use aside::{BalanceLineView, line_view};
+pub(super) use photographs::{PhotographStroke, PictureBytes, new_photograph};
+
 pub(super) use observations::{ObservationView, observation_view, was_open_before};
 
 /// How often a stream looks.
@@ -105,6 +107,8 @@ struct RoundEntry {
 #[derive(Serialize, ToSchema)]
 pub(super) struct PhotographView {
     pub(super) id: u64,
+    /// What was drawn on it.
+    strokes: Vec<PhotographStroke>,
     pub(super) observation_id: Option<u64>,
     pub(super) width: u32,
     pub(super) height: u32,
@@ -119,6 +123,7 @@ impl From<PhotographRow> for PhotographView {
             width: row.width,
             height: row.height,
             taken_at: row.taken_at,
+            strokes: row.strokes.into_iter().map(Into::into).collect(),
         }
     }
 }
@@ -245,7 +250,7 @@ async fn get(
         observations: own.into_iter().map(|o| observation_view(o, style)).collect(),
         earlier: earlier.map(|o| observation_view(o, style)).collect(),
         lines: lines.iter().filter(|line| line.round_id == id).map(|line| line_view(line, style)).collect(),
-        photographs: photographs.into_iter().filter(|p| p.round_id == id).map(Into::into).collect(),
+        photographs: photographs.into_iter().filter(|p| p.round_id == Some(id)).map(Into::into).collect(),
         versions: versions.into_iter().map(VersionView::from).collect(),
         order,
         id: round.id,

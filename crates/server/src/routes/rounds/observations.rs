@@ -223,6 +223,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(observe))
         .routes(routes!(take_back))
+        .routes(routes!(put_back))
         .routes(routes!(decide))
         .routes(routes!(mark))
         .routes(routes!(pins))
@@ -336,6 +337,18 @@ async fn take_back(
     QueryString(saw): QueryString<SawRevision>,
 ) -> Result<StatusCode, ApiError> {
     state.store.take_back(id, saw.revision, writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Puts an observation that was taken out back into its open round.
+#[utoipa::path(post, path = "/api/observations/{id}/restore", responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
+async fn put_back(
+    State(state): State<AppState>,
+    writer: Writer<Fitting>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
+    state.store.restore_observation(id, writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 

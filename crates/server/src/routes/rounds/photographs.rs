@@ -1,4 +1,4 @@
-//! Photographs of a round.
+//! Photographs: taken in a round, drawn on, taken out and put back.
 
 use axum::Json;
 use axum::body::Bytes;
@@ -7,16 +7,16 @@ use axum::extract::{DefaultBodyLimit, State};
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use chrono::{DateTime, Utc};
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_store::NewPhotograph;
+use yardwand_store::{NewPhotograph, OnPicture, Stroke};
 
 use super::observations::own_time;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Id, QueryString, Writer};
+use crate::extract::{Id, JsonBody, QueryString, Writer};
 use crate::picture::{Picture, taken_in};
 use crate::rights::Fitting;
 use crate::views::Made;
@@ -35,7 +35,56 @@ struct PhotographOf {
 #[derive(ToSchema)]
 #[schema(value_type = String, format = Binary)]
 #[allow(dead_code, reason = "only the description names it")]
-struct PictureBytes(Vec<u8>);
+pub(in crate::routes) struct PictureBytes(Vec<u8>);
+
+/// A place on a picture, in parts of its width and height, from its upper left corner.
+#[derive(Clone, Copy, Serialize, Deserialize, ToSchema)]
+struct PlaceOnPicture {
+    x: f64,
+    y: f64,
+}
+
+impl PlaceOnPicture {
+    fn is_on_it(self) -> bool {
+        [self.x, self.y].iter().all(|part| (0.0..=1.0).contains(part))
+    }
+}
+
+impl From<OnPicture> for PlaceOnPicture {
+    fn from(OnPicture { x, y }: OnPicture) -> Self {
+        Self { x, y }
+    }
+}
+
+impl From<PlaceOnPicture> for OnPicture {
+    fn from(PlaceOnPicture { x, y }: PlaceOnPicture) -> Self {
+        Self { x, y }
+    }
+}
+
+/// A line drawn on a photograph.
+#[derive(Clone, Copy, Serialize, Deserialize, ToSchema)]
+pub(in crate::routes) struct PhotographStroke {
+    from: PlaceOnPicture,
+    to: PlaceOnPicture,
+    /// With a point at its end.
+    arrow: bool,
+}
+
+impl From<Stroke> for PhotographStroke {
+    fn from(Stroke { from, to, arrow }: Stroke) -> Self {
+        Self { from: from.into(), to: to.into(), arrow }
+    }
+}
+
+#[derive(Deserialize, ToSchema)]
+struct PhotographLines {
+    /// Everything that is drawn on it.
+    strokes: Vec<PhotographStroke>,
+}
+
+/// So many lines can be drawn on one photograph.
+const MOST_STROKES: usize = 40;
 
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
@@ -43,6 +92,8 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(take))
         .layer(DefaultBodyLimit::max(PHOTO_LIMIT))
         .routes(routes!(picture, take_out))
+        .routes(routes!(put_back))
+        .routes(routes!(draw))
 }
 
 /// Takes a photograph in: written anew, without what the camera says of itself.
@@ -57,6 +108,17 @@ async fn take(
     QueryString(of): QueryString<PhotographOf>,
     bytes: Result<Bytes, BytesRejection>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
+    let new = new_photograph(bytes, of.observation, of.taken_at).await?;
+    let id = state.store.add_photograph(round, &new, writer.once()).await?;
+    Ok((StatusCode::CREATED, Json(Made { id })))
+}
+
+/// A photograph as it arrives, written anew.
+pub(in crate::routes) async fn new_photograph(
+    bytes: Result<Bytes, BytesRejection>,
+    observation: Option<u64>,
+    taken_at: Option<DateTime<Utc>>,
+) -> Result<NewPhotograph, ApiError> {
     let bytes = bytes.map_err(|rejection| match rejection.status() {
         StatusCode::PAYLOAD_TOO_LARGE => ApiError::LARGE_PHOTOGRAPH,
         _ => ApiError::Unreadable("the photograph did not arrive whole: send it again".to_owned()),
@@ -64,16 +126,9 @@ async fn take(
     // Reading and writing a picture takes a while: not on the thread that answers the others.
     let read = tokio::task::spawn_blocking(move || taken_in(&bytes)).await;
     let read = read.map_err(|_| ApiError::field("/photograph", "this photograph cannot be read"))?;
-    let Picture { bytes, width, height } = read.map_err(|says| ApiError::field("/photograph", says))?;
-    let new = NewPhotograph {
-        observation: of.observation,
-        image: bytes,
-        width,
-        height,
-        taken_at: own_time(of.taken_at),
-    };
-    let id = state.store.add_photograph(round, &new, writer.once()).await?;
-    Ok((StatusCode::CREATED, Json(Made { id })))
+    let Picture { bytes: image, width, height } =
+        read.map_err(|says| ApiError::field("/photograph", says))?;
+    Ok(NewPhotograph { observation, image, width, height, taken_at: own_time(taken_at) })
 }
 
 /// The picture.
@@ -86,13 +141,46 @@ async fn picture(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Resu
     Ok((headers, bytes).into_response())
 }
 
-/// Takes a photograph out for good.
+/// Takes a photograph out. It can be put back.
 #[utoipa::path(delete, path = "/api/photographs/{id}", responses((status = 204), (status = 404, body = Problem)))]
 async fn take_out(
     State(state): State<AppState>,
     writer: Writer<Fitting>,
     Id(id): Id,
 ) -> Result<StatusCode, ApiError> {
-    state.store.drop_photograph(id, writer.once()).await?;
+    state.store.take_out_photograph(id, true, writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Puts a photograph that was taken out back.
+#[utoipa::path(post, path = "/api/photographs/{id}/restore", responses((status = 204), (status = 404, body = Problem)))]
+async fn put_back(
+    State(state): State<AppState>,
+    writer: Writer<Fitting>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
+    state.store.take_out_photograph(id, false, writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Keeps the lines and arrows drawn on a photograph, in place of those that were there. The picture stays as it was taken.
+#[utoipa::path(put, path = "/api/photographs/{id}/strokes", request_body = PhotographLines, responses(
+    (status = 204), (status = 404, body = Problem), (status = 422, body = Problem)))]
+async fn draw(
+    State(state): State<AppState>,
+    writer: Writer<Fitting>,
+    Id(id): Id,
+    JsonBody(PhotographLines { strokes }): JsonBody<PhotographLines>,
+) -> Result<StatusCode, ApiError> {
+    if strokes.len() > MOST_STROKES {
+        let says = format!("at most {MOST_STROKES} lines fit on a photograph: take some out first");
+        return Err(ApiError::field("/strokes", says));
+    }
+    if !strokes.iter().all(|stroke| stroke.from.is_on_it() && stroke.to.is_on_it()) {
+        return Err(ApiError::field("/strokes", "a line ends beside the picture: draw it on the picture"));
+    }
+    let stroke = |PhotographStroke { from, to, arrow }| Stroke { from: from.into(), to: to.into(), arrow };
+    let strokes: Vec<Stroke> = strokes.into_iter().map(stroke).collect();
+    state.store.draw_on_photograph(id, &strokes, writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)
 }

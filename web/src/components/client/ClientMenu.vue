@@ -1,0 +1,112 @@
+<script setup lang="ts">
+/** What can be done with a client's entry at any time: made one with another, archived, taken along, looked into. */
+import { ElButton, ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
+import { computed, ref } from 'vue'
+import { get, post, put, remove, send } from '@/api/client'
+import type { ClientView } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
+import FormDialog from '@/components/FormDialog.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
+import WhoChanged from '@/components/WhoChanged.vue'
+import { useAction } from '@/composables/useAction'
+import { useHouse } from '@/composables/useHouse'
+import { useUndo } from '@/composables/useUndo'
+
+const props = defineProps<{ client: ClientView }>()
+const emit = defineEmits<{ changed: [] }>()
+const { may } = useHouse()
+const undo = useUndo()
+const changes = ref(false)
+const merging = ref(false)
+const other = ref<number>()
+const path = computed(() => ({ id: props.client.id }))
+
+type Deed = 'merge' | 'archive' | 'changes' | 'take'
+function choose(deed: Deed): void {
+  if (deed === 'merge') {
+    other.value = undefined
+    merging.value = true
+    void search('')
+  } else if (deed === 'archive') void archive(!props.client.archived_at)
+  else if (deed === 'changes') changes.value = true
+  // The browser takes the file in; the page stays.
+  else window.location.assign(`/api/clients/${props.client.id}/everything.zip`)
+}
+
+const found = ref<{ value: number; label: string }[]>([])
+async function search(q: string): Promise<void> {
+  const result = await send(get('/api/clients', { params: { query: { q, archived: true } } }))
+  const items = result.ok ? result.value.items.filter((each) => each.id !== props.client.id) : []
+  found.value = items.map(({ id, name, contact }) => ({
+    value: id,
+    label: contact ? `${name}, ${contact}` : name,
+  }))
+}
+
+const {
+  run: merge,
+  busy,
+  problem: unmerged,
+} = useAction(
+  () =>
+    other.value === undefined
+      ? undefined
+      : post('/api/clients/{id}/merged', {
+          params: { path: path.value },
+          body: { revision: props.client.revision, other: other.value },
+        }),
+  () => {
+    const id = other.value ?? 0
+    merging.value = false
+    emit('changed')
+    undo('Two entries are one now.', remove('/api/clients/{id}/merged', { params: { path: { id } } }), () =>
+      emit('changed'),
+    )
+  },
+  { opens: merging },
+)
+
+const archived = (now: boolean, revision: number) =>
+  put('/api/clients/{id}/archived', { params: { path: path.value }, body: { revision, archived: now } })
+const { run: archive, problem: unarchived } = useAction(
+  (now: boolean) => archived(now, props.client.revision),
+  (_, now) => {
+    const back = archived(!now, props.client.revision + 1)
+    if (now) undo(`${props.client.name} is in the archive.`, back, () => emit('changed'))
+    emit('changed')
+  },
+)
+</script>
+
+<template>
+  <ElDropdown trigger="click" @command="choose">
+    <ElButton :aria-label="`More of ${client.name}`">More</ElButton>
+    <template #dropdown>
+      <ElDropdownMenu>
+        <ElDropdownItem v-if="may('readings')" command="take">All of hers as one file</ElDropdownItem>
+        <ElDropdownItem command="changes">Who changed this</ElDropdownItem>
+        <ElDropdownItem v-if="may('dates')" command="merge">Same woman as another entry</ElDropdownItem>
+        <ElDropdownItem v-if="may('readings')" command="archive" divided>{{
+          client.archived_at ? 'Bring back from the archive' : 'Put into the archive'
+        }}</ElDropdownItem>
+      </ElDropdownMenu>
+    </template>
+  </ElDropdown>
+  <ProblemNote :problem="unarchived" />
+  <FormDialog
+    :open="merging"
+    title="The same woman as another entry"
+    action="Make them one"
+    :busy="busy"
+    :problem="unmerged"
+    @close="merging = false"
+    @submit="merge"
+  >
+    <p>
+      Everything of the other entry comes here: readings, garments, consents, notes. Number and notes are
+      added to these. The other entry is out of sight then, and can be parted again.
+    </p>
+    <ChoiceField id="other-entry" v-model="other" label="The other entry" :choices="found" :remote="search" />
+  </FormDialog>
+  <WhoChanged v-model:open="changes" :of="{ client: client.id }" />
+</template>

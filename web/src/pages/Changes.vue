@@ -1,0 +1,89 @@
+<script setup lang="ts">
+/** Everything that was changed in the house, for its owner: by whom, of what kind, as a file. */
+import { ElButton, ElTable, ElTableColumn } from 'element-plus'
+import { computed, ref, watch } from 'vue'
+import { get } from '@/api/client'
+import type { ChangedThing } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useResource } from '@/composables/useResource'
+import { asMoment } from '@/days'
+
+const person = ref<number>()
+const of = ref<ChangedThing>()
+/** Where each page that was looked at begins; the last is shown. */
+const pages = ref<(number | undefined)[]>([undefined])
+watch([person, of], () => (pages.value = [undefined]))
+
+const query = computed(() => ({ person: person.value, of: of.value }))
+const { data: page, problem } = useResource(() =>
+  get('/api/changes', { params: { query: { ...query.value, after: pages.value.at(-1) } } }),
+)
+const { data: house } = useResource(get('/api/people'))
+const people = computed(() => house.value?.people.map(({ id, name }) => ({ value: id, label: name })) ?? [])
+
+const THINGS: { value: ChangedThing; label: string }[] = [
+  { value: 'client', label: 'Clients' },
+  { value: 'consent', label: 'Consents' },
+  { value: 'note', label: 'Notes' },
+  { value: 'session', label: 'Measuring sessions' },
+  { value: 'reading', label: 'Readings' },
+  { value: 'garment', label: 'Garments and dates' },
+  { value: 'pattern', label: 'Patterns' },
+  { value: 'version', label: 'Versions' },
+  { value: 'round', label: 'Fitting rounds' },
+  { value: 'observation', label: 'Observations' },
+  { value: 'photograph', label: 'Photographs' },
+  { value: 'block', label: 'Blocks' },
+  { value: 'person', label: 'People' },
+  { value: 'house', label: 'The house' },
+]
+const file = computed(() => {
+  const asked = new URLSearchParams()
+  if (person.value) asked.set('person', String(person.value))
+  if (of.value) asked.set('of', of.value)
+  return `/api/changes.csv?${asked}`
+})
+</script>
+
+<template>
+  <main class="page stack" aria-labelledby="changes-title">
+    <div class="between">
+      <h1 id="changes-title">Who changed what</h1>
+      <a class="el-button" :href="file">As a file</a>
+    </div>
+    <div class="row">
+      <ChoiceField id="by" v-model="person" label="By" none="anybody" :choices="people" />
+      <ChoiceField id="of" v-model="of" label="Of" none="everything" :choices="THINGS" />
+    </div>
+    <ProblemNote :problem="problem" />
+    <ElTable v-if="page" :data="page.items" size="small" empty-text="Nothing was changed">
+      <ElTableColumn label="When" width="170">
+        <template #default="{ row }">{{ asMoment(row.at) }}</template>
+      </ElTableColumn>
+      <ElTableColumn label="Who" width="130">
+        <template #default="{ row }">{{ row.person ?? 'by itself' }}</template>
+      </ElTableColumn>
+      <ElTableColumn label="What" min-width="240">
+        <template #default="{ row }"
+          ><span class="says">{{ row.says }}</span></template
+        >
+      </ElTableColumn>
+      <ElTableColumn prop="client" label="Client" min-width="130" />
+      <ElTableColumn prop="garment" label="Garment" min-width="130" />
+    </ElTable>
+    <div class="row">
+      <ElButton v-if="pages.length > 1" @click="pages.pop()">Newer</ElButton>
+      <ElButton v-if="page?.next" @click="pages.push(Number(page.next))">Older</ElButton>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.says {
+  display: inline-block;
+}
+.says::first-letter {
+  text-transform: uppercase;
+}
+</style>
