@@ -66,6 +66,12 @@ export const router = createRouter({
       props: rowOf,
     },
     {
+      path: '/glossary',
+      name: 'glossary',
+      meta: { title: 'Words of the trade' },
+      component: () => import('@/pages/Glossary.vue'),
+    },
+    {
       path: '/guide',
       name: 'guide',
       meta: { title: 'Where the tape goes' },

@@ -14,12 +14,14 @@ pub mod draft;
 pub mod ease;
 pub mod fitting;
 pub mod geometry;
+mod glossary;
 mod length;
 mod natural;
 pub mod nest;
 pub mod pattern;
 mod sentence;
 
+pub use glossary::{Term, glossary};
 pub use length::{
     Entered, Length, LengthError, LengthFault, OnBody, PerEdge, PerHalf, Shown, Style, Unit, short_decimal,
 };

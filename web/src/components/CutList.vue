@@ -1,28 +1,26 @@
 <script setup lang="ts">
-/** The "before you cut" list: seven rules, each with its figures; a rule that fails is shown on the drawing. */
+/** The "before you cut" list: the rules, each with its figures; a rule that fails is shown on the drawing. */
 import { computed, ref } from 'vue'
 import type { Check } from '@/api/types'
 
 const props = defineProps<{ checks: readonly Check[] }>()
 const emit = defineEmits<{ show: [code: string | undefined] }>()
 
-const RULES = [
-  'Seams that join',
-  'Right angles',
-  'Darts',
-  'Outline',
-  'Notches',
-  'Side seams balanced',
-  'Labelled',
-]
 const picked = ref<string>()
-const rules = computed(() =>
-  RULES.flatMap((name, index) => {
-    const checks = props.checks.filter((check) => check.rule === index + 1)
-    return checks.length ? [{ name, checks, passed: checks.every((check) => check.passed) }] : []
-  }),
-)
+/** Checks under their rules, in the order of the rules. */
+const rules = computed(() => {
+  const numbers = [...new Set(props.checks.map((check) => check.rule))].sort((a, b) => a - b)
+  return numbers.map((number) => {
+    const checks = props.checks.filter((check) => check.rule === number)
+    return { number, name: checks[0]?.heading ?? '', checks, passed: checks.every((check) => check.passed) }
+  })
+})
 const failed = computed(() => rules.value.filter((rule) => !rule.passed).length)
+
+const verdict = computed(() => {
+  if (!failed.value) return `All ${rules.value.length} rules hold`
+  return `${failed.value === 1 ? 'One rule does' : `${failed.value} rules do`} not hold`
+})
 
 function pick(code: string): void {
   picked.value = picked.value === code ? undefined : code
@@ -33,27 +31,29 @@ function pick(code: string): void {
 <template>
   <section aria-labelledby="cut-list" class="stack">
     <h2 id="cut-list">Before you cut</h2>
-    <p v-if="failed" class="decide">{{ failed === 1 ? 'One rule does' : `${failed} rules do` }} not hold.</p>
-    <ol>
-      <li v-for="rule in rules" :key="rule.name" :class="{ failed: !rule.passed }">
-        <details :open="!rule.passed">
-          <summary>
-            <strong>{{ rule.passed ? 'Pass' : 'Fail' }}</strong> {{ rule.name }}
-          </summary>
-          <div v-for="check in rule.checks" :key="check.code" class="check">
-            <p class="small">{{ check.name }}: {{ check.says }}.</p>
-            <button
-              v-if="!check.passed"
-              type="button"
-              :aria-pressed="picked === check.code"
-              @click="pick(check.code)"
-            >
-              {{ picked === check.code ? 'Show every fault' : 'Show only this' }}
-            </button>
-          </div>
-        </details>
-      </li>
-    </ol>
+    <details :open="failed > 0">
+      <summary :class="{ decide: failed }">{{ verdict }}</summary>
+      <ol>
+        <li v-for="rule in rules" :key="rule.number" :class="{ failed: !rule.passed }">
+          <details :open="!rule.passed">
+            <summary>
+              <strong>{{ rule.passed ? 'Pass' : 'Fail' }}</strong> {{ rule.name }}
+            </summary>
+            <div v-for="check in rule.checks" :key="check.code" class="check">
+              <p class="small">{{ check.name }}: {{ check.says }}.</p>
+              <button
+                v-if="!check.passed"
+                type="button"
+                :aria-pressed="picked === check.code"
+                @click="pick(check.code)"
+              >
+                {{ picked === check.code ? 'Show every fault' : 'Show only this' }}
+              </button>
+            </div>
+          </details>
+        </li>
+      </ol>
+    </details>
   </section>
 </template>
 

@@ -5,6 +5,7 @@ import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
 import type { Decided, Offer, PlanLine, Recipe, Setting, Step, WornSide } from '@/api/types'
 import ChecksPanel from '@/components/ChecksPanel.vue'
+import FootBar from '@/components/FootBar.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import AddAlteration from '@/components/alter/AddAlteration.vue'
 import CarryOver from '@/components/alter/CarryOver.vue'
@@ -347,27 +348,6 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
             :recipe="recipe"
             @take="(carried) => change((draft) => (draft.steps = carried.steps))"
           />
-          <form class="card stack version" @submit.prevent="freeze">
-            <div class="field">
-              <label for="why">Save as version {{ (order.version ?? 0) + 1 }}</label>
-              <input
-                id="why"
-                v-model="why"
-                class="plain"
-                type="text"
-                maxlength="400"
-                placeholder="What is it for?"
-              />
-            </div>
-            <div v-if="estimated && !pattern.versions.length" class="field">
-              <label for="stands">An estimated reading is in this block; if it stands, your initials</label>
-              <input id="stands" v-model="stands" class="plain" type="text" maxlength="12" />
-            </div>
-            <ElButton type="primary" native-type="submit" :aria-busy="freezing">Save version</ElButton>
-            <p v-if="!preview.ready" class="small decide">
-              {{ standsInTheWay }}
-            </p>
-          </form>
         </section>
         <section class="stack drawing" aria-label="Drawing">
           <WalkSeams v-if="shown === 'walk'" :pattern="pattern.id" :recipe="recipe" :pieces="preview.now" />
@@ -418,6 +398,27 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
           @show="picked = $event"
         />
       </div>
+      <form class="through" @submit.prevent="freeze">
+        <FootBar>
+          <div class="field">
+            <label for="why">Save as version {{ (order.version ?? 0) + 1 }}</label>
+            <input
+              id="why"
+              v-model="why"
+              class="plain"
+              type="text"
+              maxlength="400"
+              placeholder="What is it for?"
+            />
+          </div>
+          <div v-if="estimated && !pattern.versions.length" class="field">
+            <label for="stands">An estimated reading is in this block; if it stands, your initials</label>
+            <input id="stands" v-model="stands" class="plain" type="text" maxlength="12" />
+          </div>
+          <ElButton type="primary" native-type="submit" :aria-busy="freezing">Save version</ElButton>
+          <p v-if="!preview.ready" class="small decide">{{ standsInTheWay }}</p>
+        </FootBar>
+      </form>
     </template>
   </main>
 </template>
@@ -438,10 +439,6 @@ ol {
 }
 .worksheet {
   align-self: center;
-}
-.version {
-  gap: 0.5rem;
-  padding: 0.7rem 0.8rem;
 }
 .k {
   display: inline-block;

@@ -41,7 +41,7 @@ const isSame = (row: { here?: string | null; there?: string | null }) => row.her
       <div class="two">
         <section class="stack" aria-labelledby="figures-title">
           <h2 id="figures-title">Finished, in {{ unit }}</h2>
-          <ElTable :data="view.figures" size="small" empty-text="Nothing to compare">
+          <ElTable :data="view.figures" empty-text="Nothing to compare">
             <ElTableColumn prop="name" label="Measure" min-width="150">
               <template #default="{ row }">{{ row.name }}{{ row.side ? `, ${row.side}` : '' }}</template>
             </ElTableColumn>
@@ -61,7 +61,7 @@ const isSame = (row: { here?: string | null; there?: string | null }) => row.her
         <div class="stack">
           <section class="stack" aria-labelledby="steps-title">
             <h2 id="steps-title">Corrections</h2>
-            <ElTable :data="view.steps" size="small" empty-text="Neither is corrected">
+            <ElTable :data="view.steps" empty-text="Neither is corrected">
               <ElTableColumn :label="view.here.order.garment" min-width="150">
                 <template #default="{ row }">{{ row.here ?? 'not here' }}</template>
               </ElTableColumn>

@@ -57,7 +57,7 @@ const file = computed(() => {
       <ChoiceField id="of" v-model="of" label="Of" none="everything" :choices="THINGS" />
     </div>
     <ProblemNote :problem="problem" />
-    <ElTable v-if="page" :data="page.items" size="small" empty-text="Nothing was changed">
+    <ElTable v-if="page" :data="page.items" empty-text="Nothing was changed">
       <ElTableColumn label="When" width="170">
         <template #default="{ row }">{{ asMoment(row.at) }}</template>
       </ElTableColumn>

@@ -146,7 +146,7 @@ function pageOf(garment: OrderView) {
         <div class="row">
           <ClientMenu :client="client" @changed="reload" />
           <ElButton @click="open('edit')">Edit</ElButton>
-          <ElButton type="primary" @click="open('order')">Take an order</ElButton>
+          <ElButton type="primary" @click="open('order')">New garment</ElButton>
         </div>
       </div>
       <ClientTabs :id="id" />
@@ -159,7 +159,7 @@ function pageOf(garment: OrderView) {
         <div class="stack">
           <section class="card stack" aria-labelledby="garments-title">
             <h2 id="garments-title">Garments</h2>
-            <p v-if="!client.orders.length" class="soft">No order yet: take one to begin measuring.</p>
+            <p v-if="!client.orders.length" class="soft">No garment yet: begin one, and measure for it.</p>
             <ul class="plain">
               <li v-for="garment in client.orders" :key="garment.id">
                 <RouterLink :to="pageOf(garment)"
@@ -179,6 +179,7 @@ function pageOf(garment: OrderView) {
               </li>
             </ul>
           </section>
+          <ClientNotes :client="id" />
           <section class="card stack" aria-labelledby="story-title">
             <h2 id="story-title">Her story</h2>
             <ol class="story" reversed>
@@ -229,7 +230,6 @@ function pageOf(garment: OrderView) {
               <p v-else class="soft">Not measured yet.</p>
             </div>
           </section>
-          <ClientNotes :client="id" />
           <AwayDays :client="id" />
           <section class="card stack" aria-labelledby="consent-title">
             <div class="between">
@@ -282,8 +282,8 @@ function pageOf(garment: OrderView) {
       </FormDialog>
       <FormDialog
         :open="dialog === 'order'"
-        title="Take an order"
-        action="Take the order and measure"
+        title="A new garment"
+        action="Take it in hand and measure"
         :busy="taking"
         :problem="orderProblem"
         @close="dialog = undefined"
@@ -309,7 +309,7 @@ function pageOf(garment: OrderView) {
           <DayField id="wanted" v-model="order.wantedOn" :min="today()" />
         </div>
         <div class="field">
-          <label for="toiles">Toiles thought of</label>
+          <label for="toiles">How many toiles are planned</label>
           <input id="toiles" v-model.number="order.toiles" class="plain" type="number" min="1" max="6" />
         </div>
       </FormDialog>

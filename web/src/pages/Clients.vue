@@ -22,15 +22,19 @@ const { data: found, problem } = useResource(() =>
 const adding = ref(false)
 const entry = reactive({ name: '', contact: '', notes: '', agreed: false, givenOn: today(), purpose: '' })
 
+function ageOf(days?: number): string {
+  if (days === undefined) return 'not measured'
+  if (days === 0) return 'measured today'
+  return days === 1 ? 'readings a day old' : `readings ${days} days old`
+}
+
 /** What one looks for in the list: garments in hand, when she was here, how old her readings are. */
 function stands(client: ClientSummary): string {
   const said = client.archived ? ['in the archive'] : []
   if (client.in_hand)
     said.push(client.in_hand === 1 ? 'a garment in hand' : `${client.in_hand} garments in hand`)
   if (client.here_at) said.push(`here ${asDay(client.here_at)}`)
-  if (client.readings_age === null || client.readings_age === undefined) said.push('not measured')
-  else
-    said.push(client.readings_age === 1 ? 'readings a day old' : `readings ${client.readings_age} days old`)
+  said.push(ageOf(client.readings_age ?? undefined))
   return said.join(', ')
 }
 

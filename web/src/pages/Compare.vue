@@ -5,6 +5,8 @@ import { RouterLink, useRouter } from 'vue-router'
 import { get, post, put } from '@/api/client'
 import ChoiceField from '@/components/ChoiceField.vue'
 import LaidOver from '@/components/drawing/LaidOver.vue'
+import FootBar from '@/components/FootBar.vue'
+import TermMark from '@/components/TermMark.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -146,7 +148,8 @@ const { run: measureAgain, problem: unopened } = useAction(
             </ul>
             <p class="between">
               <span
-                >Corrections in all <strong class="figure">{{ choice.total.text }} {{ unit }}</strong></span
+                ><TermMark term="corrections_together">All corrections together</TermMark>
+                <strong class="figure">{{ choice.total.text }} {{ unit }}</strong></span
               >
               <ElButton v-if="choice.size !== view.size" size="small" @click="wanted.size = choice.size"
                 >Compare with {{ choice.size }}</ElButton
@@ -168,8 +171,8 @@ const { run: measureAgain, problem: unopened } = useAction(
                   <th scope="col" class="num">Ease</th>
                   <th scope="col" class="num">Target</th>
                   <th scope="col" class="num">Block</th>
-                  <th scope="col" class="num">On body</th>
-                  <th scope="col" class="num">On pattern</th>
+                  <th scope="col" class="num"><TermMark term="all_round">All round</TermMark></th>
+                  <th scope="col" class="num"><TermMark term="on_the_piece">On the piece</TermMark></th>
                   <th scope="col" class="bars">less · more</th>
                   <th scope="col">Grade</th>
                 </tr>
@@ -272,13 +275,13 @@ const { run: measureAgain, problem: unopened } = useAction(
         </div>
       </div>
       <ProblemNote :problem="unplanned ?? unopened" />
-      <div class="row">
+      <FootBar>
         <ElButton type="primary" :aria-busy="busy" @click="toPlan"
           >To the plan: {{ view.plan.lines.length }}
           {{ view.plan.lines.length === 1 ? 'line' : 'lines' }}</ElButton
         >
         <span class="soft">from size {{ view.size }}, {{ view.ease.name.toLowerCase() }}</span>
-      </div>
+      </FootBar>
     </template>
   </main>
 </template>

@@ -3,7 +3,7 @@ import { ElButton } from 'element-plus'
 import { watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { put } from '@/api/client'
-import type {} from '@/api/types'
+import FootBar from '@/components/FootBar.vue'
 import LastingPanel from '@/components/fit/LastingPanel.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
@@ -41,13 +41,13 @@ watch(refused, () => void reload())
         ·
         <RouterLink :to="{ name: 'story', params: { id: order.id } }">Read its story</RouterLink>
       </p>
-      <div>
-        <ElButton v-if="order.finished_at" @click="finish(false)">Take it up again</ElButton>
-        <ElButton v-else type="primary" :disabled="order.version === 0" @click="finish(true)"
-          >Hand it over</ElButton
-        >
-      </div>
     </section>
     <LastingPanel v-if="order.version" :order="order.id" />
+    <FootBar>
+      <ElButton v-if="order.finished_at" @click="finish(false)">Take it up again</ElButton>
+      <ElButton v-else type="primary" :disabled="order.version === 0" @click="finish(true)"
+        >Hand it over</ElButton
+      >
+    </FootBar>
   </main>
 </template>

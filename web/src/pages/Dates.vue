@@ -193,7 +193,7 @@ const keyOf = (planned: PlannedVisit) => `${planned.visit.kind}-${planned.visit.
               <DayField id="wanted" v-model="wish.wanted" />
             </div>
             <div class="field">
-              <label for="toiles">Toiles thought of</label>
+              <label for="toiles">How many toiles are planned</label>
               <input id="toiles" v-model.number="wish.toiles" class="plain" type="number" min="1" max="6" />
             </div>
           </div>

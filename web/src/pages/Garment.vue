@@ -67,6 +67,15 @@ const { data: order, problem, reload } = provideOrder(() => props.id)
   gap: 1.4rem;
   align-items: start;
 }
+@media (max-width: 700px) {
+  .names {
+    flex: 1 1 0;
+  }
+  .head > .soft {
+    order: 1;
+    flex-basis: 100%;
+  }
+}
 @media (max-width: 900px) {
   .garment {
     padding: 0.7rem 0.9rem 3rem;

@@ -47,6 +47,7 @@ const {
         <RouterLink v-if="may('housekeeping')" :to="{ name: 'people' }">People of the house</RouterLink>
         <RouterLink v-if="may('housekeeping')" :to="{ name: 'changes' }">Who changed what</RouterLink>
         <RouterLink :to="{ name: 'me' }">Your sign-in</RouterLink>
+        <RouterLink :to="{ name: 'glossary' }">Words of the trade</RouterLink>
         <RouterLink :to="{ name: 'guide' }">Where the tape goes</RouterLink>
         <RouterLink :to="{ name: 'import' }">Readings from a file</RouterLink>
       </p>

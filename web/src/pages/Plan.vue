@@ -7,6 +7,8 @@ import { get, post, put, send } from '@/api/client'
 import type { Plan, PlanChanges, PlanLine, Prediction, Problem, Recipe } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import PatternsBeside from '@/components/garment/PatternsBeside.vue'
+import FootBar from '@/components/FootBar.vue'
+import TermMark from '@/components/TermMark.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -247,11 +249,16 @@ const {
           </tbody>
         </table>
         <p>
-          Corrections in all <strong class="figure">{{ plan.total.text }} {{ unit }}</strong>
+          <TermMark term="corrections_together">All corrections together</TermMark>
+          <strong class="figure">{{ plan.total.text }} {{ unit }}</strong>
         </p>
       </section>
     </div>
-    <div v-if="plan" class="row">
+    <p v-if="order?.pattern_id && !isCard" class="small soft">
+      Begun anew, the pattern that is there is laid beside it, whole, and can be taken up again.
+    </p>
+    <PatternsBeside v-if="order" :order="order.id" @changed="reloadOrder" />
+    <FootBar v-if="plan">
       <RouterLink
         v-if="order?.pattern_id"
         :to="{ name: 'alter', params: { id: order.id } }"
@@ -266,11 +273,7 @@ const {
         {{ order?.pattern_id ? 'Begin anew' : 'Begin the pattern' }} from size {{ view?.size }} with
         {{ recipe?.steps.length }} {{ recipe?.steps.length === 1 ? 'alteration' : 'alterations' }}
       </ElButton>
-    </div>
-    <p v-if="order?.pattern_id && !isCard" class="small soft">
-      Begun anew, the pattern that is there is laid beside it, whole, and can be taken up again.
-    </p>
-    <PatternsBeside v-if="order" :order="order.id" @changed="reloadOrder" />
+    </FootBar>
   </main>
 </template>
 

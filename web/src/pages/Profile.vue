@@ -42,6 +42,7 @@ const shown = computed(
   () => profile.value?.figures.filter((figure) => showEstimates.value || !figure.estimated) ?? [],
 )
 const ofGroup = (code: string) => shown.value.filter((figure) => figure.group === code && !figure.wish)
+const hasSides = (code: string) => ofGroup(code).some((figure) => figure.left || figure.right)
 const wishes = computed(() => shown.value.filter((figure) => figure.wish))
 const chosen = computed(() => profile.value?.sets.find((each) => each.code === set.value))
 const measured = computed(() => profile.value?.figures.some((figure) => !figure.estimated))
@@ -147,8 +148,10 @@ async function erase(): Promise<void> {
                 <tr>
                   <th scope="col">{{ group.name }}</th>
                   <th scope="col" class="num">Figure</th>
-                  <th scope="col" class="num side">Left</th>
-                  <th scope="col" class="num side">Right</th>
+                  <template v-if="hasSides(group.code)">
+                    <th scope="col" class="num side">Left</th>
+                    <th scope="col" class="num side">Right</th>
+                  </template>
                   <th scope="col" class="num">Days old</th>
                   <th scope="col">Taken</th>
                 </tr>
@@ -161,8 +164,10 @@ async function erase(): Promise<void> {
                 >
                   <th scope="row" :title="figure.differs ?? undefined">{{ figure.name }}</th>
                   <td class="num main">{{ figure.estimated ? '~' : '' }}{{ figure.length?.text ?? '?' }}</td>
-                  <td class="num side">{{ figure.left?.text }}</td>
-                  <td class="num side">{{ figure.right?.text }}</td>
+                  <template v-if="hasSides(group.code)">
+                    <td class="num side">{{ figure.left?.text }}</td>
+                    <td class="num side">{{ figure.right?.text }}</td>
+                  </template>
                   <td class="num" :class="{ decide: figure.findings.length }">{{ figure.days_ago }}</td>
                   <td class="small" :class="{ decide: figure.asked }" :title="figure.asked ?? undefined">
                     {{ remarks(figure).join('; ') }}
@@ -171,7 +176,7 @@ async function erase(): Promise<void> {
                         v-for="take in figure.takes"
                         :key="take.id"
                         type="button"
-                        class="link correct"
+                        class="quiet correct small"
                         @click="
                           correcting = {
                             id: take.id,

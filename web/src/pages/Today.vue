@@ -16,7 +16,9 @@ const isDone = (order: OrderView) => order.standing.stage === 'done'
 /** What is cancelled or in the archive is found with its client. */
 const kept = computed(() => orders.value?.filter((order) => !order.put_away) ?? [])
 const inHand = computed(() => kept.value.filter((order) => !isDone(order)))
-const finished = computed(() => kept.value.filter(isDone))
+const finished = computed(() =>
+  kept.value.filter(isDone).sort((a, b) => (b.finished_at ?? '').localeCompare(a.finished_at ?? '')),
+)
 const MARKS = ['measure', 'compare', 'alter', 'toile', 'fit', 'cut']
 
 function pageOf(order: OrderView) {
@@ -43,7 +45,8 @@ function wanted(order: OrderView): string {
     <section class="stack" aria-labelledby="hand-title">
       <h2 id="hand-title">Garments in hand</h2>
       <p v-if="orders && !inHand.length" class="card">
-        Nothing in hand. <RouterLink :to="{ name: 'clients' }">Add a client</RouterLink> and take her order.
+        Nothing in hand. <RouterLink :to="{ name: 'clients' }">Add a client</RouterLink> and begin her
+        garment.
       </p>
       <ul class="garments">
         <li v-for="order in inHand" :key="order.id">

@@ -4,6 +4,7 @@ import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
 import type { Allowances, FittingStage } from '@/api/types'
+import FootBar from '@/components/FootBar.vue'
 import LengthField from '@/components/LengthField.vue'
 import VersionsKept from '@/components/garment/VersionsKept.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -123,14 +124,8 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
         <p class="small soft">
           Nothing is added on the fold. Print at 100 %, and measure both test squares before cutting.
         </p>
-        <div class="row">
-          <a class="el-button el-button--primary" :href="link('pdf')" @click.prevent="take('pdf')"
-            >PDF in tiles</a
-          >
-          <a class="el-button" :href="link('svg')" @click.prevent="take('svg')">SVG in millimetres</a>
-        </div>
       </section>
-      <form class="card stack" aria-labelledby="fit-title" @submit.prevent="fit">
+      <form id="fit-form" class="card stack" aria-labelledby="fit-title" @submit.prevent="fit">
         <h2 id="fit-title">Fit it</h2>
         <p v-if="order?.round_open">
           Round {{ order.round }} is open.
@@ -156,12 +151,24 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
             <input id="worn" v-model="worn" class="plain" type="text" maxlength="400" />
           </div>
           <ProblemNote :problem="refused" />
-          <ElButton type="primary" native-type="submit" :aria-busy="busy"
-            >Open fitting round {{ (order?.round ?? 0) + 1 }}</ElButton
-          >
         </template>
       </form>
     </div>
+    <FootBar v-if="version">
+      <a class="el-button el-button--primary" :href="link('pdf')" @click.prevent="take('pdf')"
+        >PDF in tiles</a
+      >
+      <a class="el-button" :href="link('svg')" @click.prevent="take('svg')">SVG in millimetres</a>
+      <RouterLink
+        v-if="order?.round_open"
+        class="el-button"
+        :to="{ name: 'round', params: { id: order.id, round: order.round_id } }"
+        >Go on with round {{ order.round }}</RouterLink
+      >
+      <ElButton v-else native-type="submit" form="fit-form" :aria-busy="busy"
+        >Open fitting round {{ (order?.round ?? 0) + 1 }}</ElButton
+      >
+    </FootBar>
   </main>
 </template>
 

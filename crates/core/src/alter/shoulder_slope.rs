@@ -28,7 +28,7 @@ ways! {
     /// What the underarm does.
     Underarm {
         /// It goes with the shoulder.
-        Follows = "follows", "goes with the shoulder: the armhole stays";
+        Follows = "follows", "moves with the shoulder, so that the armhole keeps its shape";
         /// It stays where it is.
         Stays = "stays", "stays: the armhole changes";
     }

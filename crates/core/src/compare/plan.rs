@@ -501,7 +501,7 @@ impl Planner<'_> {
             key,
             name,
             mm,
-            on: On::at("at a level line, front and back"),
+            on: On::at("along a level cut, front and back"),
             figure: PatternMeasure::CentreBack,
             because: "front and back differ alike: lengths move levels and come first",
         };

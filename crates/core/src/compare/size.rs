@@ -170,17 +170,18 @@ pub fn choose_size(
     let write = |mm| style.with_unit(mm);
     let why = if full_cup {
         format!(
-            "Upper bust {} and the block's own cup of {} make a bust of {}.",
+            "Upper bust {}, and the {} that the block's bust is more than its upper bust, make a bust of {}.",
             write(upper),
             write(by_frame.cup()),
             write(upper + by_frame.cup())
         )
     } else {
         format!(
-            "Her cup of {} is not more than {} over the block's {}: the bust chooses.",
+            "Her bust is {} more than her upper bust, the block's {} more: not over {} of difference, so the bust chooses \
+             the size.",
             write(bust - upper),
-            write(cup_over),
-            write(by_bust.cup())
+            write(by_bust.cup()),
+            write(cup_over)
         )
     };
     let frame = choice(SizeSchool::UpperBust, by_frame, why)?;
@@ -189,8 +190,10 @@ pub fn choose_size(
     let in_all = |choice: &SizeChoice| format!("{} {}", choice.total.text, style.unit().suffix());
     let same = by_frame.label == by_bust.label;
     let [first, second] = if frame.total.mm <= bust.total.mm { [frame, bust] } else { [bust, frame] };
-    let why = if same {
-        format!("Both schools choose size {}.", first.size)
+    let why = if sizes.len() == 1 {
+        "This block has one size.".to_owned()
+    } else if same {
+        format!("The upper bust and the bust choose the same size: {}.", first.size)
     } else {
         format!(
             "Size {} leads: its corrections add up to {}, those of size {} to {}.",

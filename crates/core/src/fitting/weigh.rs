@@ -261,7 +261,7 @@ impl<'a> Weighed<'a> {
             };
             let by = style.with_unit(off.mm.abs());
             let says = match stands {
-                Stands::Fits => format!("Measured, it fits: {name}"),
+                Stands::Fits => format!("By her readings the {name} fits"),
                 Stands::More => format!("Measured, she has {by} more than the pattern: {name}"),
                 Stands::Less => format!("Measured, she has {by} less than the pattern: {name}"),
             };

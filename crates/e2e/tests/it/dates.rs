@@ -137,7 +137,7 @@ fn what_pins_made_of_plans_is_offered_at_the_cutting_table_and_taken_by_hand() {
         browser.wait_for("the step to be in hand", holds).await?;
         browser.fill("Amount", "3/8").await?;
         browser.type_keys(thirtyfour::Key::Tab + "").await?;
-        browser.see("it ends at 1.30 times what the plan said (n = 6").await?;
+        browser.see("in the end it came to 1.30 times the planned amount (over 6").await?;
         browser.press("Make it \u{d7} 1.30").await?;
         // It is a decision of its own, taken once; one step of undo brings the plan's own back.
         browser.see("3/8 + 1/8 = 1/2 in").await?;

@@ -97,11 +97,11 @@ fn whole_round(name: &str, size: (u32, u32)) {
         browser.press("Close").await?;
         browser.choose("sitting").await?;
         browser.fill("Comfort, in her words", "I can sit").await?;
-        browser.fill("Pins that went in", "12").await?;
-        browser.fill("Pins that came back", "11").await?;
+        browser.fill("Pins put in", "12").await?;
+        browser.fill("Pins taken out again", "11").await?;
         browser.press("Close round 1").await?;
         browser.see("1 of 12 pins are not back").await?;
-        browser.fill("Pins that came back", "12").await?;
+        browser.fill("Pins taken out again", "12").await?;
         browser.press("Close round 1").await?;
         browser.see("It made version 2 of the pattern.").await?;
 
@@ -260,7 +260,7 @@ fn two_fitters_in_one_round_at_once() {
         browser.fill("Comfort, in her words", "It pulls when I").await?;
         browser.driver.switch_to_window(second).await?;
         browser.press("Close").await?;
-        browser.fill("Pins that went in", "20").await?;
+        browser.fill("Pins put in", "20").await?;
         browser.type_keys(thirtyfour::Key::Tab + "").await?;
         browser.driver.switch_to_window(first).await?;
         let count = "return document.querySelector('#pins-out').value";

@@ -43,9 +43,9 @@ fn a_new_client_is_measured_compared_altered_printed_and_fitted() {
         browser.fill("Search by any part", "undq").await?;
         browser.see_no_more("Clara Wynn-Osei").await?;
         browser.press("Greta Sundqvist").await?;
-        browser.press("Take an order").await?;
+        browser.press("New garment").await?;
         browser.fill("Garment", "Blue recital dress").await?;
-        browser.press("Take the order and measure").await?;
+        browser.press("Take it in hand and measure").await?;
 
         // 3 Measure, by keyboard alone; checks beside the field; the tab closed in the middle.
         browser.press("Begin measuring").await?;

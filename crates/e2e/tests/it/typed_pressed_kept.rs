@@ -273,9 +273,9 @@ fn a_double_press_saves_once() {
             let client = asked(&browser, &format!("/api/clients/{id}")).await?;
             let consents = client["consents"].as_array().map_or(0, Vec::len);
             // An order.
-            browser.press("Take an order").await?;
+            browser.press("New garment").await?;
             browser.fill("Garment", "Waistcoat").await?;
-            press_twice(&browser, "Take the order and measure").await?;
+            press_twice(&browser, "Take it in hand and measure").await?;
             browser.headed("Measure").await?;
             let client = asked(&browser, &format!("/api/clients/{id}")).await?;
             let orders = client["orders"].as_array().map_or(0, Vec::len);

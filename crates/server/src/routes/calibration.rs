@@ -97,7 +97,7 @@ fn said(learnt: &Calibration) -> String {
         CalibratedBy::Measurer => format!("measured by {}", learnt.who),
     };
     format!(
-        "{}, {whose}: it ends at {:.2} times what the plan said (n = {}; the middle half between {:.2} and {:.2}).",
+        "{}, {whose}: in the end it came to {:.2} times the planned amount (over {} garments; half of them between {:.2} and {:.2}).",
         name_of(learnt),
         learnt.factor,
         learnt.count,

@@ -11,6 +11,7 @@ use yardwand_core::body::{MeasurementSet, Side, sets};
 use yardwand_core::ease::EaseSet;
 use yardwand_core::fitting::{Lie, ObservationKind, Posture, places};
 use yardwand_core::pattern::Allowances;
+use yardwand_core::{Term, glossary};
 
 use crate::AppState;
 use crate::auth::SignedIn;
@@ -35,6 +36,8 @@ struct Craft {
     /// What a round can be fitted in, in the order of a garment's life.
     stages: Vec<StageView>,
     sides: Vec<SideView>,
+    /// The words of the trade, explained.
+    glossary: Vec<Term>,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -110,6 +113,7 @@ async fn craft(
             .into_iter()
             .map(|stage| StageView { stage, name: stage.name().to_owned() })
             .collect(),
+        glossary: glossary().to_vec(),
         sides: Side::ALL
             .into_iter()
             .map(|side| SideView {

@@ -284,7 +284,7 @@ fn what_the_house_learnt_is_offered_and_nothing_is_corrected_by_itself() {
     let factor = back["learnt"]["factor"].as_f64().unwrap();
     assert!((factor - (12.0 + 12.7) / 2.0 / 9.525).abs() < 1e-9, "{factor}");
     assert_eq!((&back["learnt"]["count"], &back["learnt"]["offered"]), (&json!(6), &json!(true)));
-    assert!(back["says"].as_str().unwrap().contains("1.30 times what the plan said (n = 6"), "{back}");
+    assert!(back["says"].as_str().unwrap().contains("1.30 times the planned amount (over 6"), "{back}");
     // Of a recipe's steps it is offered for those that were learnt of, and asked for a second time for none of them.
     let step = |id: u32, alteration: &str| json!({ "id": id, "alteration": alteration, "amounts": { "amount": 20.0 }, "on": true, "reason": "" });
     let mut recipe = json!({ "steps": [step(1, "rounded_back"), step(2, "shoulder_slope")] });

@@ -97,6 +97,26 @@ const whoOf = (each: { round?: number | null; by?: string | null }) =>
   [each.round ? `Round ${each.round}` : '', each.by ?? ''].filter(Boolean).join(', ')
 const whenOf = (round: number | null | undefined) => (round ? `Added, round ${round}` : 'Added')
 const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectElement).value
+/** Why it is done, all decisions together. */
+const reasons = computed(
+  () =>
+    props.view?.decisions
+      .map((one) => one.says)
+      .filter(Boolean)
+      .join(' ') ?? '',
+)
+/** Everything of a step that is not in hand. */
+const whole = computed(() =>
+  [
+    ...(props.view?.amounts.map((each) => `${each.amount.text} ${unit.value} ${each.on}`) ?? []),
+    ...(props.view?.choices ?? []),
+    ...(props.view?.sums.map((sum) => `${sum} ${unit.value}`) ?? []),
+    props.view?.drawn_with ?? '',
+    reasons.value,
+  ]
+    .filter(Boolean)
+    .join('; '),
+)
 </script>
 
 <template>
@@ -111,23 +131,21 @@ const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEle
         @change="emit('toggle', Boolean($event))"
       />
     </div>
-    <p v-if="view?.amounts.length" class="amounts">
+    <p v-if="!inHand" class="line small" :title="whole">
+      <span v-if="view?.amounts[0]" class="figure"
+        ><strong>{{ view.amounts[0].amount.text }}</strong> {{ unit }} {{ view.amounts[0].on }}</span
+      >
+      <span v-if="reasons" class="why">{{ reasons }}</span>
+    </p>
+    <p v-if="inHand && view?.amounts.length" class="amounts">
       <span v-for="each in view.amounts" :key="each.on" class="figure">
         <strong>{{ each.amount.text }}</strong> {{ unit }} {{ each.on }}
       </span>
     </p>
-    <p v-if="!inHand && view?.choices.length" class="small soft">{{ view.choices.join('; ') }}</p>
-    <p v-for="sum in view?.sums" :key="sum" class="small figure">{{ sum }} {{ unit }}</p>
-    <template v-if="!inHand">
-      <p
-        v-for="each in view?.decisions.filter((one) => one.says)"
-        :key="each.contribution ?? 0"
-        class="small why"
-      >
-        {{ each.says }}
-      </p>
+    <template v-if="inHand">
+      <p v-for="sum in view?.sums" :key="sum" class="small figure">{{ sum }} {{ unit }}</p>
+      <p v-if="view?.drawn_with" class="small soft">{{ view.drawn_with }}</p>
     </template>
-    <p v-if="view?.drawn_with" class="small soft">{{ view.drawn_with }}</p>
     <p v-if="view?.says" class="small decide" role="alert">
       {{ view.says }}
       <ElButton
@@ -279,8 +297,12 @@ const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEle
 
 <style scoped>
 .step {
-  padding: 0.6rem 0.8rem;
+  padding: 0.3rem 0.7rem;
   display: grid;
+  gap: 0.1rem;
+}
+.step.inhand {
+  padding: 0.6rem 0.8rem;
   gap: 0.4rem;
 }
 .step.inhand {
@@ -295,6 +317,17 @@ const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEle
   min-height: 24px;
   cursor: pointer;
   text-align: left;
+}
+/* What is not in hand is a line to be read; all of it is one hover away. */
+.line {
+  display: flex;
+  gap: 0.5rem;
+  white-space: nowrap;
+  overflow: hidden;
+}
+.line .why {
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 .amounts {
   display: grid;

@@ -5,6 +5,7 @@ import { computed, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { post, send } from '@/api/client'
 import type { Drawn, ObservationEntry, PinsAsked, PinsView, Problem, RoundView } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
+import FootBar from '@/components/FootBar.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useUnsaved } from '@/composables/useUnsaved'
@@ -238,8 +239,10 @@ defineExpose({ takeUp })
         sure of it</label
       >
       <ProblemNote :problem="problem" />
-      <ElButton type="primary" native-type="submit" :aria-busy="busy">Keep this observation</ElButton>
     </div>
+    <FootBar class="keep">
+      <ElButton type="primary" native-type="submit" :aria-busy="busy">Keep this observation</ElButton>
+    </FootBar>
   </form>
 </template>
 
@@ -252,6 +255,9 @@ defineExpose({ takeUp })
 }
 .fields {
   gap: 0.75rem;
+}
+.keep {
+  grid-column: 1 / -1;
 }
 .where {
   display: grid;

@@ -5,6 +5,7 @@ import { shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import { post } from '@/api/client'
 import type { OrderView, Posture, Problem, RoundView } from '@/api/types'
+import FootBar from '@/components/FootBar.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -100,7 +101,7 @@ const { run: reopen, problem: unopened } = useAction(
       </fieldset>
       <div class="pins">
         <div class="field">
-          <label for="pins-out">Pins that went in</label>
+          <label for="pins-out">Pins put in</label>
           <input
             id="pins-out"
             v-model="entry.pins_out"
@@ -113,7 +114,7 @@ const { run: reopen, problem: unopened } = useAction(
           />
         </div>
         <div class="field">
-          <label for="pins-back">Pins that came back</label>
+          <label for="pins-back">Pins taken out again</label>
           <input
             id="pins-back"
             v-model="entry.pins_back"
@@ -133,9 +134,9 @@ const { run: reopen, problem: unopened } = useAction(
         story.
       </p>
       <ProblemNote :problem="problem ?? unclosed" />
-      <div>
+      <FootBar>
         <ElButton type="primary" :aria-busy="busy" @click="close">Close round {{ round.number }}</ElButton>
-      </div>
+      </FootBar>
     </template>
     <template v-else>
       <p v-if="round.comfort">“{{ round.comfort }}”</p>

@@ -178,7 +178,7 @@ const people = computed(() => {
   <FormDialog
     :open="dialog === 'again'"
     title="Make it again"
-    action="Take the order"
+    action="Begin it"
     :busy="copying"
     :problem="uncopied"
     @close="dialog = undefined"

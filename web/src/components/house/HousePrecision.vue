@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** How well each measurer repeats each measurement. */
+import TermMark from '@/components/TermMark.vue'
 import { get } from '@/api/client'
 import { useResource } from '@/composables/useResource'
 
@@ -36,7 +37,9 @@ const { data: rows } = useResource(get('/api/precision'))
         </tbody>
       </table>
     </div>
-    <p class="small soft">Technical error of measurement: the root of the mean square within bodies.</p>
+    <p class="small soft">
+      How far two takes of one measurer lie apart, as <TermMark term="repeat_error">one figure</TermMark>.
+    </p>
   </section>
 </template>
 

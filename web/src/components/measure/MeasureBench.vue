@@ -12,6 +12,7 @@ import ThumbPad from './ThumbPad.vue'
 import { post, send } from '@/api/client'
 import type { CheckView, EntryView, Finding, SessionRowView, Side, Taken } from '@/api/types'
 import FigurePicture from '@/components/FigurePicture.vue'
+import FootBar from '@/components/FootBar.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useMedia } from '@/composables/useMedia'
@@ -168,7 +169,9 @@ async function record(stands: string | null = null): Promise<void> {
   // Ease that was typed a moment ago belongs to this reading.
   if (!row.value || closed.value || !(await fieldsRead())) return
   if (text.value.trim() === '') {
-    await go(at.value + 1)
+    // Where nothing is left to take, the next step is to look it over.
+    if (done.value) reviewing.value = true
+    else await go(at.value + 1)
     return
   }
   if (live.value?.fault && checked === text.value) {
@@ -446,13 +449,18 @@ async function close(name: string): Promise<void> {
                 }}
               </template>
             </p>
-            <ElButton v-if="!closed" :type="done ? 'primary' : 'default'" @click="reviewing = true">
-              {{ done ? 'Review and close' : 'Review, the rest later' }}
-            </ElButton>
             <a :href="`/api/sessions/${sessionId}/sheet.pdf`">Print this sheet</a>
           </div>
         </section>
       </div>
+      <FootBar v-if="!closed">
+        <ElButton :type="done ? 'primary' : 'default'" @click="reviewing = true">
+          {{ done ? 'Review and close' : 'Review, the rest later' }}
+        </ElButton>
+        <span v-if="done" class="decide" role="status"
+          >Nothing is left to take: Enter in the empty field looks it over.</span
+        >
+      </FootBar>
     </template>
   </div>
 </template>

@@ -3,6 +3,7 @@
 import { ElButton, ElInput } from 'element-plus'
 import { computed, onMounted, ref } from 'vue'
 import type { EntryView, SessionRowView } from '@/api/types'
+import FootBar from '@/components/FootBar.vue'
 import FindingLine from './FindingLine.vue'
 import { useHouse } from '@/composables/useHouse'
 
@@ -88,17 +89,6 @@ onMounted(() => document.getElementById(doubtful.value.length ? 'review-initials
         </li>
       </ul>
     </div>
-    <form class="card row sign" @submit.prevent="$emit('sign', signed)">
-      <div class="field">
-        <label for="signed">Signed by</label>
-        <ElInput id="signed" v-model="signed" maxlength="120" />
-      </div>
-      <ElButton type="primary" native-type="submit" :disabled="!signed.trim() || waiting > 0"
-        >Sign and close</ElButton
-      >
-      <span v-if="waiting" class="decide">{{ waiting }} not sent yet: wait for the line.</span>
-      <span v-else class="soft small">After that nothing in it changes; a new session measures again.</span>
-    </form>
     <table v-if="sound.length">
       <thead>
         <tr>
@@ -121,6 +111,19 @@ onMounted(() => document.getElementById(doubtful.value.length ? 'review-initials
         </tr>
       </tbody>
     </table>
+    <form class="through" @submit.prevent="$emit('sign', signed)">
+      <FootBar>
+        <div class="field">
+          <label for="signed">Signed by</label>
+          <ElInput id="signed" v-model="signed" maxlength="120" />
+        </div>
+        <ElButton type="primary" native-type="submit" :disabled="!signed.trim() || waiting > 0"
+          >Sign and close</ElButton
+        >
+        <span v-if="waiting" class="decide">{{ waiting }} not sent yet: wait for the line.</span>
+        <span v-else class="soft small">After that nothing in it changes; a new session measures again.</span>
+      </FootBar>
+    </form>
   </section>
 </template>
 

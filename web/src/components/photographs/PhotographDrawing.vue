@@ -117,6 +117,7 @@ const says = computed(() => {
       >
         <g v-for="(stroke, index) in shown" :key="index">
           <line v-bind="line(stroke)" class="under" :stroke-width="thick * 2" />
+          <polyline v-if="stroke.arrow" :points="point(stroke)" class="under" :stroke-width="thick * 2" />
           <line v-bind="line(stroke)" :stroke-width="thick" />
           <polyline v-if="stroke.arrow" :points="point(stroke)" :stroke-width="thick" />
         </g>

@@ -79,6 +79,21 @@ impl CheckCode {
         }
     }
 
+    /// What the rule is about: its heading on the list.
+    pub const fn heading(self) -> &'static str {
+        match self.rule() {
+            1 => "Seams that join",
+            2 => "Right angles",
+            3 => "Darts",
+            4 => "Outline",
+            5 => "Notches",
+            6 => "Side seams balanced",
+            7 => "Labelled",
+            8 => "Cutting line",
+            _ => "Girths",
+        }
+    }
+
     /// The rule in the trade's words.
     pub const fn name(self) -> &'static str {
         match self {
@@ -129,6 +144,8 @@ pub struct Check {
     pub code: CheckCode,
     /// Its number on the list, 1 to 9.
     pub rule: u8,
+    /// What that rule is about.
+    pub heading: String,
     /// The rule in the trade's words.
     pub name: String,
     /// Whether it holds.
@@ -145,6 +162,7 @@ impl Check {
         Self {
             code,
             rule: code.rule(),
+            heading: code.heading().to_owned(),
             name: code.name().to_owned(),
             passed: faults.is_empty(),
             says,
