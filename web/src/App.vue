@@ -2,14 +2,15 @@
 import 'dayjs/locale/en-gb'
 import { ElConfigProvider } from 'element-plus'
 import en from 'element-plus/es/locale/lang/en'
-import { computed, watch } from 'vue'
+import { computed, defineAsyncComponent, watch } from 'vue'
 import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
 import { post, send, signedOut } from '@/api/client'
-import FindAnything from '@/components/FindAnything.vue'
-import KeySheet from '@/components/KeySheet.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useTheme } from '@/composables/useTheme'
 
+// The first screen does not wait for what is opened from it.
+const FindAnything = defineAsyncComponent(() => import('@/components/FindAnything.vue'))
+const KeySheet = defineAsyncComponent(() => import('@/components/KeySheet.vue'))
 // Element Plus has English words; its weeks begin on Monday as the house's do.
 const locale = { ...en, name: 'en-gb' }
 const route = useRoute()

@@ -17,9 +17,10 @@ impl Browser {
             const seen = (e) => e.closest('.el-switch') ?? e
             const shown = (e) => seen(e).getClientRects().length > 0 && !e.disabled
             const nameOf = (e) => (e.getAttribute('aria-label') ?? e.innerText ?? '').trim().replace(/\\s+/g, ' ')
-            const all = [...document.querySelectorAll('button, a, [role=switch], summary')].filter(shown)
-            const dialog = document.querySelector('.el-dialog')
-            const near = dialog && dialog.getClientRects().length ? all.filter((e) => dialog.contains(e)) : all
+            const all = [...document.querySelectorAll('button, a, [role=switch], [role=menuitem], summary')].filter(shown)
+            // What lies over the page is meant first: a dialog, the list of a menu.
+            const over = [...document.querySelectorAll('.el-dialog, .el-dropdown-menu')].filter((e) => e.getClientRects().length)
+            const near = over.length ? all.filter((e) => over.some((each) => each.contains(e))) : all
             for (const among of [near, all]) {
               const found = among.find((e) => nameOf(e) === arguments[0]) ?? among.find((e) => nameOf(e).startsWith(arguments[0]))
               if (found) { seen(found).scrollIntoView({ block: 'center' }); return seen(found) }

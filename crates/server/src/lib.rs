@@ -39,7 +39,7 @@ use yardwand_store::Store;
 
 pub use auth::hash_password;
 pub use command::{Craft, CraftError, list_alterations, run_craft};
-pub use demo::{DEMO_EMAIL, DEMO_PASSWORD, seed_demo};
+pub use demo::{DEMO_EMAIL, DEMO_PASSWORD, seed_demo, seed_orchestra};
 pub use live::Live;
 pub use post::{Post, keep_house};
 pub use tape::StandInTape;

@@ -8,7 +8,7 @@ use tokio::net::TcpListener;
 use tracing_subscriber::EnvFilter;
 use yardwand_server::{
     AppState, Craft, Live, Post, StandInTape, hash_password, keep_house, list_alterations, openapi,
-    run_craft, seed_demo, serve,
+    run_craft, seed_demo, seed_orchestra, serve,
 };
 use yardwand_store::{Role, Store};
 
@@ -131,6 +131,7 @@ async fn run(command: Command) -> Done {
             store.migrate().await?;
             if demo {
                 seed_demo(&store).await?;
+                seed_orchestra(&store).await?;
             }
             let listener = TcpListener::bind(&listen).await?;
             println!("Yardwand is at http://{}", listener.local_addr()?);

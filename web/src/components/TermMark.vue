@@ -13,7 +13,14 @@ const says = computed(() => craft.value?.glossary.find((each) => each.code === p
 </script>
 
 <template>
-  <ElTooltip v-if="says" :content="says" placement="top" :show-after="150" popper-class="term-says">
+  <ElTooltip
+    v-if="says"
+    :content="says"
+    placement="top"
+    :show-after="150"
+    :trigger="['hover', 'focus', 'click']"
+    popper-class="term-says"
+  >
     <span class="term" tabindex="0" role="note" :aria-description="says"><slot /></span>
   </ElTooltip>
   <slot v-else />

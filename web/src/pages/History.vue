@@ -129,7 +129,7 @@ const sessionChoices = computed(
           <ElButton
             v-if="may('readings')"
             size="small"
-            :aria-label="`Bring back the session of ${asDay(each.started_at)}`"
+            :aria-label="`Bring it back: session of ${asDay(each.started_at)}`"
             @click="bringBack(each.id)"
             >Bring it back</ElButton
           >

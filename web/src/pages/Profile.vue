@@ -177,6 +177,7 @@ async function erase(): Promise<void> {
                         :key="take.id"
                         type="button"
                         class="quiet correct small"
+                        :aria-label="`Correct: ${figure.name}${ofSide(take.side)}, ${take.typed}`"
                         @click="
                           correcting = {
                             id: take.id,
@@ -185,9 +186,7 @@ async function erase(): Promise<void> {
                           }
                         "
                       >
-                        Correct<span class="visually-hidden"
-                          >: {{ figure.name }}{{ ofSide(take.side) }}, {{ take.typed }}</span
-                        >
+                        Correct
                       </button>
                     </template>
                   </td>

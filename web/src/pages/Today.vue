@@ -16,9 +16,12 @@ const isDone = (order: OrderView) => order.standing.stage === 'done'
 /** What is cancelled or in the archive is found with its client. */
 const kept = computed(() => orders.value?.filter((order) => !order.put_away) ?? [])
 const inHand = computed(() => kept.value.filter((order) => !isDone(order)))
-const finished = computed(() =>
-  kept.value.filter(isDone).sort((a, b) => (b.finished_at ?? '').localeCompare(a.finished_at ?? '')),
-)
+/** So many that were handed over last; the others are found with their clients. */
+const LATELY = 8
+const finished = computed(() => {
+  const done = kept.value.filter(isDone)
+  return done.sort((a, b) => (b.finished_at ?? '').localeCompare(a.finished_at ?? '')).slice(0, LATELY)
+})
 const MARKS = ['measure', 'compare', 'alter', 'toile', 'fit', 'cut']
 
 function pageOf(order: OrderView) {
@@ -83,7 +86,7 @@ function wanted(order: OrderView): string {
       </ul>
     </section>
     <section v-if="finished.length" class="stack" aria-labelledby="done-title">
-      <h2 id="done-title">Handed over</h2>
+      <h2 id="done-title">Handed over lately</h2>
       <ul class="plain-list">
         <li v-for="order in finished" :key="order.id">
           <RouterLink :to="pageOf(order)">{{ order.client }}, {{ order.garment }}</RouterLink>

@@ -9,7 +9,7 @@ fn a_master_is_drafted_played_kept_and_traced_for_a_client() {
         browser.sign_in().await?;
         browser.press("Blocks").await?;
         browser.press("Draft a master").await?;
-        browser.see("Seams that join").await?;
+        browser.see("Before you cut").await?;
         // Another construction is drawn at once; the first is laid beside it.
         browser.pick("Method", "Dress").await?;
         browser.see("Dress front").await?;
@@ -38,7 +38,7 @@ fn a_master_is_drafted_played_kept_and_traced_for_a_client() {
         browser.press("Keep the master").await?;
         browser.headed("Recital dress").await?;
         browser.see("Underarm below the tape 1 1/4 in").await?;
-        browser.see("Labelled").await?;
+        browser.see("rules hold").await?;
 
         // The house's own nest, traced for a player with her shoulder; the master stays.
         browser.press("Blocks").await?;
@@ -142,7 +142,7 @@ fn a_drawing_is_read_measured_and_layered_by_keys() {
     walk_as!("drawing", (1280, 800), |browser| {
         browser.sign_in().await?;
         browser.go("/blocks/1").await?;
-        browser.see("Seams that join").await?;
+        browser.see("Before you cut").await?;
         let focus = "document.querySelector('figure svg').focus()";
         browser.ask(focus).await?;
         let width =

@@ -2,7 +2,7 @@
 
 use yardwand_e2e::{Browser, Walk, walk_as};
 
-const VIEWS: [(&str, &str); 35] = [
+const VIEWS: [(&str, &str); 38] = [
     ("/", "Garments in hand"),
     ("/clients", "Search by any part of name"),
     ("/clients/5", "Her story"),
@@ -16,13 +16,16 @@ const VIEWS: [(&str, &str); 35] = [
     ("/tape?token=none", "Stand-in tape"),
     ("/clients/2/draft", "Her own block"),
     ("/blocks", "House master, bodice"),
-    ("/blocks/1", "Seams that join"),
-    ("/blocks/2", "Seams that join"),
-    ("/blocks/draft", "Seams that join"),
+    ("/blocks/1", "Before you cut"),
+    ("/blocks/2", "Before you cut"),
+    ("/blocks/draft", "Before you cut"),
     ("/blocks/card", "Keep the card"),
     ("/blocks/tables", "A table of our own"),
     ("/house", "19 of 20 within"),
     ("/house/people", "Ask somebody in"),
+    ("/house/changes", "As a file"),
+    ("/glossary", "walk a seam"),
+    ("/garments/5/beside/4", "Laid over each other"),
     ("/me", "Where you are signed in"),
     ("/welcome/no-such-link", "this link was used already"),
     ("/garments/1/measure", "Save and next"),
@@ -90,6 +93,45 @@ fn measuring_and_fitting_work_by_thumb_at_390_px() {
         browser.see("Swing at side seam").await?;
         browser.press_within("Decide: Swing at side seam", "Watch").await?;
         browser.see("Watched").await?;
+    });
+}
+
+/// The pages of a garment's way, each with its next step.
+const NEXT_STEPS: [(&str, &str); 8] = [
+    ("/garments/1/measure", "Review, the rest later"),
+    ("/garments/2/compare", "To the plan: 3 lines"),
+    ("/garments/2/plan", "Begin the pattern from size 12 with 3 alterations"),
+    ("/garments/3/alter", "Save version"),
+    ("/garments/4/toile", "PDF in tiles"),
+    ("/garments/4/toile", "Open fitting round 1"),
+    ("/garments/5/fit", "Keep this observation"),
+    ("/garments/6/cut", "Take it up again"),
+];
+
+#[test]
+fn the_next_step_of_every_page_is_in_sight_without_scrolling() {
+    walk_as!("next_step", (1280, 800), |browser| {
+        browser.sign_in().await?;
+        let mut hidden = Vec::new();
+        for (width, height) in [(1280, 800), (390, 844)] {
+            browser.resize(width, height).await?;
+            for (path, name) in NEXT_STEPS {
+                browser.go(path).await?;
+                browser.see(name).await?;
+                let script = format!(
+                    "const button = [...document.querySelectorAll('main button, main a')].find(e => e.textContent.trim() === '{name}');\
+                     const box = button.getBoundingClientRect();\
+                     const over = document.elementFromPoint(box.x + box.width / 2, box.y + box.height / 2);\
+                     return scrollY === 0 && box.bottom <= innerHeight && button.contains(over)"
+                );
+                if browser.ask(&script).await? != true {
+                    hidden.push(format!("{path}: {name} at {width} px"));
+                }
+            }
+        }
+        if !hidden.is_empty() {
+            return Err(hidden.join("\n").into());
+        }
     });
 }
 

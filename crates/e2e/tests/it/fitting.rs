@@ -327,6 +327,6 @@ fn what_lasts_goes_into_her_own_block() {
         browser.press("Take what is ticked into her own block").await?;
         browser.press("Look at her own block").await?;
         browser.headed("Dorothea Lamb, own block").await?;
-        browser.see("Seams that join").await?;
+        browser.see("Before you cut").await?;
     });
 }

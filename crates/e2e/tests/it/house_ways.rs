@@ -135,7 +135,7 @@ fn a_missing_reading_is_drawn_as_an_estimate_and_measured_from_there() {
         browser.go("/clients/1/draft").await?;
         browser.see("The draft still wants bust span").await?;
         browser.see("Bust span is taken as").await?;
-        browser.see("Seams that join").await?;
+        browser.see("Before you cut").await?;
         browser.see_no_more("Keep this block").await?;
     });
 }

@@ -9,6 +9,7 @@ mod front_end;
 mod house_ways;
 mod measuring;
 mod nine_steps;
+mod ordinary_days;
 mod rounds_of_corrections;
 mod tabs_and_zoom;
 mod typed_pressed_kept;

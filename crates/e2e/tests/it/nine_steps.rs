@@ -76,7 +76,7 @@ fn a_new_client_is_measured_compared_altered_printed_and_fitted() {
         browser.headed("Compare").await?;
         browser.press("Blocks").await?;
         browser.press("House master, bodice").await?;
-        browser.see("Seams that join").await?;
+        browser.see("Before you cut").await?;
         browser.press("Clients").await?;
         browser.press("Greta Sundqvist").await?;
         browser.press("Draft her own block").await?;
@@ -114,8 +114,8 @@ fn a_new_client_is_measured_compared_altered_printed_and_fitted() {
         browser.press("Full bust is done").await?;
         browser.see_no_more("drag the blue point").await?;
         browser.press("Full bust is done").await?;
-        browser.see("Seams that join").await?;
-        browser.see("Labelled").await?;
+        browser.see("Before you cut").await?;
+        browser.see("9 rules hold").await?;
 
         // 7 Saved as block and recipe, in versions.
         browser.fill("Save as version 1", "First toile").await?;

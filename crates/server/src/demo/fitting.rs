@@ -1,6 +1,6 @@
 //! The demo's fitting room: a second round in hand, a garment handed over and what it taught, and the dates.
 
-use chrono::{Datelike, Days, TimeDelta, Utc};
+use chrono::{Datelike, Days, NaiveDate, TimeDelta, Utc};
 use yardwand_core::alter::{Amounts, Decided, Recipe, make};
 use yardwand_core::body::{LineHeights, Side, catalogue};
 use yardwand_core::fitting::{
@@ -25,12 +25,18 @@ fn comfort(words: &str) -> Aside {
 }
 
 impl Seeder<'_> {
-    async fn round(&self, order: u64, version_id: u64, worn: &str) -> Seeded<u64> {
+    pub(super) async fn round(&self, order: u64, version_id: u64, worn: &str) -> Seeded<u64> {
         let new = NewRound { version_id, stage: RoundStage::Toile, worn: worn.to_owned() };
         Ok(self.store.open_round(order, &new, self.once).await?)
     }
 
-    async fn see(&self, round: u64, seen: Observation, days: i64, decision: Option<Decision>) -> Seeded<u64> {
+    pub(super) async fn see(
+        &self,
+        round: u64,
+        seen: Observation,
+        days: i64,
+        decision: Option<Decision>,
+    ) -> Seeded<u64> {
         let id = self.store.observe(round, &seen, ago(days), self.once).await?;
         if let Some(decision) = decision {
             self.store.decide(id, &decision, 1, None, self.once).await?;
@@ -166,7 +172,7 @@ impl Seeder<'_> {
         Ok(())
     }
 
-    async fn seen(&self, round: u64, recipe: u32) -> Seeded<RoundSeen> {
+    pub(super) async fn seen(&self, round: u64, recipe: u32) -> Seeded<RoundSeen> {
         Ok(RoundSeen { changes: self.store.round_changes(round).await?, recipe })
     }
 
@@ -214,27 +220,37 @@ impl Seeder<'_> {
         Ok(())
     }
 
-    /// Dates for every garment in hand: planned back from the wanted day; Clara's second toile is today.
+    /// Dates for every garment in hand that has none: planned back from the wanted day; Clara's second toile is today.
     pub(super) async fn dates(&self) -> Seeded {
         let today = Utc::now().date_naive();
         let house = HouseCalendar::default();
         for facts in self.store.orders(None).await? {
             let order = facts.order;
-            let Some(wanted) = order.wanted_on.filter(|_| order.finished_at.is_none()) else { continue };
+            let in_hand = order.finished_at.is_none() && order.put_away.is_none();
+            let Some(wanted) = order.wanted_on.filter(|_| in_hand) else { continue };
+            let (first, last) = (today - Days::new(900), today + Days::new(900));
+            if !self.store.visits(Some(order.id), first, last).await?.is_empty() {
+                continue;
+            }
             let visit = |kind, number| Visit { kind, number };
             let planned = |visit: Visit, on, settled| PlannedVisit { visit, name: visit.name(), on, settled };
             let visits = if facts.facts.round_open {
                 let been = |days: u64| today - Days::new(days);
                 // A house that is open from Monday to Friday sees nobody on a Sunday.
-                let ahead = |share: i64| {
-                    let day = today + TimeDelta::days((wanted - today).num_days() * share / 10);
+                let open = |day: NaiveDate| {
                     day - Days::new(u64::from(day.weekday().num_days_from_monday().saturating_sub(4)))
+                };
+                let ahead =
+                    |share: i64| open(today + TimeDelta::days((wanted - today).num_days() * share / 10));
+                let second = match facts.facts.round {
+                    1 => open(today + Days::new(4 + order.id % 5)),
+                    _ => today,
                 };
                 vec![
                     planned(visit(VisitKind::Measuring, 1), been(42), true),
                     planned(visit(VisitKind::Cutting, 1), been(33), true),
                     planned(visit(VisitKind::Toile, 1), been(26), true),
-                    planned(visit(VisitKind::Toile, 2), today, false),
+                    planned(visit(VisitKind::Toile, 2), second, false),
                     planned(visit(VisitKind::ClothFitting, 1), ahead(4), false),
                     planned(visit(VisitKind::FinalFitting, 1), ahead(8), false),
                     planned(visit(VisitKind::Delivery, 1), wanted, false),

@@ -3,7 +3,10 @@
 mod fitting;
 mod library;
 mod measuring;
+mod orchestra;
 mod photograph;
+
+pub use orchestra::seed_orchestra;
 
 use chrono::{Days, NaiveDate, TimeDelta, Utc};
 use yardwand_core::alter::{Recipe, make};
@@ -117,7 +120,11 @@ fn player(steps: f64, own: &[(&str, f64)]) -> Body {
         let mm = body.get(code).unwrap_or_default() + inches * INCH;
         body.with(code, mm)
     });
-    // Taken over the nape from the same two shoulder points.
+    with_shoulder_width(figure)
+}
+
+/// With the width over the nape between the same two shoulder points.
+fn with_shoulder_width(figure: Body) -> Body {
     let neck = figure.get("neck_base_girth").unwrap_or_default();
     let shoulder = figure.get("shoulder_length").unwrap_or_default();
     let slope = figure.get("shoulder_slope").unwrap_or_default();
@@ -232,11 +239,15 @@ impl Seeder<'_> {
         let size = self.size(label)?;
         let ease = ease_set("standard", STYLE.unit()).ok_or("no standard ease")?;
         let recipe = plan(body, size, ease, &PlanChanges::default(), STYLE)?.recipe();
+        Ok((self.pattern_with(order, label, &recipe).await?, recipe))
+    }
+
+    /// Begins a pattern from a size with this recipe.
+    async fn pattern_with(&self, order: u64, label: &str, recipe: &Recipe) -> Seeded<u64> {
+        let block = drawn_of(self.size(label)?)?;
         let name = format!("House master, bodice, size {label}, version 1");
-        let new =
-            NewPattern { block_id: self.master, block_name: &name, block: drawn_of(size)?, recipe: &recipe };
-        let id = self.store.begin_pattern(order, new, false, self.once).await?;
-        Ok((id, recipe))
+        let new = NewPattern { block_id: self.master, block_name: &name, block, recipe };
+        Ok(self.store.begin_pattern(order, new, false, self.once).await?)
     }
 
     async fn freeze(&self, pattern: u64, label: &str, recipe: &Recipe, why: &str, days: i64) -> Seeded<u64> {

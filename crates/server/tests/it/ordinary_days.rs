@@ -529,3 +529,22 @@ fn two_garments_are_compared_as_they_are_cut() {
     assert_eq!(refused.status, 404);
     assert!(refused.detail().contains("no pattern yet"));
 }
+
+#[test]
+fn her_own_block_is_offered_first() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let order = owner.garment_of("Dorothea");
+    let compared = |order: &Value| {
+        let view = owner.get(&format!("/api/orders/{order}/comparison")).body;
+        let id = view["block_id"].clone();
+        list(&view, "blocks").iter().find(|each| each["id"] == id).unwrap()["client_id"].clone()
+    };
+    let next = json!({ "garment": "Autumn dress", "set_code": order["set_code"] });
+    let next = json!(owner.post(&format!("/api/clients/{}/orders", order["client_id"]), &next).id());
+    assert_eq!(compared(&next), Value::Null, "a master of the house");
+    let lasting = json!({ "name": "Dorothea, own block", "steps": [] });
+    let own = owner.post(&format!("/api/orders/{}/own-block", order["id"]), &lasting);
+    assert_eq!(own.status, 201, "{}", own.body);
+    assert_eq!(compared(&next), order["client_id"]);
+}

@@ -88,7 +88,7 @@ const TYPES = 'image/jpeg,image/png,image/webp'
         multiple
         class="upload"
       >
-        <ElButton size="small" native-type="button">Add a photograph</ElButton>
+        <span class="el-button el-button--small">Add a photograph</span>
       </ElUpload>
       <div v-if="half">
         <ElButton type="primary" native-type="submit" :aria-busy="busy">Keep the note</ElButton>
@@ -103,7 +103,7 @@ const TYPES = 'image/jpeg,image/png,image/webp'
           <ElButton
             v-if="may('readings')"
             size="small"
-            :aria-label="`Take out the note of ${asDay(note.written_at)}`"
+            :aria-label="`Take out: note of ${asDay(note.written_at)}`"
             @click="takeOut(note)"
             >Take out</ElButton
           >

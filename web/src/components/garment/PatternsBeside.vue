@@ -39,7 +39,7 @@ const { run: takeUp, problem } = useAction(
         <ElButton
           v-if="may('cutting')"
           size="small"
-          :aria-label="`Take up again: ${each.block_name}`"
+          :aria-label="`Take it up again: ${each.block_name}`"
           @click="takeUp(each.id)"
           >Take it up again</ElButton
         >

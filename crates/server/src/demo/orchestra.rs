@@ -1,0 +1,509 @@
+//! The whole orchestra beside the hand-made stories: forty players of every build, three years of sessions with changes
+//! and a few real mistakes, their garments in every stage. Drawn by a seeded generator: the same players every time, and
+//! nobody among them is real.
+
+use chrono::{Days, Utc};
+use fastrand::Rng;
+use yardwand_core::alter::{Recipe, make};
+use yardwand_core::body::{Body, measurement_set};
+use yardwand_core::compare::{BlockSize, PlanChanges, plan};
+use yardwand_core::ease::ease_set;
+use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind, PlannedVisit, Visit, VisitKind};
+use yardwand_core::{INCH, Length, Unit};
+use yardwand_store::{
+    Backdated, NewClient, NewConsent, NewPhotograph, NewReading, NewSession, NewVersion, Once, PutAway, Role,
+    Store,
+};
+
+use super::photograph::toile_on_a_stand;
+use super::{
+    DEMO_EMAIL, STYLE, Seeded, Seeder, Taken, ago, day_from_now, house_figure, house_sizes,
+    with_shoulder_width,
+};
+use crate::picture::taken_in;
+
+/// What the generator begins with: another number is another orchestra.
+const SEED: u64 = 2026;
+
+/// Name and instrument.
+const PLAYERS: [(&str, &str); 40] = [
+    ("Alma Reyne", "First violin"),
+    ("Beatrix Oduya", "First violin"),
+    ("Cosima Hale", "First violin"),
+    ("Dagny Solvang", "First violin"),
+    ("Elspeth Quill", "First violin"),
+    ("Fenna Brouwer", "Second violin"),
+    ("Greta Lindqvist", "Second violin"),
+    ("Hedda Amsel", "Second violin"),
+    ("Imke Tornow", "Second violin"),
+    ("Jorun Vaage", "Second violin"),
+    ("Katarina Zell", "Viola"),
+    ("Leonie Marchbank", "Viola"),
+    ("Mirela Costin", "Viola"),
+    ("Noor Haddad", "Viola"),
+    ("Odile Ferrant", "Cello"),
+    ("Petra Kowal", "Cello"),
+    ("Quirina Maes", "Cello"),
+    ("Rosalind Abara", "Cello"),
+    ("Signe Thorsen", "Double bass"),
+    ("Tamsin Wray", "Double bass"),
+    ("Ulrike Brandt", "Double bass"),
+    ("Valeria Ponte", "Flute"),
+    ("Wilhelmine Roth", "Flute"),
+    ("Xenia Doran", "Oboe"),
+    ("Ylva Nordin", "Oboe"),
+    ("Zsofia Balint", "Clarinet"),
+    ("Adaeze Nwosu", "Clarinet"),
+    ("Birgit Falk", "Bassoon"),
+    ("Carys Penrose", "Bassoon"),
+    ("Delphine Aubry", "Horn"),
+    ("Emeline Starck", "Horn"),
+    ("Frauke Jessen", "Horn"),
+    ("Gwendolyn Ash", "Trumpet"),
+    ("Henrike Moll", "Trumpet"),
+    ("Isaura Mendes", "Trombone"),
+    ("Jutta Reimer", "Trombone"),
+    ("Kirsten Bloom", "Timpani"),
+    ("Lavinia Crane", "Percussion"),
+    ("Maren Holt", "Harp"),
+    ("Niamh Devlin", "Piano"),
+];
+
+const GARMENTS: [&str; 8] = [
+    "Concert dress",
+    "Black blouse",
+    "Velvet jacket",
+    "Rehearsal dress",
+    "Summer dress",
+    "Tail coat bodice",
+    "Gala bodice",
+    "Long evening dress",
+];
+
+/// Where a garment of the orchestra stands.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Stands {
+    Measure,
+    Compare,
+    Alter,
+    Toile,
+    Fit,
+    Cut,
+    HandedOver,
+    Archived,
+    Cancelled,
+}
+
+/// What most garments of the players come to, in turn; every stage is there.
+const STAGES: [Stands; 12] = [
+    Stands::HandedOver,
+    Stands::Fit,
+    Stands::Toile,
+    Stands::HandedOver,
+    Stands::Compare,
+    Stands::Archived,
+    Stands::Alter,
+    Stands::HandedOver,
+    Stands::Cut,
+    Stands::Measure,
+    Stands::Archived,
+    Stands::Cancelled,
+];
+
+/// Fills the demo with the whole orchestra. A house that has one is left alone.
+///
+/// # Errors
+///
+/// What the store says.
+pub async fn seed_orchestra(store: &Store) -> Seeded {
+    let Some((owner, _)) = store.person_by_email(DEMO_EMAIL).await? else {
+        return Err("the demo house is not there: seed it first".into());
+    };
+    if store.person_by_email(CUTTER).await?.is_some() {
+        return Ok(());
+    }
+    let hash = crate::hash_password("tape and pins")?;
+    let blocks = store.blocks(None).await?;
+    let master = blocks.iter().find(|block| block.name == "House master, bodice").ok_or("no house master")?;
+    let seeder = Seeder { store, once: Once::by(owner.id), sizes: house_sizes()?, master: master.id };
+    let mut orchestra = Orchestra { seeder, rng: Rng::with_seed(SEED), made: 0 };
+    for (index, (name, instrument)) in PLAYERS.iter().enumerate() {
+        orchestra.player(index, name, instrument).await?;
+    }
+    orchestra.mistakes().await?;
+    orchestra.late().await?;
+    orchestra.seeder.dates().await?;
+    // Last of all: who is there says that all of it is.
+    store.add_person("Runa Voss", CUTTER, &hash, Role::Cutter).await?;
+    store.add_person("Pim Aldous", "pim@workroom.example", &hash, Role::Assistant).await?;
+    Ok(())
+}
+
+const CUTTER: &str = "runa@workroom.example";
+
+struct Orchestra<'a> {
+    seeder: Seeder<'a>,
+    rng: Rng,
+    /// Garments so far.
+    made: usize,
+}
+
+impl Orchestra<'_> {
+    /// Between two figures.
+    fn between(&mut self, low: f64, high: f64) -> f64 {
+        low + (high - low) * self.rng.f64()
+    }
+
+    /// A body of any build: a frame, a cup of its own, a height, and what makes her herself.
+    fn body(&mut self, index: usize) -> Body {
+        // From the smallest to the largest and not in order: 780 to 1360 mm round the bust, 1480 to 1900 tall.
+        let share = (index * 17 % PLAYERS.len()) as f64 / (PLAYERS.len() - 1) as f64;
+        let tall = (index * 23 % PLAYERS.len()) as f64 / (PLAYERS.len() - 1) as f64;
+        let bust = 780.0 + share * 580.0;
+        let height = 1480.0 + tall * 420.0;
+        let cup = self.between(-10.0, 75.0) * (0.5 + share);
+        let frame = house_figure((bust - cup - 920.0) / 40.0);
+        let longer = height / 1660.0;
+        const LENGTHS: [&str; 7] = [
+            "snp_to_bust_point",
+            "snp_to_waist_front",
+            "snp_to_waist_back",
+            "nape_to_waist_back",
+            "armhole_depth",
+            "side_length",
+            "shoulder_slope",
+        ];
+        let mut body = frame.clone();
+        for code in LENGTHS {
+            body = body.with(code, frame.get(code).unwrap_or_default() * longer);
+        }
+        let own = |code: &str, by: f64, body: Body| {
+            let mm = body.get(code).unwrap_or_default() + by;
+            body.with(code, mm)
+        };
+        let fuller = cup.max(0.0);
+        body = body.with("bust_girth", bust).with("height", height);
+        body = own("snp_to_waist_front", fuller * 0.3, body);
+        body = own("snp_to_bust_point", fuller * 0.15, body);
+        body = own("bust_span", fuller * 0.12, body);
+        let waist = self.between(-25.0, 45.0);
+        body = own("waist_girth", waist, body);
+        let shoulder = self.between(-8.0, 8.0);
+        body = own("shoulder_length", shoulder, body);
+        // A rounded back is longer behind.
+        if index % 6 == 2 {
+            let rounded = self.between(8.0, 18.0);
+            body = own("nape_to_waist_back", rounded, body);
+            body = own("snp_to_waist_back", rounded, body);
+        }
+        with_shoulder_width(body)
+    }
+
+    async fn player(&mut self, index: usize, name: &str, instrument: &str) -> Seeded {
+        let body = self.body(index);
+        let entered = 60 + self.rng.i64(0..1000);
+        let client = self.entry(index, name, instrument, entered).await?;
+        // Measured before anything of hers is in hand now: once a year, by the same tape.
+        for year in 1..=entered / 365 {
+            let days = entered - 330 * (year - 1);
+            let figures = self.drifted(&body, days);
+            self.session(client, &figures, days).await?;
+        }
+        let garments = 1 + usize::from(index.is_multiple_of(2));
+        for turn in 0..garments {
+            let stands = STAGES[self.made % STAGES.len()];
+            self.made += 1;
+            let days = if turn == 0 { entered } else { entered / 3 };
+            self.garment(client, &body, stands, days.max(20)).await?;
+        }
+        Ok(())
+    }
+
+    /// Her entry: most agreed; one did not, and for a child her guardian did.
+    async fn entry(&mut self, index: usize, name: &str, instrument: &str, days: i64) -> Seeded<u64> {
+        let child = index == 13;
+        let consent = (index != 27).then(|| NewConsent {
+            given_on: ago(days).date_naive(),
+            purpose: if child {
+                "Figures and patterns, to dress her for the orchestra; her mother agreed for her.".into()
+            } else {
+                "Figures and patterns, to dress her for the orchestra.".into()
+            },
+            review_on: Some(day_from_now(30 + self.rng.u64(0..500))),
+        });
+        let notes = match (child, index % 6) {
+            (true, _) => format!("{instrument}. Eleven years old: her mother comes along and decides."),
+            (_, 2) => format!("{instrument}. Stands with a rounded back; a soft collar likes her."),
+            (_, 4) => format!("{instrument}. Lower right shoulder."),
+            _ => format!("{instrument}."),
+        };
+        let first = name.split(' ').next().unwrap_or(name).to_lowercase();
+        let contact = if index.is_multiple_of(3) {
+            format!("020 7946 0{:03}", 100 + index)
+        } else {
+            format!("{first}@players.example")
+        };
+        let client = NewClient { name: name.into(), contact, notes, consent };
+        Ok(self.seeder.store.add_client(&client, self.seeder.once).await?)
+    }
+
+    /// One garment with the session it was measured in, as far as it has come.
+    async fn garment(&mut self, client: u64, body: &Body, stands: Stands, days: i64) -> Seeded {
+        let seeder = &self.seeder;
+        let garment = GARMENTS[self.made % GARMENTS.len()];
+        let in_hand = !matches!(stands, Stands::HandedOver | Stands::Archived | Stands::Cancelled);
+        // What is in hand was begun lately.
+        let begun = if in_hand { days.min(45) } else { days };
+        let wanted = if in_hand { 14 + self.rng.u64(0..90) } else { 0 };
+        let taken = seeder.order(client, garment, wanted, begun).await?;
+        let count = if stands == Stands::Measure { 6 } else { usize::MAX };
+        let figures = self.drifted(body, days);
+        self.seeder.measure(taken, &figures, count, (begun - 2).max(0)).await?;
+        if stands == Stands::Measure || stands == Stands::Compare {
+            return Ok(());
+        }
+        if stands == Stands::Cancelled {
+            let revision = self.seeder.store.order(taken.order).await?.order.revision;
+            let by = self.seeder.once.person;
+            return Ok(self
+                .seeder
+                .store
+                .put_away(taken.order, Some(PutAway::Cancelled), revision, by)
+                .await?);
+        }
+        self.cut(taken, &figures, stands, begun).await
+    }
+
+    /// The body as it was so many days ago: people change.
+    fn drifted(&mut self, body: &Body, days: i64) -> Body {
+        let years = days as f64 / 365.0;
+        let by = self.between(-12.0, 8.0) * years;
+        ["bust_girth", "upper_bust_girth", "waist_girth"].into_iter().fold(body.clone(), |body, code| {
+            let mm = body.get(code).unwrap_or_default() + by;
+            body.with(code, mm)
+        })
+    }
+
+    /// The size of the house that a body is nearest to by the upper bust.
+    fn nearest(&self, body: &Body) -> Seeded<&BlockSize> {
+        let upper = body.get("upper_bust_girth").unwrap_or_default();
+        let off = |size: &&BlockSize| (size.figure.get("upper_bust_girth").unwrap_or_default() - upper).abs();
+        let nearest = self.seeder.sizes.iter().min_by(|a, b| off(a).total_cmp(&off(b)));
+        Ok(nearest.ok_or("the house has no size")?)
+    }
+
+    /// The pattern, its versions and rounds.
+    async fn cut(&mut self, taken: Taken, body: &Body, stands: Stands, days: i64) -> Seeded {
+        let label = self.nearest(body)?.label.clone();
+        let recipe = self.recipe(body)?;
+        let seeder = &self.seeder;
+        let pattern = seeder.pattern_with(taken.order, &label, &recipe).await?;
+        if stands == Stands::Alter {
+            return Ok(());
+        }
+        let version = seeder.freeze(pattern, &label, &recipe, "First toile.", (days - 6).max(1)).await?;
+        if stands == Stands::Toile {
+            return Ok(());
+        }
+        let round = seeder.round(taken.order, version, "Her concert foundation, low heels.").await?;
+        let fitted = (days - 14).max(0);
+        let places = [
+            (ObservationKind::Drag, "sleeve cap"),
+            (ObservationKind::Fold, "front waist"),
+            (ObservationKind::Strain, "bust"),
+            (ObservationKind::Gape, "armhole front"),
+        ];
+        let (kind, place) = places[self.made % places.len()];
+        let seen = Observation { note: String::new(), ..Observation::of(kind, place) };
+        if stands == Stands::Fit {
+            let seen = seeder.see(round, seen, fitted, None).await?;
+            if self.made.is_multiple_of(2) {
+                let read = taken_in(&toile_on_a_stand()?)?;
+                let photograph = NewPhotograph {
+                    observation: Some(seen),
+                    image: read.bytes,
+                    width: read.width,
+                    height: read.height,
+                    taken_at: Utc::now(),
+                };
+                seeder.store.add_photograph(round, &photograph, seeder.once).await?;
+            }
+            return Ok(seeder.store.backdate(Backdated::Round(round), ago(fitted)).await?);
+        }
+        seeder.see(round, seen, fitted, Some(Decision::Watch)).await?;
+        // What the pins made of the plan: the shoulder came out a little longer than planned, the bust as planned.
+        let ended = self.ended(&recipe);
+        let block = super::drawn_of(self.seeder.size(&label)?)?;
+        let ended =
+            if make(block, &ended, STYLE).refused().next().is_some() { recipe.clone() } else { ended };
+        let seeder = &self.seeder;
+        let made = (ended != recipe).then(|| -> Seeded<NewVersion> {
+            let block = super::drawn_of(seeder.size(&label)?)?;
+            let pattern = make(block, &ended, STYLE).pattern;
+            Ok(NewVersion { pattern, recipe: ended.clone(), why: "Decided in fitting round 1.".into() })
+        });
+        let made = made.transpose()?;
+        let revision = seeder.store.pattern(pattern).await?.revision;
+        let seen = seeder.seen(round, revision).await?;
+        seeder.store.close_round(round, pattern, seen, made.as_ref(), seeder.once).await?;
+        seeder.store.backdate(Backdated::Round(round), ago(fitted)).await?;
+        if stands == Stands::Cut {
+            let newest = seeder.store.versions(pattern).await?;
+            let newest = newest.first().ok_or("a version was frozen")?.id;
+            let second = seeder.round(taken.order, newest, "The same.").await?;
+            for row in seeder.store.observations(taken.order).await? {
+                seeder.store.mark(second, row.id, Mark::Gone, None, seeder.once).await?;
+            }
+            let seen = seeder.seen(second, seeder.store.pattern(pattern).await?.revision).await?;
+            seeder.store.close_round(second, pattern, seen, None, seeder.once).await?;
+            return Ok(seeder.store.backdate(Backdated::Round(second), ago(fitted / 2)).await?);
+        }
+        let by = seeder.once.person;
+        let revision = seeder.store.order(taken.order).await?.order.revision;
+        seeder.store.finish_order(taken.order, true, revision, by).await?;
+        seeder.store.backdate(Backdated::Order(taken.order), ago(days)).await?;
+        if stands == Stands::Archived {
+            seeder.store.put_away(taken.order, Some(PutAway::Archived), revision + 1, by).await?;
+        }
+        Ok(())
+    }
+
+    /// The plan's own recipe; where a body is too far from any size of the house, what can be done of it.
+    fn recipe(&self, body: &Body) -> Seeded<Recipe> {
+        let size = self.nearest(body)?;
+        let block = super::drawn_of(size)?;
+        let ease = ease_set("standard", STYLE.unit()).ok_or("no standard ease")?;
+        let Ok(planned) = plan(body, size, ease, &PlanChanges::default(), STYLE) else {
+            return Ok(Recipe::default());
+        };
+        let mut recipe = planned.recipe();
+        let refused: Vec<u32> = make(block, &recipe, STYLE).refused().map(|(step, _)| step.id).collect();
+        recipe.steps.retain(|step| !refused.contains(&step.id));
+        let left = make(block, &recipe, STYLE).refused().count();
+        Ok(if left == 0 { recipe } else { Recipe::default() })
+    }
+
+    /// The recipe as the pins left it: a shoulder ends at about 1.25 times what was planned, a full bust as planned.
+    fn ended(&mut self, recipe: &Recipe) -> Recipe {
+        let mut ended = recipe.clone();
+        for step in &mut ended.steps {
+            let factor = match step.alteration.as_str() {
+                "shoulder_length" => self.between(1.2, 1.3),
+                "full_bust" => self.between(0.97, 1.03),
+                _ => continue,
+            };
+            let mm = step.amounts.amount() * factor;
+            step.amounts = step.amounts.clone().with("amount", mm);
+        }
+        ended
+    }
+
+    /// Two players whose toile should have been on them by now.
+    async fn late(&self) -> Seeded {
+        let store = self.seeder.store;
+        let today = Utc::now().date_naive();
+        let waits = |facts: &yardwand_store::OrderFacts| {
+            facts.facts.version == 1 && facts.facts.round == 0 && facts.order.client != "Filippa Roux"
+        };
+        let orders = store.orders(None).await?.into_iter().filter(waits).take(2);
+        for (facts, days) in orders.zip([3, 8]) {
+            let planned = |kind, number, on| {
+                let visit = Visit { kind, number };
+                PlannedVisit { visit, name: visit.name(), on, settled: false }
+            };
+            let wanted = facts.order.wanted_on.unwrap_or(today + Days::new(40));
+            let visits = [
+                planned(VisitKind::Toile, 1, today - Days::new(days)),
+                planned(VisitKind::ClothFitting, 1, wanted - Days::new(9)),
+                planned(VisitKind::Delivery, 1, wanted),
+            ];
+            store.set_visits(facts.order.id, &visits, facts.order.revision, self.seeder.once).await?;
+        }
+        Ok(())
+    }
+
+    /// What goes wrong in a real house, and what became of it.
+    async fn mistakes(&mut self) -> Seeded {
+        let store = self.seeder.store;
+        let once = self.seeder.once;
+        // The same woman entered twice, found and made one.
+        let twice = NewClient {
+            name: "A. Reyne".into(),
+            contact: "020 7946 0811".into(),
+            notes: "Rang about the gala.".into(),
+            consent: None,
+        };
+        let other = store.add_client(&twice, once).await?;
+        let alma = self.her("Alma Reyne").await?;
+        let revision = store.client(alma).await?.revision;
+        store.merge_clients(alma, other, revision, once).await?;
+        // Another client's figures under a name, dropped with the reason.
+        let greta = self.her("Greta Lindqvist").await?;
+        let wrong = self.session(greta, &house_figure(5.0), 40).await?;
+        store.drop_session(wrong, "These are another player's figures", once).await?;
+        // A reading written down wrongly, corrected after it was signed.
+        let petra = self.her("Petra Kowal").await?;
+        let readings = store.latest_readings(petra, None).await?;
+        if let Some(waist) = readings.iter().find(|row| row.code == "waist_girth") {
+            let mm = waist.entered.length.mm() + INCH;
+            let entered = Length::read(&STYLE.write(Length::from_mm(mm)), Unit::Inch)?;
+            store.correct(waist.id, &entered, "The inch was misread", None, once).await?;
+        }
+        // Something worth keeping that no fitting showed.
+        let maren = self.her("Maren Holt").await?;
+        let note =
+            store.add_note(maren, "The harp leans on her right shoulder: no seam there.", once).await?;
+        let read = taken_in(&toile_on_a_stand()?)?;
+        let photograph = NewPhotograph {
+            observation: None,
+            image: read.bytes,
+            width: read.width,
+            height: read.height,
+            taken_at: Utc::now(),
+        };
+        store.add_note_photograph(note, &photograph, once).await?;
+        Ok(())
+    }
+
+    async fn her(&self, name: &str) -> Seeded<u64> {
+        let found = self.seeder.store.clients(name, true, None, 1).await?;
+        Ok(found.first().ok_or_else(|| format!("{name} is not in the book"))?.id)
+    }
+
+    /// A session without a garment.
+    async fn session(&self, client: u64, body: &Body, days: i64) -> Seeded<u64> {
+        let set = measurement_set("bodice_direct").ok_or("no direct set")?;
+        let new = NewSession {
+            client,
+            order: None,
+            set_code: &set.code,
+            set_name: &set.name,
+            codes: &set.codes,
+            unit: Unit::Inch,
+        };
+        let (store, once) = (self.seeder.store, self.seeder.once);
+        let session = store.open_session(new, once).await?;
+        for code in &set.codes {
+            let Some(mm) = body.get(code) else { continue };
+            let entered = Length::read(&STYLE.write(Length::from_mm(mm)), Unit::Inch)?;
+            store.record(session, &NewReading::plain(code, entered), once).await?;
+        }
+        store.close_session(session, "Marit Holm", once).await?;
+        store.backdate(Backdated::Session(session), ago(days)).await?;
+        Ok(session)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn there_are_players_of_every_build_and_none_has_the_name_of_another() {
+        let names: std::collections::HashSet<&str> = PLAYERS.iter().map(|(name, _)| *name).collect();
+        assert_eq!(names.len(), PLAYERS.len());
+        let builds: Vec<usize> = (0..PLAYERS.len()).map(|index| index * 17 % PLAYERS.len()).collect();
+        let each: std::collections::HashSet<&usize> = builds.iter().collect();
+        assert_eq!(each.len(), PLAYERS.len(), "every step of the range is somebody");
+    }
+}
