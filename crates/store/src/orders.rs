@@ -377,6 +377,13 @@ impl Store {
 }
 
 async fn insert_order(tx: &mut Tx, new: &NewOrder) -> Result<u64> {
+    // Whoever has a garment in hand is in sight.
+    sqlx::query!(
+        "UPDATE clients SET archived_at = NULL, revision = revision + 1 WHERE id = ? AND archived_at IS NOT NULL",
+        new.client_id
+    )
+    .execute(&mut **tx)
+    .await?;
     let added = sqlx::query!(
         "INSERT INTO orders (client_id, garment, set_code, set_name, set_codes, wanted_on, toiles) VALUES (?, ?, ?, ?, ?, ?, ?)",
         new.client_id,

@@ -111,6 +111,8 @@ impl Store {
         if let Some(id) = saved_before(&mut tx, once, "patterns").await? {
             return Ok(id);
         }
+        // Two who begin at once wait for each other.
+        sqlx::query!("SELECT id FROM orders WHERE id = ? FOR UPDATE", order).fetch_optional(&mut *tx).await?;
         let taken = sqlx::query!("SELECT id FROM patterns WHERE order_id = ? AND in_hand FOR UPDATE", order)
             .fetch_optional(&mut *tx)
             .await?;

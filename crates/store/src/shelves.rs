@@ -64,7 +64,7 @@ impl Store {
         let rows = sqlx::query!(
             "SELECT s.id, s.name, CAST(s.document AS CHAR) AS \"document!: String\", s.revision, \
              p.name AS changed_by, s.changed_at FROM shelves s JOIN people p ON p.id = s.changed_by \
-             WHERE s.shelf = ? ORDER BY s.name",
+             WHERE s.shelf = ? AND s.removed_at IS NULL ORDER BY s.name",
             shelf.code()
         )
         .fetch_all(&self.pool)
@@ -100,6 +100,14 @@ impl Store {
             return Ok(id);
         }
         let document = write(shelf.what(), document)?;
+        // What was taken off makes room for another of its name.
+        sqlx::query!(
+            "DELETE FROM shelves WHERE shelf = ? AND name = ? AND removed_at IS NOT NULL",
+            shelf.code(),
+            name
+        )
+        .execute(&mut *tx)
+        .await?;
         let added = sqlx::query!(
             "INSERT IGNORE INTO shelves (shelf, name, document, changed_by) VALUES (?, ?, ?, ?)",
             shelf.code(),
@@ -135,7 +143,7 @@ impl Store {
         let document = write(shelf.what(), document)?;
         let changed = sqlx::query!(
             "UPDATE shelves SET document = ?, changed_by = ?, changed_at = UTC_TIMESTAMP(3), revision = revision + 1 \
-             WHERE shelf = ? AND id = ? AND revision = ?",
+             WHERE shelf = ? AND id = ? AND revision = ? AND removed_at IS NULL",
             document,
             by,
             shelf.code(),
@@ -145,31 +153,41 @@ impl Store {
         .execute(&mut *tx)
         .await?;
         if changed.rows_affected() == 0 {
-            let now =
-                sqlx::query!("SELECT revision FROM shelves WHERE shelf = ? AND id = ?", shelf.code(), id)
-                    .fetch_optional(&mut *tx)
-                    .await?
-                    .ok_or(StoreError::NotFound { what: shelf.what(), id })?;
+            let now = sqlx::query!(
+                "SELECT revision FROM shelves WHERE shelf = ? AND id = ? AND removed_at IS NULL",
+                shelf.code(),
+                id
+            )
+            .fetch_optional(&mut *tx)
+            .await?
+            .ok_or(StoreError::NotFound { what: shelf.what(), id })?;
             return Err(StoreError::Stale { what: shelf.what(), now: now.revision, saw });
         }
         note(&mut tx, Once::by(by), "changed", "shelves", id).await?;
         Ok(tx.commit().await?)
     }
 
-    /// Takes something off a shelf. What was made with it keeps its own copy.
+    /// Takes something off a shelf, or puts it back. What was made with it keeps its own copy.
     ///
     /// # Errors
     ///
     /// [`StoreError::NotFound`].
-    pub async fn take_off_shelf(&self, shelf: Shelf, id: u64, by: u64) -> Result<()> {
+    pub async fn take_off_shelf(&self, shelf: Shelf, id: u64, off: bool, by: u64) -> Result<()> {
         let mut tx = self.begin().await?;
-        let removed = sqlx::query!("DELETE FROM shelves WHERE shelf = ? AND id = ?", shelf.code(), id)
-            .execute(&mut *tx)
-            .await?;
-        if removed.rows_affected() == 0 {
+        let changed = sqlx::query!(
+            "UPDATE shelves SET removed_at = IF(?, UTC_TIMESTAMP(3), NULL) \
+             WHERE shelf = ? AND id = ? AND (removed_at IS NULL) = ?",
+            off,
+            shelf.code(),
+            id,
+            off
+        )
+        .execute(&mut *tx)
+        .await?;
+        if changed.rows_affected() == 0 {
             return Err(StoreError::NotFound { what: shelf.what(), id });
         }
-        note(&mut tx, Once::by(by), "removed", "shelves", id).await?;
+        note(&mut tx, Once::by(by), if off { "removed" } else { "put back" }, "shelves", id).await?;
         Ok(tx.commit().await?)
     }
 }

@@ -8,8 +8,10 @@ import type { Problem, SizeTableRead } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
+import { useUndo } from '@/composables/useUndo'
 import { useResource } from '@/composables/useResource'
 
+const undo = useUndo()
 const { units } = useHouse()
 const { data: drafting, problem: unread, reload } = useResource(get('/api/drafting'))
 const entry = reactive({ name: '', csv: '', file: '' })
@@ -50,7 +52,11 @@ const {
 
 const { run: drop, problem: undropped } = useAction(
   (id: number) => remove('/api/house/size-tables/{id}', { params: { path: { id } } }),
-  reload,
+  async (_, id) => {
+    await reload()
+    const back = post('/api/house/size-tables/{id}/restore', { params: { path: { id } } })
+    undo('The table is taken away.', back, reload)
+  },
 )
 </script>
 

@@ -102,6 +102,9 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(keep_method))
         .routes(routes!(remove_method))
+        .routes(routes!(restore_method))
+        .routes(routes!(restore_ease))
+        .routes(routes!(restore_table))
         .routes(routes!(ease_sets, keep_ease))
         .routes(routes!(change_ease, remove_ease))
         .routes(routes!(read_table))
@@ -133,7 +136,7 @@ async fn remove_method(
     writer: Writer<Cutting>,
     Id(id): Id,
 ) -> Result<StatusCode, ApiError> {
-    state.store.take_off_shelf(Shelf::Methods, id, writer.person.id).await?;
+    state.store.take_off_shelf(Shelf::Methods, id, true, writer.person.id).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -244,7 +247,7 @@ async fn remove_ease(
             "this is the house's usual set: choose another usual one first",
         ));
     }
-    state.store.take_off_shelf(Shelf::Ease, id, writer.person.id).await?;
+    state.store.take_off_shelf(Shelf::Ease, id, true, writer.person.id).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -306,6 +309,39 @@ async fn remove_table(
     writer: Writer<Cutting>,
     Id(id): Id,
 ) -> Result<StatusCode, ApiError> {
-    state.store.take_off_shelf(Shelf::SizeTables, id, writer.person.id).await?;
+    state.store.take_off_shelf(Shelf::SizeTables, id, true, writer.person.id).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Puts a house method that was taken away back.
+#[utoipa::path(post, path = "/api/house/methods/{id}/restore", responses((status = 204), (status = 404, body = Problem)))]
+async fn restore_method(
+    State(state): State<AppState>,
+    writer: Writer<Cutting>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
+    state.store.take_off_shelf(Shelf::Methods, id, false, writer.person.id).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Puts a ease set that was taken away back.
+#[utoipa::path(post, path = "/api/house/ease-sets/{id}/restore", responses((status = 204), (status = 404, body = Problem)))]
+async fn restore_ease(
+    State(state): State<AppState>,
+    writer: Writer<Cutting>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
+    state.store.take_off_shelf(Shelf::Ease, id, false, writer.person.id).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Puts a size table that was taken away back.
+#[utoipa::path(post, path = "/api/house/size-tables/{id}/restore", responses((status = 204), (status = 404, body = Problem)))]
+async fn restore_table(
+    State(state): State<AppState>,
+    writer: Writer<Cutting>,
+    Id(id): Id,
+) -> Result<StatusCode, ApiError> {
+    state.store.take_off_shelf(Shelf::SizeTables, id, false, writer.person.id).await?;
     Ok(StatusCode::NO_CONTENT)
 }

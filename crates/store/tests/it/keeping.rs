@@ -306,8 +306,11 @@ async fn a_shelf_holds_one_of_a_name_and_changes_by_revision() {
     assert!(matches!(stale, StoreError::Stale { now: 2, saw: 1, .. }), "{stale}");
     let kept: Vec<Kept<Method>> = store.shelf(Shelf::Methods).await.unwrap();
     assert_eq!((kept.len(), kept[0].document, kept[0].revision), (1, other, 2));
-    store.take_off_shelf(Shelf::Methods, id, person).await.unwrap();
-    assert!(store.take_off_shelf(Shelf::Methods, id, person).await.is_err());
+    store.take_off_shelf(Shelf::Methods, id, true, person).await.unwrap();
+    assert!(store.take_off_shelf(Shelf::Methods, id, true, person).await.is_err());
+    store.take_off_shelf(Shelf::Methods, id, false, person).await.unwrap();
+    assert!(store.take_off_shelf(Shelf::Methods, id, false, person).await.is_err(), "it is back");
+    store.take_off_shelf(Shelf::Methods, id, true, person).await.unwrap();
     assert!(store.shelf::<Method>(Shelf::Methods).await.unwrap().is_empty());
 }
 

@@ -8,8 +8,10 @@ import DayField from '@/components/DayField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
+import { useUndo } from '@/composables/useUndo'
 import { asDay, today } from '@/days'
 
+const undo = useUndo()
 const props = defineProps<{ client: number }>()
 const { data: away, reload } = useResource(() =>
   get('/api/clients/{id}/away', { params: { path: { id: props.client } } }),
@@ -52,7 +54,13 @@ async function readFile(event: Event): Promise<void> {
 }
 const { run: drop, problem: undropped } = useAction(
   (id: number) => remove('/api/away/{id}', { params: { path: { id } } }),
-  reload,
+  async (_, id) => {
+    const days = away.value?.find((each) => each.id === id)?.away
+    await reload()
+    if (!days) return
+    const params = { path: { id: props.client } }
+    undo('These days are taken out.', post('/api/clients/{id}/away', { params, body: days }), reload)
+  },
 )
 </script>
 

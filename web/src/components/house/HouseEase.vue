@@ -8,8 +8,10 @@ import type { HouseEaseView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
+import { useUndo } from '@/composables/useUndo'
 import { useResource } from '@/composables/useResource'
 
+const undo = useUndo()
 const { craft, units } = useHouse()
 const { data: own, reload } = useResource(get('/api/house/ease-sets'))
 const editing = ref<HouseEaseView | 'new'>()
@@ -73,7 +75,14 @@ const {
 )
 const { run: drop, problem: undropped } = useAction(
   (view: HouseEaseView) => remove('/api/house/ease-sets/{id}', { params: { path: { id: view.id } } }),
-  done,
+  async (_, { id }) => {
+    await done()
+    undo(
+      'The ease set is taken away.',
+      post('/api/house/ease-sets/{id}/restore', { params: { path: { id } } }),
+      done,
+    )
+  },
 )
 </script>
 

@@ -7,8 +7,10 @@ import type { SetView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useCatalogue } from '@/composables/useCatalogue'
+import { useUndo } from '@/composables/useUndo'
 
 const { catalogue, reload } = useCatalogue()
+const undo = useUndo()
 const editing = ref<SetView | 'new'>()
 const entry = reactive<{ name: string; codes: string[] }>({ name: '', codes: [] })
 const own = computed(() => catalogue.value?.sets.filter((set) => set.house_id != null) ?? [])
@@ -44,7 +46,10 @@ const {
 const { run: drop, problem: undropped } = useAction(
   ({ house_id: id }: SetView) =>
     id == null ? undefined : remove('/api/sets/{id}', { params: { path: { id } } }),
-  done,
+  async (_, { name, codes }) => {
+    await done()
+    undo(`“${name}” is taken away.`, post('/api/sets', { body: { name, codes } }), reload)
+  },
 )
 </script>
 
