@@ -74,10 +74,13 @@ const isSame = (row: { here?: string | null; there?: string | null }) => row.her
           </section>
           <section class="stack" aria-labelledby="over-title">
             <h2 id="over-title">Laid over each other</h2>
-            <LaidOver :own="view.here.pieces" :block="view.there.pieces" anchor="neck" />
-            <p class="small soft">
-              Full lines: {{ view.here.order.garment }}. Thin: {{ view.there.order.garment }}.
-            </p>
+            <LaidOver
+              :own="view.there.pieces"
+              :block="view.here.pieces"
+              anchor="neck"
+              :ink="view.here.order.garment"
+              :blue="view.there.order.garment"
+            />
           </section>
         </div>
       </div>

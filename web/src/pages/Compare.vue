@@ -133,7 +133,7 @@ const { run: measureAgain, problem: unopened } = useAction(
       <section v-if="view.choices" aria-labelledby="size-title" class="stack">
         <h2 id="size-title">Which size to start from</h2>
         <p>{{ view.choices.why }}</p>
-        <div class="schools">
+        <div v-if="view.sizes.length > 1" class="schools">
           <article
             v-for="(choice, index) in view.choices.choices"
             :key="choice.school"
@@ -148,8 +148,8 @@ const { run: measureAgain, problem: unopened } = useAction(
             </ul>
             <p class="between">
               <span
-                ><TermMark term="corrections_together">All corrections together</TermMark>
-                <strong class="figure">{{ choice.total.text }} {{ unit }}</strong></span
+                ><TermMark term="corrections_together">All corrections together</TermMark>{{ ' '
+                }}<strong class="figure">{{ choice.total.text }} {{ unit }}</strong></span
               >
               <ElButton v-if="choice.size !== view.size" size="small" @click="wanted.size = choice.size"
                 >Compare with {{ choice.size }}</ElButton

@@ -249,8 +249,8 @@ const {
           </tbody>
         </table>
         <p>
-          <TermMark term="corrections_together">All corrections together</TermMark>
-          <strong class="figure">{{ plan.total.text }} {{ unit }}</strong>
+          <TermMark term="corrections_together">All corrections together</TermMark>{{ ' '
+          }}<strong class="figure">{{ plan.total.text }} {{ unit }}</strong>
         </p>
       </section>
     </div>

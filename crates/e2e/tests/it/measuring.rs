@@ -217,13 +217,12 @@ fn a_held_tape_fills_the_field_and_comes_back_after_a_lost_line() {
         browser.type_keys(Key::Escape + "").await?;
         let (bench, tape) = browser.another_tab(&format!("/tape?token={token}")).await?;
         browser.headed("Stand-in tape").await?;
-        let steady = "document.querySelector('#jitter').value = '0'; document.querySelector('#jitter').dispatchEvent(new Event('change'))";
         let pull = |mm: u32| {
             format!(
                 "const l = document.querySelector('#length'); l.value = '{mm}'; l.dispatchEvent(new Event('input'))"
             )
         };
-        browser.ask(steady).await?;
+        browser.pick("Trembling, mm", "0").await?;
         browser.ask(&pull(400)).await?;
         browser.press("Hold").await?;
         browser.driver.switch_to_window(bench.clone()).await?;

@@ -87,6 +87,9 @@ fn a_new_client_is_measured_compared_altered_printed_and_fitted() {
         browser.press("Today").await?;
         browser.press("Greta Sundqvist").await?;
         browser.headed("Compare").await?;
+        // Her own block is offered first; the master is compared all the same.
+        browser.see("This block has one size.").await?;
+        browser.pick("Block", "House master, bodice, version 1").await?;
         browser.see("By the upper bust: size").await?;
         browser.see("By the bust: size").await?;
         browser.see("Bust prominence").await?;

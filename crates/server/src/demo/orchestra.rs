@@ -390,6 +390,7 @@ impl Orchestra<'_> {
             let factor = match step.alteration.as_str() {
                 "shoulder_length" => self.between(1.2, 1.3),
                 "full_bust" => self.between(0.97, 1.03),
+                "rounded_back" => self.between(1.25, 1.35),
                 _ => continue,
             };
             let mm = step.amounts.amount() * factor;

@@ -11,6 +11,7 @@ mod gone_askers;
 mod kill;
 mod measuring;
 mod openapi;
+mod orchestra;
 mod ordinary_days;
 mod rights;
 mod said_and_kept;

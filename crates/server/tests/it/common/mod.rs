@@ -12,7 +12,7 @@ use tokio::sync::oneshot;
 use ureq::http::{Response, StatusCode};
 use ureq::{Agent, Body};
 use yardwand_devdb::TestDb;
-use yardwand_server::{AppState, DEMO_EMAIL, DEMO_PASSWORD, seed_demo, serve};
+use yardwand_server::{AppState, DEMO_EMAIL, DEMO_PASSWORD, seed_demo, seed_orchestra, serve};
 use yardwand_store::Store;
 
 pub(crate) struct House {
@@ -20,12 +20,31 @@ pub(crate) struct House {
     stop: Option<oneshot::Sender<()>>,
     served: Option<JoinHandle<()>>,
     // Dropped last: the server must be gone before its database.
-    _db: TestDb,
+    db: TestDb,
 }
 
 impl House {
     /// A house with the invented demo in it.
     pub(crate) fn with_demo() -> Self {
+        Self::seeded(false)
+    }
+
+    /// The same with the whole orchestra.
+    pub(crate) fn with_orchestra() -> Self {
+        Self::seeded(true)
+    }
+
+    /// Seeds it once more, as a second start does.
+    pub(crate) fn seed_again(&self) {
+        let url = self.db.url();
+        Runtime::new().unwrap().block_on(async {
+            let store = Store::connect(&url).await.unwrap();
+            seed_demo(&store).await.unwrap();
+            seed_orchestra(&store).await.unwrap();
+        });
+    }
+
+    fn seeded(whole: bool) -> Self {
         let db = TestDb::new();
         let url = db.url();
         let (tell, told) = std::sync::mpsc::channel();
@@ -35,6 +54,9 @@ impl House {
                 let store = Store::connect(&url).await.unwrap();
                 store.migrate().await.unwrap();
                 seed_demo(&store).await.unwrap();
+                if whole {
+                    seed_orchestra(&store).await.unwrap();
+                }
                 let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
                 tell.send(listener.local_addr().unwrap()).unwrap();
                 let state = AppState {
@@ -49,7 +71,7 @@ impl House {
                 serve(listener, state, stop).await.unwrap();
             });
         });
-        Self { address: told.recv().unwrap(), stop: Some(stop), served: Some(served), _db: db }
+        Self { address: told.recv().unwrap(), stop: Some(stop), served: Some(served), db }
     }
 
     pub(crate) fn base(&self) -> String {
