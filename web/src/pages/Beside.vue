@@ -18,6 +18,8 @@ const sides = computed(() => (view.value ? [view.value.here, view.value.there] :
 const version = (number: number) => (number ? `version ${number}` : 'not saved yet')
 /** A difference with its sign. */
 const signed = (mm: number, text: string) => (mm > 0 ? `+${text}` : text)
+/** Written as nothing, in whatever unit. */
+const isNought = (text: string) => /^−?0([.,]0+)?$/.test(text)
 const isSame = (row: { here?: string | null; there?: string | null }) => row.here === row.there
 </script>
 
@@ -40,7 +42,7 @@ const isSame = (row: { here?: string | null; there?: string | null }) => row.her
       </div>
       <div class="two">
         <section class="stack" aria-labelledby="figures-title">
-          <h2 id="figures-title">Finished, in {{ unit }}</h2>
+          <h2 id="figures-title">Finished measures, {{ unit }}</h2>
           <ElTable :data="view.figures" empty-text="Nothing to compare">
             <ElTableColumn prop="name" label="Measure" min-width="150">
               <template #default="{ row }">{{ row.name }}{{ row.side ? `, ${row.side}` : '' }}</template>
@@ -53,7 +55,9 @@ const isSame = (row: { here?: string | null; there?: string | null }) => row.her
             </ElTableColumn>
             <ElTableColumn label="Differs" align="right" min-width="80">
               <template #default="{ row }"
-                ><b v-if="row.change.mm !== 0">{{ signed(row.change.mm, row.change.text) }}</b></template
+                ><b v-if="!isNought(row.change.text)">{{
+                  signed(row.change.mm, row.change.text)
+                }}</b></template
               >
             </ElTableColumn>
           </ElTable>

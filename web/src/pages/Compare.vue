@@ -172,7 +172,7 @@ const { run: measureAgain, problem: unopened } = useAction(
                   <th scope="col" class="num">Target</th>
                   <th scope="col" class="num">Block</th>
                   <th scope="col" class="num"><TermMark term="all_round">All round</TermMark></th>
-                  <th scope="col" class="num"><TermMark term="on_the_piece">On the piece</TermMark></th>
+                  <th scope="col" class="num"><TermMark term="on_the_piece">On piece</TermMark></th>
                   <th scope="col" class="bars">less · more</th>
                   <th scope="col">Grade</th>
                 </tr>
@@ -287,14 +287,25 @@ const { run: measureAgain, problem: unopened } = useAction(
 </template>
 
 <style scoped>
-.controls .field {
-  min-width: 7rem;
+.controls {
+  flex: 1 1 38rem;
+  justify-content: flex-end;
 }
-.controls .field:first-child {
-  min-width: 16rem;
+.controls > .choice {
+  flex: 0 1 12rem;
 }
-.controls .field:last-child {
-  min-width: 12rem;
+.controls > .choice:first-child {
+  flex-basis: 17rem;
+}
+@media (max-width: 700px) {
+  .controls > .choice,
+  .controls > .choice:first-child {
+    flex: 1 1 9rem;
+    max-width: none;
+  }
+  .controls > .choice:first-child {
+    flex-basis: 100%;
+  }
 }
 .schools {
   display: grid;
