@@ -1,0 +1,73 @@
+import { flushPromises, mount } from '@vue/test-utils'
+import { expect, onTestFinished, test, vi } from 'vitest'
+import type { ClientView, Me } from '@/api/types'
+import ClientMenu from '@/components/client/ClientMenu.vue'
+import { useHouse } from '@/composables/useHouse'
+import { pick, problem, serve } from './support'
+import type { Asked, Reply } from './support'
+
+vi.spyOn(console, 'warn').mockImplementation(() => {})
+
+const client = { id: 2, name: 'Edda', contact: '', revision: 4, archived_at: null } as unknown as ClientView
+const entries = { items: [client, { id: 7, name: 'E. Mårtens', contact: '020 7946 0102' }], next: null }
+
+async function menu(may: Me['may'], answer: (asked: Asked) => Reply = () => ({ status: 204 })) {
+  useHouse().me.value = { id: 1, name: 'Marit', role: 'owner', may } as Me
+  const asked = serve((now) => (now.method === 'GET' ? { body: entries } : answer(now)))
+  const wrapper = mount(ClientMenu, { props: { client }, attachTo: document.body })
+  onTestFinished(() => {
+    wrapper.unmount()
+    document.body.innerHTML = ''
+  })
+  await wrapper.get('button').trigger('click')
+  await flushPromises()
+  await new Promise((done) => setTimeout(done, 200))
+  const entriesOf = () => [...document.querySelectorAll<HTMLElement>('.el-dropdown-menu__item')]
+  const choose = async (name: string) => {
+    entriesOf()
+      .find((each) => each.textContent.trim() === name)!
+      .click()
+    await flushPromises()
+  }
+  const undo = async () => {
+    document.querySelector<HTMLElement>('.el-notification button')!.click()
+    await flushPromises()
+  }
+  const writes = () => asked.filter((each) => each.method !== 'GET')
+  return { wrapper, choose, undo, writes, names: () => entriesOf().map((each) => each.textContent.trim()) }
+}
+
+test('two entries of one woman are made one, and parted by the other one’s number', async () => {
+  const { wrapper, choose, undo, writes } = await menu(['readings', 'dates'])
+  await choose('Same woman as another entry')
+  await pick('other-entry', 'E. Mårtens, 020 7946 0102')
+  document.querySelector('.el-dialog form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+  await flushPromises()
+  expect(writes()).toMatchObject([
+    { method: 'POST', path: '/api/clients/2/merged', body: { other: 7, revision: 4 } },
+  ])
+  await undo()
+  expect(writes().at(-1)).toMatchObject({ method: 'DELETE', path: '/api/clients/7/merged' })
+  expect(wrapper.emitted('changed')).toHaveLength(2)
+})
+
+test('a client who is archived comes back by one press, as she was seen then', async () => {
+  const { choose, undo, writes } = await menu(['readings'])
+  await choose('Put into the archive')
+  await undo()
+  expect(writes()).toMatchObject([
+    { path: '/api/clients/2/archived', body: { archived: true, revision: 4 } },
+    { path: '/api/clients/2/archived', body: { archived: false, revision: 5 } },
+  ])
+})
+
+test('why she cannot be archived is said', async () => {
+  const { wrapper, choose } = await menu(['readings'], () => problem(409, 'a garment of hers is in hand'))
+  await choose('Put into the archive')
+  expect(document.body.textContent).toContain('A garment of hers is in hand')
+  expect(wrapper.emitted('changed')).toBeUndefined()
+})
+
+test('whoever only looks may ask who changed something, and nothing more', async () => {
+  expect((await menu([])).names()).toEqual(['Who changed this'])
+})
