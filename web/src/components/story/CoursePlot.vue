@@ -64,7 +64,7 @@ const short = (said: string) => (said.length > 44 ? `${said.slice(0, 43)}…` : 
 
 <template>
   <div class="stack">
-    <div class="wide">
+    <div class="wide" tabindex="0" role="region" aria-label="Amounts from round to round">
       <svg
         v-if="courses.length"
         :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
