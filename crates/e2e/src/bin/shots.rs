@@ -10,8 +10,8 @@ const WIDE: [(&str, &str, &str); 16] = [
     ("figures", "/clients/5/figures", "Her figures now"),
     ("measure", "/garments/1/measure", "Save and next"),
     ("form", "/forms/1", "Padding for a client"),
-    ("block", "/blocks/2", "Seams that join"),
-    ("construction", "/blocks/draft", "Seams that join"),
+    ("block", "/blocks/2", "Before you cut"),
+    ("construction", "/blocks/draft", "Before you cut"),
     ("compare", "/garments/2/compare", "Client against block"),
     ("plan", "/garments/2/plan", "Figures after the plan"),
     ("alter", "/garments/3/alter", "Recipe"),
@@ -45,7 +45,7 @@ async fn take(browser: &Browser) -> Walk {
         browser.go(path).await?;
         browser.see(words).await?;
         if name == "form" {
-            browser.field("Client").await?.send_keys("Clara").await?;
+            browser.pick("Client", "Clara Wynn-Osei").await?;
             browser.see("Wind, thick").await?;
         }
         if name == "construction" {
