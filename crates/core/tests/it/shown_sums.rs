@@ -102,7 +102,11 @@ fn the_corrections_of_a_size_add_up_to_their_sum() {
             assert_equal(in_all, said(&choice.total, style), &format!("{choice:?}"));
             lines += choice.lines.len();
             let sum = format!("{} {unit}", choice.total.text);
-            assert!(choices.why.contains("Both schools") || choices.why.contains(&sum), "{}", choices.why);
+            assert!(
+                choices.why.contains("choose the same size") || choices.why.contains(&sum),
+                "{}",
+                choices.why
+            );
         }
     }
     assert!(lines > 100, "{lines}");
