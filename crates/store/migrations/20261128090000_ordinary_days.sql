@@ -41,6 +41,11 @@ ALTER TABLE photographs
 ALTER TABLE photographs
   ADD CONSTRAINT photographs_note FOREIGN KEY IF NOT EXISTS (note_id) REFERENCES client_notes (id) ON DELETE CASCADE,
   ADD CONSTRAINT IF NOT EXISTS photographs_place CHECK ((round_id IS NULL) <> (note_id IS NULL));
+-- Everything a client is looked for by.
+CREATE OR REPLACE VIEW client_texts AS
+  SELECT c.id AS client_id, CONCAT_WS(' ', c.name, c.contact, c.notes,
+    (SELECT GROUP_CONCAT(n.words SEPARATOR ' ') FROM client_notes n WHERE n.client_id = c.id AND n.removed_at IS NULL)) AS words
+  FROM clients c;
 -- Whom a change concerns, and for which garment: known when it is made, so that it is still known when the row is gone.
 ALTER TABLE audit
   ADD COLUMN IF NOT EXISTS client_id BIGINT UNSIGNED NULL,

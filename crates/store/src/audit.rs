@@ -63,7 +63,7 @@ pub struct Change {
 /// Which changes are asked for; what is left out does not count.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub struct ChangesOf<'a> {
-    /// Of this client.
+    /// Of this client, and of entries that were made one with hers.
     pub client: Option<u64>,
     /// Of this garment.
     pub order: Option<u64>,
@@ -97,9 +97,11 @@ impl Store {
              LEFT JOIN pattern_versions v ON a.of_table = 'pattern_versions' AND v.id = a.of_id \
              LEFT JOIN blocks b ON a.of_table = 'blocks' AND b.id = a.of_id \
              LEFT JOIN consents k ON a.of_table = 'consents' AND k.id = a.of_id \
-             WHERE (? IS NULL OR a.client_id = ?) AND (? IS NULL OR a.order_id = ?) AND (? IS NULL OR a.person_id = ?) \
+             WHERE (? IS NULL OR a.client_id = ? OR a.client_id IN (SELECT m.id FROM clients m WHERE m.merged_into = ?)) \
+               AND (? IS NULL OR a.order_id = ?) AND (? IS NULL OR a.person_id = ?) \
                AND (? IS NULL OR a.of_table = ?) AND (? IS NULL OR a.of_id = ?) AND (? IS NULL OR a.id < ?) \
              ORDER BY a.id DESC LIMIT ?",
+            of.client,
             of.client,
             of.client,
             of.order,

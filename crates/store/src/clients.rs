@@ -312,10 +312,10 @@ impl Store {
                  AS \"measured_at?: NaiveDateTime\", \
                (SELECT MAX(r.opened_at) FROM rounds r JOIN orders o ON o.id = r.order_id WHERE o.client_id = c.id) \
                  AS \"fitted_at?: NaiveDateTime\" \
-             FROM clients c \
+             FROM clients c JOIN client_texts t ON t.client_id = c.id \
              WHERE c.merged_into IS NULL AND (? OR c.archived_at IS NULL) \
                AND (NOT EXISTS (SELECT 1 FROM JSON_TABLE(?, '$[*]' COLUMNS (word TEXT PATH '$')) w \
-                   WHERE CONCAT_WS(' ', c.name, c.contact, c.notes) NOT LIKE w.word) \
+                   WHERE t.words NOT LIKE w.word) \
                  OR REGEXP_REPLACE(c.contact, '[^0-9]', '') LIKE ?) \
                AND (c.name > ? OR (c.name = ? AND c.id > ?)) ORDER BY c.name, c.id LIMIT ?",
             archived,

@@ -60,12 +60,13 @@ impl Store {
     pub async fn find(&self, typed: &str) -> Result<Found> {
         let Sought { words, number } = Sought::of(typed);
         let clients = sqlx::query!(
-            "SELECT id, name, contact FROM clients \
-             WHERE merged_into IS NULL AND (NOT EXISTS (SELECT 1 FROM JSON_TABLE(?, '$[*]' COLUMNS (word TEXT PATH '$')) w \
-                 WHERE CONCAT_WS(' ', name, contact, notes) NOT LIKE w.word) \
-               OR REGEXP_REPLACE(contact, '[^0-9]', '') LIKE ?) \
-             ORDER BY EXISTS (SELECT 1 FROM JSON_TABLE(?, '$[*]' COLUMNS (word TEXT PATH '$')) w WHERE name NOT LIKE w.word), \
-               name, id LIMIT ?",
+            "SELECT c.id, c.name, c.contact, c.archived_at FROM clients c JOIN client_texts t ON t.client_id = c.id \
+             WHERE c.merged_into IS NULL AND (NOT EXISTS (SELECT 1 FROM JSON_TABLE(?, '$[*]' COLUMNS (word TEXT PATH '$')) w \
+                 WHERE t.words NOT LIKE w.word) \
+               OR REGEXP_REPLACE(c.contact, '[^0-9]', '') LIKE ?) \
+             ORDER BY c.archived_at IS NOT NULL, \
+               EXISTS (SELECT 1 FROM JSON_TABLE(?, '$[*]' COLUMNS (word TEXT PATH '$')) w WHERE c.name NOT LIKE w.word), \
+               c.name, c.id LIMIT ?",
             words,
             number,
             words,
@@ -99,7 +100,11 @@ impl Store {
         .await?;
         Ok(Found {
             clients: { clients.into_iter() }
-                .map(|r| FoundRow { id: r.id, title: r.name, detail: r.contact })
+                .map(|r| FoundRow {
+                    id: r.id,
+                    title: r.name,
+                    detail: r.archived_at.map_or(r.contact, |_| "in the archive".to_owned()),
+                })
                 .collect(),
             garments: { garments.into_iter() }
                 .map(|r| FoundRow { id: r.id, title: r.garment, detail: r.client })

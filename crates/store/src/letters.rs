@@ -114,7 +114,8 @@ impl Store {
         Ok(rows.into_iter().map(LetterRow::from).collect())
     }
 
-    /// Takes the oldest letter that has an address, has not gone out and whose date is not past, for sending. No server
+    /// Takes the oldest letter that has an address, has not gone out and whose date is not past, for sending: where the
+    /// visit still is on that day and the garment was not cancelled. No server
     /// gets it again before `again` minutes are over: whether it failed or its server did.
     ///
     /// # Errors
@@ -125,7 +126,9 @@ impl Store {
         let row = sqlx::query_as!(
             Columns,
             "SELECT id, visit_id, on_day, to_name, to_address, subject, body, written_at, sent_at, failed \
-             FROM letters WHERE sent_at IS NULL AND to_address <> '' AND on_day >= UTC_DATE() \
+             FROM letters l WHERE sent_at IS NULL AND to_address <> '' AND on_day >= UTC_DATE() \
+             AND EXISTS (SELECT 1 FROM visits v JOIN orders o ON o.id = v.order_id WHERE v.id = l.visit_id \
+               AND v.on_day = l.on_day AND (o.put_away IS NULL OR o.put_away <> 'cancelled')) \
              AND (taken_at IS NULL OR taken_at <= UTC_TIMESTAMP(3) - INTERVAL ? MINUTE) \
              ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED",
             again

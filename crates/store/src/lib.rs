@@ -31,6 +31,7 @@ mod rounds;
 mod sessions;
 mod shelves;
 mod stories;
+mod taking_out;
 mod tapes;
 mod visits;
 

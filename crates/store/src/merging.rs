@@ -15,6 +15,9 @@ struct Moved {
     blocks: Vec<u64>,
     client_notes: Vec<u64>,
     away_days: Vec<u64>,
+    /// Entries that had been made one with the other before.
+    #[serde(default)]
+    entries: Vec<u64>,
 }
 
 impl Store {
@@ -148,6 +151,12 @@ async fn move_all(tx: &mut Tx, from: u64, to: u64) -> Result<Moved> {
     sqlx::query!("UPDATE IGNORE away_days SET client_id = ? WHERE client_id = ?", to, from)
         .execute(&mut **tx)
         .await?;
+    moved.entries = sqlx::query_scalar!("SELECT id FROM clients WHERE merged_into = ?", from)
+        .fetch_all(&mut **tx)
+        .await?;
+    sqlx::query!("UPDATE clients SET merged_into = ? WHERE merged_into = ?", to, from)
+        .execute(&mut **tx)
+        .await?;
     sqlx::query!(
         "INSERT IGNORE INTO measured_pairs (client_id, code, side) SELECT ?, code, side FROM measured_pairs WHERE client_id = ?",
         to,
@@ -177,5 +186,14 @@ async fn move_back(tx: &mut Tx, moved: &Moved, from: u64, to: u64) -> Result<()>
     }
     each_table!(moves);
     moves!("away_days", away_days);
+    sqlx::query!(
+        "UPDATE clients SET merged_into = ? WHERE merged_into = ? AND id IN \
+           (SELECT m.id FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) m)",
+        to,
+        from,
+        write("merged entry", &moved.entries)?
+    )
+    .execute(&mut **tx)
+    .await?;
     Ok(())
 }

@@ -4,6 +4,7 @@ use chrono::{DateTime, Utc};
 
 use crate::audit::{Once, note, saved_before};
 use crate::photographs::{StoredPhotograph, insert_photograph};
+use crate::taking_out::{Removable, deed, take_out};
 use crate::{NewPhotograph, PhotographRow, Result, Store, StoreError};
 
 /// A note.
@@ -54,18 +55,8 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub async fn take_out_note(&self, id: u64, out: bool, once: Once<'_>) -> Result<()> {
         let mut tx = self.begin().await?;
-        let changed = sqlx::query!(
-            "UPDATE client_notes SET removed_at = IF(?, UTC_TIMESTAMP(3), NULL) WHERE id = ? AND (removed_at IS NULL) = ?",
-            out,
-            id,
-            out
-        )
-        .execute(&mut *tx)
-        .await?;
-        if changed.rows_affected() == 0 {
-            return Err(StoreError::NotFound { what: "note", id });
-        }
-        note(&mut tx, once, if out { "taken out" } else { "put back" }, "client_notes", id).await?;
+        take_out(&mut tx, Removable::Note, id, out).await?;
+        note(&mut tx, once, deed(out), "client_notes", id).await?;
         Ok(tx.commit().await?)
     }
 

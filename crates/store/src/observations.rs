@@ -6,6 +6,7 @@ use yardwand_core::fitting::{Decision, Mark, Observation};
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
 use crate::rounds::{lock_open_round, lock_open_round_seen, lock_round_as_of};
+use crate::taking_out::{Removable, deed, take_out};
 use crate::{Result, Store, StoreError};
 
 /// Something seen in a round.
@@ -200,26 +201,7 @@ impl Store {
     ///
     /// [`StoreError::Stale`], or [`StoreError::Refused`] in a closed round.
     pub async fn take_back(&self, observation: u64, saw: u32, once: Once<'_>) -> Result<()> {
-        let mut tx = self.begin().await?;
-        let row = sqlx::query!(
-            "SELECT round_id, revision FROM observations WHERE id = ? AND removed_at IS NULL FOR UPDATE",
-            observation
-        )
-        .fetch_optional(&mut *tx)
-        .await?
-        .ok_or(StoreError::NotFound { what: "observation", id: observation })?;
-        lock_open_round(&mut tx, row.round_id).await?;
-        if row.revision != saw {
-            return Err(StoreError::Stale { what: "observation", now: row.revision, saw });
-        }
-        sqlx::query!(
-            "UPDATE observations SET removed_at = UTC_TIMESTAMP(3), revision = revision + 1 WHERE id = ?",
-            observation
-        )
-        .execute(&mut *tx)
-        .await?;
-        note(&mut tx, once, "taken back", "observations", observation).await?;
-        Ok(tx.commit().await?)
+        self.take_out_observation(observation, Some(saw), once).await
     }
 
     /// Puts an observation that was taken out back into its open round.
@@ -228,22 +210,25 @@ impl Store {
     ///
     /// [`StoreError::NotFound`] for one that was not taken out, [`StoreError::Refused`] in a closed round.
     pub async fn restore_observation(&self, observation: u64, once: Once<'_>) -> Result<()> {
+        self.take_out_observation(observation, None, once).await
+    }
+
+    /// Takes it out where it still is at the revision that was seen; without one it is put back.
+    async fn take_out_observation(&self, id: u64, saw: Option<u32>, once: Once<'_>) -> Result<()> {
         let mut tx = self.begin().await?;
-        let row = sqlx::query!(
-            "SELECT round_id FROM observations WHERE id = ? AND removed_at IS NOT NULL FOR UPDATE",
-            observation
-        )
-        .fetch_optional(&mut *tx)
-        .await?
-        .ok_or(StoreError::NotFound { what: "removed observation", id: observation })?;
+        let row = sqlx::query!("SELECT round_id, revision FROM observations WHERE id = ? FOR UPDATE", id)
+            .fetch_optional(&mut *tx)
+            .await?
+            .ok_or(StoreError::NotFound { what: "observation", id })?;
         lock_open_round(&mut tx, row.round_id).await?;
-        sqlx::query!(
-            "UPDATE observations SET removed_at = NULL, revision = revision + 1 WHERE id = ?",
-            observation
-        )
-        .execute(&mut *tx)
-        .await?;
-        note(&mut tx, once, "put back", "observations", observation).await?;
+        take_out(&mut tx, Removable::Observation, id, saw.is_some()).await?;
+        if let Some(saw) = saw.filter(|saw| *saw != row.revision) {
+            return Err(StoreError::Stale { what: "observation", now: row.revision, saw });
+        }
+        sqlx::query!("UPDATE observations SET revision = revision + 1 WHERE id = ?", id)
+            .execute(&mut *tx)
+            .await?;
+        note(&mut tx, once, deed(saw.is_some()), "observations", id).await?;
         Ok(tx.commit().await?)
     }
 

@@ -311,6 +311,24 @@ impl Store {
         Ok(id)
     }
 
+    /// The number the next version of a pattern will have: one number is one version of the garment, whichever pattern
+    /// it is of and whether it stands.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn next_version(&self, pattern: u64) -> Result<u32> {
+        let row = sqlx::query!(
+            "SELECT CAST(COALESCE(MAX(v.version), 0) + 1 AS UNSIGNED) AS \"next!: u32\" FROM pattern_versions v \
+             JOIN patterns p ON p.id = v.pattern_id \
+             WHERE p.order_id = (SELECT own.order_id FROM patterns own WHERE own.id = ?)",
+            pattern
+        )
+        .fetch_one(&self.pool)
+        .await?;
+        Ok(row.next)
+    }
+
     /// The versions of a pattern that stand, newest first.
     ///
     /// # Errors

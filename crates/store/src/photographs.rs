@@ -6,6 +6,7 @@ use serde::{Deserialize, Serialize};
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
 use crate::rounds::lock_round_as_of;
+use crate::taking_out::{Removable, deed, take_out};
 use crate::{Result, Store, StoreError, Tx};
 
 /// A photograph as it is kept.
@@ -183,19 +184,9 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub async fn take_out_photograph(&self, id: u64, out: bool, once: Once<'_>) -> Result<()> {
         let mut tx = self.begin().await?;
-        let changed = sqlx::query!(
-            "UPDATE photographs SET removed_at = IF(?, UTC_TIMESTAMP(3), NULL) WHERE id = ? AND (removed_at IS NULL) = ?",
-            out,
-            id,
-            out
-        )
-        .execute(&mut *tx)
-        .await?;
-        if changed.rows_affected() == 0 {
-            return Err(StoreError::NotFound { what: "photograph", id });
-        }
+        take_out(&mut tx, Removable::Photograph, id, out).await?;
         count_change(&mut tx, id).await?;
-        note(&mut tx, once, if out { "taken out" } else { "put back" }, "photographs", id).await?;
+        note(&mut tx, once, deed(out), "photographs", id).await?;
         Ok(tx.commit().await?)
     }
 }

@@ -205,7 +205,7 @@ impl Store {
     }
 
     /// Corrects one reading of a signed session, with the reason: the old one is kept as replaced, and everything else of
-    /// the session stands as it was signed.
+    /// the session stands as it was signed. It is as old as it was, and its measurer's; who corrected it is noted.
     ///
     /// # Errors
     ///
@@ -225,7 +225,7 @@ impl Store {
         }
         let old = sqlx::query!(
             "SELECT r.session_id, r.code, r.side, CAST(r.taken AS CHAR) AS \"taken!: String\", r.replaced_by, \
-               s.closed_at, s.dropped_at FROM readings r JOIN sessions s ON s.id = r.session_id WHERE r.id = ? FOR UPDATE",
+               r.taken_by, r.taken_at, s.closed_at, s.dropped_at FROM readings r JOIN sessions s ON s.id = r.session_id WHERE r.id = ? FOR UPDATE",
             reading
         )
         .fetch_optional(&mut *tx)
@@ -246,7 +246,7 @@ impl Store {
             stands: stands.map(str::to_owned),
             ..NewReading::plain(&old.code, entered.clone())
         };
-        let id = insert_reading(&mut tx, old.session_id, &new, once.person, None).await?;
+        let id = insert_reading(&mut tx, old.session_id, &new, old.taken_by, Some(old.taken_at)).await?;
         sqlx::query!("UPDATE readings SET corrected_why = ? WHERE id = ?", why, id).execute(&mut *tx).await?;
         sqlx::query!("UPDATE readings SET replaced_by = ? WHERE id = ?", id, reading)
             .execute(&mut *tx)

@@ -6,6 +6,7 @@ use serde::de::DeserializeOwned;
 
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
+use crate::taking_out::{Removable, deed, take_out};
 use crate::{Result, Store, StoreError};
 
 /// Which shelf.
@@ -174,20 +175,12 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub async fn take_off_shelf(&self, shelf: Shelf, id: u64, off: bool, by: u64) -> Result<()> {
         let mut tx = self.begin().await?;
-        let changed = sqlx::query!(
-            "UPDATE shelves SET removed_at = IF(?, UTC_TIMESTAMP(3), NULL) \
-             WHERE shelf = ? AND id = ? AND (removed_at IS NULL) = ?",
-            off,
-            shelf.code(),
-            id,
-            off
-        )
-        .execute(&mut *tx)
-        .await?;
-        if changed.rows_affected() == 0 {
-            return Err(StoreError::NotFound { what: shelf.what(), id });
-        }
-        note(&mut tx, Once::by(by), if off { "removed" } else { "put back" }, "shelves", id).await?;
+        sqlx::query!("SELECT id FROM shelves WHERE shelf = ? AND id = ? FOR UPDATE", shelf.code(), id)
+            .fetch_optional(&mut *tx)
+            .await?
+            .ok_or(StoreError::NotFound { what: shelf.what(), id })?;
+        take_out(&mut tx, Removable::Shelved(shelf.what()), id, off).await?;
+        note(&mut tx, Once::by(by), deed(off), "shelves", id).await?;
         Ok(tx.commit().await?)
     }
 }

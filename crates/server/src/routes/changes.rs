@@ -36,109 +36,70 @@ struct NotedChange {
     garment: Option<String>,
 }
 
-/// What is changed, as a person calls it.
-#[derive(Clone, Copy, Deserialize, Serialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-enum ChangedThing {
-    Client,
-    Consent,
-    Note,
-    Session,
-    Reading,
-    Garment,
-    Pattern,
-    Version,
-    Round,
-    Observation,
-    Photograph,
-    Block,
-    Person,
-    House,
-    Shelf,
-    Form,
-    Set,
-    Import,
-    Away,
+macro_rules! things {
+    ($($thing:ident: $table:literal, $name:literal, $many:literal;)+) => {
+        /// What is changed, as a person calls it.
+        #[derive(Clone, Copy, Deserialize, Serialize, ToSchema)]
+        #[serde(rename_all = "snake_case")]
+        enum ChangedThing {
+            $($thing,)+
+        }
+
+        /// Each with its table, its name in a sentence, and the name of all of them.
+        const THINGS: &[(ChangedThing, &str, &str, &str)] =
+            &[$((ChangedThing::$thing, $table, $name, $many),)+];
+
+        impl ChangedThing {
+            const fn table(self) -> &'static str {
+                match self {
+                    $(Self::$thing => $table,)+
+                }
+            }
+        }
+    };
 }
 
-impl ChangedThing {
-    const ALL: [Self; 19] = [
-        Self::Client,
-        Self::Consent,
-        Self::Note,
-        Self::Session,
-        Self::Reading,
-        Self::Garment,
-        Self::Pattern,
-        Self::Version,
-        Self::Round,
-        Self::Observation,
-        Self::Photograph,
-        Self::Block,
-        Self::Person,
-        Self::House,
-        Self::Shelf,
-        Self::Form,
-        Self::Set,
-        Self::Import,
-        Self::Away,
-    ];
+things! {
+    Client: "clients", "client", "Clients";
+    Consent: "consents", "consent", "Consents";
+    Note: "client_notes", "note", "Notes";
+    Away: "away_days", "days away", "Days away";
+    Session: "sessions", "measuring session", "Measuring sessions";
+    Reading: "readings", "reading", "Readings";
+    Garment: "orders", "garment", "Garments and dates";
+    Pattern: "patterns", "pattern", "Patterns";
+    Version: "pattern_versions", "version of the pattern", "Versions";
+    Round: "rounds", "fitting round", "Fitting rounds";
+    Observation: "observations", "observation in fitting round", "Observations";
+    Photograph: "photographs", "photograph", "Photographs";
+    Block: "blocks", "block", "Blocks";
+    Form: "forms", "form", "Forms";
+    Set: "measurement_sets", "measurement set", "Measurement sets";
+    Shelf: "shelves", "way of drafting", "Ways of drafting";
+    Import: "imports", "file brought in", "Files brought in";
+    Person: "people", "person of the house", "People";
+    House: "house", "house", "The house";
+}
 
-    /// Its table.
-    const fn table(self) -> &'static str {
-        match self {
-            Self::Client => "clients",
-            Self::Consent => "consents",
-            Self::Note => "client_notes",
-            Self::Session => "sessions",
-            Self::Reading => "readings",
-            Self::Garment => "orders",
-            Self::Pattern => "patterns",
-            Self::Version => "pattern_versions",
-            Self::Round => "rounds",
-            Self::Observation => "observations",
-            Self::Photograph => "photographs",
-            Self::Block => "blocks",
-            Self::Person => "people",
-            Self::House => "house",
-            Self::Shelf => "shelves",
-            Self::Form => "forms",
-            Self::Set => "measurement_sets",
-            Self::Import => "imports",
-            Self::Away => "away_days",
-        }
-    }
+/// A kind of thing that changes can be asked of.
+#[derive(Serialize, ToSchema)]
+struct ThingView {
+    thing: ChangedThing,
+    name: &'static str,
+}
 
-    /// In a sentence.
-    const fn name(self) -> &'static str {
-        match self {
-            Self::Client => "client",
-            Self::Consent => "consent",
-            Self::Note => "note",
-            Self::Session => "measuring session",
-            Self::Reading => "reading",
-            Self::Garment => "garment",
-            Self::Pattern => "pattern",
-            Self::Version => "version of the pattern",
-            Self::Round => "fitting round",
-            Self::Observation => "observation in fitting round",
-            Self::Photograph => "photograph",
-            Self::Block => "block",
-            Self::Person => "person of the house",
-            Self::House => "house",
-            Self::Shelf => "way of drafting",
-            Self::Form => "form",
-            Self::Set => "measurement set",
-            Self::Import => "file brought in",
-            Self::Away => "days away",
-        }
-    }
+/// A page of everything that was changed in the house.
+#[derive(Serialize, ToSchema)]
+struct HouseChanges {
+    /// What can be asked of.
+    things: Vec<ThingView>,
+    page: Page<NotedChange>,
 }
 
 impl From<Change> for NotedChange {
     fn from(row: Change) -> Self {
-        let thing = ChangedThing::ALL.into_iter().find(|thing| thing.table() == row.of_table);
-        let name = thing.map_or("something", ChangedThing::name);
+        let thing = THINGS.iter().find(|(_, table, ..)| *table == row.of_table);
+        let name = thing.map_or("something", |(_, _, name, _)| name);
         let about = [
             row.code.as_deref().map(|code| name_of(code).to_owned()),
             row.number.map(|number| number.to_string()),
@@ -189,22 +150,23 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(of_order))
 }
 
-async fn page(state: &AppState, of: ChangesOf<'_>) -> Result<Json<Page<NotedChange>>, ApiError> {
+async fn page(state: &AppState, of: ChangesOf<'_>) -> Result<Page<NotedChange>, ApiError> {
     let rows = state.store.changes(of, PAGE).await?;
     let full = rows.len() == PAGE as usize;
     let next = rows.last().filter(|_| full).map(|last| last.id.to_string());
-    Ok(Json(Page { items: rows.into_iter().map(NotedChange::from).collect(), next }))
+    Ok(Page { items: rows.into_iter().map(NotedChange::from).collect(), next })
 }
 
 /// Everything that was changed in the house, newest first.
 #[utoipa::path(get, path = "/api/changes", params(Asked), responses(
-    (status = 200, body = Page<NotedChange>), (status = 403, body = Problem)))]
+    (status = 200, body = HouseChanges), (status = 403, body = Problem)))]
 async fn of_house(
     State(state): State<AppState>,
     _: Entitled<Housekeeping>,
     QueryString(asked): QueryString<Asked>,
-) -> Result<Json<Page<NotedChange>>, ApiError> {
-    page(&state, asked.of()).await
+) -> Result<Json<HouseChanges>, ApiError> {
+    let things = { THINGS.iter() }.map(|(thing, _, _, name)| ThingView { thing: *thing, name }).collect();
+    Ok(Json(HouseChanges { things, page: page(&state, asked.of()).await? }))
 }
 
 /// The same as a file: CSV (RFC 4180).
@@ -239,7 +201,7 @@ async fn of_client(
     Id(id): Id,
     QueryString(asked): QueryString<Asked>,
 ) -> Result<Json<Page<NotedChange>>, ApiError> {
-    page(&state, ChangesOf { client: Some(id), ..asked.of() }).await
+    Ok(Json(page(&state, ChangesOf { client: Some(id), ..asked.of() }).await?))
 }
 
 /// Who changed what of one garment: its dates, its pattern, its rounds.
@@ -251,5 +213,5 @@ async fn of_order(
     Id(id): Id,
     QueryString(asked): QueryString<Asked>,
 ) -> Result<Json<Page<NotedChange>>, ApiError> {
-    page(&state, ChangesOf { order: Some(id), ..asked.of() }).await
+    Ok(Json(page(&state, ChangesOf { order: Some(id), ..asked.of() }).await?))
 }

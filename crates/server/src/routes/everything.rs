@@ -9,6 +9,7 @@ use serde::Serialize;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::alter::Recipe;
+use yardwand_core::compare::BlockSize;
 use yardwand_core::pattern::Pattern;
 use yardwand_paper::Paper;
 use yardwand_paper::tables::{write_csv, write_json};
@@ -16,7 +17,7 @@ use zip::CompressionMethod;
 use zip::write::{SimpleFileOptions, ZipWriter};
 
 use super::files::readings_of;
-use super::garment_story::story_on_paper;
+use super::garment_story::{story_of, story_on_paper};
 use super::print::pattern_on_paper;
 use crate::AppState;
 use crate::error::{ApiError, Problem};
@@ -68,6 +69,19 @@ struct GarmentOut {
     handed_over_at: Option<DateTime<Utc>>,
     /// Its folder.
     folder: String,
+    /// Why its newest version is not there on paper, where it is not.
+    not_printed: Option<String>,
+}
+
+/// A block of her own as data.
+#[derive(Serialize)]
+struct BlockOut<'a> {
+    name: &'a str,
+    version: u32,
+    made_at: DateTime<Utc>,
+    made_by: &'a str,
+    why: &'a str,
+    sizes: &'a [BlockSize],
 }
 
 /// A version of a pattern as data.
@@ -119,8 +133,8 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new().routes(routes!(everything))
 }
 
-/// Everything of one client as one zip: entry, consents and notes, readings, patterns with their recipes and as PDF,
-/// stories, photographs.
+/// Everything of one client as one zip: entry, consents and notes, readings, own blocks, patterns with their recipes and
+/// as PDF, stories as data and as PDF, photographs.
 #[utoipa::path(get, path = "/api/clients/{id}/everything.zip", responses(
     (status = 200, content_type = "application/zip"), (status = 403, body = Problem), (status = 404, body = Problem)))]
 async fn everything(
@@ -137,6 +151,19 @@ async fn everything(
     packing.add("readings.csv", write_csv(&readings).as_bytes())?;
     packing.add("readings.json", write_json(&readings).as_bytes())?;
 
+    for summary in store.blocks(Some(id)).await?.iter().filter(|block| block.client_id == Some(id)) {
+        let block = store.block(summary.id).await?;
+        let out = BlockOut {
+            name: &summary.name,
+            version: summary.version,
+            made_at: summary.made_at,
+            made_by: &summary.made_by,
+            why: &summary.why,
+            sizes: &block.sizes,
+        };
+        packing.add_json(&format!("blocks/{}-{}.json", summary.id, file_words(&summary.name)), &out)?;
+    }
+
     let mut garments = Vec::new();
     for facts in store.orders(Some(id)).await? {
         let order = facts.order;
@@ -145,6 +172,8 @@ async fn everything(
             &format!("{folder}/story.pdf"),
             &story_on_paper(&state, order.id, style, Paper::A4).await?,
         )?;
+        packing.add_json(&format!("{folder}/story.json"), &story_of(&state, order.id, style).await?)?;
+        let mut not_printed = None;
         for pattern in store.patterns(order.id).await? {
             let mut versions = store.versions(pattern.id).await?;
             versions.extend(store.withdrawn_versions(pattern.id).await?);
@@ -164,8 +193,12 @@ async fn everything(
             }
             // What is cut now is there on paper too.
             if let Some(newest) = versions.iter().find(|version| version.withdrawn_at.is_none()) {
-                let bytes = pattern_on_paper(&state, newest.id, style, Paper::A4).await?;
-                packing.add(&format!("{folder}/version-{}.pdf", newest.version), &bytes)?;
+                match pattern_on_paper(&state, newest.id, style, Paper::A4).await {
+                    Ok(bytes) => packing.add(&format!("{folder}/version-{}.pdf", newest.version), &bytes)?,
+                    // What cannot be cut is not printed; all the rest of hers is there all the same.
+                    Err(ApiError::Field { says, .. }) => not_printed = Some(says),
+                    Err(error) => return Err(error),
+                }
             }
         }
         for photograph in store.photographs(order.id).await? {
@@ -178,6 +211,7 @@ async fn everything(
             wanted_on: order.wanted_on,
             handed_over_at: order.finished_at,
             folder,
+            not_printed,
         });
     }
 

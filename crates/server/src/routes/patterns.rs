@@ -107,6 +107,8 @@ struct PatternView {
     versions: Vec<VersionView>,
     /// Versions that were withdrawn before they were cut.
     withdrawn: Vec<VersionView>,
+    /// The number the next version will have.
+    next_version: u32,
     /// It is the pattern the garment is cut from.
     in_hand: bool,
     preview: Preview,
@@ -197,7 +199,8 @@ async fn get(
     let withdrawn = state.store.withdrawn_versions(id).await?;
     let order: OrderView = order.into();
     let mut preview = preview(&pattern.block, &pattern.recipe, None, style);
-    preview.checks.push(label_check(&pattern, &order, versions.len()));
+    let next_version = state.store.next_version(id).await?;
+    preview.checks.push(label_check(&pattern, &order, next_version));
     Ok(Json(PatternView {
         preview,
         id: pattern.id,
@@ -207,13 +210,14 @@ async fn get(
         revision: pattern.revision,
         versions: versions.into_iter().map(VersionView::from).collect(),
         withdrawn: withdrawn.into_iter().map(VersionView::from).collect(),
+        next_version,
         in_hand: pattern.in_hand,
     }))
 }
 
 /// The seventh rule: what the next version's labels would say. It does not hang on the recipe.
-fn label_check(pattern: &PatternRow, order: &OrderView, versions: usize) -> Check {
-    let version = (versions + 1).to_string();
+fn label_check(pattern: &PatternRow, order: &OrderView, next_version: u32) -> Check {
+    let version = next_version.to_string();
     let round = match order.round {
         0 => "before the first fitting".to_owned(),
         round => format!("after round {round}"),

@@ -75,8 +75,8 @@ async fn of_order(
         entries.push(e);
     };
     push(entry(row.created_at, "ordered", format!("{} ordered", row.garment), wanted), None);
-    if let Some(pattern) = order.pattern_id {
-        for version in store.versions(pattern).await? {
+    for pattern in store.patterns(order.id).await? {
+        for version in store.versions(pattern.id).await? {
             let lines = version.recipe.steps.iter().filter(|step| step.on).map(|step| {
                 let done = said(&step.alteration, &step.total(), style);
                 let reasons = decisions(step).into_iter().map(|each| each.says);

@@ -38,7 +38,7 @@ fn the_orchestra_has_every_build_every_stage_and_a_few_mistakes_and_comes_once()
 
     let week = owner.get("/api/week").body;
     assert_eq!(week["late"].as_array().unwrap().len(), 2, "two toiles should have been on her by now");
-    let of = |query: &str| owner.get(&format!("/api/changes?{query}")).body["items"].clone();
+    let of = |query: &str| owner.get(&format!("/api/changes?{query}")).body["page"]["items"].clone();
     let says = |items: &Value, words: &str| {
         items.as_array().unwrap().iter().any(|each| each["says"].as_str().unwrap().contains(words))
     };

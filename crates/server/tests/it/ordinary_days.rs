@@ -94,7 +94,7 @@ fn erasing_a_client_takes_what_was_merged_with_her_along() {
     assert_eq!(owner.post(&format!("/api/clients/{kept}/merged"), &body).status, 204);
     assert_eq!(owner.delete(&format!("/api/clients/{kept}")).status, 204);
     assert_eq!(owner.delete(&format!("/api/clients/{other}/merged")).status, 404);
-    let changes = owner.get("/api/changes").body;
+    let changes = owner.get("/api/changes").body["page"].clone();
     let told = list(&changes, "items").iter().filter(|each| each["client"].to_string().contains("Vik"));
     assert_eq!(told.count(), 0);
 }
@@ -190,6 +190,13 @@ fn one_reading_of_a_signed_session_is_corrected_with_a_reason_and_the_old_one_is
     let owner = house.owner();
     let client = owner.garment_of("Clara")["client_id"].clone();
     let (session, take) = signed_reading(&owner, &client, "bust_girth");
+    let age = || {
+        let profile = owner.get(&format!("/api/clients/{client}/profile")).body;
+        let bust = list(&profile, "figures").iter().find(|each| each["code"] == "bust_girth").cloned();
+        bust.unwrap()["days_ago"].as_i64().unwrap()
+    };
+    let was = age();
+    assert!(was > 0);
     let path = format!("/api/readings/{}/correction", take["id"]);
     let correct = |text: &str, why: &str| owner.post(&path, &json!({ "text": text, "why": why }));
     assert_eq!(correct("37 1/4", " ").body["pointer"], "/why");
@@ -198,6 +205,7 @@ fn one_reading_of_a_signed_session_is_corrected_with_a_reason_and_the_old_one_is
     let made = correct("37 1/4", "Written down wrongly");
     assert_eq!(made.status, 201, "{}", made.body);
     assert_eq!(figure(&owner, &client, "bust_girth"), "37 1/4");
+    assert_eq!(age(), was, "it was not measured anew");
     let view = owner.get(&format!("/api/sessions/{session}")).body;
     let row = list(&view, "rows").iter().find(|row| row["measurement"]["code"] == "bust_girth").unwrap();
     let entry = &row["entries"][0];
@@ -237,6 +245,18 @@ fn a_wrong_session_is_dropped_with_a_reason_its_figures_count_no_longer_and_it_c
     assert_eq!(owner.post(&format!("{path}/restore"), &json!({})).status, 204);
     assert_eq!(figure(&owner, &client, "bust_girth"), before);
     assert_eq!(owner.post(&format!("{path}/restore"), &json!({})).status, 409);
+    // An open one comes back as long as no other of its garment is open.
+    let open = || {
+        let entry = json!({ "set_code": "bodice_direct", "order": order["id"] });
+        owner.post(&format!("/api/clients/{client}/sessions"), &entry).id()
+    };
+    let first = open();
+    assert_eq!(owner.delete(&format!("/api/sessions/{first}")).status, 204);
+    let second = open();
+    let back = || owner.post(&format!("/api/sessions/{first}/restore"), &json!({}));
+    assert_eq!(back().detail(), "another session of this garment is open: close or drop that one first");
+    assert_eq!(owner.delete(&format!("/api/sessions/{second}")).status, 204);
+    assert_eq!(back().status, 204);
 }
 
 /// Decides everything in the open round of a garment and closes it; `alter` is what is done for the first.
@@ -320,6 +340,9 @@ fn a_version_is_withdrawn_before_it_is_cut_and_a_pattern_is_begun_anew_beside_th
     let path = format!("/api/versions/{}/withdraw", version.id());
     assert_eq!(owner.post(&path, &json!({ "why": "" })).body["pointer"], "/why");
     assert_eq!(owner.post(&path, &json!({ "why": "wrong size" })).status, 204);
+    let withdrawn = owner.get(&pattern).body;
+    let number = withdrawn["withdrawn"][0]["version"].as_u64().unwrap();
+    assert_eq!(withdrawn["next_version"], number + 1, "its number is not given again, and nothing says so");
     assert_eq!(owner.get(&format!("/api/orders/{}", order["id"])).body["version"], order["version"]);
     let round =
         owner.post(&format!("/api/orders/{}/rounds", order["id"]), &json!({ "version_id": version.id() }));
@@ -385,6 +408,9 @@ fn a_note_has_its_photographs_with_what_is_drawn_on_them_and_comes_back_when_tak
     assert_eq!(owner.get(&notes).body, json!([]));
     assert_eq!(owner.post(&format!("/api/notes/{note}/restore"), &json!({})).status, 204);
     assert_eq!(owner.get(&notes).body, kept);
+    assert_eq!(names(&owner, "?q=keep%20its%20roll"), ["Liv Aune"], "she is found by it");
+    let found = owner.get("/api/find?q=collar%20liv").body;
+    assert_eq!(found[0]["title"], "Liv Aune");
 }
 
 #[test]
@@ -435,7 +461,7 @@ fn who_changed_what_is_told_of_a_client_to_all_and_of_the_house_to_its_owner() {
     let mut seen = Vec::new();
     let mut next = String::new();
     loop {
-        let page = owner.get(&format!("/api/changes?person=1{next}")).body;
+        let page = owner.get(&format!("/api/changes?person=1{next}")).body["page"].clone();
         seen.extend(list(&page, "items").iter().map(|each| each["id"].as_u64().unwrap()));
         match page["next"].as_str() {
             Some(after) => next = format!("&after={after}"),
@@ -453,6 +479,8 @@ fn everything_of_one_client_comes_as_one_file() {
     let owner = house.owner();
     let order = owner.garment_of("Clara");
     let client = order["client_id"].clone();
+    let lasting = json!({ "name": "Clara, own block", "steps": [] });
+    assert_eq!(owner.post(&format!("/api/orders/{}/own-block", order["id"]), &lasting).status, 201);
     let note =
         owner.post(&format!("/api/clients/{client}/notes"), &json!({ "words": "Sits at the second desk." }));
     owner.send(&format!("/api/notes/{}/photographs", note.id()), "a photograph", &picture());
@@ -465,6 +493,8 @@ fn everything_of_one_client_comes_as_one_file() {
     }
     for (begins, ends) in [
         (folder.as_str(), "story.pdf"),
+        (&folder, "story.json"),
+        ("blocks/", ".json"),
         (&folder, "version-1.json"),
         (&folder, ".pdf"),
         ("photographs/", ".jpg"),

@@ -4,7 +4,7 @@ use crate::common::{client, store, take_order};
 use chrono::{Days, NaiveDate, Utc};
 use yardwand_core::fitting::{Away, Booked, PlannedVisit, Visit, VisitKind};
 use yardwand_devdb::TestDb;
-use yardwand_store::{NewLetter, Once, Store, StoreError};
+use yardwand_store::{NewLetter, Once, PutAway, Store, StoreError};
 
 struct House {
     store: Store,
@@ -158,4 +158,25 @@ async fn a_letter_is_taken_by_one_server_and_tried_again_later() {
     assert_eq!(house.store.letter_to_send(0).await.unwrap(), None, "sent once");
     let kept = house.store.letters(10).await.unwrap().into_iter().find(|row| row.id == taken.id).unwrap();
     assert!(kept.sent_at.is_some() && kept.failed.is_empty());
+}
+
+#[tokio::test]
+async fn a_letter_goes_only_where_its_visit_still_is() {
+    let house = House::new().await;
+    let order = house.order("Dress").await;
+    house.set(order, &[on(VisitKind::Toile, 1, 2)]).await;
+    let visit = house.store.visits(Some(order), today(), today() + Days::new(90)).await.unwrap().remove(0);
+    let waiting = letter(visit.id, visit.planned.on, "a@b.example");
+    house.store.write_letters(std::slice::from_ref(&waiting)).await.unwrap();
+    let put_away = async |why| {
+        let saw = house.store.order(order).await.unwrap().order.revision;
+        house.store.put_away(order, why, saw, house.person).await.unwrap();
+    };
+    put_away(Some(PutAway::Cancelled)).await;
+    assert_eq!(house.store.letter_to_send(0).await.unwrap(), None, "the garment is cancelled");
+    put_away(None).await;
+    house.set(order, &[on(VisitKind::Toile, 1, 5)]).await;
+    assert_eq!(house.store.letter_to_send(0).await.unwrap(), None, "the visit has moved");
+    house.set(order, &[on(VisitKind::Toile, 1, 2)]).await;
+    assert_eq!(house.store.letter_to_send(0).await.unwrap().map(|row| row.letter), Some(waiting));
 }

@@ -384,3 +384,74 @@ async fn of_two_entries_that_are_merged_crosswise_one_is_left_with_everything() 
         assert_eq!(store.orders(Some(kept)).await.unwrap().len(), 2);
     }
 }
+
+#[tokio::test]
+async fn entries_that_are_merged_one_after_the_other_are_parted_in_any_order() {
+    let (store, _db, person) = store().await;
+    let once = Once::by(person);
+    let garments = async |id| store.orders(Some(id)).await.unwrap().len();
+    for parted_first in [0, 1] {
+        let mut entries = Vec::new();
+        for garment in ["Dress", "Skirt", "Jacket"] {
+            let id = store.add_client(&client("Three times"), once).await.unwrap();
+            take_order(&store, id, garment, once).await;
+            entries.push(id);
+        }
+        let [first, second, third] = entries[..] else { unreachable!() };
+        store.merge_clients(second, first, 1, once).await.unwrap();
+        store.merge_clients(third, second, 1, once).await.unwrap();
+        assert_eq!(garments(third).await, 3);
+        for entry in if parted_first == 0 { [first, second] } else { [second, first] } {
+            store.part_clients(entry, once).await.unwrap();
+        }
+        assert_eq!((garments(first).await, garments(second).await, garments(third).await), (1, 1, 1));
+    }
+    // Erased, nothing of any of them is left, however they came together.
+    let mut entries = Vec::new();
+    for _ in 0..3 {
+        entries.push(store.add_client(&client("Erased"), once).await.unwrap());
+    }
+    let [first, second, third] = entries[..] else { unreachable!() };
+    store.merge_clients(second, first, 1, once).await.unwrap();
+    store.merge_clients(third, second, 1, once).await.unwrap();
+    let of_all = ChangesOf { client: Some(third), ..ChangesOf::default() };
+    assert!(store.changes(of_all, 20).await.unwrap().len() >= 5, "what was noted of each is told of her");
+    store.erase_client(third, &[], once).await.unwrap();
+    assert!(
+        store.part_clients(first, once).await.is_err() && store.part_clients(second, once).await.is_err()
+    );
+}
+
+#[tokio::test]
+async fn of_two_who_begin_a_pattern_anew_at_once_each_has_one_and_one_is_in_hand() {
+    let (store, _db, person) = store().await;
+    let once = Once::by(person);
+    let client_id = store.add_client(&client("Anew"), once).await.unwrap();
+    let order = take_order(&store, client_id, "Dress", once).await;
+    let block_id = store.add_block(&block(), once).await.unwrap();
+    let geometry = block().sizes[0].pattern().unwrap().clone();
+    let recipe = Recipe::default();
+    let new = NewPattern { block_id, block_name: "House, 12", block: &geometry, recipe: &recipe };
+    let first = store.begin_pattern(order, new, false, once).await.unwrap();
+    let (one, other) = tokio::join!(
+        store.begin_pattern(order, new, true, once),
+        store.begin_pattern(order, new, true, once)
+    );
+    let (one, other) = (one.unwrap(), other.unwrap());
+    let kept = store.patterns(order).await.unwrap();
+    assert_eq!(kept.len(), 3);
+    assert_eq!(kept.iter().filter(|each| each.in_hand).count(), 1);
+    // Versions of all of them have one row of numbers, saved at once too.
+    let version = NewVersion { recipe: recipe.clone(), pattern: geometry.clone(), why: String::new() };
+    let (a, b, c) = tokio::join!(
+        store.add_version(first, &version, once),
+        store.add_version(one, &version, once),
+        store.add_version(other, &version, once)
+    );
+    let mut numbers = Vec::new();
+    for id in [a.unwrap(), b.unwrap(), c.unwrap()] {
+        numbers.push(store.version(id).await.unwrap().version);
+    }
+    numbers.sort_unstable();
+    assert_eq!((numbers, store.next_version(first).await.unwrap()), (vec![1, 2, 3], 4));
+}

@@ -250,8 +250,7 @@ async fn story(
     HouseStyle(style): HouseStyle,
     Id(id): Id,
 ) -> Result<Json<GarmentStory>, ApiError> {
-    let shown = state.store.house().await?.shows_stories;
-    Ok(Json(garment_story(told(&state, id).await?, style, shown)))
+    Ok(Json(story_of(&state, id, style).await?))
 }
 
 /// The story of a garment on paper, as the workroom reads it.
@@ -261,8 +260,17 @@ pub(in crate::routes) async fn story_on_paper(
     style: Style,
     paper: Paper,
 ) -> Result<Vec<u8>, ApiError> {
+    Ok(story_sheet(&story_of(state, id, style).await?, style, paper)?)
+}
+
+/// The story of a garment, as the workroom reads it.
+pub(in crate::routes) async fn story_of(
+    state: &AppState,
+    id: u64,
+    style: Style,
+) -> Result<GarmentStory, ApiError> {
     let shown = state.store.house().await?.shows_stories;
-    Ok(story_sheet(&garment_story(told(state, id).await?, style, shown), style, paper)?)
+    Ok(garment_story(told(state, id).await?, style, shown))
 }
 
 /// The story on paper.
