@@ -1,9 +1,9 @@
-import { flushPromises, mount } from '@vue/test-utils'
-import { expect, onTestFinished, test, vi } from 'vitest'
+import { mount } from '@vue/test-utils'
+import { expect, test, vi } from 'vitest'
 import type { ClientView, Me } from '@/api/types'
 import ClientMenu from '@/components/client/ClientMenu.vue'
 import { useHouse } from '@/composables/useHouse'
-import { pick, problem, serve } from './support'
+import { clearedAfterwards, openMenu, pick, pressUndo, problem, serve, submitDialog } from './support'
 import type { Asked, Reply } from './support'
 
 vi.spyOn(console, 'warn').mockImplementation(() => {})
@@ -15,46 +15,29 @@ async function menu(may: Me['may'], answer: (asked: Asked) => Reply = () => ({ s
   useHouse().me.value = { id: 1, name: 'Marit', role: 'owner', may } as Me
   const asked = serve((now) => (now.method === 'GET' ? { body: entries } : answer(now)))
   const wrapper = mount(ClientMenu, { props: { client }, attachTo: document.body })
-  onTestFinished(() => {
-    wrapper.unmount()
-    document.body.innerHTML = ''
-  })
-  await wrapper.get('button').trigger('click')
-  await flushPromises()
-  await new Promise((done) => setTimeout(done, 200))
-  const entriesOf = () => [...document.querySelectorAll<HTMLElement>('.el-dropdown-menu__item')]
-  const choose = async (name: string) => {
-    entriesOf()
-      .find((each) => each.textContent.trim() === name)!
-      .click()
-    await flushPromises()
-  }
-  const undo = async () => {
-    document.querySelector<HTMLElement>('.el-notification button')!.click()
-    await flushPromises()
-  }
+  clearedAfterwards(wrapper)
+  const { names, choose } = await openMenu(wrapper.get('button').element)
   const writes = () => asked.filter((each) => each.method !== 'GET')
-  return { wrapper, choose, undo, writes, names: () => entriesOf().map((each) => each.textContent.trim()) }
+  return { wrapper, choose, writes, names }
 }
 
 test('two entries of one woman are made one, and parted by the other one’s number', async () => {
-  const { wrapper, choose, undo, writes } = await menu(['readings', 'dates'])
+  const { wrapper, choose, writes } = await menu(['readings', 'dates'])
   await choose('Same woman as another entry')
   await pick('other-entry', 'E. Mårtens, 020 7946 0102')
-  document.querySelector('.el-dialog form')!.dispatchEvent(new Event('submit', { cancelable: true }))
-  await flushPromises()
+  await submitDialog()
   expect(writes()).toMatchObject([
     { method: 'POST', path: '/api/clients/2/merged', body: { other: 7, revision: 4 } },
   ])
-  await undo()
+  await pressUndo()
   expect(writes().at(-1)).toMatchObject({ method: 'DELETE', path: '/api/clients/7/merged' })
   expect(wrapper.emitted('changed')).toHaveLength(2)
 })
 
 test('a client who is archived comes back by one press, as she was seen then', async () => {
-  const { choose, undo, writes } = await menu(['readings'])
+  const { choose, writes } = await menu(['readings'])
   await choose('Put into the archive')
-  await undo()
+  await pressUndo()
   expect(writes()).toMatchObject([
     { path: '/api/clients/2/archived', body: { archived: true, revision: 4 } },
     { path: '/api/clients/2/archived', body: { archived: false, revision: 5 } },

@@ -1,9 +1,9 @@
 import { flushPromises, mount } from '@vue/test-utils'
-import { expect, onTestFinished, test, vi } from 'vitest'
+import { expect, test, vi } from 'vitest'
 import type { Me, NoteView } from '@/api/types'
 import ClientNotes from '@/components/client/ClientNotes.vue'
 import { useHouse } from '@/composables/useHouse'
-import { serve } from './support'
+import { clearedAfterwards, pressUndo, serve } from './support'
 
 vi.spyOn(console, 'warn').mockImplementation(() => {})
 
@@ -22,10 +22,7 @@ async function notes(may: Me['may'], kept: NoteView[]) {
     return method === 'POST' ? { status: 201, body: { id: 4 } } : { status: 204 }
   })
   const wrapper = mount(ClientNotes, { props: { client: 2 }, attachTo: document.body })
-  onTestFinished(() => {
-    wrapper.unmount()
-    document.body.innerHTML = ''
-  })
+  clearedAfterwards(wrapper)
   await flushPromises()
   return { wrapper, writes: () => asked.filter((each) => each.method !== 'GET') }
 }
@@ -48,8 +45,7 @@ test('a note that is taken out has a way back; whoever only looks has neither', 
   const out = wrapper.findAll('button').find((each) => each.text() === 'Take out')!
   await out.trigger('click')
   await flushPromises()
-  document.querySelector<HTMLElement>('.el-notification button')!.click()
-  await flushPromises()
+  await pressUndo()
   expect(writes().map(({ method, path }) => `${method} ${path}`)).toEqual([
     'DELETE /api/notes/3',
     'POST /api/notes/3/restore',

@@ -1,7 +1,7 @@
 import { flushPromises, mount } from '@vue/test-utils'
-import { expect, onTestFinished, test, vi } from 'vitest'
+import { expect, test, vi } from 'vitest'
 import DropSession from '@/components/measure/DropSession.vue'
-import { problem, serve } from './support'
+import { clearedAfterwards, problem, serve, submitDialog, typeInto } from './support'
 import type { Asked, Reply } from './support'
 
 vi.spyOn(console, 'warn').mockImplementation(() => {})
@@ -9,18 +9,12 @@ vi.spyOn(console, 'warn').mockImplementation(() => {})
 async function dialog(signed: boolean, answer: (asked: Asked) => Reply) {
   const asked = serve(answer)
   const wrapper = mount(DropSession, { props: { session: 6, signed }, attachTo: document.body })
-  onTestFinished(() => {
-    wrapper.unmount()
-    document.body.innerHTML = ''
-  })
+  clearedAfterwards(wrapper)
   await wrapper.get('button').trigger('click')
   await flushPromises()
   const submit = async (why: string) => {
-    const field = document.querySelector<HTMLInputElement>('#drop-why')!
-    field.value = why
-    field.dispatchEvent(new Event('input', { bubbles: true }))
-    document.querySelector('.el-dialog form')!.dispatchEvent(new Event('submit', { cancelable: true }))
-    await flushPromises()
+    typeInto('drop-why', why)
+    await submitDialog()
   }
   return { wrapper, asked, submit, text: () => document.querySelector('.el-dialog')!.textContent }
 }

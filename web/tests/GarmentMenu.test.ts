@@ -1,10 +1,10 @@
-import { flushPromises, mount } from '@vue/test-utils'
-import { expect, onTestFinished, test, vi } from 'vitest'
+import { mount } from '@vue/test-utils'
+import { expect, test, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import type { Me, OrderView, RightName } from '@/api/types'
 import GarmentMenu from '@/components/garment/GarmentMenu.vue'
 import { useHouse } from '@/composables/useHouse'
-import { serve } from './support'
+import { clearedAfterwards, openMenu, pressUndo, serve } from './support'
 
 vi.spyOn(console, 'warn').mockImplementation(() => {})
 
@@ -36,22 +36,10 @@ async function menu(of: Partial<OrderView>, may: RightName[]) {
     attachTo: document.body,
     global: { plugins: [router] },
   })
-  onTestFinished(() => {
-    wrapper.unmount()
-    document.body.innerHTML = ''
-  })
-  await wrapper.get('button').trigger('click')
-  await flushPromises()
-  await new Promise((done) => setTimeout(done, 200))
-  const entries = () => [...document.querySelectorAll<HTMLElement>('.el-dropdown-menu__item')]
-  const choose = async (name: string) => {
-    entries()
-      .find((each) => each.textContent.trim() === name)!
-      .click()
-    await flushPromises()
-  }
+  clearedAfterwards(wrapper)
+  const { names, choose } = await openMenu(wrapper.get('button').element)
   const writes = () => asked.filter((each) => each.method !== 'GET')
-  return { wrapper, choose, writes, names: () => entries().map((each) => each.textContent.trim()) }
+  return { wrapper, choose, writes, names }
 }
 
 test('what can be done hangs on the garment and on who is signed in', async () => {
@@ -86,8 +74,7 @@ test('cancelling can be undone from where it was done', async () => {
   await choose('Cancel')
   const notice = document.querySelector('.el-notification')!
   expect(notice.textContent).toContain('“Concert dress” is cancelled; its dates are free.')
-  notice.querySelector<HTMLElement>('button')!.click()
-  await flushPromises()
+  await pressUndo()
   expect(writes().at(-1)).toMatchObject({
     path: '/api/orders/5/put-away',
     body: { revision: 4, put_away: null },

@@ -1,8 +1,8 @@
 import { flushPromises, mount } from '@vue/test-utils'
-import { expect, onTestFinished, test, vi } from 'vitest'
+import { expect, test, vi } from 'vitest'
 import type { VisitView } from '@/api/types'
 import MoveVisit from '@/components/dates/MoveVisit.vue'
-import { problem, serve } from './support'
+import { clearedAfterwards, problem, serve, submitDialog } from './support'
 import type { Asked, Reply } from './support'
 
 vi.spyOn(console, 'warn').mockImplementation(() => {})
@@ -23,21 +23,14 @@ const visit = {
 async function dialog(answer: (asked: Asked) => Reply) {
   const asked = serve((now) => (now.method === 'GET' ? { body: { revision: 9, visits: [] } } : answer(now)))
   const wrapper = mount(MoveVisit, { props: { moving: undefined }, attachTo: document.body })
-  onTestFinished(() => {
-    wrapper.unmount()
-    document.body.innerHTML = ''
-  })
+  clearedAfterwards(wrapper)
   await wrapper.setProps({ moving: { visit, to: '2026-12-03' } })
   await flushPromises()
-  const submit = async () => {
-    document.querySelector('.el-dialog form')!.dispatchEvent(new Event('submit', { cancelable: true }))
-    await flushPromises()
-  }
-  return { wrapper, asked, submit, text: () => document.querySelector('.el-dialog')!.textContent }
+  return { wrapper, asked, text: () => document.querySelector('.el-dialog')!.textContent }
 }
 
 test('what would move along is said first, and moved only then', async () => {
-  const { wrapper, asked, submit, text } = await dialog(() => ({
+  const { wrapper, asked, text } = await dialog(() => ({
     body: { moves: ['Delivery moves to 20 Dec.'], visits: [], late: 'Two days after she wants it.' },
   }))
   expect(text()).toContain('Delivery moves to 20 Dec.')
@@ -45,15 +38,15 @@ test('what would move along is said first, and moved only then', async () => {
   const body = { revision: 9, visit: visit.visit, to: '2026-12-03' }
   expect(asked.at(-1)).toMatchObject({ path: '/api/orders/5/dates/move', body: { ...body, keep: false } })
   expect(wrapper.emitted('moved')).toBeUndefined()
-  await submit()
+  await submitDialog()
   expect(asked.at(-1)).toMatchObject({ path: '/api/orders/5/dates/move', body: { ...body, keep: true } })
   expect(wrapper.emitted('moved')).toHaveLength(1)
 })
 
 test('a day that cannot be is refused, and nothing is moved', async () => {
-  const { asked, submit, text } = await dialog(() => problem(422, 'the house is closed that day'))
+  const { asked, text } = await dialog(() => problem(422, 'the house is closed that day'))
   expect(text()).toContain('The house is closed that day')
   const before = asked.length
-  await submit()
+  await submitDialog()
   expect(asked).toHaveLength(before)
 })

@@ -1,9 +1,9 @@
 import { flushPromises, mount } from '@vue/test-utils'
-import { expect, onTestFinished, test, vi } from 'vitest'
+import { expect, test, vi } from 'vitest'
 import type { Me, PatternView } from '@/api/types'
 import VersionsKept from '@/components/garment/VersionsKept.vue'
 import { useHouse } from '@/composables/useHouse'
-import { problem, serve } from './support'
+import { clearedAfterwards, problem, serve, submitDialog, typeInto } from './support'
 import type { Asked, Reply } from './support'
 
 vi.spyOn(console, 'warn').mockImplementation(() => {})
@@ -18,29 +18,20 @@ function kept(may: Me['may'], answer: (asked: Asked) => Reply = () => ({ status:
   useHouse().me.value = { id: 1, name: 'Marit', role: 'owner', may } as Me
   const asked = serve(answer)
   const wrapper = mount(VersionsKept, { props: { pattern }, attachTo: document.body })
-  onTestFinished(() => {
-    wrapper.unmount()
-    document.body.innerHTML = ''
-  })
+  clearedAfterwards(wrapper)
   const press = async (name: string) => {
     const found = [...document.querySelectorAll('button')].find((each) => each.textContent.trim() === name)!
     found.click()
     await flushPromises()
   }
-  const submit = async () => {
-    document.querySelector('.el-dialog form')!.dispatchEvent(new Event('submit', { cancelable: true }))
-    await flushPromises()
-  }
-  return { wrapper, asked, press, submit }
+  return { wrapper, asked, press }
 }
 
 test('the newest version is withdrawn with a reason', async () => {
-  const { wrapper, asked, press, submit } = kept(['cutting'])
+  const { wrapper, asked, press } = kept(['cutting'])
   await press('Withdraw version 3')
-  const field = document.querySelector<HTMLInputElement>('#withdraw-why')!
-  field.value = 'wrong size'
-  field.dispatchEvent(new Event('input', { bubbles: true }))
-  await submit()
+  typeInto('withdraw-why', 'wrong size')
+  await submitDialog()
   expect(asked).toMatchObject([
     { method: 'POST', path: '/api/versions/12/withdraw', body: { why: 'wrong size' } },
   ])
@@ -48,9 +39,9 @@ test('the newest version is withdrawn with a reason', async () => {
 })
 
 test('what stands in the way is said, and nothing changes', async () => {
-  const { wrapper, press, submit } = kept(['cutting'], () => problem(409, 'this version was fitted'))
+  const { wrapper, press } = kept(['cutting'], () => problem(409, 'this version was fitted'))
   await press('Withdraw version 3')
-  await submit()
+  await submitDialog()
   expect(document.querySelector('.el-dialog')!.textContent).toContain('This version was fitted')
   expect(wrapper.emitted('changed')).toBeUndefined()
 })

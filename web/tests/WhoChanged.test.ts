@@ -1,7 +1,7 @@
 import { flushPromises, mount } from '@vue/test-utils'
-import { expect, onTestFinished, test, vi } from 'vitest'
+import { expect, test, vi } from 'vitest'
 import WhoChanged from '@/components/WhoChanged.vue'
-import { serve } from './support'
+import { clearedAfterwards, serve } from './support'
 
 vi.spyOn(console, 'warn').mockImplementation(() => {})
 
@@ -21,10 +21,7 @@ async function drawer(of: { client: number } | { garment: number }) {
       : { body: { items: [change(9, 'reading Bust girth, 40: corrected', 'Marit')], next: '9' } },
   )
   const wrapper = mount(WhoChanged, { props: { of, open: false }, attachTo: document.body })
-  onTestFinished(() => {
-    wrapper.unmount()
-    document.body.innerHTML = ''
-  })
+  clearedAfterwards(wrapper)
   expect(asked).toEqual([])
   await wrapper.setProps({ open: true })
   await flushPromises()

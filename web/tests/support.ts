@@ -81,3 +81,46 @@ export const picked = (id: string): string =>
     ?.closest('.el-select')
     ?.querySelector('.el-select__placeholder')
     ?.textContent.trim() ?? ''
+
+/** Opens the menu behind this button; its entries by name, and one to be chosen. */
+export async function openMenu(button: HTMLElement) {
+  button.click()
+  await flushPromises()
+  await new Promise((done) => setTimeout(done, 200))
+  const entries = () => [...document.querySelectorAll<HTMLElement>('.el-dropdown-menu__item')]
+  const names = () => entries().map((each) => each.textContent.trim())
+  async function choose(name: string): Promise<void> {
+    const found = entries().find((each) => each.textContent.trim() === name)
+    if (!found) throw new Error(`no ${name} among ${names().join(', ')}`)
+    found.click()
+    await flushPromises()
+  }
+  return { names, choose }
+}
+
+/** Brings back what was just taken away. */
+export async function pressUndo(): Promise<void> {
+  document.querySelector<HTMLElement>('.el-notification button')!.click()
+  await flushPromises()
+}
+
+/** Types into the field of this id. */
+export function typeInto(id: string, text: string): void {
+  const field = document.querySelector<HTMLInputElement>(`#${id}`)!
+  field.value = text
+  field.dispatchEvent(new Event('input', { bubbles: true }))
+}
+
+/** Presses the button of the dialog that is open. */
+export async function submitDialog(): Promise<void> {
+  document.querySelector('.el-dialog form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+  await flushPromises()
+}
+
+/** Takes a mounted component off the page when the test is over, with everything it laid over the page. */
+export function clearedAfterwards(wrapper: { unmount: () => void }): void {
+  onTestFinished(() => {
+    wrapper.unmount()
+    document.body.innerHTML = ''
+  })
+}

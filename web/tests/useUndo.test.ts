@@ -3,7 +3,7 @@ import { expect, onTestFinished, test } from 'vitest'
 import { effectScope } from 'vue'
 import { post } from '@/api/client'
 import { useUndo } from '@/composables/useUndo'
-import { problem, serve } from './support'
+import { pressUndo, problem, serve } from './support'
 import type { Asked, Reply } from './support'
 
 const back = post('/api/notes/{id}/restore', { params: { path: { id: 7 } } })
@@ -27,8 +27,7 @@ test('what was taken away is said with a way back, and brought back once', async
   undo('The note is taken out.', back, () => (heard += 1))
   await flushPromises()
   expect(shown()).toEqual(['The note is taken out. Undo'])
-  document.querySelector<HTMLElement>('.el-notification button')!.click()
-  await flushPromises()
+  await pressUndo()
   expect(asked.map(({ method, path }) => `${method} ${path}`)).toEqual(['POST /api/notes/7/restore'])
   expect(asked[0]!.key).toBeTruthy()
   expect(heard).toBe(1)
@@ -39,8 +38,7 @@ test('what cannot be brought back says why', async () => {
   let heard = 0
   undo('It is taken out.', back, () => (heard += 1))
   await flushPromises()
-  document.querySelector<HTMLElement>('.el-notification button')!.click()
-  await flushPromises()
+  await pressUndo()
   expect(heard).toBe(0)
   expect(shown().some((each) => each.includes('this round is closed'))).toBe(true)
 })

@@ -1,5 +1,5 @@
 /** Wire types by their plain names; generated from the API's description, never retyped. */
-import type { components, paths } from './schema'
+import type { components } from './schema'
 
 type Schemas = components['schemas']
 
@@ -113,7 +113,7 @@ export type RightName = Schemas['RightName']
 export type RoleName = Schemas['RoleName']
 export type FoundView = Schemas['FoundView']
 export type PhotographStroke = Schemas['PhotographStroke']
-export type ChangedThing = NonNullable<NonNullable<paths['/api/changes']['get']['parameters']['query']>['of']>
+export type ChangedThing = Schemas['ChangedThing']
 export type ClientView = Schemas['ClientView']
 export type NoteView = Schemas['NoteView']
 export type PutAwayName = Schemas['PutAwayName']

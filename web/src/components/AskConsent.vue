@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** Consent, asked where the first reading is taken: nothing is measured before she has agreed that it is kept. */
-import { ElInput } from 'element-plus'
 import { reactive } from 'vue'
 import { post } from '@/api/client'
 import DayField from '@/components/DayField.vue'
 import FormDialog from '@/components/FormDialog.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { today } from '@/days'
 
@@ -37,10 +37,7 @@ const { run, busy, problem } = useAction(
       Her figures are private. Ask whether they may be kept, and for what; she can withdraw it at any time on
       her page.
     </p>
-    <div class="field">
-      <label for="consent-purpose">Purpose</label>
-      <ElInput id="consent-purpose" v-model="entry.purpose" />
-    </div>
+    <TextField id="consent-purpose" v-model="entry.purpose" label="Purpose" />
     <div class="field">
       <label for="consent-given">Agreed on</label>
       <DayField id="consent-given" v-model="entry.givenOn" required />

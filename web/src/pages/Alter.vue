@@ -401,7 +401,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
       <form class="through" @submit.prevent="freeze">
         <FootBar>
           <div class="field">
-            <label for="why">Save as version {{ (order.version ?? 0) + 1 }}</label>
+            <label for="why">Save as version {{ pattern.next_version }}</label>
             <input
               id="why"
               v-model="why"

@@ -5,6 +5,7 @@ import { reactive } from 'vue'
 import { useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
@@ -36,18 +37,14 @@ const fault = (pointer: string) => (problem.value?.pointer === pointer ? problem
     <ProblemNote :problem="problem ?? unread" />
     <form class="stack" @submit.prevent="keep">
       <div class="card grid">
-        <div class="field">
-          <label for="card-name">Name of the card</label>
-          <ElInput id="card-name" v-model="entry.name" maxlength="120" />
-        </div>
-        <div class="field">
-          <label for="card-size">Size</label>
-          <ElInput id="card-size" v-model="entry.size" maxlength="40" />
-        </div>
-        <div class="field">
-          <label for="card-why">Where it comes from, and why it is kept</label>
-          <ElInput id="card-why" v-model="entry.why" maxlength="400" />
-        </div>
+        <TextField id="card-name" v-model="entry.name" label="Name of the card" :most="120" />
+        <TextField id="card-size" v-model="entry.size" label="Size" :most="40" />
+        <TextField
+          id="card-why"
+          v-model="entry.why"
+          label="Where it comes from, and why it is kept"
+          :most="400"
+        />
         <div class="field">
           <label for="card-bust">Bust it is meant for, where it says so</label>
           <ElInput id="card-bust" v-model="entry.bust" />

@@ -16,28 +16,16 @@ const pages = ref<(number | undefined)[]>([undefined])
 watch([person, of], () => (pages.value = [undefined]))
 
 const query = computed(() => ({ person: person.value, of: of.value }))
-const { data: page, problem } = useResource(() =>
+const { data: changes, problem } = useResource(() =>
   get('/api/changes', { params: { query: { ...query.value, after: pages.value.at(-1) } } }),
 )
+const page = computed(() => changes.value?.page)
 const { data: house } = useResource(get('/api/people'))
 const people = computed(() => house.value?.people.map(({ id, name }) => ({ value: id, label: name })) ?? [])
 
-const THINGS: { value: ChangedThing; label: string }[] = [
-  { value: 'client', label: 'Clients' },
-  { value: 'consent', label: 'Consents' },
-  { value: 'note', label: 'Notes' },
-  { value: 'session', label: 'Measuring sessions' },
-  { value: 'reading', label: 'Readings' },
-  { value: 'garment', label: 'Garments and dates' },
-  { value: 'pattern', label: 'Patterns' },
-  { value: 'version', label: 'Versions' },
-  { value: 'round', label: 'Fitting rounds' },
-  { value: 'observation', label: 'Observations' },
-  { value: 'photograph', label: 'Photographs' },
-  { value: 'block', label: 'Blocks' },
-  { value: 'person', label: 'People' },
-  { value: 'house', label: 'The house' },
-]
+const things = computed(
+  () => changes.value?.things.map(({ thing, name }) => ({ value: thing, label: name })) ?? [],
+)
 const file = computed(() => {
   const asked = new URLSearchParams()
   if (person.value) asked.set('person', String(person.value))
@@ -54,7 +42,7 @@ const file = computed(() => {
     </div>
     <div class="row">
       <ChoiceField id="by" v-model="person" label="By" none="anybody" :choices="people" />
-      <ChoiceField id="of" v-model="of" label="Of" none="everything" :choices="THINGS" />
+      <ChoiceField id="of" v-model="of" label="Of" none="everything" :choices="things" />
     </div>
     <ProblemNote :problem="problem" />
     <ElTable v-if="page" :data="page.items" empty-text="Nothing was changed">

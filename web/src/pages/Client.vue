@@ -14,6 +14,7 @@ import ClientNotes from '@/components/client/ClientNotes.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import GarmentMenu from '@/components/garment/GarmentMenu.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { useResource } from '@/composables/useResource'
@@ -267,14 +268,8 @@ function pageOf(garment: OrderView) {
         @close="dialog = undefined"
         @submit="saveEntry"
       >
-        <div class="field">
-          <label for="name">Name</label>
-          <ElInput id="name" v-model="entry.name" maxlength="120" />
-        </div>
-        <div class="field">
-          <label for="contact">Telephone or address</label>
-          <ElInput id="contact" v-model="entry.contact" maxlength="254" />
-        </div>
+        <TextField id="name" v-model="entry.name" label="Name" :most="120" />
+        <TextField id="contact" v-model="entry.contact" label="Telephone or address" :most="254" />
         <div class="field">
           <label for="notes">Notes</label>
           <ElInput id="notes" v-model="entry.notes" type="textarea" :rows="4" />
@@ -289,10 +284,13 @@ function pageOf(garment: OrderView) {
         @close="dialog = undefined"
         @submit="takeOrder"
       >
-        <div class="field">
-          <label for="garment">Garment</label>
-          <ElInput id="garment" v-model="order.garment" placeholder="Concert dress" maxlength="120" />
-        </div>
+        <TextField
+          id="garment"
+          v-model="order.garment"
+          label="Garment"
+          :most="120"
+          placeholder="Concert dress"
+        />
         <ChoiceField
           id="set"
           v-model="order.set"
@@ -326,10 +324,7 @@ function pageOf(garment: OrderView) {
           <label for="given">Agreed on</label>
           <DayField id="given" v-model="consent.givenOn" required />
         </div>
-        <div class="field">
-          <label for="purpose">Purpose</label>
-          <ElInput id="purpose" v-model="consent.purpose" />
-        </div>
+        <TextField id="purpose" v-model="consent.purpose" label="Purpose" />
         <div class="field">
           <label for="review">Ask again on</label>
           <DayField id="review" v-model="consent.reviewOn" />

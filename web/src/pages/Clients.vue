@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElInput } from 'element-plus'
-import { reactive, ref } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
-import { get, post } from '@/api/client'
+import { get, post, send } from '@/api/client'
 import type { ClientSummary } from '@/api/types'
 import DayField from '@/components/DayField.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
 import { asDay, today } from '@/days'
@@ -18,6 +19,23 @@ const archived = ref(false)
 const { data: found, problem } = useResource(() =>
   get('/api/clients', { params: { query: { q: search.value, archived: archived.value } } }),
 )
+
+/** Pages after the first, as they were asked for; another search begins anew. */
+const later = ref<ClientSummary[]>([])
+const next = ref<string>()
+watch(found, (page) => {
+  later.value = []
+  next.value = page?.next ?? undefined
+})
+const clients = computed(() => [...(found.value?.items ?? []), ...later.value])
+async function more(): Promise<void> {
+  const asked = { q: search.value, archived: archived.value, after: next.value }
+  const page = await send(get('/api/clients', { params: { query: asked } }))
+  // Another search was begun meanwhile.
+  if (!page.ok || asked.q !== search.value || asked.archived !== archived.value) return
+  later.value.push(...page.value.items)
+  next.value = page.value.next ?? undefined
+}
 
 const adding = ref(false)
 const entry = reactive({ name: '', contact: '', notes: '', agreed: false, givenOn: today(), purpose: '' })
@@ -82,7 +100,7 @@ const {
       <button type="button" class="link" @click="begin">Add her</button>.
     </p>
     <ul class="list" aria-label="Clients found">
-      <li v-for="client in found?.items" :key="client.id">
+      <li v-for="client in clients" :key="client.id">
         <RouterLink :to="{ name: 'client', params: { id: client.id } }" class="entry">
           <strong>{{ client.name }}</strong>
           <span class="soft">{{ client.contact }}</span>
@@ -90,6 +108,7 @@ const {
         </RouterLink>
       </li>
     </ul>
+    <div v-if="next"><ElButton @click="more">Show more</ElButton></div>
     <FormDialog
       :open="adding"
       title="Add a client"
@@ -99,14 +118,8 @@ const {
       @close="adding = false"
       @submit="add"
     >
-      <div class="field">
-        <label for="name">Name</label>
-        <ElInput id="name" v-model="entry.name" maxlength="120" autocomplete="off" />
-      </div>
-      <div class="field">
-        <label for="contact">Telephone or address</label>
-        <ElInput id="contact" v-model="entry.contact" maxlength="254" autocomplete="off" />
-      </div>
+      <TextField id="name" v-model="entry.name" label="Name" :most="120" />
+      <TextField id="contact" v-model="entry.contact" label="Telephone or address" :most="254" />
       <div class="field">
         <label for="notes">Notes</label>
         <ElInput id="notes" v-model="entry.notes" type="textarea" :rows="3" />
@@ -117,10 +130,7 @@ const {
           <label for="given">Agreed on</label>
           <DayField id="given" v-model="entry.givenOn" required />
         </div>
-        <div class="field">
-          <label for="purpose">Purpose</label>
-          <ElInput id="purpose" v-model="entry.purpose" />
-        </div>
+        <TextField id="purpose" v-model="entry.purpose" label="Purpose" />
       </div>
       <p v-else class="small soft">Without consent she can be entered now and asked before measuring.</p>
     </FormDialog>

@@ -10,6 +10,7 @@ import BesidePanel from '@/components/draft/BesidePanel.vue'
 import ConstantsPanel from '@/components/draft/ConstantsPanel.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
 import ConstructionPlayer from '@/components/drawing/ConstructionPlayer.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useDraft } from '@/composables/useDraft'
 import { useHouse } from '@/composables/useHouse'
@@ -122,14 +123,14 @@ const { run: measure, problem: unmeasured } = useAction(
       </div>
     </div>
     <form v-if="keeping && !id" class="card keep" @submit.prevent="keep">
-      <div class="field">
-        <label for="master-name">Name of the master</label>
-        <ElInput id="master-name" v-model="entry.name" maxlength="120" placeholder="House bodice" />
-      </div>
-      <div class="field">
-        <label for="master-why">Why it is made</label>
-        <ElInput id="master-why" v-model="entry.why" maxlength="400" />
-      </div>
+      <TextField
+        id="master-name"
+        v-model="entry.name"
+        label="Name of the master"
+        :most="120"
+        placeholder="House bodice"
+      />
+      <TextField id="master-why" v-model="entry.why" label="Why it is made" :most="400" />
       <fieldset class="chips">
         <legend class="legend">Sizes; all of them where none is chosen</legend>
         <label v-for="each in table?.sizes" :key="each" class="chip">

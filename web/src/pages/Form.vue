@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** One dress form: its own figures, the padding it needs for a client, and its level lines. */
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { get, put, send } from '@/api/client'
 import type { LevelEntry, Padding, Problem } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { useHouse } from '@/composables/useHouse'
@@ -115,10 +116,7 @@ watch(client, () => void pad())
       <div class="two">
         <form class="card stack" @submit.prevent="save">
           <h2>Its own figures</h2>
-          <div class="field">
-            <label for="form-name">Name</label>
-            <ElInput id="form-name" v-model="name" maxlength="120" />
-          </div>
+          <TextField id="form-name" v-model="name" label="Name" :most="120" />
           <div class="figures">
             <div v-for="code in WANTED" :key="code" class="field">
               <label :for="`form-${code}`">{{ nameOf.get(code) ?? code }}, {{ unit }}</label>

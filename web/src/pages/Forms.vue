@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** The dress forms of the house. */
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
 import type { FormView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
@@ -59,10 +60,13 @@ const {
       </tbody>
     </table>
     <form class="card row" @submit.prevent="add">
-      <div class="field">
-        <label for="form-name">Name of a new form</label>
-        <ElInput id="form-name" v-model="name" maxlength="120" placeholder="Linen form, size 12" />
-      </div>
+      <TextField
+        id="form-name"
+        v-model="name"
+        label="Name of a new form"
+        :most="120"
+        placeholder="Linen form, size 12"
+      />
       <ElButton type="primary" native-type="submit" :aria-busy="busy" :disabled="!name.trim()"
         >Add the form</ElButton
       >

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { RouterLink } from 'vue-router'
 import type { Style } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
@@ -10,6 +10,7 @@ import HouseMeasuring from '@/components/house/HouseMeasuring.vue'
 import HousePrecision from '@/components/house/HousePrecision.vue'
 import HouseSets from '@/components/house/HouseSets.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TextField from '@/components/TextField.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useHousePart } from '@/composables/useHousePart'
 import { useHouseSave } from '@/composables/useHouseSave'
@@ -58,10 +59,7 @@ const {
     <div class="two">
       <div class="stack">
         <form v-if="entry" class="card stack" @submit.prevent="save">
-          <div class="field">
-            <label for="name">Name of the house</label>
-            <ElInput id="name" v-model="entry.name" maxlength="120" />
-          </div>
+          <TextField id="name" v-model="entry.name" label="Name of the house" :most="120" />
           <ChoiceField
             id="style"
             v-model="entry.style"

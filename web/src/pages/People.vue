@@ -7,6 +7,7 @@ import type { EntryLink, HousePerson, RoleName } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useMedia } from '@/composables/useMedia'
@@ -193,10 +194,7 @@ function standing(person: HousePerson): string {
       @close="open = false"
       @submit="save"
     >
-      <div class="field">
-        <label for="person-name">Name</label>
-        <ElInput id="person-name" v-model="entry.name" maxlength="120" required />
-      </div>
+      <TextField id="person-name" v-model="entry.name" label="Name" :most="120" />
       <div class="field">
         <label for="person-email">E-mail address</label>
         <ElInput id="person-email" v-model="entry.email" type="email" maxlength="254" required />

@@ -5,7 +5,7 @@ import type { UploadUserFile } from 'element-plus'
 import { computed, ref, shallowRef } from 'vue'
 import { get, post, remove, send } from '@/api/client'
 import type { NoteView, Problem } from '@/api/types'
-import PhotographDrawing from '@/components/photographs/PhotographDrawing.vue'
+import PhotographGrid from '@/components/photographs/PhotographGrid.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -68,7 +68,6 @@ const { run: takeOut, problem: unremoved } = useAction(
   },
 )
 
-const large = ref<number>()
 const TYPES = 'image/jpeg,image/png,image/webp'
 </script>
 
@@ -109,33 +108,12 @@ const TYPES = 'image/jpeg,image/png,image/webp'
           >
         </p>
         <p v-if="note.words" class="words">{{ note.words }}</p>
-        <div v-if="note.photographs.length" class="wall">
-          <button
-            v-for="(each, index) in note.photographs"
-            :key="each.id"
-            type="button"
-            class="open"
-            :aria-label="`Photograph ${index + 1} of the note of ${asDay(note.written_at)}`"
-            :aria-expanded="large === each.id"
-            @click="large = large === each.id ? undefined : each.id"
-          >
-            <img
-              :src="`/api/photographs/${each.id}`"
-              :width="each.width"
-              :height="each.height"
-              alt=""
-              loading="lazy"
-            />
-          </button>
-        </div>
-        <template v-for="each in note.photographs" :key="each.id">
-          <PhotographDrawing
-            v-if="large === each.id"
-            :photograph="each"
-            :drawable="may('fitting')"
-            @drawn="reload"
-          />
-        </template>
+        <PhotographGrid
+          v-if="note.photographs.length"
+          :photographs="note.photographs"
+          :drawable="may('fitting')"
+          @drawn="reload"
+        />
       </li>
     </ul>
   </section>
@@ -151,24 +129,5 @@ const TYPES = 'image/jpeg,image/png,image/webp'
 }
 .words {
   white-space: pre-line;
-}
-.wall {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(5.5rem, 1fr));
-  gap: 0.4rem;
-  margin: 0.4rem 0;
-}
-.open {
-  display: block;
-  padding: 0;
-  border: 1px solid var(--rule);
-  background: none;
-  cursor: pointer;
-}
-.open img {
-  display: block;
-  width: 100%;
-  height: 6rem;
-  object-fit: cover;
 }
 </style>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** What lasts of a garment's corrections goes into her own block; what is cloth or style stays here. */
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { ref, shallowRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { get, post } from '@/api/client'
 import type { Made } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
 
@@ -58,10 +59,7 @@ const {
         </label>
       </li>
     </ul>
-    <div class="field">
-      <label for="own-name">Name of the block</label>
-      <ElInput id="own-name" v-model="name" maxlength="120" />
-    </div>
+    <TextField id="own-name" v-model="name" label="Name of the block" :most="120" />
     <ProblemNote :problem="problem" />
     <p v-if="made" role="status">
       Kept. <RouterLink :to="{ name: 'block', params: { id: made.id } }">Look at her own block</RouterLink>

@@ -7,6 +7,7 @@ import type { Decision, ObservationView, Problem, SetAside, Suggestion } from '@
 import ChoiceField from '@/components/ChoiceField.vue'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TextField from '@/components/TextField.vue'
 import { useHouse } from '@/composables/useHouse'
 import { fieldsRead } from '@/composables/usePendingFields'
 import CauseCard from './CauseCard.vue'
@@ -182,10 +183,7 @@ async function takeBack(): Promise<void> {
         <ElButton type="primary" native-type="submit" :aria-busy="busy">Decide so</ElButton>
       </form>
       <form v-if="way === 'leave'" class="stack" @submit.prevent="settle(() => ({ what: 'leave', reason }))">
-        <div class="field">
-          <label :for="`reason-${seen.id}`">Why it stays</label>
-          <ElInput :id="`reason-${seen.id}`" v-model="reason" maxlength="400" />
-        </div>
+        <TextField :id="`reason-${seen.id}`" v-model="reason" label="Why it stays" :most="400" />
         <ElButton type="primary" native-type="submit" :aria-busy="busy">Leave it</ElButton>
       </form>
       <ProblemNote :problem="problem" />

@@ -7,6 +7,7 @@ import type { Drawn, ObservationEntry, PinsAsked, PinsView, Problem, RoundView }
 import ChoiceField from '@/components/ChoiceField.vue'
 import FootBar from '@/components/FootBar.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TextField from '@/components/TextField.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useUnsaved } from '@/composables/useUnsaved'
 import PointingBoard from './PointingBoard.vue'
@@ -230,10 +231,7 @@ defineExpose({ takeUp })
           >
         </p>
       </template>
-      <div class="field">
-        <label for="note">In words</label>
-        <ElInput id="note" v-model="seen.note" maxlength="500" autocomplete="off" />
-      </div>
+      <TextField id="note" v-model="seen.note" label="In words" :most="500" />
       <label class="check small"
         ><input v-model="seen.sureness" type="checkbox" true-value="doubtful" false-value="sure" /> I am not
         sure of it</label

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 /** Photographs of a round: taken with the device's camera, kept here until the server has them. */
 import { ElButton } from 'element-plus'
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 import { post, remove } from '@/api/client'
 import type { ObservationView, PhotographView, Problem } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
-import PhotographDrawing from '@/components/photographs/PhotographDrawing.vue'
+import PhotographGrid from '@/components/photographs/PhotographGrid.vue'
 import { useAction } from '@/composables/useAction'
 import { useUndo } from '@/composables/useUndo'
 
@@ -21,9 +21,6 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ take: [picture: Blob, observation?: number]; changed: [] }>()
 const undo = useUndo()
-const TIME = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
-const large = ref<number>()
-const shownLarge = computed(() => props.photographs.find((each) => each.id === large.value))
 const shows = ref<number>()
 const said = (photograph: PhotographView) =>
   props.observations.find((seen) => seen.id === photograph.observation_id)?.said
@@ -37,7 +34,6 @@ function taken(event: Event): void {
 const { run: takeOut, problem: refused } = useAction(
   (id: number) => remove('/api/photographs/{id}', { params: { path: { id } } }),
   (_, id) => {
-    large.value = undefined
     emit('changed')
     undo(
       'The photograph is taken out.',
@@ -76,54 +72,11 @@ const { run: takeOut, problem: refused } = useAction(
     <p v-if="waiting" role="status">
       {{ waiting === 1 ? 'One photograph waits' : `${waiting} photographs wait` }} for the line.
     </p>
-    <ul v-if="photographs.length" class="wall">
-      <li v-for="(each, index) in photographs" :key="each.id">
-        <button
-          type="button"
-          class="open"
-          :aria-label="`Photograph ${index + 1}, ${TIME.format(new Date(each.taken_at))}`"
-          :aria-expanded="large === each.id"
-          @click="large = large === each.id ? undefined : each.id"
-        >
-          <img
-            :src="`/api/photographs/${each.id}`"
-            :width="each.width"
-            :height="each.height"
-            alt=""
-            loading="lazy"
-          />
-        </button>
-        <p v-if="said(each)" class="small soft">{{ said(each) }}</p>
-      </li>
-    </ul>
-    <p v-else class="soft">None yet.</p>
-    <PhotographDrawing v-if="shownLarge" :photograph="shownLarge" drawable @drawn="$emit('changed')">
-      <ElButton v-if="!closed" size="small" @click="takeOut(shownLarge.id)">Take it out</ElButton>
-    </PhotographDrawing>
+    <p v-if="!photographs.length" class="soft">None yet.</p>
+    <PhotographGrid :photographs="photographs" drawable :shows="said" @drawn="$emit('changed')">
+      <template #default="{ photograph }">
+        <ElButton v-if="!closed" size="small" @click="takeOut(photograph.id)">Take it out</ElButton>
+      </template>
+    </PhotographGrid>
   </div>
 </template>
-
-<style scoped>
-.wall {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(7rem, 1fr));
-  gap: 0.5rem;
-}
-.open {
-  display: block;
-  width: 100%;
-  padding: 0;
-  border: 1px solid var(--rule);
-  background: none;
-  cursor: pointer;
-}
-.open img {
-  display: block;
-  width: 100%;
-  height: 9rem;
-  object-fit: cover;
-}
-</style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** What can be done with a garment at any time: renamed, made again, compared, cancelled, archived, brought back. */
-import { ElButton, ElDropdown, ElDropdownItem, ElDropdownMenu, ElInput } from 'element-plus'
+import { ElButton, ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { get, post, put, send } from '@/api/client'
@@ -10,6 +10,7 @@ import DayField from '@/components/DayField.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import WhoChanged from '@/components/WhoChanged.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { useHouse } from '@/composables/useHouse'
@@ -164,10 +165,7 @@ const people = computed(() => {
     @close="dialog = undefined"
     @submit="rename"
   >
-    <div class="field">
-      <label :for="`name-${order.id}`">Garment</label>
-      <ElInput :id="`name-${order.id}`" v-model="entry.garment" maxlength="120" />
-    </div>
+    <TextField :id="`name-${order.id}`" v-model="entry.garment" label="Garment" :most="120" />
     <ChoiceField
       :id="`set-${order.id}`"
       v-model="entry.set"
@@ -188,10 +186,7 @@ const people = computed(() => {
       The same block with the same corrections. For another client only the corrections go along, not what was
       said of this one.
     </p>
-    <div class="field">
-      <label :for="`copy-${order.id}`">Garment</label>
-      <ElInput :id="`copy-${order.id}`" v-model="entry.garment" maxlength="120" />
-    </div>
+    <TextField :id="`copy-${order.id}`" v-model="entry.garment" label="Garment" :most="120" />
     <ChoiceField
       :id="`for-${order.id}`"
       v-model="entry.client"

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** Withdraws the newest version before it is cut, and lets one that was withdrawn stand again. */
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { post, remove } from '@/api/client'
 import type { PatternView } from '@/api/types'
 import FormDialog from '@/components/FormDialog.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 
@@ -63,10 +64,7 @@ const { run: letStand, problem } = useAction(
       @submit="withdraw"
     >
       <p>It is not cut then, and its number is not given again. The recipe stays as it is in your hand.</p>
-      <div class="field">
-        <label for="withdraw-why">Why</label>
-        <ElInput id="withdraw-why" v-model="why" maxlength="200" />
-      </div>
+      <TextField id="withdraw-why" v-model="why" label="Why" :most="200" />
     </FormDialog>
   </div>
 </template>

@@ -6,6 +6,7 @@ import { get, post, put, remove, send } from '@/api/client'
 import { fieldText } from '@/api/lengths'
 import type { HouseEaseView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useUndo } from '@/composables/useUndo'
@@ -112,10 +113,7 @@ const { run: drop, problem: undropped } = useAction(
         <label for="ease-name">Name of the ease set</label>
         <ElInput id="ease-name" v-model="entry.name" maxlength="120" :disabled="editing !== 'new'" />
       </div>
-      <div class="field">
-        <label for="ease-note">What it is for</label>
-        <ElInput id="ease-note" v-model="entry.note" maxlength="300" />
-      </div>
+      <TextField id="ease-note" v-model="entry.note" label="What it is for" :most="300" />
       <table>
         <thead>
           <tr>
@@ -139,10 +137,11 @@ const { run: drop, problem: undropped } = useAction(
           </tr>
         </tbody>
       </table>
-      <div class="field">
-        <label for="ease-stretch">What the cloth gives, per cent; −5 cuts a twentieth smaller</label>
-        <ElInput id="ease-stretch" v-model="entry.stretch" />
-      </div>
+      <TextField
+        id="ease-stretch"
+        v-model="entry.stretch"
+        label="What the cloth gives, per cent; −5 cuts a twentieth smaller"
+      />
       <label class="row"
         ><input v-model="entry.reach" type="checkbox" /> Across the back counts with both arms forward, where
         that was measured</label

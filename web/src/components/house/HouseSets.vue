@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** The house's own measurement sets. */
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { post, put, remove } from '@/api/client'
 import type { SetView } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { useUndo } from '@/composables/useUndo'
@@ -75,10 +76,7 @@ const { run: drop, problem: undropped } = useAction(
     </ul>
     <ProblemNote :problem="unsaved ?? undropped" />
     <form v-if="editing" class="stack" @submit.prevent="save">
-      <div class="field">
-        <label for="set-name">Name of the set</label>
-        <ElInput id="set-name" v-model="entry.name" maxlength="120" />
-      </div>
+      <TextField id="set-name" v-model="entry.name" label="Name of the set" :most="120" />
       <fieldset class="chips">
         <legend class="legend">Readings, in the order of the route</legend>
         <label v-for="{ measurement } in catalogue?.measurements" :key="measurement.code" class="chip">

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** Corrects one reading of a signed session, with the reason; the old one is kept. */
-import { ElInput } from 'element-plus'
 import { computed, reactive, watch } from 'vue'
 import { post } from '@/api/client'
 import FormDialog from '@/components/FormDialog.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 
 const props = defineProps<{
@@ -44,17 +44,20 @@ const { run, busy, problem } = useAction(
     @submit="run"
   >
     <p class="soft">It says {{ reading?.typed }}. The old reading stays in the book, with your reason.</p>
-    <div class="field">
-      <label for="corrected">What it should be</label>
-      <ElInput id="corrected" v-model="entry.text" autocomplete="off" inputmode="decimal" />
-    </div>
-    <div class="field">
-      <label for="corrected-why">Why</label>
-      <ElInput id="corrected-why" v-model="entry.why" maxlength="200" placeholder="written down wrongly" />
-    </div>
-    <div v-if="problem?.pointer === '/stands'" class="field">
-      <label for="corrected-stands">It stands: your initials</label>
-      <ElInput id="corrected-stands" v-model="entry.stands" maxlength="12" />
-    </div>
+    <TextField id="corrected" v-model="entry.text" label="What it should be" inputmode="decimal" />
+    <TextField
+      id="corrected-why"
+      v-model="entry.why"
+      label="Why"
+      :most="200"
+      placeholder="written down wrongly"
+    />
+    <TextField
+      v-if="problem?.pointer === '/stands'"
+      id="corrected-stands"
+      v-model="entry.stands"
+      label="It stands: your initials"
+      :most="12"
+    />
   </FormDialog>
 </template>

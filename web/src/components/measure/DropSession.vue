@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /** Drops a measuring session: its readings count no longer. A signed one wants the reason, and either can be brought back. */
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { ref } from 'vue'
 import { remove } from '@/api/client'
 import FormDialog from '@/components/FormDialog.vue'
+import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 
 const props = defineProps<{
@@ -39,14 +40,12 @@ const { run, busy, problem } = useAction(
     <p>
       What was read in it counts no longer; her other sessions stay. It can be brought back from her history.
     </p>
-    <div class="field">
-      <label for="drop-why">{{ signed ? 'Why' : 'Why, if you like' }}</label>
-      <ElInput
-        id="drop-why"
-        v-model="why"
-        maxlength="200"
-        :placeholder="signed ? 'another client’s figures' : ''"
-      />
-    </div>
+    <TextField
+      id="drop-why"
+      v-model="why"
+      :label="signed ? 'Why' : 'Why, if you like'"
+      :most="200"
+      :placeholder="signed ? 'another client’s figures' : ''"
+    />
   </FormDialog>
 </template>

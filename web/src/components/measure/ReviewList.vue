@@ -4,6 +4,7 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, onMounted, ref } from 'vue'
 import type { EntryView, SessionRowView } from '@/api/types'
 import FootBar from '@/components/FootBar.vue'
+import TextField from '@/components/TextField.vue'
 import FindingLine from './FindingLine.vue'
 import { useHouse } from '@/composables/useHouse'
 
@@ -113,10 +114,7 @@ onMounted(() => document.getElementById(doubtful.value.length ? 'review-initials
     </table>
     <form class="through" @submit.prevent="$emit('sign', signed)">
       <FootBar>
-        <div class="field">
-          <label for="signed">Signed by</label>
-          <ElInput id="signed" v-model="signed" maxlength="120" />
-        </div>
+        <TextField id="signed" v-model="signed" label="Signed by" :most="120" />
         <ElButton type="primary" native-type="submit" :disabled="!signed.trim() || waiting > 0"
           >Sign and close</ElButton
         >
