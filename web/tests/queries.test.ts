@@ -9,9 +9,9 @@ import { later, living, serve } from './support'
 const client = get('/api/clients/{id}', { params: { path: { id: 1 } } })
 
 /** A page that is opened, and left again by the function it gives. */
-function page() {
+function page(options = {}) {
   const scope = effectScope()
-  const resource = scope.run(() => useResource(client))!
+  const resource = scope.run(() => useResource(client, options))!
   return { ...resource, scope, leave: () => scope.stop() }
 }
 
@@ -100,4 +100,23 @@ test('what is read anew while a read is under way is not the older answer', asyn
   await anew
   await flushPromises()
   expect([asked, resource.data.value?.name]).toEqual([2, 'Ines Moe'])
+})
+
+test('what lasts is not read again behind what is shown, until something was saved', async () => {
+  let name = 'Ines'
+  const asked = serve(({ method }) => (method === 'GET' ? { body: { name } } : { status: 204 }))
+  const reads = () => asked.filter(({ method }) => method === 'GET').length
+  const before = page({ lasts: true })
+  await flushPromises()
+  before.leave()
+  name = 'Ines Moe'
+  const again = page({ lasts: true })
+  await flushPromises()
+  expect([again.data.value?.name, reads()]).toEqual(['Ines', 1])
+  await send(post('/api/sign-out'))
+  again.leave()
+  const later = page({ lasts: true })
+  await flushPromises()
+  expect([later.data.value?.name, reads()]).toEqual(['Ines Moe', 2])
+  later.leave()
 })

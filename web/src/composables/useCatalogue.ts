@@ -1,17 +1,8 @@
-import { shallowRef } from 'vue'
-import { get, send } from '@/api/client'
-import type { CatalogueView, Problem } from '@/api/types'
+import { get } from '@/api/client'
+import { useResource } from './useResource'
 
-const catalogue = shallowRef<CatalogueView>()
-const problem = shallowRef<Problem>()
-
-/** Everything that can be measured, the named sets and the schools: read once, and again after a set has changed. */
+/** Everything that can be measured, the named sets and the schools: one read for all that ask. */
 export function useCatalogue() {
-  async function reload(): Promise<void> {
-    const result = await send(get('/api/catalogue'))
-    problem.value = result.ok ? undefined : result.problem
-    if (result.ok) catalogue.value = result.value
-  }
-  if (!catalogue.value) void reload()
+  const { data: catalogue, problem, reload } = useResource(get('/api/catalogue'), { lasts: true })
   return { catalogue, problem, reload }
 }

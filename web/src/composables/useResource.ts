@@ -12,6 +12,11 @@ export interface UseResourceOptions {
    * @default always
    */
   follows?: () => boolean
+  /**
+   * Whether what was read once is good until something is saved, here or in another tab: the catalogue, not a round.
+   * @default false
+   */
+  lasts?: boolean
 }
 
 export interface UseResourceReturn<T> {
@@ -49,6 +54,7 @@ export function useResource<T>(
         return read(call.value, signal)
       },
       enabled: computed(() => call.value !== undefined),
+      staleTime: options.lasts ? Infinity : 0,
       shallow: true,
     },
     queries,

@@ -15,6 +15,7 @@ import StatesBeside from '@/components/alter/StatesBeside.vue'
 import WalkSeams from '@/components/alter/WalkSeams.vue'
 import FaultMarks from '@/components/drawing/FaultMarks.vue'
 import PatternDrawing from '@/components/drawing/PatternDrawing.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useAction } from '@/composables/useAction'
 import { useFaults } from '@/composables/useFaults'
 import { useHouse } from '@/composables/useHouse'
@@ -266,43 +267,44 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
 </script>
 
 <template>
-  <main class="stack" aria-labelledby="alter-title" @keydown="keyed">
-    <ProblemNote :problem="unread ?? refused" />
+  <PageFrame
+    title="Cutting table"
+    width="bench"
+    :problem="unread ?? refused"
+    :reading="order && order.pattern_id !== null && !(pattern && preview)"
+    @keydown="keyed"
+  >
+    <template v-if="pattern" #lead>
+      <p class="soft small">A frozen copy of {{ pattern.block_name }}; the master stays as it is.</p>
+    </template>
+    <template v-if="pattern && preview" #actions>
+      <div class="strip" role="group" aria-label="What is shown">
+        <button
+          v-for="each in VIEWS"
+          :key="each.code"
+          type="button"
+          :aria-pressed="shown === each.code"
+          @click="shown = each.code"
+        >
+          {{ each.name }}
+        </button>
+      </div>
+      <a class="worksheet" :href="`/api/patterns/${pattern.id}/worksheet.pdf`" download>Worksheet</a>
+      <ElButton :disabled="!canUndo" @click="table.undo">Undo</ElButton>
+      <ElButton :disabled="!canRedo" @click="table.redo">Redo</ElButton>
+    </template>
     <ProblemNote :problem="problem">
       <ElButton v-if="theirs" size="small" @click="table.takeTheirs(theirs)"
         >Take theirs; mine stays under undo</ElButton
       >
     </ProblemNote>
     <template v-if="!order?.pattern_id">
-      <h1 id="alter-title">Cutting table</h1>
       <p v-if="order">
         No pattern yet: it begins from a block on the
         <RouterLink :to="{ name: 'compare', params: { id: order.id } }">Compare</RouterLink> page.
       </p>
     </template>
     <template v-else-if="pattern && preview">
-      <div class="between">
-        <div>
-          <h1 id="alter-title">Cutting table</h1>
-          <p class="soft small">A frozen copy of {{ pattern.block_name }}; the master stays as it is.</p>
-        </div>
-        <div class="row">
-          <div class="strip" role="group" aria-label="What is shown">
-            <button
-              v-for="each in VIEWS"
-              :key="each.code"
-              type="button"
-              :aria-pressed="shown === each.code"
-              @click="shown = each.code"
-            >
-              {{ each.name }}
-            </button>
-          </div>
-          <a class="worksheet" :href="`/api/patterns/${pattern.id}/worksheet.pdf`" download>Worksheet</a>
-          <ElButton :disabled="!canUndo" @click="table.undo">Undo</ElButton>
-          <ElButton :disabled="!canRedo" @click="table.redo">Redo</ElButton>
-        </div>
-      </div>
       <div class="bench">
         <section class="recipe stack" aria-labelledby="recipe-title">
           <h2 id="recipe-title">Recipe</h2>
@@ -420,7 +422,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
         </FootBar>
       </form>
     </template>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

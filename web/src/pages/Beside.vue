@@ -4,8 +4,8 @@ import { ElTable, ElTableColumn } from 'element-plus'
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import { get } from '@/api/client'
-import ProblemNote from '@/components/ProblemNote.vue'
 import LaidOver from '@/components/drawing/LaidOver.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
@@ -24,10 +24,8 @@ const isSame = (row: { here?: string | null; there?: string | null }) => row.her
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="beside-title">
-    <ProblemNote :problem="problem" />
+  <PageFrame title="Two garments beside each other" :problem="problem" :reading="!view">
     <template v-if="view">
-      <h1 id="beside-title">Two garments beside each other</h1>
       <div class="heads">
         <section v-for="each in sides" :key="each.order.id" class="card">
           <h2>
@@ -89,7 +87,7 @@ const isSame = (row: { here?: string | null; there?: string | null }) => row.her
         </div>
       </div>
     </template>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

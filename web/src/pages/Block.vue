@@ -3,9 +3,9 @@ import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get } from '@/api/client'
-import ProblemNote from '@/components/ProblemNote.vue'
 import TracePanel from '@/components/draft/TracePanel.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
@@ -25,36 +25,32 @@ const nest = computed(() => (detail.value?.sizes.filter((each) => each.drawn.pie
 </script>
 
 <template>
-  <main class="page wide stack" aria-labelledby="block-title">
-    <ProblemNote :problem="problem" />
+  <PageFrame :title="detail?.block.name" width="wide" :problem="problem" :reading="!detail">
+    <template v-if="detail" #lead>
+      <p class="soft">
+        {{ detail.block.why }} {{ detail.told }}
+        <template v-if="detail.method">{{ detail.method }}, ease: {{ detail.ease }}. </template>
+        <template v-if="detail.parent">
+          From
+          <RouterLink :to="{ name: 'block', params: { id: detail.parent.id } }"
+            >{{ detail.parent.name }}, version {{ detail.parent.version }}</RouterLink
+          >.
+        </template>
+        Version {{ detail.block.version }}, {{ detail.block.made_by }}, {{ asDay(detail.block.made_at) }}.
+        {{ detail.block.used ? 'In use: read-only.' : '' }}
+      </p>
+    </template>
+    <template v-if="detail" #actions>
+      <ElButton v-if="nest" type="primary" :aria-expanded="tracing" @click="tracing = !tracing"
+        >Trace a figure</ElButton
+      >
+      <ElButton
+        v-if="detail.block.how === 'drafted' && !detail.block.client_id"
+        @click="router.push({ name: 'draft', query: { name: detail.block.name } })"
+        >Draft a new version</ElButton
+      >
+    </template>
     <template v-if="detail && size">
-      <div class="between">
-        <div>
-          <h1 id="block-title">{{ detail.block.name }}</h1>
-          <p class="soft">
-            {{ detail.block.why }} {{ detail.told }}
-            <template v-if="detail.method">{{ detail.method }}, ease: {{ detail.ease }}. </template>
-            <template v-if="detail.parent">
-              From
-              <RouterLink :to="{ name: 'block', params: { id: detail.parent.id } }"
-                >{{ detail.parent.name }}, version {{ detail.parent.version }}</RouterLink
-              >.
-            </template>
-            Version {{ detail.block.version }}, {{ detail.block.made_by }}, {{ asDay(detail.block.made_at) }}.
-            {{ detail.block.used ? 'In use: read-only.' : '' }}
-          </p>
-        </div>
-        <div class="row">
-          <ElButton v-if="nest" type="primary" :aria-expanded="tracing" @click="tracing = !tracing"
-            >Trace a figure</ElButton
-          >
-          <ElButton
-            v-if="detail.block.how === 'drafted' && !detail.block.client_id"
-            @click="router.push({ name: 'draft', query: { name: detail.block.name } })"
-            >Draft a new version</ElButton
-          >
-        </div>
-      </div>
       <p v-if="detail.constants.length" class="small">
         Set otherwise than the trade has it:
         {{ detail.constants.map((row) => `${row.name} ${row.value} (usually ${row.usual})`).join('; ') }}.
@@ -80,7 +76,7 @@ const nest = computed(() => (detail.value?.sizes.filter((each) => each.drawn.pie
         <BlockSheet :drawn="size.drawn" />
       </template>
     </template>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

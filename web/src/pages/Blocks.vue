@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get } from '@/api/client'
 import type { BlockView } from '@/api/types'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
@@ -25,20 +25,18 @@ const HOW = { drafted: 'drafted', traced: 'traced off a nest', card: 'card, meas
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="blocks-title">
-    <div class="between">
-      <h1 id="blocks-title">Blocks</h1>
-      <div class="row">
-        <ElButton type="primary" @click="router.push({ name: 'draft' })">Draft a master</ElButton>
-        <ElButton @click="router.push({ name: 'card' })">Measure a card</ElButton>
-        <RouterLink :to="{ name: 'size-tables' }">Size tables</RouterLink>
-      </div>
-    </div>
-    <p class="soft">
-      A master is never drawn on and never cut: a pattern begins with a frozen copy of it, and a correction is
-      a new version. A client's own blocks stand on her page.
-    </p>
-    <ProblemNote :problem="problem" />
+  <PageFrame title="Blocks" :problem="problem" :reading="!blocks">
+    <template #lead>
+      <p class="soft">
+        A master is never drawn on and never cut: a pattern begins with a frozen copy of it, and a correction
+        is a new version. A client's own blocks stand on her page.
+      </p>
+    </template>
+    <template #actions>
+      <ElButton type="primary" @click="router.push({ name: 'draft' })">Draft a master</ElButton>
+      <ElButton @click="router.push({ name: 'card' })">Measure a card</ElButton>
+      <RouterLink :to="{ name: 'size-tables' }">Size tables</RouterLink>
+    </template>
     <p v-if="blocks && !blocks.length" class="card">
       The house has no master yet. Draft one from a size table, write a card of a bought pattern, or draft a
       block from a client's own readings on her page.
@@ -75,7 +73,7 @@ const HOW = { drafted: 'drafted', traced: 'traced off a nest', card: 'card, meas
         </details>
       </li>
     </ul>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -5,8 +5,8 @@ import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import { get } from '@/api/client'
 import type { VisitView } from '@/api/types'
-import ProblemNote from '@/components/ProblemNote.vue'
 import MoveVisit from '@/components/dates/MoveVisit.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 import { asDay, mondayOf, plusDays, today } from '@/days'
@@ -67,14 +67,11 @@ function carry(event: KeyboardEvent, visit: VisitView): void {
 </script>
 
 <template>
-  <main class="page stack calendar" aria-labelledby="calendar-title">
-    <div class="between">
-      <h1 id="calendar-title">Calendar</h1>
-      <div class="row">
-        <RouterLink :to="{ name: 'letters' }">Reminders</RouterLink>
-        <a class="el-button" href="/api/calendar.ics">iCalendar file</a>
-      </div>
-    </div>
+  <PageFrame title="Calendar" class="calendar" :problem="problem" :reading="!visits">
+    <template #actions>
+      <RouterLink :to="{ name: 'letters' }">Reminders</RouterLink>
+      <a class="el-button" href="/api/calendar.ics">iCalendar file</a>
+    </template>
     <div class="between">
       <p class="soft">{{ asDay(from) }} to {{ asDay(to) }}</p>
       <div class="row" role="group" aria-label="Weeks">
@@ -83,7 +80,6 @@ function carry(event: KeyboardEvent, visit: VisitView): void {
         <ElButton @click="from = plusDays(from, 7 * WEEKS)">Later</ElButton>
       </div>
     </div>
-    <ProblemNote :problem="problem" />
     <p v-if="visits && !visits.length" class="card">
       Nothing in these weeks. Dates are planned with each garment: open one on
       <RouterLink :to="{ name: 'today' }">Today</RouterLink> and choose Dates.
@@ -130,7 +126,7 @@ function carry(event: KeyboardEvent, visit: VisitView): void {
       first.
     </p>
     <MoveVisit :moving="moving" @close="moving = undefined" @moved="reload" />
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -4,7 +4,7 @@ import { ElButton, ElInput } from 'element-plus'
 import { reactive } from 'vue'
 import { useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -28,13 +28,14 @@ const fault = (pointer: string) => (problem.value?.pointer === pointer ? problem
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="card-title">
-    <h1 id="card-title">Measure a card</h1>
-    <p class="soft">
-      For a block that exists only on paper: measure net lines, darts closed, and write down what you find, in
-      {{ units }}. Girths are all round, everything else as it lies. What is left empty is not compared.
-    </p>
-    <ProblemNote :problem="problem ?? unread" />
+  <PageFrame title="Measure a card" :problem="problem ?? unread">
+    <template #lead>
+      <p class="soft">
+        For a block that exists only on paper: measure net lines, darts closed, and write down what you find,
+        in
+        {{ units }}. Girths are all round, everything else as it lies. What is left empty is not compared.
+      </p>
+    </template>
     <form class="stack" @submit.prevent="keep">
       <div class="card grid">
         <TextField id="card-name" v-model="entry.name" label="Name of the card" :most="120" />
@@ -79,7 +80,7 @@ const fault = (pointer: string) => (problem.value?.pointer === pointer ? problem
         <ElButton type="primary" native-type="submit" :aria-busy="busy">Keep the card</ElButton>
       </div>
     </form>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -5,7 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { get } from '@/api/client'
 import type { ChangedThing } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useResource } from '@/composables/useResource'
 import { asMoment } from '@/days'
 
@@ -35,16 +35,12 @@ const file = computed(() => {
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="changes-title">
-    <div class="between">
-      <h1 id="changes-title">Who changed what</h1>
-      <a class="el-button" :href="file">As a file</a>
-    </div>
+  <PageFrame title="Who changed what" :problem="problem" :reading="!page">
+    <template #actions><a class="el-button" :href="file">As a file</a></template>
     <div class="row">
       <ChoiceField id="by" v-model="person" label="By" none="anybody" :choices="people" />
       <ChoiceField id="of" v-model="of" label="Of" none="everything" :choices="things" />
     </div>
-    <ProblemNote :problem="problem" />
     <ElTable v-if="page" :data="page.items" empty-text="Nothing was changed">
       <ElTableColumn label="When" width="170">
         <template #default="{ row }">{{ asMoment(row.at) }}</template>
@@ -64,7 +60,7 @@ const file = computed(() => {
       <ElButton v-if="pages.length > 1" @click="pages.pop()">Newer</ElButton>
       <ElButton v-if="page?.next" @click="pages.push(Number(page.next))">Older</ElButton>
     </div>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -13,7 +13,7 @@ import ClientMenu from '@/components/client/ClientMenu.vue'
 import ClientNotes from '@/components/client/ClientNotes.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import GarmentMenu from '@/components/garment/GarmentMenu.vue'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useCatalogue } from '@/composables/useCatalogue'
@@ -133,23 +133,19 @@ function pageOf(garment: OrderView) {
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="client-title">
-    <ProblemNote :problem="problem ?? unwithdrawn" />
+  <PageFrame :title="client?.name" :problem="problem ?? unwithdrawn" :reading="!client">
+    <template v-if="client" #lead>
+      <p class="soft">
+        {{ client.contact }}
+        <b v-if="client.archived_at">In the archive since {{ asDay(client.archived_at) }}.</b>
+      </p>
+    </template>
+    <template v-if="client" #actions>
+      <ClientMenu :client="client" @changed="reload" />
+      <ElButton @click="open('edit')">Edit</ElButton>
+      <ElButton type="primary" @click="open('order')">New garment</ElButton>
+    </template>
     <template v-if="client">
-      <div class="between">
-        <div>
-          <h1 id="client-title">{{ client.name }}</h1>
-          <p class="soft">
-            {{ client.contact }}
-            <b v-if="client.archived_at">In the archive since {{ asDay(client.archived_at) }}.</b>
-          </p>
-        </div>
-        <div class="row">
-          <ClientMenu :client="client" @changed="reload" />
-          <ElButton @click="open('edit')">Edit</ElButton>
-          <ElButton type="primary" @click="open('order')">New garment</ElButton>
-        </div>
-      </div>
       <ClientTabs :id="id" />
       <p v-if="client.notes" class="notes">{{ client.notes }}</p>
       <p v-if="!client.consents.length" class="card">
@@ -331,7 +327,7 @@ function pageOf(garment: OrderView) {
         </div>
       </FormDialog>
     </template>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

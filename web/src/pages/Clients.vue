@@ -6,7 +6,7 @@ import { get, post, send } from '@/api/client'
 import type { ClientSummary } from '@/api/types'
 import DayField from '@/components/DayField.vue'
 import FormDialog from '@/components/FormDialog.vue'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
@@ -84,17 +84,13 @@ const {
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="clients-title">
-    <div class="between">
-      <h1 id="clients-title">Clients</h1>
-      <ElButton type="primary" @click="begin">Add a client</ElButton>
-    </div>
+  <PageFrame title="Clients" :problem="problem">
+    <template #actions><ElButton type="primary" @click="begin">Add a client</ElButton></template>
     <div class="field search">
       <label for="search">Search by any part of name, number or note</label>
       <ElInput id="search" v-model="search" autocomplete="off" clearable />
       <ElCheckbox v-model="archived">Those of the archive too</ElCheckbox>
     </div>
-    <ProblemNote :problem="problem" />
     <p v-if="found && !found.items.length" class="card">
       Nobody in the book is called that or has it in her notes.
       <button type="button" class="link" @click="begin">Add her</button>.
@@ -134,7 +130,7 @@ const {
       </div>
       <p v-else class="small soft">Without consent she can be entered now and asked before measuring.</p>
     </FormDialog>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

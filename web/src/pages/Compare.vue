@@ -6,6 +6,7 @@ import { get, post, put } from '@/api/client'
 import ChoiceField from '@/components/ChoiceField.vue'
 import LaidOver from '@/components/drawing/LaidOver.vue'
 import FootBar from '@/components/FootBar.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import TermMark from '@/components/TermMark.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
@@ -83,10 +84,9 @@ const { run: measureAgain, problem: unopened } = useAction(
 </script>
 
 <template>
-  <main class="stack" aria-labelledby="compare-title">
-    <div class="between">
-      <h1 id="compare-title">Compare</h1>
-      <div v-if="view" class="row controls">
+  <PageFrame title="Compare" width="bench" :problem="problem" :reading="!view">
+    <template v-if="view" #actions
+      ><div class="row controls">
         <ChoiceField
           id="block"
           :model-value="view.block_id"
@@ -109,10 +109,8 @@ const { run: measureAgain, problem: unopened } = useAction(
           label="Ease"
           :choices="view.ease_sets.map((set) => ({ value: set.code, label: set.name }))"
           @update:model-value="wanted.ease = $event"
-        />
-      </div>
-    </div>
-    <ProblemNote :problem="problem" />
+        /></div
+    ></template>
     <p v-if="view?.estimated" class="decide">
       This block was drafted with an estimate: {{ view.estimated }}. Measure it and draft the block anew
       before anything is cut from it.
@@ -283,7 +281,7 @@ const { run: measureAgain, problem: unopened } = useAction(
         <span class="soft">from size {{ view.size }}, {{ view.ease.name.toLowerCase() }}</span>
       </FootBar>
     </template>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -5,7 +5,7 @@ import { RouterLink } from 'vue-router'
 import { put } from '@/api/client'
 import FootBar from '@/components/FootBar.vue'
 import LastingPanel from '@/components/fit/LastingPanel.vue'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useAction } from '@/composables/useAction'
 import { useOrder } from '@/composables/useOrder'
 import { asDay } from '@/days'
@@ -25,9 +25,7 @@ watch(refused, () => void reload())
 </script>
 
 <template>
-  <main v-if="order" class="stack" aria-labelledby="cut-title">
-    <h1 id="cut-title">Cut and hand over</h1>
-    <ProblemNote :problem="refused" />
+  <PageFrame v-if="order" title="Cut and hand over" width="bench" :problem="refused">
     <section class="card stack">
       <p v-if="order.finished_at">Handed over on {{ asDay(order.finished_at) }}.</p>
       <template v-else>
@@ -49,5 +47,5 @@ watch(refused, () => void reload())
         >Hand it over</ElButton
       >
     </FootBar>
-  </main>
+  </PageFrame>
 </template>

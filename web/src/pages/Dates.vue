@@ -6,6 +6,7 @@ import { RouterLink } from 'vue-router'
 import { get, post, put } from '@/api/client'
 import type { DatePlan, MoveSaid, PlannedVisit, Problem } from '@/api/types'
 import DayField from '@/components/DayField.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useOrder } from '@/composables/useOrder'
@@ -128,12 +129,8 @@ const keyOf = (planned: PlannedVisit) => `${planned.visit.kind}-${planned.visit.
 </script>
 
 <template>
-  <main class="stack" aria-labelledby="dates-title">
-    <div class="between">
-      <h1 id="dates-title">Dates</h1>
-      <RouterLink :to="{ name: 'calendar' }">The workroom's calendar</RouterLink>
-    </div>
-    <ProblemNote :problem="problem" />
+  <PageFrame title="Dates" width="bench" :problem="problem" :reading="!dates">
+    <template #actions><RouterLink :to="{ name: 'calendar' }">The workroom's calendar</RouterLink></template>
     <div v-if="dates" class="two">
       <section class="card stack" aria-labelledby="kept-title">
         <h2 id="kept-title">As they stand</h2>
@@ -219,7 +216,7 @@ const keyOf = (planned: PlannedVisit) => `${planned.visit.kind}-${planned.visit.
         </template>
       </section>
     </div>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

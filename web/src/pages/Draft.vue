@@ -10,6 +10,7 @@ import BesidePanel from '@/components/draft/BesidePanel.vue'
 import ConstantsPanel from '@/components/draft/ConstantsPanel.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
 import ConstructionPlayer from '@/components/drawing/ConstructionPlayer.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useDraft } from '@/composables/useDraft'
@@ -99,29 +100,26 @@ const { run: measure, problem: unmeasured } = useAction(
 </script>
 
 <template>
-  <main class="page wide stack" aria-labelledby="draft-title">
-    <div class="between">
-      <div>
-        <h1 id="draft-title">{{ id ? 'Her own block' : 'Draft a master' }}</h1>
-        <p class="soft">
-          <template v-if="id">
-            From the readings of
-            <RouterLink :to="{ name: 'client', params: { id } }">{{ client?.name }}</RouterLink>.
-          </template>
-          <template v-else>From a size table; every size is drafted alike.</template>
-        </p>
-      </div>
-      <div class="row">
-        <a v-if="draft?.drawn && !draft.refused" :href="sheet" download>Worksheet (PDF)</a>
-        <ElButton
-          v-if="draft?.drawn && !draft.refused"
-          type="primary"
-          :aria-expanded="keeping"
-          @click="id ? keep() : (keeping = !keeping)"
-          >{{ id ? 'Keep this block' : 'Keep as a master' }}</ElButton
-        >
-      </div>
-    </div>
+  <PageFrame :title="id ? 'Her own block' : 'Draft a master'" width="wide">
+    <template #lead>
+      <p class="soft">
+        <template v-if="id">
+          From the readings of
+          <RouterLink :to="{ name: 'client', params: { id } }">{{ client?.name }}</RouterLink>.
+        </template>
+        <template v-else>From a size table; every size is drafted alike.</template>
+      </p>
+    </template>
+    <template #actions>
+      <a v-if="draft?.drawn && !draft.refused" :href="sheet" download>Worksheet (PDF)</a>
+      <ElButton
+        v-if="draft?.drawn && !draft.refused"
+        type="primary"
+        :aria-expanded="keeping"
+        @click="id ? keep() : (keeping = !keeping)"
+        >{{ id ? 'Keep this block' : 'Keep as a master' }}</ElButton
+      >
+    </template>
     <form v-if="keeping && !id" class="card keep" @submit.prevent="keep">
       <TextField
         id="master-name"
@@ -234,7 +232,7 @@ const { run: measure, problem: unmeasured } = useAction(
         <BesidePanel :draft="draft" />
       </template>
     </template>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

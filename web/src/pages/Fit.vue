@@ -22,8 +22,8 @@ import ObservationForm from '@/components/fit/ObservationForm.vue'
 import PhotographWall from '@/components/fit/PhotographWall.vue'
 import RoundClose from '@/components/fit/RoundClose.vue'
 import WaitingLine from '@/components/fit/WaitingLine.vue'
-import ProblemNote from '@/components/ProblemNote.vue'
 import { decidedFor } from '@/components/fit/decided'
+import PageFrame from '@/components/PageFrame.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
 import { useRound } from '@/composables/useRound'
@@ -137,10 +137,25 @@ async function afterClose(): Promise<void> {
 </script>
 
 <template>
-  <main class="stack fit" aria-labelledby="fit-title">
-    <ProblemNote v-if="!round" :problem="problem" />
+  <PageFrame
+    :title="round ? `Fitting round ${round.number}` : 'Fitting'"
+    width="bench"
+    class="fit"
+    :problem="round ? undefined : problem"
+    :reading="id !== undefined && !round"
+  >
+    <template v-if="round" #lead>
+      <p class="soft">
+        Version {{ round.version }} on the body, {{ stageName(round.stage) }}, {{ asDay(round.opened_at) }},
+        {{ round.opened_by }}. {{ round.worn ? `Worn: ${round.worn}` : '' }}
+      </p>
+    </template>
+    <template v-if="round && order && order.round_id !== round.id" #actions>
+      <nav aria-label="Rounds" class="row small">
+        <RouterLink :to="{ name: 'fit', params: { id: order.id } }">to round {{ order.round }}</RouterLink>
+      </nav>
+    </template>
     <template v-if="order && !id">
-      <h1 id="fit-title">Fitting</h1>
       <p>
         No round yet: open the first on the
         <RouterLink :to="{ name: 'toile', params: { id: order.id } }">Toile</RouterLink> page when it is on
@@ -148,18 +163,6 @@ async function afterClose(): Promise<void> {
       </p>
     </template>
     <template v-else-if="round && order">
-      <div class="between">
-        <div>
-          <h1 id="fit-title">Fitting round {{ round.number }}</h1>
-          <p class="soft">
-            Version {{ round.version }} on the body, {{ stageName(round.stage) }},
-            {{ asDay(round.opened_at) }}, {{ round.opened_by }}. {{ round.worn ? `Worn: ${round.worn}` : '' }}
-          </p>
-        </div>
-        <nav v-if="order.round_id !== round.id" aria-label="Rounds" class="row small">
-          <RouterLink :to="{ name: 'fit', params: { id: order.id } }">to round {{ order.round }}</RouterLink>
-        </nav>
-      </div>
       <div class="strip parts" role="group" aria-label="Parts of the round">
         <button
           v-for="each in parts"
@@ -275,7 +278,7 @@ async function afterClose(): Promise<void> {
         @let-go="letGo"
       />
     </template>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

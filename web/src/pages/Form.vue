@@ -5,7 +5,7 @@ import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { get, put, send } from '@/api/client'
 import type { LevelEntry, Padding, Problem } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useCatalogue } from '@/composables/useCatalogue'
@@ -109,10 +109,8 @@ watch(client, () => void pad())
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="form-title">
-    <ProblemNote :problem="problem ?? unsaved ?? refused" />
+  <PageFrame :title="form?.name" :problem="problem ?? unsaved ?? refused" :reading="!form">
     <template v-if="form">
-      <h1 id="form-title">{{ form.name }}</h1>
       <div class="two">
         <form class="card stack" @submit.prevent="save">
           <h2>Its own figures</h2>
@@ -203,7 +201,7 @@ watch(client, () => void pad())
         </section>
       </div>
     </template>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -5,7 +5,7 @@ import { ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
 import type { FormView } from '@/api/types'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -28,12 +28,8 @@ const {
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="forms-title">
-    <div class="between">
-      <h1 id="forms-title">Dress forms</h1>
-      <RouterLink :to="{ name: 'level' }">Level lines and hems</RouterLink>
-    </div>
-    <ProblemNote :problem="problem ?? refused" />
+  <PageFrame title="Dress forms" :problem="problem ?? refused" :reading="!forms">
+    <template #actions><RouterLink :to="{ name: 'level' }">Level lines and hems</RouterLink></template>
     <p v-if="forms && !forms.length" class="soft">
       No form yet. Enter one with its own figures, once: then it can be padded for a client level by level.
     </p>
@@ -71,7 +67,7 @@ const {
         >Add the form</ElButton
       >
     </form>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -2,6 +2,7 @@
 /** The words of the trade, each explained; the same that a marked word says. */
 import { ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useHouse } from '@/composables/useHouse'
 
 const { craft } = useHouse()
@@ -14,8 +15,7 @@ const terms = computed(() => {
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="glossary-title">
-    <h1 id="glossary-title">Words of the trade</h1>
+  <PageFrame title="Words of the trade" :reading="!craft">
     <div class="field search">
       <label for="word">A word</label>
       <ElInput id="word" v-model="search" autocomplete="off" clearable />
@@ -27,7 +27,7 @@ const terms = computed(() => {
         <dd>{{ term.says }}</dd>
       </template>
     </dl>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -9,6 +9,7 @@ import ChoiceField from '@/components/ChoiceField.vue'
 import ClientTabs from '@/components/ClientTabs.vue'
 import HistoryPlot from '@/components/HistoryPlot.vue'
 import type { PlotLine } from '@/components/HistoryPlot.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -112,10 +113,8 @@ const sessionChoices = computed(
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="history-title">
-    <ProblemNote :problem="problem" />
+  <PageFrame :title="history?.client" :problem="problem" :reading="!history">
     <template v-if="history">
-      <h1 id="history-title">{{ history.client }}</h1>
       <ClientTabs :id="id" />
       <section v-if="history.dropped.length" class="card stack" aria-labelledby="dropped-title">
         <h2 id="dropped-title">Dropped sessions</h2>
@@ -245,7 +244,7 @@ const sessionChoices = computed(
         </section>
       </template>
     </template>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -9,6 +9,7 @@ import HouseEase from '@/components/house/HouseEase.vue'
 import HouseMeasuring from '@/components/house/HouseMeasuring.vue'
 import HousePrecision from '@/components/house/HousePrecision.vue'
 import HouseSets from '@/components/house/HouseSets.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import TextField from '@/components/TextField.vue'
 import { useHouse } from '@/composables/useHouse'
@@ -41,21 +42,20 @@ const {
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="house-title">
-    <div class="between">
-      <h1 id="house-title">House</h1>
-      <p class="row">
-        <RouterLink v-if="may('housekeeping')" :to="{ name: 'people' }">People of the house</RouterLink>
-        <RouterLink v-if="may('housekeeping')" :to="{ name: 'changes' }">Who changed what</RouterLink>
-        <RouterLink :to="{ name: 'me' }">Your sign-in</RouterLink>
-        <RouterLink :to="{ name: 'glossary' }">Words of the trade</RouterLink>
-        <RouterLink :to="{ name: 'guide' }">Where the tape goes</RouterLink>
-        <RouterLink :to="{ name: 'import' }">Readings from a file</RouterLink>
-      </p>
-    </div>
-    <p v-if="!may('housekeeping')" class="soft">
-      You may look at the house's choices; its name, units and days are the owner's to change.
-    </p>
+  <PageFrame title="House">
+    <template #actions>
+      <RouterLink v-if="may('housekeeping')" :to="{ name: 'people' }">People of the house</RouterLink>
+      <RouterLink v-if="may('housekeeping')" :to="{ name: 'changes' }">Who changed what</RouterLink>
+      <RouterLink :to="{ name: 'me' }">Your sign-in</RouterLink>
+      <RouterLink :to="{ name: 'glossary' }">Words of the trade</RouterLink>
+      <RouterLink :to="{ name: 'guide' }">Where the tape goes</RouterLink>
+      <RouterLink :to="{ name: 'import' }">Readings from a file</RouterLink>
+    </template>
+    <template v-if="!may('housekeeping')" #lead
+      ><p class="soft">
+        You may look at the house's choices; its name, units and days are the owner's to change.
+      </p></template
+    >
     <div class="two">
       <div class="stack">
         <form v-if="entry" class="card stack" @submit.prevent="save">
@@ -95,7 +95,7 @@ const {
         <HouseMeasuring />
       </div>
     </div>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -5,7 +5,7 @@ import { computed, onScopeDispose, ref, shallowRef } from 'vue'
 import { get, post, put, send } from '@/api/client'
 import type { Column, ImportView, Problem, Unit } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { useHouse } from '@/composables/useHouse'
 import { asDay } from '@/days'
@@ -129,13 +129,13 @@ const columnChoices = computed(() => [
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="import-title">
-    <h1 id="import-title">Readings from a file</h1>
-    <p class="soft">
-      CSV with a heading, one reading a line or one session a line; or JSON as Yardwand writes it. Nothing is
-      saved before you have looked at it.
-    </p>
-    <ProblemNote :problem="problem" />
+  <PageFrame title="Readings from a file" :problem="problem">
+    <template #lead>
+      <p class="soft">
+        CSV with a heading, one reading a line or one session a line; or JSON as Yardwand writes it. Nothing
+        is saved before you have looked at it.
+      </p>
+    </template>
     <div class="field">
       <label for="file">CSV or JSON file</label>
       <input id="file" type="file" accept=".csv,.json,.txt,text/csv,application/json" @change="bring" />
@@ -278,7 +278,7 @@ const columnChoices = computed(() => [
       <p v-else-if="file.state === 'cancelled'">Given up: nothing of this file is in the book.</p>
       <p v-else class="decide">It failed; nothing of this file is in the book. Bring it in again.</p>
     </section>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -4,7 +4,7 @@ import { ElButton } from 'element-plus'
 import { ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import { get, post } from '@/api/client'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
@@ -27,12 +27,8 @@ const {
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="letters-title">
-    <div class="between">
-      <h1 id="letters-title">Reminders</h1>
-      <RouterLink :to="{ name: 'calendar' }">Calendar</RouterLink>
-    </div>
-    <ProblemNote :problem="problem ?? refused" />
+  <PageFrame title="Reminders" :problem="problem ?? refused" :reading="!outbox">
+    <template #actions><RouterLink :to="{ name: 'calendar' }">Calendar</RouterLink></template>
     <p v-if="outbox?.simulated" class="soft">
       No mail server is set: letters are written here as they would go out, and stay here.
     </p>
@@ -56,7 +52,7 @@ const {
       <p v-else-if="letter.failed" class="small decide">Not sent: {{ letter.failed }}.</p>
       <pre>{{ letter.body }}</pre>
     </article>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

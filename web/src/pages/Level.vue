@@ -2,21 +2,21 @@
 /** Level lines on a form or a stand, and hem marks: the same sums as on a toile, nothing kept. */
 import BalanceBench from '@/components/fit/BalanceBench.vue'
 import HemBench from '@/components/fit/HemBench.vue'
+import PageFrame from '@/components/PageFrame.vue'
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="level-title">
-    <div>
-      <h1 id="level-title">Level and hem</h1>
+  <PageFrame title="Level and hem">
+    <template #lead>
       <p class="soft">
         To mark a form or level a hem: heights above the floor in, what to move out. Nothing of it is kept.
       </p>
-    </div>
+    </template>
     <div class="two">
       <BalanceBench />
       <HemBench />
     </div>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -7,7 +7,7 @@ import { post } from '@/api/client'
 import AskConsent from '@/components/AskConsent.vue'
 import DropSession from '@/components/measure/DropSession.vue'
 import MeasureBench from '@/components/measure/MeasureBench.vue'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useAction } from '@/composables/useAction'
 import { useOrder } from '@/composables/useOrder'
 import { useUndo } from '@/composables/useUndo'
@@ -74,7 +74,11 @@ async function closed(): Promise<void> {
 </script>
 
 <template>
-  <main class="stack" aria-labelledby="measure-title">
+  <PageFrame
+    :title="sessionId === undefined && order ? 'Measure' : undefined"
+    width="bench"
+    :problem="sessionId === undefined && !asking ? problem : undefined"
+  >
     <MeasureBench
       v-if="sessionId !== undefined"
       :key="sessionId"
@@ -86,9 +90,7 @@ async function closed(): Promise<void> {
       <DropSession :session="sessionId" :signed="false" @dropped="dropped" />
     </p>
     <template v-if="sessionId === undefined && order">
-      <ProblemNote v-if="!asking" :problem="problem" />
       <AskConsent :client="order.client_id" :open="asking" @close="asking = false" @given="agreed" />
-      <h1 id="measure-title">Measure</h1>
       <p v-if="order.missing === 0">
         Everything the draft needs is measured. A new session shows what has changed.
       </p>
@@ -98,5 +100,5 @@ async function closed(): Promise<void> {
       </p>
       <div><ElButton type="primary" :aria-busy="busy" @click="begin">Begin measuring</ElButton></div>
     </template>
-  </main>
+  </PageFrame>
 </template>

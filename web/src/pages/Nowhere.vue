@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { RouterLink } from 'vue-router'
+import PageFrame from '@/components/PageFrame.vue'
 </script>
 
 <template>
-  <main class="page stack">
-    <h1>There is nothing at this address</h1>
+  <PageFrame title="There is nothing at this address">
     <p><RouterLink :to="{ name: 'today' }">Back to today</RouterLink></p>
-  </main>
+  </PageFrame>
 </template>

@@ -3,6 +3,7 @@
 import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref } from 'vue'
 import { get, put, remove } from '@/api/client'
+import PageFrame from '@/components/PageFrame.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -42,8 +43,7 @@ const {
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="own-title">
-    <h1 id="own-title">{{ me?.name }}</h1>
+  <PageFrame :title="me?.name">
     <div class="two">
       <form class="card stack" @submit.prevent="change">
         <h2>Your password</h2>
@@ -101,7 +101,7 @@ const {
         </ul>
       </section>
     </div>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -6,7 +6,7 @@ import { get, post, put } from '@/api/client'
 import type { EntryLink, HousePerson, RoleName } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import FormDialog from '@/components/FormDialog.vue'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -113,12 +113,10 @@ function standing(person: HousePerson): string {
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="people-title">
-    <div class="between">
-      <h1 id="people-title">People of the house</h1>
-      <ElButton v-if="people" type="primary" @click="begin()">Ask somebody in</ElButton>
-    </div>
-    <ProblemNote :problem="problem ?? unasked ?? kept" />
+  <PageFrame title="People of the house" :problem="problem ?? unasked ?? kept" :reading="!people">
+    <template v-if="people" #actions
+      ><ElButton type="primary" @click="begin()">Ask somebody in</ElButton></template
+    >
     <section v-if="link" class="card stack" aria-labelledby="link-title" role="status">
       <h2 id="link-title">A link for {{ link.name }}</h2>
       <p class="link">{{ address }}</p>
@@ -201,7 +199,7 @@ function standing(person: HousePerson): string {
       </div>
       <ChoiceField id="person-role" v-model="entry.role" label="May change" :choices="roles" />
     </FormDialog>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

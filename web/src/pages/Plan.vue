@@ -8,8 +8,8 @@ import type { Plan, PlanChanges, PlanLine, Prediction, Problem, Recipe } from '@
 import LengthField from '@/components/LengthField.vue'
 import PatternsBeside from '@/components/garment/PatternsBeside.vue'
 import FootBar from '@/components/FootBar.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import TermMark from '@/components/TermMark.vue'
-import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
@@ -133,29 +133,25 @@ const {
 </script>
 
 <template>
-  <main class="stack" aria-labelledby="plan-title">
-    <div class="between">
-      <div>
-        <h1 id="plan-title">Plan</h1>
-        <p v-if="view" class="soft">
-          From {{ block?.name }}, version {{ block?.version }}, size {{ view.size }};
-          {{ view.ease.name.toLowerCase() }}.
-          <RouterLink v-if="order" :to="{ name: 'compare', params: { id: order.id } }"
-            >Compare again</RouterLink
-          >
-        </p>
-      </div>
-      <div v-if="order" class="row">
-        <a :href="`/api/orders/${order.id}/plan.pdf`" download>Worksheet (PDF)</a>
-        <ElButton
-          v-if="touched"
-          size="small"
-          @click="keep({ off: [], amounts: {}, order: [] }, 'The plan stands as it was made.')"
-          >As it was made</ElButton
+  <PageFrame title="Plan" width="bench" :problem="problem ?? refused ?? unbegun" :reading="!plan">
+    <template #lead>
+      <p v-if="view" class="soft">
+        From {{ block?.name }}, version {{ block?.version }}, size {{ view.size }};
+        {{ view.ease.name.toLowerCase() }}.
+        <RouterLink v-if="order" :to="{ name: 'compare', params: { id: order.id } }"
+          >Compare again</RouterLink
         >
-      </div>
-    </div>
-    <ProblemNote :problem="problem ?? refused ?? unbegun" />
+      </p>
+    </template>
+    <template v-if="order" #actions>
+      <a :href="`/api/orders/${order.id}/plan.pdf`" download>Worksheet (PDF)</a>
+      <ElButton
+        v-if="touched"
+        size="small"
+        @click="keep({ off: [], amounts: {}, order: [] }, 'The plan stands as it was made.')"
+        >As it was made</ElButton
+      >
+    </template>
     <p class="visually-hidden" role="status">{{ said }}</p>
     <div v-if="plan" class="halves">
       <section class="stack" aria-label="Lines of the plan">
@@ -274,7 +270,7 @@ const {
         {{ recipe?.steps.length }} {{ recipe?.steps.length === 1 ? 'alteration' : 'alterations' }}
       </ElButton>
     </FootBar>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

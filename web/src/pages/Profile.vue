@@ -12,7 +12,7 @@ import AskConsent from '@/components/AskConsent.vue'
 import CorrectReading from '@/components/measure/CorrectReading.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import LevelPanel from '@/components/LevelPanel.vue'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
@@ -124,13 +124,11 @@ async function erase(): Promise<void> {
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="profile-title">
-    <ProblemNote :problem="problem ?? refused" />
+  <PageFrame :title="profile?.client" :problem="problem ?? refused" :reading="!profile">
+    <template v-if="profile" #actions
+      ><ElButton type="primary" @click="dialog = 'measure'">Measure her</ElButton></template
+    >
     <template v-if="profile">
-      <div class="between">
-        <h1 id="profile-title">{{ profile.client }}</h1>
-        <ElButton type="primary" @click="dialog = 'measure'">Measure her</ElButton>
-      </div>
       <ClientTabs :id="id" />
       <ul v-if="profile.cautions.length" class="cautions" aria-label="To mind">
         <li v-for="caution in profile.cautions" :key="caution">{{ caution }}</li>
@@ -317,7 +315,7 @@ async function erase(): Promise<void> {
     </template>
     <CorrectReading :reading="correcting" @close="correcting = undefined" @corrected="reload" />
     <AskConsent :client="Number(id)" :open="asking" @close="asking = false" @given="agreed" />
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -4,9 +4,9 @@ import { ElButton } from 'element-plus'
 import { computed } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
-import ProblemNote from '@/components/ProblemNote.vue'
 import DropSession from '@/components/measure/DropSession.vue'
 import MeasureBench from '@/components/measure/MeasureBench.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
@@ -31,13 +31,14 @@ const closed = () => router.push({ name: 'profile', params: { id: client.value }
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="measure-title">
-    <p v-if="session" class="soft">
-      <RouterLink :to="{ name: 'profile', params: { id: session.client_id } }">{{
-        session.client
-      }}</RouterLink>
-    </p>
-    <ProblemNote :problem="problem ?? unbrought" />
+  <PageFrame :problem="problem ?? unbrought">
+    <template v-if="session" #above>
+      <p class="soft">
+        <RouterLink :to="{ name: 'profile', params: { id: session.client_id } }">{{
+          session.client
+        }}</RouterLink>
+      </p>
+    </template>
     <p v-if="session?.dropped_at" class="card between">
       <span
         ><b class="decide">Dropped {{ asDay(session.dropped_at) }}.</b> Its readings do not count.
@@ -49,5 +50,5 @@ const closed = () => router.push({ name: 'profile', params: { id: client.value }
     <p v-if="session && !session.dropped_at && may('readings')">
       <DropSession :session="id" :signed="Boolean(session.closed_at)" @dropped="reload" />
     </p>
-  </main>
+  </PageFrame>
 </template>

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /** What a client reads by the link the workroom gave her: no sign-in, neutral words only. */
 import { get } from '@/api/client'
+import PageFrame from '@/components/PageFrame.vue'
 import StoryChapters from '@/components/story/StoryChapters.vue'
-import ProblemNote from '@/components/ProblemNote.vue'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
@@ -13,20 +13,20 @@ const { data: story, problem } = useResource(() =>
 </script>
 
 <template>
-  <main class="page stack shared" aria-labelledby="shared-title">
-    <h1 v-if="!story" id="shared-title">The story of a garment</h1>
-    <ProblemNote :problem="problem" />
-    <template v-if="story">
-      <div>
-        <h1 id="shared-title">{{ story.garment }}</h1>
-        <p class="soft">
-          Made for {{ story.client }} by {{ story.house
-          }}{{ story.wanted_on ? `, wanted for ${asDay(story.wanted_on)}` : '' }}.
-        </p>
-      </div>
-      <StoryChapters :story="story" />
+  <PageFrame
+    class="shared"
+    :title="story?.garment ?? 'The story of a garment'"
+    :problem="problem"
+    :reading="!story"
+  >
+    <template v-if="story" #lead>
+      <p class="soft">
+        Made for {{ story.client }} by {{ story.house
+        }}{{ story.wanted_on ? `, wanted for ${asDay(story.wanted_on)}` : '' }}.
+      </p>
     </template>
-  </main>
+    <StoryChapters v-if="story" :story="story" />
+  </PageFrame>
 </template>
 
 <style scoped>

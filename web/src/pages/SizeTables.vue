@@ -5,7 +5,7 @@ import { reactive, ref, shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import { get, post, remove, send } from '@/api/client'
 import type { Problem, SizeTableRead } from '@/api/types'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useUndo } from '@/composables/useUndo'
@@ -61,13 +61,13 @@ const { run: drop, problem: undropped } = useAction(
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="tables-title">
-    <h1 id="tables-title">Size tables</h1>
-    <p class="soft">
-      A master's sizes are <RouterLink :to="{ name: 'draft' }">drafted from a table</RouterLink>. What a table
-      does not say is estimated from what it says.
-    </p>
-    <ProblemNote :problem="problem ?? unkept ?? undropped ?? unread" />
+  <PageFrame title="Size tables" :problem="problem ?? unkept ?? undropped ?? unread" :reading="!drafting">
+    <template #lead>
+      <p class="soft">
+        A master's sizes are <RouterLink :to="{ name: 'draft' }">drafted from a table</RouterLink>. What a
+        table does not say is estimated from what it says.
+      </p>
+    </template>
     <ul>
       <li v-for="table in drafting?.tables" :key="table.code" class="card between">
         <div>
@@ -128,7 +128,7 @@ const { run: drop, problem: undropped } = useAction(
       </template>
       <p v-if="said" role="status">{{ said }}</p>
     </section>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -5,6 +5,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import { get, post, remove } from '@/api/client'
 import type { RoundStory, StoryLink } from '@/api/types'
+import PageFrame from '@/components/PageFrame.vue'
 import CoursePlot from '@/components/story/CoursePlot.vue'
 import StoryChapters from '@/components/story/StoryChapters.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -64,17 +65,15 @@ const { run: unshare, problem: unended } = useAction(
 </script>
 
 <template>
-  <main class="stack" aria-labelledby="story-title">
-    <ProblemNote :problem="problem" />
+  <PageFrame title="The story of this garment" width="bench" :problem="problem" :reading="!story">
+    <template v-if="story" #actions>
+      <span class="row no-print">
+        <a class="el-button" :href="pdf">Story as PDF</a>
+        <a class="el-button" :href="`${pdf}?client=true`">Her copy as PDF</a>
+        <ElButton :aria-pressed="shows" @click="shows = !shows">As she reads it</ElButton>
+      </span>
+    </template>
     <template v-if="story">
-      <div class="between">
-        <h1 id="story-title">The story of this garment</h1>
-        <div class="row no-print">
-          <a class="el-button" :href="pdf">Story as PDF</a>
-          <a class="el-button" :href="`${pdf}?client=true`">Her copy as PDF</a>
-          <ElButton :aria-pressed="shows" @click="shows = !shows">As she reads it</ElButton>
-        </div>
-      </div>
       <ProblemNote :problem="unshared ?? unended" />
       <section v-if="shows && forClient" class="card stack" aria-labelledby="hers-title">
         <div class="between">
@@ -175,7 +174,7 @@ const { run: unshare, problem: unended } = useAction(
         <p v-if="story.order.finished_at">Handed over on {{ asDay(story.order.finished_at) }}.</p>
       </template>
     </template>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 import type { CatalogueRow } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import FigurePicture from '@/components/FigurePicture.vue'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useCatalogue } from '@/composables/useCatalogue'
 
 const { catalogue, problem } = useCatalogue()
@@ -25,12 +25,8 @@ const picture = ({ measurement }: CatalogueRow) => catalogue.value?.[measurement
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="guide-title">
-    <ProblemNote :problem="problem" />
-    <div class="between">
-      <h1 id="guide-title">Where the tape goes</h1>
-      <a :href="`/api/sheet.pdf?set=${set}`">Print a blank sheet of this set</a>
-    </div>
+  <PageFrame title="Where the tape goes" :problem="problem" :reading="!catalogue">
+    <template #actions><a :href="`/api/sheet.pdf?set=${set}`">Print a blank sheet of this set</a></template>
     <div class="row">
       <div class="field">
         <label for="wanted">Search by name</label>
@@ -73,7 +69,7 @@ const picture = ({ measurement }: CatalogueRow) => catalogue.value?.[measurement
         </div>
       </li>
     </ul>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -8,6 +8,7 @@ import { computed, onScopeDispose, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { post, send } from '@/api/client'
 import ChoiceField from '@/components/ChoiceField.vue'
+import PageFrame from '@/components/PageFrame.vue'
 
 const route = useRoute()
 const token = computed(() => String(route.query['token'] ?? ''))
@@ -43,12 +44,13 @@ onScopeDispose(() => clearInterval(timer))
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="tape-title">
-    <h1 id="tape-title">Stand-in tape</h1>
-    <p class="soft">
-      A digital tape that is not there. Set the length as if you pulled it, then hold: the length goes into
-      the field of the session it is paired with.
-    </p>
+  <PageFrame title="Stand-in tape">
+    <template #lead>
+      <p class="soft">
+        A digital tape that is not there. Set the length as if you pulled it, then hold: the length goes into
+        the field of the session it is paired with.
+      </p>
+    </template>
     <p class="says figure" aria-live="off">{{ says }} {{ unit === 'inch' ? 'in' : 'cm' }}</p>
     <div class="field">
       <label for="length">Length pulled</label>
@@ -79,7 +81,7 @@ onScopeDispose(() => clearInterval(timer))
     </div>
     <p v-if="trouble" class="decide" role="alert">{{ trouble }}</p>
     <p v-if="!connected" class="soft" role="status">Not connected: nothing is sent.</p>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -5,7 +5,7 @@ import { get } from '@/api/client'
 import type { OrderView } from '@/api/types'
 import TodayVisits from '@/components/dates/TodayVisits.vue'
 import WeekAhead from '@/components/dates/WeekAhead.vue'
-import ProblemNote from '@/components/ProblemNote.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 import { asDay, daysUntil } from '@/days'
@@ -37,12 +37,10 @@ function wanted(order: OrderView): string {
 </script>
 
 <template>
-  <main class="page stack" aria-labelledby="today-title">
-    <div class="between">
-      <h1 id="today-title">Today in {{ house?.name ?? 'the workroom' }}</h1>
-      <p class="soft">{{ asDay(new Date().toISOString()) }}</p>
-    </div>
-    <ProblemNote :problem="problem" />
+  <PageFrame :title="`Today in ${house?.name ?? 'the workroom'}`" :problem="problem">
+    <template #actions
+      ><p class="soft">{{ asDay(new Date().toISOString()) }}</p></template
+    >
     <TodayVisits />
     <WeekAhead />
     <section class="stack" aria-labelledby="hand-title">
@@ -94,7 +92,7 @@ function wanted(order: OrderView): string {
         </li>
       </ul>
     </section>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -7,6 +7,7 @@ import type { Allowances, FittingStage } from '@/api/types'
 import FootBar from '@/components/FootBar.vue'
 import LengthField from '@/components/LengthField.vue'
 import VersionsKept from '@/components/garment/VersionsKept.vue'
+import PageFrame from '@/components/PageFrame.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -83,9 +84,7 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
 </script>
 
 <template>
-  <main class="stack" aria-labelledby="toile-title">
-    <h1 id="toile-title">Toile</h1>
-    <ProblemNote :problem="problem" />
+  <PageFrame title="Toile" width="bench" :problem="problem">
     <template v-if="!version">
       <p>
         No version is saved yet: save one on the
@@ -169,7 +168,7 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
         >Open fitting round {{ (order?.round ?? 0) + 1 }}</ElButton
       >
     </FootBar>
-  </main>
+  </PageFrame>
 </template>
 
 <style scoped>

@@ -302,7 +302,7 @@ async function close(name: string): Promise<void> {
     />
     <template v-else-if="session && row">
       <div class="between">
-        <h1 id="measure-title">{{ row.measurement.name }}</h1>
+        <h1 id="page-title">{{ row.measurement.name }}</h1>
         <p class="row">
           <span class="figure" aria-live="polite">{{ taken }} of {{ rows.length }} taken</span>
           <progress :value="taken" :max="rows.length" aria-label="Readings taken" />

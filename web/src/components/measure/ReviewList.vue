@@ -44,9 +44,9 @@ onMounted(() => document.getElementById(doubtful.value.length ? 'review-initials
 </script>
 
 <template>
-  <section class="stack" aria-labelledby="review-title">
+  <section class="stack" aria-labelledby="page-title">
     <div class="between">
-      <h1 id="review-title">Before it is signed</h1>
+      <h1 id="page-title">Before it is signed</h1>
       <ElButton @click="$emit('back')">Back to measuring</ElButton>
     </div>
     <p v-if="doubtful.length" class="decide">

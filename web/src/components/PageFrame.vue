@@ -1,0 +1,61 @@
+<script setup lang="ts">
+/**
+ * The frame every page stands in: the one heading with what is said under it and done beside it, why something did not
+ * work, and a grey shape until the page has been read.
+ */
+import { ElSkeleton } from 'element-plus'
+import type { Problem } from '@/api/types'
+import ProblemNote from './ProblemNote.vue'
+
+const {
+  title = undefined,
+  problem = undefined,
+  reading = false,
+  width = 'page',
+} = defineProps<{
+  /** The heading; none until it has been read, or where what is in the page has it. */
+  title?: string | undefined
+  /** What did not work. */
+  problem?: Problem | undefined
+  /**
+   * Whether what the page shows has still to come.
+   * @default false
+   */
+  reading?: boolean
+  /**
+   * A page to read, a wide one for drawings, or the place beside the wand of a garment.
+   * @default 'page'
+   */
+  width?: 'page' | 'wide' | 'bench'
+}>()
+defineSlots<{
+  /** Above the heading: whose page it is. */
+  above?: () => unknown
+  /** Under the heading. */
+  lead?: () => unknown
+  /** Beside the heading: what is done with the whole page. */
+  actions?: () => unknown
+  default: () => unknown
+}>()
+</script>
+
+<template>
+  <main
+    class="stack"
+    :class="{ page: width !== 'bench', wide: width === 'wide' }"
+    aria-labelledby="page-title"
+    :aria-busy="reading && !problem"
+  >
+    <slot name="above" />
+    <div v-if="title || $slots.actions" class="between">
+      <div>
+        <h1 v-if="title" id="page-title">{{ title }}</h1>
+        <slot name="lead" />
+      </div>
+      <div v-if="$slots.actions" class="row"><slot name="actions" /></div>
+    </div>
+    <ProblemNote :problem="problem" />
+    <ElSkeleton v-if="reading && !problem" :rows="6" :throttle="200" animated />
+    <slot v-else />
+  </main>
+</template>

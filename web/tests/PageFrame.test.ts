@@ -1,0 +1,53 @@
+import { mount } from '@vue/test-utils'
+import { describe, expect, it, vi } from 'vitest'
+import PageFrame from '@/components/PageFrame.vue'
+
+const slots = { default: '<p>What was read</p>', lead: '<p>Said under it</p>', actions: '<button>Do</button>' }
+
+describe('PageFrame', () => {
+  it('has one heading that names the page, with what is said and done beside it', () => {
+    const page = mount(PageFrame, { props: { title: 'Blocks' }, slots })
+    expect(page.findAll('h1')).toHaveLength(1)
+    const main = page.get('main')
+    expect(page.get(`#${main.attributes('aria-labelledby')}`).text()).toBe('Blocks')
+    expect(page.text()).toContain('Said under it')
+    expect(page.find('button').exists()).toBe(true)
+    expect(page.text()).toContain('What was read')
+  })
+
+  it('shows a grey shape until it is read, but not for what comes at once', async () => {
+    vi.useFakeTimers()
+    const page = mount(PageFrame, { props: { title: 'Blocks', reading: true }, slots })
+    expect(page.text()).not.toContain('What was read')
+    expect(page.get('main').attributes('aria-busy')).toBe('true')
+    expect(page.find('.el-skeleton__item').exists()).toBe(false)
+    await vi.advanceTimersByTimeAsync(300)
+    expect(page.find('.el-skeleton__item').exists()).toBe(true)
+    await page.setProps({ reading: false })
+    expect(page.find('.el-skeleton__item').exists()).toBe(false)
+    expect(page.text()).toContain('What was read')
+    vi.useRealTimers()
+  })
+
+  it('says what went wrong, and waits no longer', () => {
+    const page = mount(PageFrame, {
+      props: {
+        title: 'Blocks',
+        reading: true,
+        problem: { type: 'urn:yardwand:line', title: 'No line', status: 0, detail: 'try again' },
+      },
+      slots,
+    })
+    expect(page.get('[role=alert]').text()).toBe('No line. Try again.')
+    expect(page.get('main').attributes('aria-busy')).toBe('false')
+    expect(page.find('.el-skeleton').exists()).toBe(false)
+  })
+
+  it('is as wide as its place asks', () => {
+    const classes = (width: 'page' | 'wide' | 'bench') =>
+      mount(PageFrame, { props: { width } }).get('main').classes()
+    expect(classes('page')).toEqual(['stack', 'page'])
+    expect(classes('wide')).toEqual(['stack', 'page', 'wide'])
+    expect(classes('bench')).toEqual(['stack'])
+  })
+})
