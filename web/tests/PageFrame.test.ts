@@ -1,8 +1,14 @@
 import { mount } from '@vue/test-utils'
-import { describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, onTestFinished, vi } from 'vitest'
+import type { Me, RightName } from '@/api/types'
 import PageFrame from '@/components/PageFrame.vue'
+import { useHouse } from '@/composables/useHouse'
 
-const slots = { default: '<p>What was read</p>', lead: '<p>Said under it</p>', actions: '<button>Do</button>' }
+const slots = {
+  default: '<p>What was read</p>',
+  lead: '<p>Said under it</p>',
+  actions: '<button>Do</button>',
+}
 
 describe('PageFrame', () => {
   it('has one heading that names the page, with what is said and done beside it', () => {
@@ -49,5 +55,22 @@ describe('PageFrame', () => {
     expect(classes('page')).toEqual(['stack', 'page'])
     expect(classes('wide')).toEqual(['stack', 'page', 'wide'])
     expect(classes('bench')).toEqual(['stack'])
+  })
+})
+
+describe('a page that takes a right to change', () => {
+  const { me } = useHouse()
+  const signedIn = (may: RightName[]) => {
+    me.value = { person: 1, name: 'Tomas', role: 'assistant', house: 'The workroom', may } as unknown as Me
+    onTestFinished(() => void (me.value = undefined))
+    return mount(PageFrame, { props: { title: 'Plan', right: 'cutting' }, slots }).text()
+  }
+
+  it('says so to who may only look, before anything is typed', () => {
+    expect(signedIn(['readings'])).toContain('does not change it')
+  })
+
+  it('says nothing to who may change it', () => {
+    expect(signedIn(['readings', 'cutting'])).not.toContain('does not change it')
   })
 })

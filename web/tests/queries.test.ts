@@ -113,7 +113,7 @@ test('what lasts is not read again behind what is shown, until something was sav
   const again = page({ lasts: true })
   await flushPromises()
   expect([again.data.value?.name, reads()]).toEqual(['Ines', 1])
-  await send(post('/api/sign-out'))
+  await send(post('/api/sign-out'), { key: 'one' })
   again.leave()
   const later = page({ lasts: true })
   await flushPromises()

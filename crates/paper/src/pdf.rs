@@ -47,6 +47,50 @@ impl Tiling {
     }
 }
 
+/// One page of a pattern.
+#[derive(Clone, Debug, PartialEq)]
+pub struct MapPage {
+    /// Its name in its corner: rows are letters, columns numbers.
+    pub name: String,
+    /// Column and row, from 0.
+    pub place: (u32, u32),
+    /// The part of the plane on it, in millimetres.
+    pub covers: Rect,
+}
+
+/// Where a pattern lies on its pages: the plane that is cut into them, the pages with something on them, the pieces.
+#[derive(Clone, Debug)]
+pub struct PageMap {
+    /// How the plane is cut.
+    pub tiling: Tiling,
+    /// The pages that are printed, without the first with this map on it.
+    pub pages: Vec<MapPage>,
+    /// The pieces in their places.
+    pub pieces: Vec<Laid>,
+}
+
+impl PageMap {
+    /// The pages a pattern is printed on: the same that [`tiled_pdf`] prints.
+    pub fn of(pattern: &Pattern, allowances: &Allowances, paper: Paper) -> Self {
+        let (pieces, plane) = lay_out(pattern, allowances);
+        let tiling = Tiling::of(plane.width(), plane.height(), paper);
+        let places = (0..tiling.rows).flat_map(|row| (0..tiling.columns).map(move |column| (column, row)));
+        let page = |place: (u32, u32)| MapPage {
+            name: tile_name(place.0, place.1),
+            place,
+            covers: tiling.tile(place.0, place.1),
+        };
+        let used = |page: &MapPage| pieces.iter().any(|piece| touches(piece, page.covers));
+        Self { pages: places.map(page).filter(used).collect(), tiling, pieces }
+    }
+
+    /// Width and height of what all pages together cover, in millimetres.
+    pub fn size(&self) -> (f64, f64) {
+        let last = self.tiling.tile(self.tiling.columns - 1, self.tiling.rows - 1);
+        (last.x1, last.y1)
+    }
+}
+
 /// The pattern true to size on pages of `paper`; tiles with nothing on them are left out.
 ///
 /// # Errors
@@ -58,19 +102,12 @@ pub fn tiled_pdf(
     label: &Label,
     paper: Paper,
 ) -> Result<Vec<u8>, PaperError> {
-    let (pieces, plane) = lay_out(pattern, allowances);
-    let tiling = Tiling::of(plane.width(), plane.height(), paper);
+    let map = PageMap::of(pattern, allowances, paper);
     let fonts = Fonts::shipped()?;
-    let used: Vec<(u32, u32)> = (0..tiling.rows)
-        .flat_map(|row| (0..tiling.columns).map(move |column| (column, row)))
-        .filter(|&(column, row)| pieces.iter().any(|piece| touches(piece, tiling.tile(column, row))))
-        .collect();
     let mut document = Document::new();
-    page(&mut document, paper, &fonts, |surface| cover(surface, &fonts, &pieces, &tiling, &used, label))?;
-    for &(column, row) in &used {
-        page(&mut document, paper, &fonts, |surface| {
-            tile(surface, &fonts, &pieces, &tiling, (column, row), label)
-        })?;
+    page(&mut document, paper, &fonts, |surface| cover(surface, &fonts, &map, label))?;
+    for each in &map.pages {
+        page(&mut document, paper, &fonts, |surface| tile(surface, &fonts, &map, each, label))?;
     }
     finished(document)
 }
@@ -98,34 +135,27 @@ fn crosses(tile: Rect, from: Point, to: Point) -> bool {
     (0..=32).any(|i| tile.contains(from.lerp(to, f64::from(i) / 32.0)))
 }
 
-fn tile(
-    surface: &mut Surface<'_>,
-    fonts: &Fonts,
-    pieces: &[Laid],
-    tiling: &Tiling,
-    (column, row): (u32, u32),
-    label: &Label,
-) {
-    let tile = tiling.tile(column, row);
+fn tile(surface: &mut Surface<'_>, fonts: &Fonts, map: &PageMap, page: &MapPage, label: &Label) {
+    let (tile, tiling) = (page.covers, &map.tiling);
     let frame = Rect::new(MARGIN, MARGIN, MARGIN + tiling.width, MARGIN + tiling.height);
     if let Some(clip) = to_pdf(&rect_path(frame)) {
         surface.push_clip_path(&clip, &FillRule::NonZero);
         let (x, y) = (MARGIN - tile.x0, MARGIN - tile.y0);
         surface.push_transform(&Transform::from_translate(x as f32, y as f32));
-        pieces.iter().for_each(|piece| draw_piece(surface, fonts, piece, label));
+        map.pieces.iter().for_each(|piece| draw_piece(surface, fonts, piece, label));
         surface.pop();
         surface.pop();
     }
     stroke(surface, &rect_path(frame), 0.15, None);
-    marks(surface, fonts, frame, tiling, (column, row));
+    marks(surface, fonts, frame, tiling, page);
     let words = format!("{}, {}, version {}, {}", label.client, label.garment, label.version, label.date);
     text(surface, &fonts.regular, Point::new(MARGIN, MARGIN - 3.0), 3.2, &words);
 }
 
 /// Row and column, crosses at the corners, and the strip to glue the next page on.
-fn marks(surface: &mut Surface<'_>, fonts: &Fonts, frame: Rect, tiling: &Tiling, (column, row): (u32, u32)) {
-    let name = tile_name(column, row);
-    text(surface, &fonts.bold, Point::new(frame.x1 - 10.0, frame.y0 - 3.0), 5.0, &name);
+fn marks(surface: &mut Surface<'_>, fonts: &Fonts, frame: Rect, tiling: &Tiling, page: &MapPage) {
+    let (column, row) = page.place;
+    text(surface, &fonts.bold, Point::new(frame.x1 - 10.0, frame.y0 - 3.0), 5.0, &page.name);
     for corner in [(frame.x0, frame.y0), (frame.x1, frame.y0), (frame.x0, frame.y1), (frame.x1, frame.y1)] {
         let at = Point::from(corner);
         stroke(surface, &line(at - (3.0, 0.0), at + (3.0, 0.0)), 0.3, None);
@@ -151,14 +181,7 @@ fn tile_name(column: u32, row: u32) -> String {
     format!("{letter}{}", column + 1)
 }
 
-fn cover(
-    surface: &mut Surface<'_>,
-    fonts: &Fonts,
-    pieces: &[Laid],
-    tiling: &Tiling,
-    used: &[(u32, u32)],
-    label: &Label,
-) {
+fn cover(surface: &mut Surface<'_>, fonts: &Fonts, map: &PageMap, label: &Label) {
     text(
         surface,
         &fonts.bold,
@@ -175,32 +198,31 @@ fn cover(
         stroke(surface, &rect_path(Rect::new(MARGIN, top, MARGIN + side, top + side)), 0.3, None);
         text(surface, &fonts.bold, Point::new(MARGIN + 4.0, top + 8.0), 5.0, words);
     }
-    map(surface, fonts, pieces, tiling, used);
+    draw_map(surface, fonts, map);
 }
 
 /// The pages and the pieces on them, small.
-fn map(surface: &mut Surface<'_>, fonts: &Fonts, pieces: &[Laid], tiling: &Tiling, used: &[(u32, u32)]) {
-    let last = tiling.tile(tiling.columns - 1, tiling.rows - 1);
-    let scale = (72.0 / last.x1).min(110.0 / last.y1);
+fn draw_map(surface: &mut Surface<'_>, fonts: &Fonts, map: &PageMap) {
+    let (width, height) = map.size();
+    let scale = (72.0 / width).min(110.0 / height);
     let origin = Point::new(MARGIN + 112.0, 48.0);
     let at = |p: Point| origin + p.to_vec2() * scale;
-    for &(column, row) in used {
-        let tile = tiling.tile(column, row);
+    for page in &map.pages {
+        let tile = page.covers;
         let small = Rect::from_points(at(tile.origin()), at(Point::new(tile.x1, tile.y1)));
         stroke(surface, &rect_path(small), 0.2, None);
-        let name = tile_name(column, row);
-        text(surface, &fonts.regular, Point::new(small.x0 + 1.5, small.y0 + 4.5), 3.6, &name);
+        text(surface, &fonts.regular, Point::new(small.x0 + 1.5, small.y0 + 4.5), 3.6, &page.name);
     }
     let place = kurbo::Affine::translate(origin.to_vec2()) * kurbo::Affine::scale(scale);
-    for piece in pieces {
+    for piece in &map.pieces {
         stroke(surface, &(place * piece.cutting.clone()), 0.3, None);
     }
-    let below = at(Point::new(0.0, last.y1)).y + 6.0;
+    let below = at(Point::new(0.0, height)).y + 6.0;
     let words = format!(
         "{} pages: rows A to {}, columns 1 to {}",
-        used.len(),
-        tile_name(0, tiling.rows - 1).trim_end_matches('1'),
-        tiling.columns
+        map.pages.len(),
+        tile_name(0, map.tiling.rows - 1).trim_end_matches('1'),
+        map.tiling.columns
     );
     text(surface, &fonts.regular, Point::new(origin.x, below), 3.6, &words);
 }

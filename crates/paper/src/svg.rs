@@ -16,6 +16,9 @@ const STYLE: &str = "path{fill:none;stroke:#16302b;stroke-width:.35}.cutting{str
     .net{stroke-dasharray:4 1.5}.fold,.level{stroke-width:.2;stroke-dasharray:1 2}\
     .seam{stroke:none}.onfold{stroke-dasharray:.5 3;stroke-width:1.4}text{font:5px sans-serif;fill:#16302b}.name{font-size:8px;font-weight:bold}";
 
+/// The lines of a small drawing keep their width on the screen.
+const SMALL_STYLE: &str = "path{fill:none;stroke:#16302b;stroke-width:1.2;vector-effect:non-scaling-stroke}.net{fill:#fffdf8}.dart{stroke-width:.8}";
+
 /// The pattern true to size, labelled, with a 100 mm and a 4 in test square.
 ///
 /// Ids are stable: `bodice-front`, `bodice-front-cutting`, `bodice-front-net`. Every seam is a path of
@@ -47,6 +50,26 @@ pub fn true_size_svg(pattern: &Pattern, allowances: &Allowances, label: &Label) 
             x + 4.0,
             top + 8.0,
         );
+    }
+    out.push_str("</svg>\n");
+    out
+}
+
+/// A small drawing a pattern is recognised by: net lines and darts, as wide as the place it is shown in, lines as thin
+/// however small it is.
+pub fn small_svg(pattern: &Pattern) -> String {
+    let (pieces, plane) = lay_out(pattern, &Allowances::NONE);
+    let mut out = format!(
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {:.1} {:.1}\"><style>{SMALL_STYLE}</style>",
+        plane.width(),
+        plane.height(),
+    );
+    for piece in &pieces {
+        let lines = std::iter::once(("net", &piece.net)).chain(piece.darts.iter().map(|dart| ("dart", dart)));
+        for (class, path) in lines {
+            // Writing to a string cannot fail.
+            let _ = write!(out, "<path class=\"{class}\" d=\"{}\"/>", path.to_svg());
+        }
     }
     out.push_str("</svg>\n");
     out

@@ -4,7 +4,8 @@
  * work, and a grey shape until the page has been read.
  */
 import { ElSkeleton } from 'element-plus'
-import type { Problem } from '@/api/types'
+import type { Problem, RightName } from '@/api/types'
+import { useHouse } from '@/composables/useHouse'
 import ProblemNote from './ProblemNote.vue'
 
 const {
@@ -12,6 +13,7 @@ const {
   problem = undefined,
   reading = false,
   width = 'page',
+  right = undefined,
 } = defineProps<{
   /** The heading; none until it has been read, or where what is in the page has it. */
   title?: string | undefined
@@ -27,7 +29,10 @@ const {
    * @default 'page'
    */
   width?: 'page' | 'wide' | 'bench'
+  /** What it takes to change what is here: whoever has it not is told so before anything is typed. */
+  right?: RightName | undefined
 }>()
+const { may } = useHouse()
 defineSlots<{
   /** Above the heading: whose page it is. */
   above?: () => unknown
@@ -48,14 +53,25 @@ defineSlots<{
   >
     <slot name="above" />
     <div v-if="title || $slots.actions" class="between">
-      <div>
+      <div class="heading">
         <h1 v-if="title" id="page-title">{{ title }}</h1>
         <slot name="lead" />
       </div>
       <div v-if="$slots.actions" class="row"><slot name="actions" /></div>
     </div>
+    <p v-if="right && !may(right)" class="soft">
+      Your sign-in looks at this page and does not change it. The owner of the house may give it more.
+    </p>
     <ProblemNote :problem="problem" />
     <ElSkeleton v-if="reading && !problem" :rows="6" :throttle="200" animated />
     <slot v-else />
   </main>
 </template>
+
+<style scoped>
+/* What is said under the heading breaks its lines before it pushes away what is done beside it. */
+.heading {
+  flex: 1 1 20rem;
+  min-width: 0;
+}
+</style>

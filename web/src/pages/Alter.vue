@@ -25,7 +25,7 @@ import { useResource } from '@/composables/useResource'
 
 const route = useRoute()
 const router = useRouter()
-const { craft, house, unit } = useHouse()
+const { craft, house, may, unit } = useHouse()
 const { data: order, reload: reloadOrder } = useOrder()
 const { data: pattern, problem: unread } = useResource(() =>
   order.value?.pattern_id
@@ -159,10 +159,12 @@ const add = (
 ) => decide({ alteration, amounts, reason, side })
 
 /**
- * A new step asks for nothing until it is told, unless its amount is a share: that begins at its usual. What is done to
- * a piece is begun on one it was not done to yet.
+ * A new step begins with what the plan has for it; where it has nothing, it asks for nothing until it is told, unless its
+ * amount is a share: that begins at its usual. What is done to a piece is begun on one it was not done to yet.
  */
 function begin(code: string): void {
+  const line = planned.value.find((each) => each.alteration === code)
+  if (line) return void carryOut(line)
   const params = knownOf(code)?.params ?? []
   const first = params[0]
   const amount = first?.on === 'share' ? (first.default ?? 0) : 0
@@ -268,6 +270,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
 
 <template>
   <PageFrame
+    right="cutting"
     title="Cutting table"
     width="bench"
     :problem="unread ?? refused"
@@ -336,6 +339,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
             />
           </ol>
           <AddAlteration
+            v-if="may('cutting')"
             :alterations="craft?.alterations ?? []"
             :fits="preview.fits"
             :planned="planned"
@@ -400,7 +404,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
           @show="picked = $event"
         />
       </div>
-      <form class="through" @submit.prevent="freeze">
+      <form v-if="may('cutting')" class="through" @submit.prevent="freeze">
         <FootBar>
           <div class="field">
             <label for="why">Save as version {{ pattern.next_version }}</label>
@@ -428,7 +432,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
 <style scoped>
 .bench {
   display: grid;
-  grid-template-columns: 15.5rem minmax(0, 1fr) 17rem;
+  grid-template-columns: 16.5rem minmax(0, 1fr) 15.5rem;
   gap: 1.1rem;
   align-items: start;
 }
@@ -437,7 +441,7 @@ ol {
   margin: 0;
   padding: 0;
   display: grid;
-  gap: 0.5rem;
+  gap: 0.3rem;
 }
 .worksheet {
   align-self: center;

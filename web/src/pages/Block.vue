@@ -6,9 +6,11 @@ import { get } from '@/api/client'
 import TracePanel from '@/components/draft/TracePanel.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
 import PageFrame from '@/components/PageFrame.vue'
+import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 import { asDay } from '@/days'
 
+const { may } = useHouse()
 const props = defineProps<{ id: number }>()
 const router = useRouter()
 const { data: detail, problem } = useResource(() =>
@@ -41,11 +43,15 @@ const nest = computed(() => (detail.value?.sizes.filter((each) => each.drawn.pie
       </p>
     </template>
     <template v-if="detail" #actions>
-      <ElButton v-if="nest" type="primary" :aria-expanded="tracing" @click="tracing = !tracing"
+      <ElButton
+        v-if="nest && may('cutting')"
+        type="primary"
+        :aria-expanded="tracing"
+        @click="tracing = !tracing"
         >Trace a figure</ElButton
       >
       <ElButton
-        v-if="detail.block.how === 'drafted' && !detail.block.client_id"
+        v-if="detail.block.how === 'drafted' && !detail.block.client_id && may('cutting')"
         @click="router.push({ name: 'draft', query: { name: detail.block.name } })"
         >Draft a new version</ElButton
       >

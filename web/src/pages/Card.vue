@@ -28,7 +28,7 @@ const fault = (pointer: string) => (problem.value?.pointer === pointer ? problem
 </script>
 
 <template>
-  <PageFrame title="Measure a card" :problem="problem ?? unread">
+  <PageFrame right="cutting" title="Measure a card" :problem="problem ?? unread">
     <template #lead>
       <p class="soft">
         For a block that exists only on paper: measure net lines, darts closed, and write down what you find,

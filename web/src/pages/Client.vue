@@ -13,14 +13,17 @@ import ClientMenu from '@/components/client/ClientMenu.vue'
 import ClientNotes from '@/components/client/ClientNotes.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import GarmentMenu from '@/components/garment/GarmentMenu.vue'
+import SmallDrawing from '@/components/drawing/SmallDrawing.vue'
 import PageFrame from '@/components/PageFrame.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
+import { useHouse } from '@/composables/useHouse'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { useResource } from '@/composables/useResource'
 import { useUndo } from '@/composables/useUndo'
 import { asDay, today } from '@/days'
 
+const { may } = useHouse()
 const props = defineProps<{ id: number }>()
 const router = useRouter()
 const undo = useUndo()
@@ -142,15 +145,15 @@ function pageOf(garment: OrderView) {
     </template>
     <template v-if="client" #actions>
       <ClientMenu :client="client" @changed="reload" />
-      <ElButton @click="open('edit')">Edit</ElButton>
-      <ElButton type="primary" @click="open('order')">New garment</ElButton>
+      <ElButton v-if="may('readings')" @click="open('edit')">Edit</ElButton>
+      <ElButton v-if="may('dates')" type="primary" @click="open('order')">New garment</ElButton>
     </template>
     <template v-if="client">
       <ClientTabs :id="id" />
       <p v-if="client.notes" class="notes">{{ client.notes }}</p>
       <p v-if="!client.consents.length" class="card">
         <span class="decide">No consent yet.</span> Ask before you measure.
-        <ElButton size="small" @click="open('consent')">Record consent</ElButton>
+        <ElButton v-if="may('readings')" size="small" @click="open('consent')">Record consent</ElButton>
       </p>
       <div class="two">
         <div class="stack">
@@ -158,7 +161,9 @@ function pageOf(garment: OrderView) {
             <h2 id="garments-title">Garments</h2>
             <p v-if="!client.orders.length" class="soft">No garment yet: begin one, and measure for it.</p>
             <ul class="plain">
-              <li v-for="garment in client.orders" :key="garment.id">
+              <li v-for="garment in client.orders" :key="garment.id" class="garment">
+                <SmallDrawing v-if="garment.pattern_id" :id="garment.pattern_id" of="patterns" />
+                <span v-else class="undrawn" />
                 <RouterLink :to="pageOf(garment)"
                   ><strong>{{ garment.garment }}</strong></RouterLink
                 >
@@ -199,7 +204,9 @@ function pageOf(garment: OrderView) {
           <section class="card stack" aria-labelledby="figures-title">
             <div class="between">
               <h2 id="figures-title">Her figures</h2>
-              <RouterLink v-if="client.profile.length" :to="{ name: 'own-draft', params: { id } }"
+              <RouterLink
+                v-if="client.profile.length && may('cutting')"
+                :to="{ name: 'own-draft', params: { id } }"
                 >Draft her own block</RouterLink
               >
             </div>
@@ -208,7 +215,8 @@ function pageOf(garment: OrderView) {
                 v-for="block in ownBlocks"
                 :key="block.id"
                 :to="{ name: 'block', params: { id: block.id } }"
-                >Her own block, version {{ block.version }}</RouterLink
+                ><SmallDrawing :id="block.id" of="blocks" />Her own block, version
+                {{ block.version }}</RouterLink
               >
             </p>
             <div class="figures">
@@ -363,8 +371,13 @@ function pageOf(garment: OrderView) {
   display: grid;
   gap: 0.5rem;
 }
-.waits {
-  margin-left: 0.6rem;
+.garment {
+  display: grid;
+  grid-template-columns: 5.5rem minmax(0, 1fr);
+  column-gap: 0.9rem;
+}
+.garment > :first-child {
+  grid-row: 1 / span 3;
 }
 .story li {
   display: grid;

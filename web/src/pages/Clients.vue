@@ -9,9 +9,11 @@ import FormDialog from '@/components/FormDialog.vue'
 import PageFrame from '@/components/PageFrame.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
+import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 import { asDay, today } from '@/days'
 
+const { may } = useHouse()
 const router = useRouter()
 const search = ref('')
 /** Those of the archive too. */
@@ -85,7 +87,9 @@ const {
 
 <template>
   <PageFrame title="Clients" :problem="problem">
-    <template #actions><ElButton type="primary" @click="begin">Add a client</ElButton></template>
+    <template #actions
+      ><ElButton v-if="may('readings')" type="primary" @click="begin">Add a client</ElButton></template
+    >
     <div class="field search">
       <label for="search">Search by any part of name, number or note</label>
       <ElInput id="search" v-model="search" autocomplete="off" clearable />

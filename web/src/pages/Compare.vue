@@ -15,7 +15,7 @@ import { useOrder } from '@/composables/useOrder'
 import { useResource } from '@/composables/useResource'
 
 const router = useRouter()
-const { unit } = useHouse()
+const { may, unit } = useHouse()
 const { data: order } = useOrder()
 const wanted = reactive<{ block?: number; size?: string; ease?: string }>({})
 const {
@@ -50,7 +50,7 @@ const {
   const now = view.value
   if (!now || !order.value) return undefined
   const changed = wanted.block !== undefined || wanted.size !== undefined || wanted.ease !== undefined
-  if (!changed && now.plan_revision !== 0) {
+  if ((!changed && now.plan_revision !== 0) || !may('cutting')) {
     await goToPlan()
     return undefined
   }
@@ -85,10 +85,11 @@ const { run: measureAgain, problem: unopened } = useAction(
 
 <template>
   <PageFrame title="Compare" width="bench" :problem="problem" :reading="!view">
-    <template v-if="view" #actions
-      ><div class="row controls">
+    <template v-if="view" #actions>
+      <div class="controls">
         <ChoiceField
           id="block"
+          class="wide"
           :model-value="view.block_id"
           label="Block"
           :choices="
@@ -109,8 +110,9 @@ const { run: measureAgain, problem: unopened } = useAction(
           label="Ease"
           :choices="view.ease_sets.map((set) => ({ value: set.code, label: set.name }))"
           @update:model-value="wanted.ease = $event"
-        /></div
-    ></template>
+        />
+      </div>
+    </template>
     <p v-if="view?.estimated" class="decide">
       This block was drafted with an estimate: {{ view.estimated }}. Measure it and draft the block anew
       before anything is cut from it.
@@ -131,31 +133,34 @@ const { run: measureAgain, problem: unopened } = useAction(
       <section v-if="view.choices" aria-labelledby="size-title" class="stack">
         <h2 id="size-title">Which size to start from</h2>
         <p>{{ view.choices.why }}</p>
-        <div v-if="view.sizes.length > 1" class="schools">
-          <article
-            v-for="(choice, index) in view.choices.choices"
-            :key="choice.school"
-            class="card school"
-            :class="{ leads: index === 0 }"
-          >
-            <h3>{{ SCHOOLS[choice.school] }}: size {{ choice.size }}</h3>
-            <p class="small soft">{{ choice.why }}</p>
-            <ul>
-              <li v-for="line in choice.lines" :key="line">{{ line }}</li>
-              <li v-if="!choice.lines.length">nothing to correct</li>
-            </ul>
-            <p class="between">
-              <span
-                ><TermMark term="corrections_together">All corrections together</TermMark>{{ ' '
-                }}<strong class="figure">{{ choice.total.text }} {{ unit }}</strong></span
-              >
-              <ElButton v-if="choice.size !== view.size" size="small" @click="wanted.size = choice.size"
-                >Compare with {{ choice.size }}</ElButton
-              >
-              <span v-else class="soft small">compared below</span>
-            </p>
-          </article>
-        </div>
+        <details v-if="view.sizes.length > 1">
+          <summary>The two schools side by side</summary>
+          <div class="schools">
+            <article
+              v-for="(choice, index) in view.choices.choices"
+              :key="choice.school"
+              class="card school"
+              :class="{ leads: index === 0 }"
+            >
+              <h3>{{ SCHOOLS[choice.school] }}: size {{ choice.size }}</h3>
+              <p class="small soft">{{ choice.why }}</p>
+              <ul>
+                <li v-for="line in choice.lines" :key="line">{{ line }}</li>
+                <li v-if="!choice.lines.length">nothing to correct</li>
+              </ul>
+              <p class="between">
+                <span
+                  ><TermMark term="corrections_together">All corrections together</TermMark>{{ ' '
+                  }}<strong class="figure">{{ choice.total.text }} {{ unit }}</strong></span
+                >
+                <ElButton v-if="choice.size !== view.size" size="small" @click="wanted.size = choice.size"
+                  >Compare with {{ choice.size }}</ElButton
+                >
+                <span v-else class="soft small">compared below</span>
+              </p>
+            </article>
+          </div>
+        </details>
       </section>
       <div class="halves">
         <section aria-labelledby="table-title" class="stack">
@@ -286,29 +291,28 @@ const { run: measureAgain, problem: unopened } = useAction(
 
 <style scoped>
 .controls {
-  flex: 1 1 38rem;
-  justify-content: flex-end;
-}
-.controls > .choice {
-  flex: 0 1 12rem;
-}
-.controls > .choice:first-child {
-  flex-basis: 17rem;
+  display: grid;
+  grid-template-columns: 17rem 7rem 12rem;
+  gap: 0.6rem;
 }
 @media (max-width: 700px) {
-  .controls > .choice,
-  .controls > .choice:first-child {
-    flex: 1 1 9rem;
-    max-width: none;
+  .controls {
+    grid-template-columns: 1fr 1fr;
+    width: 100%;
   }
-  .controls > .choice:first-child {
-    flex-basis: 100%;
+  .wide {
+    grid-column: 1 / -1;
   }
+}
+summary {
+  cursor: pointer;
+  font-weight: 700;
 }
 .schools {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 0.8rem;
+  margin-top: 0.7rem;
 }
 .school {
   display: grid;
@@ -324,7 +328,7 @@ const { run: measureAgain, problem: unopened } = useAction(
 }
 .halves {
   display: grid;
-  grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1.7fr) minmax(0, 1fr);
   gap: 1.6rem;
   align-items: start;
 }
@@ -338,10 +342,10 @@ tbody th {
   display: block;
 }
 .bars {
-  width: 90px;
+  width: 76px;
 }
 .bars svg {
-  width: 84px;
+  width: 70px;
   height: 14px;
   display: block;
 }
@@ -375,7 +379,6 @@ tbody th {
   text-underline-offset: 3px;
   cursor: pointer;
   text-align: left;
-  white-space: nowrap;
 }
 @media (max-width: 1200px) {
   .halves {

@@ -7,9 +7,11 @@ import FootBar from '@/components/FootBar.vue'
 import LastingPanel from '@/components/fit/LastingPanel.vue'
 import PageFrame from '@/components/PageFrame.vue'
 import { useAction } from '@/composables/useAction'
+import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
 import { asDay } from '@/days'
 
+const { may } = useHouse()
 const { data: order, reload } = useOrder()
 
 const { run: finish, problem: refused } = useAction(
@@ -25,7 +27,7 @@ watch(refused, () => void reload())
 </script>
 
 <template>
-  <PageFrame v-if="order" title="Cut and hand over" width="bench" :problem="refused">
+  <PageFrame v-if="order" right="dates" title="Cut and hand over" width="bench" :problem="refused">
     <section class="card stack">
       <p v-if="order.finished_at">Handed over on {{ asDay(order.finished_at) }}.</p>
       <template v-else>
@@ -42,8 +44,8 @@ watch(refused, () => void reload())
     </section>
     <LastingPanel v-if="order.version" :order="order.id" />
     <FootBar>
-      <ElButton v-if="order.finished_at" @click="finish(false)">Take it up again</ElButton>
-      <ElButton v-else type="primary" :disabled="order.version === 0" @click="finish(true)"
+      <ElButton v-if="order.finished_at && may('dates')" @click="finish(false)">Take it up again</ElButton>
+      <ElButton v-else-if="may('dates')" type="primary" :disabled="order.version === 0" @click="finish(true)"
         >Hand it over</ElButton
       >
     </FootBar>

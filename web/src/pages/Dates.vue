@@ -9,10 +9,12 @@ import DayField from '@/components/DayField.vue'
 import PageFrame from '@/components/PageFrame.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
+import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
 import { useResource } from '@/composables/useResource'
 import { asDay, asWeekday, today } from '@/days'
 
+const { may } = useHouse()
 const { data: order, reload: reloadOrder } = useOrder()
 /** The parameters of the garment's addresses. */
 const at = () => order.value && { path: { id: order.value.id } }
@@ -129,7 +131,7 @@ const keyOf = (planned: PlannedVisit) => `${planned.visit.kind}-${planned.visit.
 </script>
 
 <template>
-  <PageFrame title="Dates" width="bench" :problem="problem" :reading="!dates">
+  <PageFrame right="dates" title="Dates" width="bench" :problem="problem" :reading="!dates">
     <template #actions><RouterLink :to="{ name: 'calendar' }">The workroom's calendar</RouterLink></template>
     <div v-if="dates" class="two">
       <section class="card stack" aria-labelledby="kept-title">
@@ -142,7 +144,7 @@ const keyOf = (planned: PlannedVisit) => `${planned.visit.kind}-${planned.visit.
           <li v-for="planned in dates.visits" :key="keyOf(planned)" :class="{ been: planned.on < today() }">
             <span class="what">{{ planned.name }}</span>
             <span class="figure">{{ asWeekday(planned.on) }}</span>
-            <span class="row do">
+            <span v-if="may('dates')" class="row do">
               <ElButton
                 size="small"
                 :aria-pressed="planned.settled"

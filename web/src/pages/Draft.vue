@@ -100,7 +100,7 @@ const { run: measure, problem: unmeasured } = useAction(
 </script>
 
 <template>
-  <PageFrame :title="id ? 'Her own block' : 'Draft a master'" width="wide">
+  <PageFrame right="cutting" :title="id ? 'Her own block' : 'Draft a master'" width="wide">
     <template #lead>
       <p class="soft">
         <template v-if="id">

@@ -31,7 +31,7 @@ import { useUndo } from '@/composables/useUndo'
 import { asDay } from '@/days'
 
 const props = defineProps<{ roundId?: number }>()
-const { stageName } = useHouse()
+const { may, stageName } = useHouse()
 const { data: order, reload: reloadOrder } = useOrder()
 const id = computed(() => props.roundId ?? order.value?.round_id ?? undefined)
 const { round, causes, problem, returned, letGo, pending, outbox, photographs, refresh } = useRound(id)
@@ -138,6 +138,7 @@ async function afterClose(): Promise<void> {
 
 <template>
   <PageFrame
+    right="fitting"
     :title="round ? `Fitting round ${round.number}` : 'Fitting'"
     width="bench"
     class="fit"
@@ -188,7 +189,7 @@ async function afterClose(): Promise<void> {
       </section>
 
       <div v-show="part === 'see'" class="two" :class="{ alone: closed }">
-        <section v-if="!closed" class="stack form" aria-labelledby="see-title">
+        <section v-if="!closed && may('fitting')" class="stack form" aria-labelledby="see-title">
           <h2 id="see-title">Add an observation</h2>
           <ObservationForm ref="form" :round="round" :keep="observe" />
         </section>

@@ -109,7 +109,7 @@ watch(client, () => void pad())
 </script>
 
 <template>
-  <PageFrame :title="form?.name" :problem="problem ?? unsaved ?? refused" :reading="!form">
+  <PageFrame right="cutting" :title="form?.name" :problem="problem ?? unsaved ?? refused" :reading="!form">
     <template v-if="form">
       <div class="two">
         <form class="card stack" @submit.prevent="save">

@@ -28,7 +28,7 @@ const {
 </script>
 
 <template>
-  <PageFrame title="Dress forms" :problem="problem ?? refused" :reading="!forms">
+  <PageFrame right="cutting" title="Dress forms" :problem="problem ?? refused" :reading="!forms">
     <template #actions><RouterLink :to="{ name: 'level' }">Level lines and hems</RouterLink></template>
     <p v-if="forms && !forms.length" class="soft">
       No form yet. Enter one with its own figures, once: then it can be padded for a client level by level.

@@ -129,7 +129,7 @@ const columnChoices = computed(() => [
 </script>
 
 <template>
-  <PageFrame title="Readings from a file" :problem="problem">
+  <PageFrame right="readings" title="Readings from a file" :problem="problem">
     <template #lead>
       <p class="soft">
         CSV with a heading, one reading a line or one session a line; or JSON as Yardwand writes it. Nothing

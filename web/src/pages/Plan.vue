@@ -16,7 +16,7 @@ import { useOrder } from '@/composables/useOrder'
 import { useResource } from '@/composables/useResource'
 
 const router = useRouter()
-const { unit } = useHouse()
+const { may, unit } = useHouse()
 const { data: order, reload: reloadOrder } = useOrder()
 const {
   data: view,
@@ -133,7 +133,13 @@ const {
 </script>
 
 <template>
-  <PageFrame title="Plan" width="bench" :problem="problem ?? refused ?? unbegun" :reading="!plan">
+  <PageFrame
+    right="cutting"
+    title="Plan"
+    width="bench"
+    :problem="problem ?? refused ?? unbegun"
+    :reading="!plan"
+  >
     <template #lead>
       <p v-if="view" class="soft">
         From {{ block?.name }}, version {{ block?.version }}, size {{ view.size }};
@@ -265,7 +271,12 @@ const {
       <p v-if="isCard" class="soft">
         A card has no geometry to cut from: work from the worksheet, or compare with a drawn block.
       </p>
-      <ElButton v-else :type="order?.pattern_id ? 'default' : 'primary'" :aria-busy="busy" @click="begin">
+      <ElButton
+        v-else-if="may('cutting')"
+        :type="order?.pattern_id ? 'default' : 'primary'"
+        :aria-busy="busy"
+        @click="begin"
+      >
         {{ order?.pattern_id ? 'Begin anew' : 'Begin the pattern' }} from size {{ view?.size }} with
         {{ recipe?.steps.length }} {{ recipe?.steps.length === 1 ? 'alteration' : 'alterations' }}
       </ElButton>

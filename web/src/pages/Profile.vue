@@ -126,7 +126,9 @@ async function erase(): Promise<void> {
 <template>
   <PageFrame :title="profile?.client" :problem="problem ?? refused" :reading="!profile">
     <template v-if="profile" #actions
-      ><ElButton type="primary" @click="dialog = 'measure'">Measure her</ElButton></template
+      ><ElButton v-if="may('readings')" type="primary" @click="dialog = 'measure'"
+        >Measure her</ElButton
+      ></template
     >
     <template v-if="profile">
       <ClientTabs :id="id" />

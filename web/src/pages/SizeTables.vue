@@ -61,7 +61,12 @@ const { run: drop, problem: undropped } = useAction(
 </script>
 
 <template>
-  <PageFrame title="Size tables" :problem="problem ?? unkept ?? undropped ?? unread" :reading="!drafting">
+  <PageFrame
+    right="cutting"
+    title="Size tables"
+    :problem="problem ?? unkept ?? undropped ?? unread"
+    :reading="!drafting"
+  >
     <template #lead>
       <p class="soft">
         A master's sizes are <RouterLink :to="{ name: 'draft' }">drafted from a table</RouterLink>. What a

@@ -4,8 +4,10 @@ import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
 import type { Allowances, FittingStage } from '@/api/types'
+import SmallDrawing from '@/components/drawing/SmallDrawing.vue'
 import FootBar from '@/components/FootBar.vue'
 import LengthField from '@/components/LengthField.vue'
+import PageMap from '@/components/garment/PageMap.vue'
 import VersionsKept from '@/components/garment/VersionsKept.vue'
 import PageFrame from '@/components/PageFrame.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -43,9 +45,19 @@ const EDGES = [
   ['centre', 'Centre seam'],
   ['hem', 'Hem'],
 ] as const
-const { craft } = useHouse()
+const { craft, may } = useHouse()
 /** In millimetres; what the house usually adds until it is changed here. */
 const allowance = reactive<Partial<Allowances>>({ ...craft.value?.allowances })
+
+const PAPERS = { a4: 'A4', letter: 'Letter' } as const
+/** The sheets as the fields say, before anything is printed. */
+const { data: pages, problem: unmapped } = useResource(() =>
+  version.value
+    ? get('/api/versions/{id}/pages', {
+        params: { path: { id: version.value.id }, query: { paper: paper.value, ...allowance } },
+      })
+    : undefined,
+)
 
 function link(kind: 'pdf' | 'svg'): string {
   const ask = new URLSearchParams(kind === 'pdf' ? { paper: paper.value } : {})
@@ -84,7 +96,7 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
 </script>
 
 <template>
-  <PageFrame title="Toile" width="bench" :problem="problem">
+  <PageFrame right="fitting" title="Toile" width="bench" :problem="problem">
     <template v-if="!version">
       <p>
         No version is saved yet: save one on the
@@ -99,15 +111,18 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
           <legend class="legend">Version</legend>
           <label v-for="each in pattern?.versions" :key="each.id" class="chip">
             <input type="radio" name="version" :checked="each.id === version.id" @change="chosen = each.id" />
-            <span>{{ each.version }}, {{ asDay(each.made_at) }}</span>
+            <span class="version"
+              ><SmallDrawing :id="each.id" of="versions" />{{ each.version }}, {{ asDay(each.made_at) }}</span
+            >
           </label>
         </fieldset>
         <p v-if="version.why" class="small soft">{{ version.why }} {{ version.made_by }}.</p>
         <VersionsKept v-if="pattern" :pattern="pattern" @changed="reread" />
         <fieldset class="chips">
           <legend class="legend">Paper</legend>
-          <label class="chip"><input v-model="paper" type="radio" value="a4" /><span>A4</span></label>
-          <label class="chip"><input v-model="paper" type="radio" value="letter" /><span>Letter</span></label>
+          <label v-for="(name, code) in PAPERS" :key="code" class="chip"
+            ><input v-model="paper" type="radio" name="paper" :value="code" /><span>{{ name }}</span></label
+          >
         </fieldset>
         <div class="edges">
           <LengthField
@@ -124,34 +139,41 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
           Nothing is added on the fold. Print at 100 %, and measure both test squares before cutting.
         </p>
       </section>
-      <form id="fit-form" class="card stack" aria-labelledby="fit-title" @submit.prevent="fit">
-        <h2 id="fit-title">Fit it</h2>
-        <p v-if="order?.round_open">
-          Round {{ order.round }} is open.
-          <RouterLink :to="{ name: 'round', params: { id: order.id, round: order.round_id } }"
-            >Go on with it</RouterLink
-          >.
-        </p>
-        <template v-else>
-          <p>
-            Cut in muslin with grain and level lines drawn on. When it is on her, open round
-            {{ (order?.round ?? 0) + 1 }} on version {{ version.version }}.
+      <div class="stack">
+        <form id="fit-form" class="card stack" aria-labelledby="fit-title" @submit.prevent="fit">
+          <h2 id="fit-title">Fit it</h2>
+          <p v-if="order?.round_open">
+            Round {{ order.round }} is open.
+            <RouterLink :to="{ name: 'round', params: { id: order.id, round: order.round_id } }"
+              >Go on with it</RouterLink
+            >.
           </p>
-          <fieldset class="chips">
-            <legend class="legend">What is on her</legend>
-            <label v-for="each in craft?.stages" :key="each.stage" class="chip">
-              <input v-model="stage" type="radio" name="stage" :value="each.stage" /><span>{{
-                each.name
-              }}</span>
-            </label>
-          </fieldset>
-          <div class="field">
-            <label for="worn">What she wears under it and on her feet</label>
-            <input id="worn" v-model="worn" class="plain" type="text" maxlength="400" />
-          </div>
-          <ProblemNote :problem="refused" />
-        </template>
-      </form>
+          <template v-else>
+            <p>
+              Cut in muslin with grain and level lines drawn on. When it is on her, open round
+              {{ (order?.round ?? 0) + 1 }} on version {{ version.version }}.
+            </p>
+            <fieldset class="chips">
+              <legend class="legend">What is on her</legend>
+              <label v-for="each in craft?.stages" :key="each.stage" class="chip">
+                <input v-model="stage" type="radio" name="stage" :value="each.stage" /><span>{{
+                  each.name
+                }}</span>
+              </label>
+            </fieldset>
+            <div class="field">
+              <label for="worn">What she wears under it and on her feet</label>
+              <input id="worn" v-model="worn" class="plain" type="text" maxlength="400" />
+            </div>
+            <ProblemNote :problem="refused" />
+          </template>
+        </form>
+        <section class="card stack" aria-labelledby="sheets-title">
+          <h2 id="sheets-title">The sheets</h2>
+          <ProblemNote :problem="unmapped" />
+          <PageMap v-if="pages && !unmapped" :pages="pages" :paper="PAPERS[paper]" />
+        </section>
+      </div>
     </div>
     <FootBar v-if="version">
       <a class="el-button el-button--primary" :href="link('pdf')" @click.prevent="take('pdf')"
@@ -164,7 +186,7 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
         :to="{ name: 'round', params: { id: order.id, round: order.round_id } }"
         >Go on with round {{ order.round }}</RouterLink
       >
-      <ElButton v-else native-type="submit" form="fit-form" :aria-busy="busy"
+      <ElButton v-else-if="may('fitting')" native-type="submit" form="fit-form" :aria-busy="busy"
         >Open fitting round {{ (order?.round ?? 0) + 1 }}</ElButton
       >
     </FootBar>
@@ -177,6 +199,11 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
   grid-template-columns: 1.3fr 1fr;
   gap: 1rem;
   align-items: start;
+}
+.chip > .version {
+  display: grid;
+  justify-items: center;
+  border-radius: var(--radius);
 }
 .edges {
   display: grid;

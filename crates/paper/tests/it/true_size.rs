@@ -10,7 +10,7 @@ use yardwand_core::alter::AlteredFor;
 use yardwand_core::draft::{Direct, draft_direct};
 use yardwand_core::pattern::{Allowances, Pattern, Seam};
 use yardwand_core::{INCH, Style};
-use yardwand_paper::{Label, Paper, lay_out, tiled_pdf, true_size_svg};
+use yardwand_paper::{Label, PageMap, Paper, lay_out, small_svg, tiled_pdf, true_size_svg};
 
 fn pattern() -> Pattern {
     let body = worked_body().with("upper_bust_girth", 35.0 * INCH);
@@ -125,6 +125,49 @@ fn the_pages_have_the_paper_s_size_and_the_pattern_fills_them() {
 }
 
 #[test]
+fn the_map_has_the_pages_that_are_printed_and_every_line_lies_on_one() {
+    for paper in [Paper::A4, Paper::Letter] {
+        for allowances in [Allowances::NONE, Allowances::default()] {
+            let map = PageMap::of(&pattern(), &allowances, paper);
+            let bytes = tiled_pdf(&pattern(), &allowances, &label(), paper).unwrap();
+            let document = Document::load_mem(&bytes).unwrap();
+            assert_eq!(document.get_pages().len(), map.pages.len() + 1, "one more, with the map on it");
+            for (page, at) in map.pages.iter().zip(2..) {
+                let words = document.extract_text(&[at]).unwrap();
+                assert!(words.split_whitespace().any(|word| word == page.name), "{} on {words}", page.name);
+            }
+            let (width, height) = map.size();
+            for piece in &map.pieces {
+                for (x, y) in sampled(&piece.cutting.to_svg()) {
+                    assert!((0.0..=width).contains(&x) && (0.0..=height).contains(&y));
+                    assert!(
+                        map.pages.iter().any(|page| page.covers.contains((x, y))),
+                        "{} at {x:.1}, {y:.1} is on no page",
+                        piece.name
+                    );
+                }
+            }
+        }
+    }
+}
+
+#[test]
+fn a_small_drawing_has_every_piece_with_its_darts() {
+    let svg = small_svg(&pattern());
+    let paths: Vec<&str> = svg.split("<path").skip(1).collect();
+    let count = |class: &str| paths.iter().filter(|path| attribute(path, "class") == Some(class)).count();
+    assert_eq!(count("net"), pattern().pieces.len());
+    assert_eq!(count("dart"), pattern().pieces.iter().map(|piece| piece.darts.len()).sum::<usize>());
+    let view: Vec<f64> =
+        attribute(&svg, "viewBox").unwrap().split(' ').map(|number| number.parse().unwrap()).collect();
+    for path in paths {
+        for (x, y) in sampled(attribute(path, "d").unwrap()) {
+            assert!((0.0..=view[2]).contains(&x) && (0.0..=view[3]).contains(&y), "{x}, {y} is cut off");
+        }
+    }
+}
+
+#[test]
 fn the_pdf_says_whose_pattern_it_is() {
     let bytes = tiled_pdf(&pattern(), &Allowances::default(), &label(), Paper::A4).unwrap();
     let document = Document::load_mem(&bytes).unwrap();
@@ -147,39 +190,37 @@ fn the_pdf_says_whose_pattern_it_is() {
     }
 }
 
-/// Length of SVG path data by another library than the one that wrote it.
-fn svg_length(data: &str) -> f64 {
-    let (mut x, mut y) = (0.0, 0.0);
-    let mut length = 0.0;
+/// The segments of SVG path data, read by another library than the one that wrote it.
+fn segments(data: &str) -> Vec<CubicBezierSegment<f64>> {
+    let (mut at, mut first) = (point(0.0, 0.0), point(0.0, 0.0));
+    let mut found = Vec::new();
     for segment in PathParser::from(data) {
-        match segment.unwrap() {
-            PathSegment::MoveTo { x: nx, y: ny, .. } => (x, y) = (nx, ny),
-            PathSegment::LineTo { x: nx, y: ny, .. } => {
-                length += (nx - x).hypot(ny - y);
-                (x, y) = (nx, ny);
+        let (ctrl1, ctrl2, to) = match segment.unwrap() {
+            PathSegment::MoveTo { x, y, .. } => {
+                (at, first) = (point(x, y), point(x, y));
+                continue;
             }
-            PathSegment::CurveTo { x1, y1, x2, y2, x: nx, y: ny, .. } => {
-                let cubic = CubicBezierSegment {
-                    from: point(x, y),
-                    ctrl1: point(x1, y1),
-                    ctrl2: point(x2, y2),
-                    to: point(nx, ny),
-                };
-                length += cubic.approximate_length(1e-6);
-                (x, y) = (nx, ny);
-            }
-            PathSegment::HorizontalLineTo { x: nx, .. } => {
-                length += (nx - x).abs();
-                x = nx;
-            }
-            PathSegment::VerticalLineTo { y: ny, .. } => {
-                length += (ny - y).abs();
-                y = ny;
-            }
+            PathSegment::LineTo { x, y, .. } => (at, point(x, y), point(x, y)),
+            PathSegment::CurveTo { x1, y1, x2, y2, x, y, .. } => (point(x1, y1), point(x2, y2), point(x, y)),
+            PathSegment::HorizontalLineTo { x, .. } => (at, point(x, at.y), point(x, at.y)),
+            PathSegment::VerticalLineTo { y, .. } => (at, point(at.x, y), point(at.x, y)),
+            PathSegment::ClosePath { .. } => (at, first, first),
             other => panic!("not written by us: {other:?}"),
-        }
+        };
+        found.push(CubicBezierSegment { from: at, ctrl1, ctrl2, to });
+        at = to;
     }
-    length
+    found
+}
+
+fn svg_length(data: &str) -> f64 {
+    segments(data).iter().map(|segment| segment.approximate_length(1e-6)).sum()
+}
+
+/// Points all along a path, near enough to each other that nothing leaves a page between two of them unseen.
+fn sampled(data: &str) -> Vec<(f64, f64)> {
+    let of = |segment: CubicBezierSegment<f64>| (0..=200).map(move |i| segment.sample(f64::from(i) / 200.0));
+    segments(data).into_iter().flat_map(of).map(|at| (at.x, at.y)).collect()
 }
 
 fn attribute<'a>(element: &'a str, name: &str) -> Option<&'a str> {

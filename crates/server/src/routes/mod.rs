@@ -25,6 +25,7 @@ mod notes;
 mod orders;
 mod patterns;
 mod people;
+mod pictures;
 mod print;
 mod profile;
 mod readings;
@@ -66,6 +67,7 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
         .merge(cutting::routes())
         .merge(drafting::routes())
         .merge(blocks::routes())
+        .merge(pictures::routes())
         .merge(nests::routes())
         .merge(orders::routes())
         .merge(beside::routes())

@@ -1,15 +1,16 @@
 //! `/api/versions/{id}/print`: a frozen version on paper, true to size.
 
+use axum::Json;
 use axum::extract::State;
 use axum::response::Response;
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Style;
 use yardwand_core::alter::make;
 use yardwand_core::pattern::{Allowances, Edge, Pattern, Seam, check_cut_lines};
-use yardwand_paper::{Label, Paper, tiled_pdf, true_size_svg};
+use yardwand_paper::{Label, PageMap, Paper, tiled_pdf, true_size_svg};
 
 use super::patterns::block_words;
 use crate::AppState;
@@ -92,7 +93,7 @@ impl PrintAsked {
 
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
-    OpenApiRouter::new().routes(routes!(pdf)).routes(routes!(svg))
+    OpenApiRouter::new().routes(routes!(pages)).routes(routes!(pdf)).routes(routes!(svg))
 }
 
 /// What is printed of a version: its geometry, what is added at the edges, and what every piece says.
@@ -177,6 +178,59 @@ fn file_name(label: &Label, extension: &str) -> String {
         text.chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect::<String>()
     };
     format!("{}-version-{}.{extension}", safe(&label.garment).to_lowercase(), label.version)
+}
+
+/// One sheet of the pattern and the part of the plane on it, in millimetres.
+#[derive(Serialize, ToSchema)]
+struct SheetView {
+    name: String,
+    x: f64,
+    y: f64,
+    width: f64,
+    height: f64,
+}
+
+/// A piece in its place on the plane: its cutting line as an SVG path, in millimetres.
+#[derive(Serialize, ToSchema)]
+struct PlacedPiece {
+    name: String,
+    cutting: String,
+}
+
+/// What is printed before it is printed: the sheets, and where the pieces lie on them.
+#[derive(Serialize, ToSchema)]
+struct PagesView {
+    /// Width and height of all sheets laid together, in millimetres.
+    width: f64,
+    height: f64,
+    /// The sheets with something on them; one more comes first, with this map and the test squares.
+    sheets: Vec<SheetView>,
+    pieces: Vec<PlacedPiece>,
+}
+
+/// The sheets a version is printed on.
+#[utoipa::path(get, path = "/api/versions/{id}/pages", params(PrintAsked), responses(
+    (status = 200, body = PagesView), (status = 404, body = Problem), (status = 422, body = Problem)))]
+async fn pages(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    QueryString(asked): QueryString<PrintAsked>,
+) -> Result<Json<PagesView>, ApiError> {
+    let Printed { pattern, allowances, .. } = printed(&state, id, asked.allowances(style)?, style).await?;
+    let map = PageMap::of(&pattern, &allowances, asked.paper.into());
+    let (width, height) = map.size();
+    let sheets = map.pages.into_iter().map(|page| SheetView {
+        name: page.name,
+        x: page.covers.x0,
+        y: page.covers.y0,
+        width: page.covers.width(),
+        height: page.covers.height(),
+    });
+    let pieces =
+        map.pieces.into_iter().map(|piece| PlacedPiece { name: piece.name, cutting: piece.cutting.to_svg() });
+    Ok(Json(PagesView { width, height, sheets: sheets.collect(), pieces: pieces.collect() }))
 }
 
 /// A tiled PDF, true to size.

@@ -328,6 +328,16 @@ fn from_comparison_to_a_frozen_version_the_master_stays_as_it_is() {
     assert_eq!(&owner.bytes(&format!("/api/versions/{version}/pdf?paper=letter"))[..5], b"%PDF-");
     let svg = String::from_utf8(owner.bytes(&format!("/api/versions/{version}/svg"))).unwrap();
     assert!(svg.contains("Bettina Corr") && svg.contains("version 1"), "labelled");
+    let pages = owner.get(&format!("/api/versions/{version}/pages?paper=letter")).body;
+    let pdf = owner.bytes(&format!("/api/versions/{version}/pdf?paper=letter"));
+    let printed = lopdf::Document::load_mem(&pdf).unwrap().get_pages().len();
+    assert_eq!(pages["sheets"].as_array().unwrap().len() + 1, printed, "as many as are said before");
+    assert_eq!(pages["pieces"].as_array().unwrap().len(), 2);
+    assert_eq!(owner.get(&format!("/api/versions/{version}/pages?side=900")).status, 422);
+    for of in [format!("blocks/{block}"), format!("patterns/{pattern}"), format!("versions/{version}")] {
+        let picture = String::from_utf8(owner.bytes(&format!("/api/{of}/picture"))).unwrap();
+        assert!(picture.starts_with("<svg") && picture.matches("\"net\"").count() >= 2, "{of}: {picture}");
+    }
     assert_eq!(owner.garment_of("Bettina")["standing"]["stage"], "toile");
 }
 

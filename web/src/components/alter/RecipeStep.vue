@@ -126,6 +126,7 @@ const whole = computed(() =>
         {{ index + 1 }}. {{ view?.name ?? step.alteration }}
       </button>
       <ElSwitch
+        :size="inHand ? 'default' : 'small'"
         :model-value="step.on"
         :aria-label="`${view?.name} is done`"
         @change="emit('toggle', Boolean($event))"
@@ -133,7 +134,7 @@ const whole = computed(() =>
     </div>
     <p v-if="!inHand" class="line small" :title="whole">
       <span v-if="view?.amounts[0]" class="figure"
-        ><strong>{{ view.amounts[0].amount.text }}</strong> {{ unit }} {{ view.amounts[0].on }}</span
+        ><strong>{{ view.amounts[0].amount.text }}</strong> {{ unit }}</span
       >
       <span v-if="reasons" class="why">{{ reasons }}</span>
     </p>
@@ -297,7 +298,7 @@ const whole = computed(() =>
 
 <style scoped>
 .step {
-  padding: 0.3rem 0.7rem;
+  padding: 0.2rem 0.6rem;
   display: grid;
   gap: 0.1rem;
 }
@@ -318,7 +319,27 @@ const whole = computed(() =>
   cursor: pointer;
   text-align: left;
 }
-/* What is not in hand is a line to be read; all of it is one hover away. */
+/* What is not in hand is a line to be read: name, amount, why; all of it is one hover away. */
+.step:not(.inhand) {
+  grid-template-columns: fit-content(11rem) minmax(4.5rem, 1fr) auto;
+  align-items: center;
+  column-gap: 0.6rem;
+}
+.step:not(.inhand) > .between {
+  display: contents;
+}
+.step:not(.inhand) .name {
+  font-size: 0.97rem;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.step:not(.inhand) > .line {
+  grid-area: 1 / 2;
+}
+.step:not(.inhand) > [role='alert'] {
+  grid-column: 1 / -1;
+}
 .line {
   display: flex;
   gap: 0.5rem;
