@@ -2,7 +2,8 @@
 //!
 //! Counted are lines of Rust, TypeScript and Vue that are neither empty nor only a comment. A test is everything below a
 //! folder `tests` or `benches`, the whole of the browser tests' crate, and what follows `#[cfg(test)]` to the end of its
-//! file. Generated files, SQL and data files are neither.
+//! file. Generated files, SQL and data files are neither. The front end is `web` with the browser tests: they open its
+//! pages and nothing else.
 
 use std::fs;
 use std::path::Path;
@@ -23,6 +24,7 @@ const PARTS: [(&str, &str); 8] = [
 ];
 /// What others write.
 const LEFT_OUT: [&str; 4] = ["node_modules", "dist", "target", "schema.d.ts"];
+const FRONT_END: [&str; 2] = ["crates/e2e", "web"];
 const WHOLLY_TESTS: &str = "crates/e2e";
 
 /// Lines of one part.
@@ -52,12 +54,16 @@ pub(crate) fn print() -> Step {
     let row = |name: &str, lines: Lines| {
         println!("{name:<16}{:>9}{:>9}{:>8.1} %", lines.code, lines.tests, lines.percent());
     };
-    let mut whole = Lines::default();
+    let (mut whole, mut front_end) = (Lines::default(), Lines::default());
     for (name, folder) in PARTS {
         let lines = below(&root().join(folder), folder == WHOLLY_TESTS)?;
         row(name, lines);
         whole = whole.and(lines);
+        if FRONT_END.contains(&folder) {
+            front_end = front_end.and(lines);
+        }
     }
+    row("front end", front_end);
     row("all", whole);
     Ok(())
 }

@@ -1,17 +1,42 @@
 //! What a person's hands do on a page: press, type, choose, tap, draw; everything found by the words beside it.
 
+use std::sync::atomic::{AtomicU32, Ordering::Relaxed};
+
 use serde_json::json;
 use thirtyfour::prelude::*;
 
 use crate::{Browser, Walk};
 
+/// What the hands have done: presses and taps, and keys typed. A field that is typed into was pressed first.
+#[derive(Debug, Default)]
+pub(crate) struct Done {
+    presses: AtomicU32,
+    keys: AtomicU32,
+}
+
+impl Done {
+    fn pressed(&self, times: u32) {
+        self.presses.fetch_add(times, Relaxed);
+    }
+
+    fn typed(&self, keys: &TypingData) {
+        self.keys.fetch_add(keys.as_vec().len() as u32, Relaxed);
+    }
+}
+
 impl Browser {
+    /// How often was pressed or tapped until now, and how many keys were typed.
+    pub fn presses_and_keys(&self) -> (u32, u32) {
+        (self.done.presses.load(Relaxed), self.done.keys.load(Relaxed))
+    }
+
     /// Presses the button, link or tab of this name; an exact name before one that begins so.
     ///
     /// # Errors
     ///
     /// When there is none, or it cannot be pressed.
     pub async fn press(&self, name: &str) -> Walk {
+        self.done.pressed(1);
         const FIND: &str = "
             // A switch is an unseen input inside the thing one presses.
             const seen = (e) => e.closest('.el-switch') ?? e
@@ -39,6 +64,7 @@ impl Browser {
     ///
     /// When there is none.
     pub async fn press_within(&self, part: &str, name: &str) -> Walk {
+        self.done.pressed(1);
         const FIND: &str = "
             const part = document.querySelector(`[aria-label=\"${arguments[0]}\"]`)
             const wordsOf = (e) => (e.getAttribute('aria-label') ?? e.innerText).trim().replace(/\\s+/g, ' ')
@@ -59,6 +85,7 @@ impl Browser {
     ///
     /// What the driver says.
     pub async fn tap(&self, element: &WebElement) -> Walk {
+        self.done.pressed(1);
         element.scroll_into_view().await?;
         const MIDDLE: &str = "
             const { x, y, width, height } = arguments[0].getBoundingClientRect()
@@ -95,6 +122,7 @@ impl Browser {
     ///
     /// When it cannot be tapped.
     pub async fn tap_place(&self, name: &str) -> Walk {
+        self.done.pressed(1);
         let tapped = async || Ok(self.place(name).await?.click().await.is_ok());
         self.wait_for(format!("a tap on {name}"), tapped).await
     }
@@ -105,6 +133,7 @@ impl Browser {
     ///
     /// What the driver says.
     pub async fn draw_line(&self, from: &str, to: &str) -> Walk {
+        self.done.pressed(1);
         let (to, from) = (self.place(to).await?, self.place(from).await?);
         let stroke = self.driver.action_chain().click_and_hold_element(&from).move_to_element_center(&to);
         Ok(stroke.release().perform().await?)
@@ -151,6 +180,8 @@ impl Browser {
     ///
     /// When there is no such list or entry.
     pub async fn pick(&self, label: &str, entry: &str) -> Walk {
+        // The list, and the entry.
+        self.done.pressed(2);
         const ENTRY: &str = "
             const lists = [...document.querySelectorAll('.el-select-dropdown')].filter((e) => e.getClientRects().length > 0)
             const wordsOf = (e) => e.innerText.trim().replace(/\\s+/g, ' ')
@@ -189,6 +220,9 @@ impl Browser {
         })
         .await?;
         let field = found.ok_or_else(|| format!("no field named {name}"))?;
+        let text = text.into();
+        self.done.pressed(1);
+        self.done.typed(&text);
         Ok(field.send_keys(text).await?)
     }
 
@@ -198,6 +232,8 @@ impl Browser {
     ///
     /// When the field cannot be typed into.
     pub async fn fill(&self, label: &str, text: &str) -> Walk {
+        self.done.pressed(1);
+        self.done.typed(&text.into());
         // A dialog that is still opening takes no keys yet, and a field that is just drawn anew is another one.
         let mut found = None;
         self.wait_for(format!("the field \u{201c}{label}\u{201d} to take keys"), async || {
@@ -217,7 +253,9 @@ impl Browser {
     ///
     /// What the driver says.
     pub async fn type_keys(&self, keys: impl Into<TypingData>) -> Walk {
-        Ok(self.driver.active_element().await?.send_keys(keys.into()).await?)
+        let keys = keys.into();
+        self.done.typed(&keys);
+        Ok(self.driver.active_element().await?.send_keys(keys).await?)
     }
 
     /// Chooses the chip or radio of this label.
@@ -226,6 +264,7 @@ impl Browser {
     ///
     /// When there is none.
     pub async fn choose(&self, label: &str) -> Walk {
+        self.done.pressed(1);
         const FIND: &str = "
             const wordsOf = (e) => e.innerText.trim().replace(/\\s+/g, ' ')
             const labels = [...document.querySelectorAll('label')].filter((e) => e.getClientRects().length > 0)

@@ -36,6 +36,8 @@ pub struct Browser {
     pub driver: WebDriver,
     base: String,
     profile: PathBuf,
+    /// What the hands have done so far.
+    done: hands::Done,
     stop: Option<oneshot::Sender<()>>,
     _db: TestDb,
 }
@@ -158,7 +160,7 @@ impl Browser {
         }
         let url = driver_url()?;
         let driver = loop_until(|| WebDriver::new(&url, wanted.clone())).await?;
-        let browser = Self { driver, base, profile, stop: Some(stop), _db: db };
+        let browser = Self { driver, base, profile, done: hands::Done::default(), stop: Some(stop), _db: db };
         browser.resize(width, height).await?;
         Ok(browser)
     }

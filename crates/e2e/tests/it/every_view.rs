@@ -68,23 +68,36 @@ fn every_view_is_clean_under_axe_by_day_and_by_evening() {
     });
 }
 
+/// Every view clean under axe at this width, and none wider than the window.
+async fn fits_the_phone(browser: &Browser) -> Walk {
+    let mut faults = Vec::new();
+    for (path, words) in VIEWS {
+        browser.go(path).await?;
+        browser.see(words).await?;
+        faults.extend(browser.axe().await?.into_iter().map(|fault| format!("{path}: {fault}")));
+        let over = browser.ask("return document.documentElement.scrollWidth - innerWidth").await?;
+        if over.as_i64().unwrap_or(999) > 0 {
+            faults.push(format!("{path} is {over} px wider than the phone"));
+        }
+    }
+    if faults.is_empty() { Ok(()) } else { Err(faults.join("\n").into()) }
+}
+
+#[test]
+fn every_view_is_clean_on_the_phone_in_the_evening() {
+    walk_as!("phone_evening", (390, 844), |browser| {
+        browser.sign_in().await?;
+        browser.press("Evening").await?;
+        browser.see("Day").await?;
+        fits_the_phone(&browser).await?;
+    });
+}
+
 #[test]
 fn measuring_and_fitting_work_by_thumb_at_390_px() {
     walk_as!("phone", (390, 844), |browser| {
         browser.sign_in().await?;
-        let mut faults = Vec::new();
-        for (path, words) in VIEWS {
-            browser.go(path).await?;
-            browser.see(words).await?;
-            faults.extend(browser.axe().await?.into_iter().map(|fault| format!("{path}: {fault}")));
-            let over = browser.ask("return document.documentElement.scrollWidth - innerWidth").await?;
-            if over.as_i64().unwrap_or(999) > 0 {
-                return Err(format!("{path} is {over} px wider than the phone").into());
-            }
-        }
-        if !faults.is_empty() {
-            return Err(faults.join("\n").into());
-        }
+        fits_the_phone(&browser).await?;
         browser.go("/garments/1/measure").await?;
         browser.fill("Side length", "7").await?;
         browser.press("1/2").await?;

@@ -124,6 +124,42 @@ fn whole_round(name: &str, size: (u32, u32)) {
     });
 }
 
+/// Each observation with its place, its kind and what is decided, and the round closed.
+#[test]
+fn a_round_of_five_observations_takes_few_taps_on_the_phone() {
+    walk_as!("five_observations", (390, 844), |browser| {
+        browser.sign_in().await?;
+        browser.go("/garments/4/toile").await?;
+        browser.press("Open fitting round 1").await?;
+        browser.headed("Fitting round 1").await?;
+        let (before, _) = browser.presses_and_keys();
+        let seen = [
+            ("shoulder tip", "Drag"),
+            ("side seam", "Swing"),
+            ("front waist", "Strain"),
+            ("front armhole", "Gape"),
+            ("centre front", "Strain"),
+        ];
+        for (place, kind) in seen {
+            browser.tap_place(place).await?;
+            browser.choose(kind).await?;
+            browser.press("Keep this observation").await?;
+            let said = format!("{kind} at {place}");
+            browser.press_within(&format!("Decide: {said}"), "Watch").await?;
+            browser.see("Watched").await?;
+        }
+        counted(&browser, "article[aria-label*=' at ']", 5).await?;
+        browser.press("Close").await?;
+        browser.press("Close round 1").await?;
+        browser.see("Nothing was altered.").await?;
+        let (after, _) = browser.presses_and_keys();
+        eprintln!("a round of five observations: {} taps", after - before);
+        if after - before > 25 {
+            return Err(format!("{} taps are more than 25", after - before).into());
+        }
+    });
+}
+
 #[test]
 fn a_closed_page_loses_nothing_and_nothing_is_doubled() {
     walk_as!("closed_page", (390, 844), |browser| {

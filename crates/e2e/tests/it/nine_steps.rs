@@ -90,6 +90,7 @@ fn a_new_client_is_measured_compared_altered_printed_and_fitted() {
         // Her own block is offered first; the master is compared all the same.
         browser.see("This block has one size.").await?;
         browser.pick("Block", "House master, bodice, version 1").await?;
+        browser.press("The two schools side by side").await?;
         browser.see("By the upper bust: size").await?;
         browser.see("By the bust: size").await?;
         browser.see("Bust prominence").await?;
@@ -174,6 +175,77 @@ fn a_new_client_is_measured_compared_altered_printed_and_fitted() {
         browser.press("Greta Sundqvist").await?;
         browser.see("Drag at shoulder tip from round 1: gone.").await?;
         browser.see("\u{201c}Roomy\u{201d}").await?;
+    });
+}
+
+/// The same way with nothing done that need not be: what it costs the hands.
+#[test]
+fn the_whole_way_from_client_to_hand_over_takes_few_presses_and_keys() {
+    walk_as!("whole_way", (1280, 800), |browser| {
+        browser.sign_in().await?;
+        let (presses_before, keys_before) = browser.presses_and_keys();
+        browser.press("Clients").await?;
+        browser.press("Add a client").await?;
+        browser.fill("Name", "Greta Sundqvist").await?;
+        browser.fill("Telephone or address", "greta@orchestra.example").await?;
+        browser.choose("She agrees that her figures are kept").await?;
+        browser.press("Save client").await?;
+        browser.headed("Greta Sundqvist").await?;
+        browser.press("New garment").await?;
+        browser.fill("Garment", "Blue recital dress").await?;
+        browser.press("Take it in hand and measure").await?;
+        browser.press("Begin measuring").await?;
+        for (name, text) in READINGS {
+            browser.headed(name).await?;
+            browser.type_keys(text).await?;
+            browser.type_keys(thirtyfour::Key::Enter + "").await?;
+        }
+        browser.see("16 of 16 taken").await?;
+        browser.press("Review and close").await?;
+        browser.press("Sign and close").await?;
+        browser.headed("Compare").await?;
+        browser.press("To the plan").await?;
+        browser.headed("Plan").await?;
+        browser.press("Begin the pattern").await?;
+        browser.headed("Cutting table").await?;
+        browser.fill("Save as version 1", "First toile").await?;
+        browser.press("Save version").await?;
+        browser.headed("Toile").await?;
+        browser.see("sheets of A4").await?;
+        // The file itself is looked at by the test above.
+        let before = browser.ask("return location.pathname").await?;
+        browser.press("PDF in tiles").await?;
+        assert_eq!(browser.ask("return location.pathname").await?, before, "printing leads nowhere else");
+        browser.fill("What she wears", "Her foundation").await?;
+        browser.press("Open fitting round 1").await?;
+        browser.headed("Fitting round 1").await?;
+        browser.draw_line("sleeve cap", "shoulder tip").await?;
+        browser.choose("Drag").await?;
+        browser.fill("How much is pinned", "1/4").await?;
+        browser.choose("tuck or opening, once").await?;
+        browser.press("Keep this observation").await?;
+        browser.press("Take shoulder length").await?;
+        browser.see("Shoulder length 1/4 in on the seam").await?;
+        browser.press("Close").await?;
+        browser.press("Close round 1").await?;
+        browser.see("It made version 2 of the pattern.").await?;
+        browser.press("Cut the next toile").await?;
+        browser.press("Open fitting round 2").await?;
+        browser.headed("Fitting round 2").await?;
+        browser.press_within("Earlier: Drag at sleeve cap towards shoulder tip", "Gone").await?;
+        browser.press("Close").await?;
+        browser.press("Close round 2").await?;
+        browser.see("Nothing left to pin").await?;
+        browser.press("Cut").await?;
+        browser.headed("Cut and hand over").await?;
+        browser.press("Hand it over").await?;
+        browser.see("Handed over on").await?;
+        let (presses, keys) = browser.presses_and_keys();
+        let (presses, keys) = (presses - presses_before, keys - keys_before);
+        eprintln!("the whole way: {presses} presses, {keys} keys");
+        if presses > 60 || keys > 300 {
+            return Err(format!("{presses} presses and {keys} keys are more than 60 and 300").into());
+        }
     });
 }
 
