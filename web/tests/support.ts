@@ -1,8 +1,14 @@
 /** What the tests share: a server that answers as told, and a place for a composable to live in. */
-import { flushPromises } from '@vue/test-utils'
+import { flushPromises, mount } from '@vue/test-utils'
 import { onTestFinished, vi } from 'vitest'
-import { effectScope } from 'vue'
+import { defineComponent, effectScope, h } from 'vue'
+import type { Component } from 'vue'
+import { createMemoryHistory, createRouter } from 'vue-router'
 import { queries } from '@/api/queries'
+import type { Me } from '@/api/types'
+import { useHouse } from '@/composables/useHouse'
+import { provideOrder } from '@/composables/useOrder'
+import { router as application } from '@/router'
 
 /** What a server was asked. */
 export interface Asked {
@@ -124,3 +130,42 @@ export function clearedAfterwards(wrapper: { unmount: () => void }): void {
     document.body.innerHTML = ''
   })
 }
+
+/** Whoever is signed in may this, until the test is over. */
+export function signedIn(...may: Me['may']): void {
+  const { me } = useHouse()
+  me.value = { id: 1, name: 'Marit', role: 'owner', may } as Me
+  onTestFinished(() => void (me.value = undefined))
+}
+
+/** The addresses of the application, with nothing behind them. */
+export function addresses() {
+  const nothing = { template: '<p />' }
+  const known = application.getRoutes().filter(({ name }) => name)
+  const routes = known.map(({ path, name }) => ({ path, name: name!, component: nothing }))
+  return createRouter({ history: createMemoryHistory(), routes })
+}
+
+/** A page of garment 7, below what reads the garment; `serve` answers for both. */
+export async function garmentPage(page: Component) {
+  const router = addresses()
+  const above = defineComponent(() => {
+    provideOrder(() => 7)
+    return () => h(page)
+  })
+  const wrapper = mount(above, { attachTo: document.body, global: { plugins: [router] } })
+  clearedAfterwards(wrapper)
+  await flushPromises()
+  /** Presses the button or link of this name. */
+  async function press(name: string): Promise<void> {
+    const all = [...document.querySelectorAll<HTMLElement>('button, a, summary')]
+    const found = all.find((each) => each.textContent.trim() === name)
+    if (!found) throw new Error(`no ${name} among ${all.map((each) => each.textContent.trim()).join('; ')}`)
+    found.click()
+    await flushPromises()
+  }
+  return { wrapper, router, press }
+}
+
+/** A length as the server shows it. */
+export const shown = (mm: number, text = String(mm)) => ({ mm, text, exact: text })

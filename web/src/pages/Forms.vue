@@ -1,10 +1,9 @@
 <script setup lang="ts">
 /** The dress forms of the house. */
-import { ElButton } from 'element-plus'
-import { ref } from 'vue'
+import { ElButton, ElTable, ElTableColumn } from 'element-plus'
+import { computed, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
-import type { FormView } from '@/api/types'
 import PageFrame from '@/components/PageFrame.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
@@ -15,7 +14,23 @@ const router = useRouter()
 const { unit } = useHouse()
 const { data: forms, problem } = useResource(get('/api/forms'))
 const name = ref('')
-const text = (form: FormView, code: string) => form.figures.find((figure) => figure.code === code)?.text ?? ''
+const columns = computed(
+  () =>
+    [
+      ['bust_girth', `Bust, ${unit.value}`],
+      ['waist_girth', 'Waist'],
+      ['hip_girth', 'Hip'],
+      ['nape_to_waist_back', 'Nape to waist'],
+    ] as const,
+)
+/** A row a form: its name, and its figures by their codes. */
+const rows = computed(() =>
+  forms.value?.map(({ id, name, figures }) => ({
+    id,
+    name,
+    ...Object.fromEntries(figures.map((figure) => [figure.code, figure.text])),
+  })),
+)
 
 const {
   run: add,
@@ -30,31 +45,25 @@ const {
 <template>
   <PageFrame right="cutting" title="Dress forms" :problem="problem ?? refused" :reading="!forms">
     <template #actions><RouterLink :to="{ name: 'level' }">Level lines and hems</RouterLink></template>
-    <p v-if="forms && !forms.length" class="soft">
-      No form yet. Enter one with its own figures, once: then it can be padded for a client level by level.
-    </p>
-    <table v-if="forms?.length">
-      <thead>
-        <tr>
-          <th scope="col">Form</th>
-          <th scope="col" class="num">Bust, {{ unit }}</th>
-          <th scope="col" class="num">Waist</th>
-          <th scope="col" class="num">Hip</th>
-          <th scope="col" class="num">Nape to waist</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="form in forms" :key="form.id">
-          <th scope="row">
-            <RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink>
-          </th>
-          <td class="num">{{ text(form, 'bust_girth') }}</td>
-          <td class="num">{{ text(form, 'waist_girth') }}</td>
-          <td class="num">{{ text(form, 'hip_girth') }}</td>
-          <td class="num">{{ text(form, 'nape_to_waist_back') }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <ElTable
+      v-if="rows"
+      :data="rows"
+      empty-text="No form yet. Enter one with its own figures, once: then it can be padded for a client level by level."
+    >
+      <ElTableColumn prop="name" label="Form" min-width="140" sortable>
+        <template #default="{ row }"
+          ><RouterLink :to="{ name: 'form', params: { id: row.id } }">{{ row.name }}</RouterLink></template
+        >
+      </ElTableColumn>
+      <ElTableColumn
+        v-for="[code, label] in columns"
+        :key="code"
+        :prop="code"
+        :label="label"
+        align="right"
+        min-width="90"
+      />
+    </ElTable>
     <form class="card row" @submit.prevent="add">
       <TextField
         id="form-name"
