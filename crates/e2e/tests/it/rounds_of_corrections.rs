@@ -106,7 +106,7 @@ fn a_dress_takes_a_full_bust_to_the_hem_or_back_at_the_hip() {
         browser.sign_in().await?;
         browser.go("/garments/2/compare").await?;
         browser.headed("Compare").await?;
-        browser.see("By the bust: size").await?;
+        browser.see("Which size to start from").await?;
         // Chosen and pressed at once on a slow line: the plan starts from the block that was chosen.
         browser.slow(400).await?;
         browser.pick("Block", "Concert dress to the hip").await?;
