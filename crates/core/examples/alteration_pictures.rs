@@ -40,6 +40,8 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("move_dart_armhole", "move_dart", of(1.0).by("from", "waist").by("to", "armhole")),
         ("split_dart", "split_dart", of(0.5)),
         ("gather_dart", "gather_dart", of(1.0)),
+        ("hem_length_dress", "hem_length", of(430.0).with("knee", 370.0)),
+        ("hem_length_dress_flared", "hem_length", of(430.0).with("out", 60.0)),
         ("dart_point", "dart_point", of(14.0).with("out", -8.0)),
         one("shoulder_length", 12.0),
         one("narrow_shoulder", 16.0),

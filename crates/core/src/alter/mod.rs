@@ -42,6 +42,7 @@ mod gaping_armhole;
 mod gaping_neckline;
 mod gather_dart;
 mod half_cap;
+mod hem_length;
 mod length;
 mod move_dart;
 mod narrow_shoulder;
@@ -104,6 +105,7 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &gaping_armhole::GapingArmhole,
         &gaping_neckline::GapingNeckline,
         &sway_back::SwayBack,
+        &hem_length::HemLength,
         &move_dart::MoveDart,
         &split_dart::SplitDart,
         &gather_dart::GatherDart,

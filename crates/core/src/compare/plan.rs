@@ -282,6 +282,7 @@ fn changed_by(figure: PatternMeasure) -> Option<&'static str> {
         | PatternMeasure::SideDart
         | PatternMeasure::ShoulderDart
         | PatternMeasure::ArmholeDart => return None,
+        PatternMeasure::BelowHip | PatternMeasure::Hem => "hem_length",
     })
 }
 

@@ -80,6 +80,10 @@ pub enum PatternMeasure {
     Armhole,
     /// The whole neckline, all round.
     Neckline,
+    /// Hip line to hem, down the centre.
+    BelowHip,
+    /// The hem, all round, of a garment that goes on below the hip.
+    Hem,
 }
 
 impl PatternMeasure {
@@ -120,13 +124,15 @@ impl PatternMeasure {
             Self::SleeveHem => "sleeve hem",
             Self::Armhole => "armhole",
             Self::Neckline => "neckline",
+            Self::BelowHip => "hip to hem",
+            Self::Hem => "hem",
         }
     }
 }
 
 impl PatternMeasure {
     /// Every figure, in a fixed order: what a card can hold.
-    pub const ALL: [Self; 34] = [
+    pub const ALL: [Self; 36] = [
         Self::Bust,
         Self::Waist,
         Self::AcrossFront,
@@ -161,6 +167,8 @@ impl PatternMeasure {
         Self::SleeveHem,
         Self::Armhole,
         Self::Neckline,
+        Self::BelowHip,
+        Self::Hem,
     ];
 }
 
@@ -233,17 +241,46 @@ fn all_round(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(PatternMeasur
     let both = |seam| front.sewn_length(seam) + back.sewn_length(seam);
     figures.push((PatternMeasure::Bust, 2.0 * (bust(front) + bust(back))));
     figures.push((PatternMeasure::Waist, 2.0 * (front.sewn_waist() + back.sewn_waist())));
-    let hip = both(Seam::Hem);
-    figures.extend((hip > 0.0).then_some((PatternMeasure::Hip, 2.0 * hip)));
+    let hem = both(Seam::Hem);
+    match at_hip(front).zip(at_hip(back)) {
+        Some((in_front, behind)) => {
+            figures.push((PatternMeasure::Hip, 2.0 * (in_front + behind)));
+            figures.push((PatternMeasure::Hem, 2.0 * hem));
+            figures.extend(below_hip(front.at_centre()).map(|mm| (PatternMeasure::BelowHip, mm)));
+        }
+        // A block ends at the hip: there its lower edge is the hip line.
+        None => figures.extend((hem > 0.0).then_some((PatternMeasure::Hip, 2.0 * hem))),
+    }
     figures.push((PatternMeasure::Armhole, both(Seam::Armhole)));
     figures.push((PatternMeasure::Neckline, 2.0 * both(Seam::Neckline)));
 }
 
 /// The bust line of a panel along its points.
 fn level_length(panel: &Piece) -> f64 {
-    panel
-        .level(LevelName::Bust)
-        .map_or(0.0, |level| level.points.windows(2).map(|pair| pair[0].distance(pair[1])).sum())
+    length_of(panel, LevelName::Bust).unwrap_or_default()
+}
+
+/// A level line along its points.
+fn length_of(piece: &Piece, level: LevelName) -> Option<f64> {
+    let points = &piece.level(level)?.points;
+    Some(points.windows(2).map(|pair| pair[0].distance(pair[1])).sum())
+}
+
+/// Half a piece, or both its panels, at the hip line; none where it ends there.
+fn at_hip(half: &Half<'_>) -> Option<f64> {
+    match (half.whole(), half.panels()) {
+        (Some(whole), _) => length_of(whole, LevelName::Hip),
+        (None, panels) => {
+            let (centre, side) = panels?;
+            Some(length_of(centre, LevelName::Hip)? + length_of(side, LevelName::Hip)?)
+        }
+    }
+}
+
+/// From the hip line to the hem, down the centre.
+fn below_hip(piece: &Piece) -> Option<f64> {
+    let from = piece.level(LevelName::Hip)?.points.first()?;
+    Some(piece.edges_of(Seam::Hem).last()?.curve.end().distance(*from))
 }
 
 fn measure_front_panels(front: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {

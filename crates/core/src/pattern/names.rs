@@ -131,6 +131,14 @@ pub enum LevelName {
     Biceps,
     /// At the elbow of a sleeve.
     Elbow,
+    /// At the hip of a piece that goes on below it.
+    Hip,
+    /// At her knee.
+    Knee,
+    /// At her ankle.
+    Ankle,
+    /// Where the floor is, in her shoes.
+    Floor,
 }
 
 impl LevelName {
@@ -141,6 +149,10 @@ impl LevelName {
             Self::Waist => "waist line",
             Self::Biceps => "biceps line",
             Self::Elbow => "elbow line",
+            Self::Hip => "hip line",
+            Self::Knee => "knee line",
+            Self::Ankle => "ankle line",
+            Self::Floor => "floor line",
         }
     }
 }

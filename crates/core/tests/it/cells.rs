@@ -42,6 +42,7 @@ pub(crate) fn usual() -> Vec<Try> {
         ("move_dart", 0.5),
         ("split_dart", 0.5),
         ("gather_dart", 1.0),
+        ("hem_length", 400.0),
         ("princess_line", 6.0),
         ("biceps_width", 8.0),
         ("sleeve_width", 10.0),

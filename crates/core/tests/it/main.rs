@@ -34,3 +34,4 @@ mod sheets;
 mod shown_sums;
 mod side_balance;
 mod stages;
+mod wishes;

@@ -41,7 +41,7 @@ fn tally(method: &Method, bodies: &[Body]) -> Tally {
 }
 
 /// An own look, not the product's rule: no two flattened edges cross anywhere but at their common ends.
-fn outlines_are_simple(pattern: &Pattern) {
+pub(crate) fn outlines_are_simple(pattern: &Pattern) {
     use geo::algorithm::line_intersection::{LineIntersection, line_intersection};
     use geo::{Coord, Line};
     // Neighbours share an end, to the last bit or nearly so.

@@ -3,15 +3,24 @@
 use crate::common::bodies;
 use kurbo::{BezPath, Shape};
 use yardwand_core::Style;
-use yardwand_core::alter::{Amounts, Recipe, StageKind, alteration, preview, registry};
-use yardwand_core::draft::{Direct, Method, draft};
+use yardwand_core::alter::{Alteration, Amounts, Recipe, StageKind, alteration, preview, registry, suits};
+use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{Pattern, PieceKind, Seam};
 
 const STYLE: Style = Style::EIGHTHS;
 
 fn block() -> Pattern {
+    drafted(MethodKind::Direct)
+}
+
+/// The bodice, or the dress where an alteration is for what goes on below the waist.
+fn block_for(known: &dyn Alteration) -> Pattern {
+    Some(block()).filter(|block| suits(known, block)).unwrap_or_else(|| drafted(MethodKind::Dress))
+}
+
+fn drafted(kind: MethodKind) -> Pattern {
     let direct = Direct { waist_dart_keeps: 38.0, ..Direct::default() };
-    let method = Method { with_sleeve: true, direct, ..Method::default() };
+    let method = Method { kind, with_sleeve: true, direct, ..Method::default() };
     bodies(8, 3).iter().find_map(|body| Some(draft(body, &method, STYLE).ok()?.pattern)).unwrap()
 }
 
@@ -24,8 +33,8 @@ fn some(code: &str) -> Amounts {
 
 #[test]
 fn every_alteration_is_told_from_marking_to_truing() {
-    let block = block();
     for known in registry() {
+        let block = block_for(*known);
         let recipe = Recipe::default().and(known.code(), some(known.code()), "");
         let shown = preview(&block, &recipe, None, STYLE);
         assert!(shown.steps[0].says.is_none(), "{}: {:?}", known.code(), shown.steps[0].says);
@@ -43,9 +52,9 @@ fn every_alteration_is_told_from_marking_to_truing() {
 
 #[test]
 fn every_stage_can_be_drawn() {
-    let block = block();
     let size = |path: &str| BezPath::from_svg(path).map(|path| path.bounding_box()).unwrap();
     for known in registry() {
+        let block = block_for(*known);
         let recipe = Recipe::default().and(known.code(), some(known.code()), "");
         let shown = preview(&block, &recipe, None, STYLE);
         let there: Vec<PieceKind> = shown.before.iter().chain(&shown.now).map(|piece| piece.kind).collect();
@@ -73,10 +82,10 @@ fn every_stage_can_be_drawn() {
 
 #[test]
 fn every_line_the_words_speak_of_is_named_on_a_drawing() {
-    let block = block();
     let seams: Vec<&str> = Seam::ALL.into_iter().map(Seam::name).filter(|name| *name != "dart leg").collect();
     let mut named = 0;
     for known in registry() {
+        let block = block_for(*known);
         let recipe = Recipe::default().and(known.code(), some(known.code()), "");
         for stage in preview(&block, &recipe, None, STYLE).stages {
             let words = stage.words.to_lowercase();
@@ -106,7 +115,9 @@ fn every_line_the_words_speak_of_is_named_on_a_drawing() {
             }
             for drawing in &stage.drawings {
                 let piece = block.piece(drawing.piece);
-                let near = piece.map(|piece| piece.bounds().inflate(80.0, 80.0));
+                // What is drawn on lies beyond the old outline by what it is drawn on.
+                let reach = 80.0 + some(known.code()).amount().abs();
+                let near = piece.map(|piece| piece.bounds().inflate(reach, reach));
                 for each in &drawing.names {
                     assert!(
                         near.is_none_or(|near| near.contains(kurbo::Point::new(each.at.x, each.at.y))),
@@ -118,7 +129,8 @@ fn every_line_the_words_speak_of_is_named_on_a_drawing() {
         }
     }
     assert!(named > 20, "{named}");
-    let full_bust = preview(&block, &Recipe::default().and("full_bust", Amounts::of(12.7), ""), None, STYLE);
+    let full_bust =
+        preview(&block(), &Recipe::default().and("full_bust", Amounts::of(12.7), ""), None, STYLE);
     let marked: Vec<&str> =
         full_bust.stages[0].drawings[0].names.iter().map(|each| each.name.as_str()).collect();
     for name in ["line 1", "line 2", "line 3", "hinge", "bust point"] {
@@ -128,8 +140,8 @@ fn every_line_the_words_speak_of_is_named_on_a_drawing() {
 
 #[test]
 fn a_handle_lies_where_the_amount_has_brought_it_and_follows_the_hand() {
-    let block = block();
     for known in registry() {
+        let block = block_for(*known);
         let amounts = some(known.code());
         let at = |amounts: Amounts| {
             preview(&block, &Recipe::default().and(known.code(), amounts, ""), None, STYLE).handle

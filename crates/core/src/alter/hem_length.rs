@@ -1,0 +1,265 @@
+//! Hem length: a garment that ends at the hip goes on to the length she wishes, straight, flared or pegged (handbook:
+//! `wishes.md`, section 4). Above the hip nothing moves.
+
+use kurbo::{Point, Vec2};
+
+use super::keeps::{ARMHOLES, GIRTHS, Keeps, NECKLINES, SHOULDERS, SIDES};
+use super::work::{FollowUp, PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::geometry::{Curve, house_curve, quarter_turn, root};
+use crate::pattern::{Level, LevelName, Pattern, PatternMeasure, Piece, Seam};
+
+/// A shorter skirt is none, in millimetres.
+const LEAST: f64 = 20.0;
+/// The side leaves the hip line this far below it, in millimetres (common practice, no source).
+const BENDS: f64 = 60.0;
+/// A skirt shorter than this is not flared, in millimetres.
+const LEAST_FLARED: f64 = 100.0;
+/// The most that each side edge may run out, and in, as a share of its length below the bend.
+const MOST_OUT: f64 = 0.18;
+const MOST_IN: f64 = 0.12;
+/// A hem below the knee that is less round than this wants a slit, in millimetres (common practice, no source).
+const STRIDE: f64 = 1000.0;
+/// The slit ends this far above the knee, in millimetres (common practice, no source).
+const SLIT_ABOVE_KNEE: f64 = 50.0;
+
+const PARAMS: [Param; 5] = [
+    Param::amount(
+        "Longer below the hip",
+        MeasuredOn::Here,
+        (-300.0, 1400.0),
+        "From the hip line down to the finished hem: what she wishes below the waist, less her waist to hip.",
+    ),
+    Param::place(
+        "out",
+        "Flared at each side edge",
+        (-120.0, 260.0),
+        Some(0.0),
+        "How far the hem runs out at each side edge. Negative pegs it in.",
+    ),
+    Param::place(
+        "knee",
+        "Knee below the hip",
+        (150.0, 700.0),
+        None,
+        "Where her knee lies, to draw its line and to ask for a slit. Left out, it is not drawn.",
+    ),
+    Param::place(
+        "ankle",
+        "Ankle below the hip",
+        (400.0, 1100.0),
+        None,
+        "Where her ankle lies, to draw its line. Left out, it is not drawn.",
+    ),
+    Param::place(
+        "floor",
+        "Floor below the hip",
+        (500.0, 1300.0),
+        None,
+        "Where the floor lies, in her shoes, to draw its line. Left out, it is not drawn.",
+    ),
+];
+
+const ABOUT: About = About {
+    code: "hem_length",
+    name: "Hem length",
+    why: "She wishes the garment longer than the block is drafted: to the knee, the ankle, the floor.",
+    params: &PARAMS,
+    seams: &[Seam::Hem],
+    wants: "a hem is let down where front and back end at the hip: this pattern ends at the waist, or is parted already",
+    layer: Layer::Shape,
+};
+
+/// What it is told, in millimetres.
+struct Wish {
+    length: f64,
+    out: f64,
+    lines: [(LevelName, Option<f64>); 3],
+}
+
+impl Wish {
+    fn of(args: &Args<'_>) -> Self {
+        let line = |name, code| (name, args.number(code));
+        Self {
+            length: args.amount(),
+            out: args.of("out"),
+            lines: [
+                line(LevelName::Knee, "knee"),
+                line(LevelName::Ankle, "ankle"),
+                line(LevelName::Floor, "floor"),
+            ],
+        }
+    }
+
+    /// Whether this pattern's hem may end there, and the side edges run so far out.
+    fn is_possible(&self, style: Style) -> Result<(), AlterError> {
+        let Self { length, out, .. } = *self;
+        if length < LEAST {
+            return Err(AlterError::not_here(format!(
+                "a hem {} below the hip is no skirt: at least {}, or leave it at the hip",
+                style.with_unit(length),
+                style.with_unit(LEAST)
+            )));
+        }
+        if out != 0.0 && length < LEAST_FLARED {
+            return Err(AlterError::not_here(format!(
+                "a skirt that ends {} below the hip hangs straight: from {} on it can be flared or pegged",
+                style.with_unit(length),
+                style.with_unit(LEAST_FLARED)
+            )));
+        }
+        let most = most_out(length);
+        let asked = |most: f64, way_out| {
+            AlterError::beyond(
+                style,
+                MeasuredOn::Place,
+                out.abs(),
+                most,
+                "a side edge of this length takes",
+                way_out,
+            )
+        };
+        if out > most {
+            return Err(asked(most, "for more, close the waist dart and let the hem open"));
+        }
+        if -out > MOST_IN * (length - BENDS) {
+            return Err(asked(MOST_IN * (length - BENDS), "she could not walk in less"));
+        }
+        Ok(())
+    }
+}
+
+/// The most that each side edge runs out, in millimetres.
+fn most_out(length: f64) -> f64 {
+    MOST_OUT * (length - BENDS)
+}
+
+/// The hem let down.
+pub(super) struct HemLength;
+
+impl Alteration for HemLength {
+    fn about(&self) -> &'static About {
+        &ABOUT
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        let ends_at_the_hip = |piece: Option<&Piece>| {
+            piece.is_some_and(|piece| {
+                let side_before_hem = |index: usize| index > 0 && piece.edges[index - 1].seam == Seam::Side;
+                piece.level(LevelName::Hip).is_none()
+                    && piece.edges_of(Seam::Hem).count() == 1
+                    && piece.first_edge(Seam::Hem).is_some_and(side_before_hem)
+            })
+        };
+        ends_at_the_hip(pattern.front()) && ends_at_the_hip(pattern.back())
+    }
+
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
+        const HIP: &[PatternMeasure] = &[PatternMeasure::Hip];
+        Keeps::exactly(&[ARMHOLES, SIDES, NECKLINES, SHOULDERS, GIRTHS, HIP])
+    }
+
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(PatternMeasure::BelowHip, args.amount())]
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
+        let front = pattern.front()?;
+        let hem = &front.edges[front.first_edge(Seam::Hem)?].curve;
+        Some(Handle::new(front.kind, hem.end(), Vec2::new(0.0, 1.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let wish = Wish::of(args);
+        wish.is_possible(style)?;
+        let (front, back) =
+            pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
+        let (front_after, back_after) = (let_down(front, &wish)?, let_down(back, &wish)?);
+        let hem = 2.0 * (front_after.sewn_length(Seam::Hem) + back_after.sewn_length(Seam::Hem));
+        let length = style.with_unit(wish.length);
+        let side = if wish.out == 0.0 {
+            "Draw the side straight down from the hip.".to_owned()
+        } else {
+            let way = if wish.out > 0.0 { "out" } else { "in" };
+            format!(
+                "Draw the side from {BENDS:.0} mm below the hip so that the hem lies {} further {way}, as long as the centre, and round it at the hip.",
+                style.with_unit(wish.out.abs())
+            )
+        };
+        let words = [
+            (StageKind::Mark, format!("Draw the centre {length} on below the hip, front and back.")),
+            (StageKind::Move, side),
+            (StageKind::True, "Draw the hem: level at the centre, square to the side.".to_owned()),
+        ];
+        let works = [PieceWork::drawn(front, front_after), PieceWork::drawn(back, back_after)];
+        let mut done = altered(pattern, &works, &words)
+            .and(FollowUp::reminder("The hem facing follows the new hem; a lining ends 20 mm above it."));
+        if let (_, Some(knee)) = wish.lines[0]
+            && wish.length > knee
+            && hem < STRIDE
+        {
+            done = done.and(FollowUp::reminder(format!(
+                "The hem is {} round and lies below her knee: it wants a slit up to {} above the knee.",
+                style.with_unit(hem),
+                style.with_unit(SLIT_ABOVE_KNEE)
+            )));
+        }
+        Ok(done)
+    }
+}
+
+/// A piece that ends at the hip, drawn on below it.
+fn let_down(piece: &Piece, wish: &Wish) -> Result<Piece, AlterError> {
+    let hem = piece.first_edge(Seam::Hem).ok_or_else(|| AlterError::no_seam(Seam::Hem))?;
+    let (hip, centre) = (piece.edges[hem].curve.start(), piece.edges[hem].curve.end());
+    let down = Vec2::new(0.0, wish.length);
+    let side = side_below(hip, wish)?;
+    let end = side.end();
+    let square = quarter_turn(side.end_direction());
+    let mut after = piece.clone();
+    let old = after.edges[hem - 1].curve.clone();
+    after.edges[hem - 1].curve = old.then(side);
+    after.edges[hem].curve = if wish.out == 0.0 {
+        Curve::line(end, centre + down)
+    } else {
+        house_curve(end, square, centre + down, Vec2::new(-1.0, 0.0)).curve
+    };
+    let last = after.edges.len() - 1;
+    let up = after.edges[last].curve.clone();
+    let lengthened = Curve::line(centre + down, centre);
+    after.edges[last].curve =
+        if up.is_line() { Curve::line(centre + down, up.end()) } else { lengthened.then(up) };
+    after.levels.push(Level { name: LevelName::Hip, points: vec![centre, hip] });
+    let lines = wish.lines.iter().filter_map(|(name, mm)| Some((*name, (*mm)?)));
+    for (name, mm) in lines.filter(|(_, mm)| *mm < wish.length) {
+        let from = centre + Vec2::new(0.0, mm);
+        let side = &after.edges[hem - 1].curve;
+        let on_side = side.crossing_level(from.y).map_or(from, |along| side.point_at(along));
+        after.levels.push(Level { name, points: vec![from, on_side] });
+    }
+    Ok(after)
+}
+
+/// The side below the hip, as long as the centre: straight, or leaving it by an angle at which its end lies so far out.
+fn side_below(hip: Point, wish: &Wish) -> Result<Curve, AlterError> {
+    let Wish { length, out, .. } = *wish;
+    if out == 0.0 {
+        return Ok(Curve::line(hip, hip + Vec2::new(0.0, length)));
+    }
+    let down = Vec2::new(0.0, 1.0);
+    let bend = hip + down * BENDS;
+    // The kink is drawn round from the hip to as far below the bend; what is left runs straight, to the wished length.
+    let leaning = |angle: f64| {
+        let way = Vec2::new(angle.sin(), angle.cos());
+        let from = bend + way * BENDS;
+        let round = house_curve(hip, down, from, way).curve;
+        let rest = length - round.length();
+        round.then(Curve::line(from, from + way * rest))
+    };
+    let off = |angle: f64| leaning(angle).end().x - hip.x - out;
+    let angle = root(off, -0.6, 0.6).ok_or_else(|| {
+        AlterError::not_here("the hem cannot run out so far on so short a side: less, or longer")
+    })?;
+    Ok(leaning(angle))
+}
