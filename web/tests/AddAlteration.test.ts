@@ -1,6 +1,6 @@
 import { mount } from '@vue/test-utils'
 import { expect, test } from 'vitest'
-import type { AlterationView, PlanLine } from '@/api/types'
+import type { AlterationView, PlanLine, Wish } from '@/api/types'
 import AddAlteration from '@/components/alter/AddAlteration.vue'
 import { clearedAfterwards } from './support'
 
@@ -13,10 +13,13 @@ const alterations = [
 ]
 const line = { key: 'a', name: 'Full bust', reason: 'Prominence.' } as unknown as PlanLine
 
-async function opened(place?: { seam: string; name: string }) {
+const wish = (name: string, refused: string | null) =>
+  ({ alteration: 'hem_length', name, says: 'A full length of 41 in.', refused }) as unknown as Wish
+
+async function opened(place?: { seam: string; name: string }, wished: Wish[] = []) {
   const wrapper = mount(AddAlteration, {
     attachTo: document.body,
-    props: { alterations, fits: ['full_bust', 'gaping_neckline'], planned: [line] },
+    props: { alterations, fits: ['full_bust', 'gaping_neckline'], planned: [line], wished },
   })
   clearedAfterwards(wrapper)
   if (place) await wrapper.setProps({ place })
@@ -75,4 +78,20 @@ test('escape leaves it', async () => {
   await wrapper.get('input').trigger('keydown', { key: 'Escape' })
   expect(wrapper.find('.panel').exists()).toBe(false)
   expect(wrapper.emitted('add')).toBeUndefined()
+})
+
+test('what she wishes is offered as it is reckoned, and what cannot be says why', async () => {
+  const [possible, impossible] = [
+    wish('Hem length', null),
+    wish('Hem length', 'this pattern ends at the waist'),
+  ]
+  const { wrapper } = await opened(undefined, [possible])
+  expect(wrapper.text()).toContain('She wishes')
+  await wrapper.findAll('li button')[1]!.trigger('click')
+  expect(wrapper.emitted('wish')).toEqual([[possible]])
+  const other = await opened(undefined, [impossible])
+  expect(other.wrapper.findAll('li button')[1]!.attributes('disabled')).toBeDefined()
+  expect(other.wrapper.text()).toContain('this pattern ends at the waist')
+  await other.find('full')
+  expect(other.wrapper.text()).not.toContain('She wishes')
 })

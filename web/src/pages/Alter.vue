@@ -88,6 +88,16 @@ const planned = computed(() => {
   return comparison.value?.plan.lines.filter((line) => line.alteration && !done.has(line.alteration)) ?? []
 })
 
+const { data: wishes } = useResource(() =>
+  order.value?.pattern_id
+    ? get('/api/orders/{id}/wishes', { params: { path: { id: order.value.id } } })
+    : undefined,
+)
+const wished = computed(() => {
+  const done = new Set(recipe.value.steps.map((step) => step.alteration))
+  return wishes.value?.filter((wish) => !done.has(wish.alteration)) ?? []
+})
+
 const change = (edit: (recipe: Recipe) => void) => table.commit(edit)
 const edit = (id: number | undefined, act: (step: Step) => void) =>
   change((draft) => {
@@ -343,9 +353,11 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
             :alterations="craft?.alterations ?? []"
             :fits="preview.fits"
             :planned="planned"
+            :wished="wished"
             :place="place"
             @add="begin"
             @plan="carryOut"
+            @wish="(wish) => add(wish.alteration, wish.amounts, { reason: wish.says })"
             @anywhere="place = undefined"
           />
           <CarryOver

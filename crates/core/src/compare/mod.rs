@@ -7,6 +7,7 @@ mod order;
 mod plan;
 mod settled;
 mod size;
+mod wishes;
 
 pub use difference::{Comparison, Difference, DifferenceGrade, compare, compare_fitted};
 pub use explain::{Explanation, explain};
@@ -16,3 +17,4 @@ pub use settled::{Fitting, Settled};
 pub use size::{
     BlockSize, BlockSource, CUP_OVER, SizeChoice, SizeChoices, SizeSchool, USUAL_CUP_OVER, choose_size,
 };
+pub use wishes::{Wish, wishes};

@@ -4,7 +4,8 @@ use crate::common::{Chance, bodies};
 use crate::random_bodies::outlines_are_simple;
 use yardwand_core::Style;
 use yardwand_core::alter::{AlterError, Amounts, Decided, Recipe, alteration, apply, make};
-use yardwand_core::body::Body;
+use yardwand_core::body::{Body, Profile, ProfileReading};
+use yardwand_core::compare::wishes;
 use yardwand_core::draft::{Method, MethodKind, draft};
 use yardwand_core::geometry::{Curve, turn_degrees};
 use yardwand_core::pattern::{
@@ -233,4 +234,49 @@ fn what_cannot_be_is_refused_with_the_way_out() {
     assert!(hem(&bodice, 300.0, 0.0).unwrap_err().to_string().contains("ends at the waist"));
     let again = hem(&hem(&block, 300.0, 0.0).unwrap(), 100.0, 0.0);
     assert!(again.is_err(), "what is let down already has its hem");
+}
+
+#[test]
+fn her_full_length_is_read_as_a_hem_and_lines() {
+    let reading = |code: &str, mm: f64| ProfileReading {
+        code: code.to_owned(),
+        mm: Some(mm),
+        left_mm: None,
+        right_mm: None,
+        as_taken_mm: mm,
+        give_mm: 0.0,
+        converted: None,
+        assumed: None,
+        asked: None,
+        estimated: false,
+        method: Vec::new(),
+        days_ago: Some(0),
+    };
+    let figures = [
+        ("full_length", 1030.0),
+        ("snp_to_waist_front", 440.0),
+        ("waist_to_hip", 205.0),
+        ("waist_to_knee", 585.0),
+    ];
+    let profile = Profile(figures.into_iter().map(|(code, mm)| reading(code, mm)).collect());
+    let block = dress(&wishing_body()).unwrap();
+    let wished = wishes(&profile, &block, STYLE);
+    assert_eq!(wished.len(), 1);
+    assert_eq!(wished[0].amounts, Amounts::of(385.0).with("knee", 380.0));
+    assert_eq!((wished[0].alteration.as_str(), &wished[0].refused), ("hem_length", &None));
+    assert!(wished[0].says.contains("59.0 cm below the waist, 38.5 cm below the hip"), "{}", wished[0].says);
+    // Taken into a recipe, the dress is as long as she wishes: the worked figure.
+    let recipe = Recipe::default().and(&wished[0].alteration, wished[0].amounts.clone(), &wished[0].says);
+    let made = measure(&make(&block, &recipe, STYLE).pattern);
+    let full = made.get(PatternMeasure::BelowHip).unwrap() + 205.0 + 440.0;
+    assert!((full - 1030.0).abs() < 0.01, "{full}");
+
+    let bodice = draft(&wishing_body(), &Method::default(), STYLE).unwrap().pattern;
+    assert!(wishes(&profile, &bodice, STYLE)[0].refused.as_ref().unwrap().contains("ends at the waist"));
+    // What is only estimated wishes nothing, and without a hip there is nothing to let down from.
+    let without = |code: &str| Profile(profile.0.iter().filter(|each| each.code != code).cloned().collect());
+    assert!(wishes(&without("waist_to_hip"), &block, STYLE).is_empty());
+    let mut estimated = profile.clone();
+    estimated.0[0].estimated = true;
+    assert!(wishes(&estimated, &block, STYLE).is_empty());
 }

@@ -147,6 +147,8 @@ struct Seeder<'a> {
 struct Taken {
     client: u64,
     order: u64,
+    /// Code of the set it is measured with.
+    set: &'static str,
 }
 
 fn ago(days: i64) -> chrono::DateTime<Utc> {
@@ -189,7 +191,19 @@ impl Seeder<'_> {
     }
 
     async fn order(&self, client: u64, garment: &str, wanted_in: u64, days: i64) -> Seeded<Taken> {
-        let set = measurement_set("bodice_direct").ok_or("no direct set")?;
+        self.order_of(client, garment, "bodice_direct", wanted_in, days).await
+    }
+
+    /// An order that is measured with this set.
+    async fn order_of(
+        &self,
+        client: u64,
+        garment: &str,
+        set: &str,
+        wanted_in: u64,
+        days: i64,
+    ) -> Seeded<Taken> {
+        let set = measurement_set(set).ok_or("no such set")?;
         let order = NewOrder {
             client_id: client,
             garment: garment.into(),
@@ -201,12 +215,12 @@ impl Seeder<'_> {
         };
         let order = self.store.add_order(&order, self.once).await?;
         self.store.backdate(Backdated::Order(order), ago(days)).await?;
-        Ok(Taken { client, order })
+        Ok(Taken { client, order, set: set.code.as_str() })
     }
 
-    /// Takes the first `count` readings of the direct set, to the nearest eighth, as a tape gives them.
+    /// Takes the first `count` readings of the order's set, to the nearest eighth, as a tape gives them.
     async fn measure(&self, taken: Taken, body: &Body, count: usize, days: i64) -> Seeded<u64> {
-        let set = measurement_set("bodice_direct").ok_or("no direct set")?;
+        let set = measurement_set(taken.set).ok_or("no such set")?;
         let codes = &set.codes;
         let new = NewSession {
             client: taken.client,

@@ -6,13 +6,13 @@ use chrono::{Days, Utc};
 use fastrand::Rng;
 use yardwand_core::alter::{Recipe, make};
 use yardwand_core::body::{Body, measurement_set};
-use yardwand_core::compare::{BlockSize, PlanChanges, plan};
+use yardwand_core::compare::{BlockSize, PlanChanges, plan, wishes};
 use yardwand_core::ease::ease_set;
 use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind, PlannedVisit, Visit, VisitKind};
 use yardwand_core::{INCH, Length, Unit};
 use yardwand_store::{
-    Backdated, NewClient, NewConsent, NewPhotograph, NewReading, NewSession, NewVersion, Once, PutAway, Role,
-    Store,
+    Backdated, BlockSummary, NewClient, NewConsent, NewPattern, NewPhotograph, NewReading, NewSession,
+    NewVersion, Once, PutAway, Role, Store,
 };
 
 use super::photograph::toile_on_a_stand;
@@ -20,6 +20,7 @@ use super::{
     DEMO_EMAIL, STYLE, Seeded, Seeder, Taken, ago, day_from_now, house_figure, house_sizes,
     with_shoulder_width,
 };
+use crate::figures::profile_of_client;
 use crate::picture::taken_in;
 
 /// What the generator begins with: another number is another orchestra.
@@ -132,6 +133,7 @@ pub async fn seed_orchestra(store: &Store) -> Seeded {
     }
     orchestra.mistakes().await?;
     orchestra.late().await?;
+    orchestra.long_dress().await?;
     orchestra.seeder.dates().await?;
     // Last of all: who is there says that all of it is.
     store.add_person("Runa Voss", CUTTER, &hash, Role::Cutter).await?;
@@ -464,6 +466,42 @@ impl Orchestra<'_> {
         };
         store.add_note_photograph(note, &photograph, once).await?;
         Ok(())
+    }
+
+    /// A dress to the floor: what she wishes is a step of its recipe, after what fits it to her.
+    async fn long_dress(&self) -> Seeded {
+        let (seeder, store) = (&self.seeder, self.seeder.store);
+        let client = self.her("Maren Holt").await?;
+        let masters = store.blocks(None).await?;
+        let is_dress = |block: &&BlockSummary| block.name == "Concert dress to the hip";
+        let master = masters.iter().find(is_dress).ok_or("no dress master")?;
+        let sizes = store.block(master.id).await?.sizes;
+        let size = sizes.iter().find(|size| size.label == "12").ok_or("no size 12")?;
+        let block = super::drawn_of(size)?;
+        let own = |code: &str, inches: f64| size.figure.get(code).unwrap_or_default() + inches * INCH;
+        // In her concert shoes; she sits at the harp, so the hem has room.
+        let body = with_shoulder_width(size.figure.clone())
+            .with("waist_girth", own("waist_girth", 0.75))
+            .with("snp_to_waist_front", own("snp_to_waist_front", 0.5))
+            .with("full_length", own("snp_to_waist_front", 0.5) + own("waist_to_floor", -1.0));
+        let taken = seeder.order_of(client, "Floor-length gala dress", "dress", 70, 12).await?;
+        seeder.measure(taken, &body, usize::MAX, 10).await?;
+        let ease = ease_set("standard", STYLE.unit()).ok_or("no standard ease")?;
+        let fitted = plan(&body, size, ease, &PlanChanges::default(), STYLE)?.recipe();
+        let profile = profile_of_client(store, client).await.map_err(|_| "her figures cannot be read")?;
+        let wish = wishes(&profile, block, STYLE).into_iter().next().ok_or("she wishes no length")?;
+        let recipe = fitted.and(&wish.alteration, wish.amounts.with("out", 3.0 * INCH), &wish.says);
+        let made = make(block, &recipe, STYLE);
+        if let Some((step, why)) = made.refused().next() {
+            return Err(format!("{}: {why}", step.alteration).into());
+        }
+        let name = format!("{}, size 12, version {}", master.name, master.version);
+        let new = NewPattern { block_id: master.id, block_name: &name, block, recipe: &recipe };
+        let pattern = store.begin_pattern(taken.order, new, false, seeder.once).await?;
+        let version =
+            NewVersion { recipe: recipe.clone(), pattern: made.pattern, why: "First toile.".into() };
+        let version = store.add_version(pattern, &version, seeder.once).await?;
+        Ok(store.backdate(Backdated::Version(version), ago(6)).await?)
     }
 
     async fn her(&self, name: &str) -> Seeded<u64> {

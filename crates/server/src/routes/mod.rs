@@ -34,6 +34,7 @@ mod sessions;
 mod sets;
 mod shelves;
 mod story;
+mod wishes;
 
 use utoipa_axum::router::OpenApiRouter;
 
@@ -73,6 +74,7 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
         .merge(beside::routes())
         .merge(comparison::routes())
         .merge(patterns::routes())
+        .merge(wishes::routes())
         .merge(print::routes())
         .merge(rounds::routes())
         .merge(lasting::routes())

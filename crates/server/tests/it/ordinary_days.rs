@@ -578,3 +578,50 @@ fn her_own_block_is_offered_first() {
     assert_eq!(own.status, 201, "{}", own.body);
     assert_eq!(compared(&next), order["client_id"]);
 }
+
+#[test]
+fn her_full_length_is_offered_as_a_hem_on_a_dress_and_says_why_not_on_a_bodice() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let measured = |garment: &Value| {
+        let sessions = format!("/api/clients/{}/sessions", garment["client_id"]);
+        let readings = [("full_length", "40"), ("waist_to_hip", "8"), ("waist_to_knee", "22 1/2")];
+        let codes: Vec<&str> = readings.iter().map(|(code, _)| *code).collect();
+        let session = owner.post(&sessions, &json!({ "codes": codes })).id();
+        for (code, text) in readings {
+            let path = format!("/api/sessions/{session}/readings");
+            assert_eq!(owner.post(&path, &json!({ "code": code, "text": text })).status, 201, "{code}");
+        }
+        let signed = owner.post(&format!("/api/sessions/{session}/close"), &json!({ "signed": "Marit" }));
+        assert!(signed.status < 300, "{}", signed.body);
+    };
+    let wishes = |garment: &Value| {
+        owner.get(&format!("/api/orders/{}/wishes", garment["id"])).body.as_array().unwrap().clone()
+    };
+
+    let dress = owner.garment_of("Bettina");
+    measured(&dress);
+    assert!(wishes(&dress).is_empty(), "nothing before a pattern is begun");
+    let blocks = owner.get("/api/blocks").body;
+    let named = |block: &&Value| block["name"] == "Concert dress to the hip";
+    let block = blocks.as_array().unwrap().iter().find(named).unwrap();
+    let entry = json!({ "block_id": block["id"], "size": "12", "recipe": { "form": 1, "steps": [] } });
+    let pattern = owner.post(&format!("/api/orders/{}/pattern", dress["id"]), &entry).id();
+    let wished = wishes(&dress);
+    assert_eq!((wished.len(), &wished[0]["refused"]), (1, &Value::Null), "{wished:?}");
+    let recipe = json!({ "form": 1, "steps": [{ "id": 1, "alteration": wished[0]["alteration"],
+        "amounts": wished[0]["amounts"], "on": true, "reason": wished[0]["says"] }] });
+    let shown = owner.post(&format!("/api/patterns/{pattern}/preview"), &json!({ "recipe": recipe })).body;
+    assert_eq!(shown["steps"][0]["state"], "done", "{}", shown["steps"][0]);
+    let wished_mm = wished[0]["amounts"]["amount"].as_f64().unwrap();
+    let figures = list(&shown, "figures");
+    let below = figures.iter().find(|row| row["figure"] == "below_hip").unwrap();
+    let drawn = below["after"]["mm"].as_f64().unwrap();
+    assert!((drawn - wished_mm).abs() < 0.01 && wished_mm > 250.0, "{below}");
+    assert!(list(&shown, "checks").iter().all(|check| check["passed"] == true), "{}", shown["checks"]);
+
+    let bodice = owner.garment_of("Edda");
+    measured(&bodice);
+    let refused = wishes(&bodice)[0]["refused"].as_str().unwrap().to_owned();
+    assert!(refused.contains("ends at the waist"), "{refused}");
+}

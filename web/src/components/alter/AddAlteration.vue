@@ -2,7 +2,7 @@
 /** Finding an alteration: from the plan, by its name or what it is for, or at the place that was pointed at. */
 import { ElButton } from 'element-plus'
 import { computed, nextTick, ref, useId, useTemplateRef, watch } from 'vue'
-import type { AlterationView, PlanLine } from '@/api/types'
+import type { AlterationView, PlanLine, Wish } from '@/api/types'
 
 const props = defineProps<{
   alterations: readonly AlterationView[]
@@ -10,12 +10,15 @@ const props = defineProps<{
   fits: readonly string[]
   /** Lines of the plan that are not in the recipe yet. */
   planned: readonly PlanLine[]
+  /** What she wishes of the garment and the recipe has not yet. */
+  wished: readonly Wish[]
   /** A seam that was pointed at, with its name. */
   place?: { seam: string; name: string }
 }>()
 const emit = defineEmits<{
   add: [code: string]
   plan: [line: PlanLine]
+  wish: [wish: Wish]
   /** The place that was pointed at does not count any more. */
   anywhere: []
 }>()
@@ -36,6 +39,7 @@ const found = computed(() => {
 const fitting = computed(() => found.value.filter((each) => props.fits.includes(each.code)))
 const others = computed(() => found.value.filter((each) => !props.fits.includes(each.code)))
 const lines = computed(() => (props.place || sought.value ? [] : props.planned))
+const wishes = computed(() => (props.place || sought.value ? [] : props.wished))
 
 watch(
   () => props.place,
@@ -91,8 +95,20 @@ function chosen(act: () => void): void {
             </button>
           </li>
         </ul>
-        <p class="legend">All</p>
       </template>
+      <template v-if="wishes.length">
+        <p class="legend">She wishes</p>
+        <ul>
+          <li v-for="wish in wishes" :key="wish.alteration">
+            <button type="button" :disabled="wish.refused !== null" @click="chosen(() => emit('wish', wish))">
+              {{ wish.name }}
+              <span class="small soft">{{ wish.says }}</span>
+            </button>
+            <span v-if="wish.refused" class="small decide">{{ wish.refused }}</span>
+          </li>
+        </ul>
+      </template>
+      <p v-if="lines.length || wishes.length" class="legend">All</p>
       <ul>
         <li v-for="each in fitting" :key="each.code">
           <button

@@ -133,7 +133,7 @@ const whole = computed(() =>
       />
     </div>
     <p v-if="!inHand" class="line small" :title="whole">
-      <span v-if="view?.amounts[0]" class="figure"
+      <span v-if="view?.amounts[0]?.amount.mm" class="figure"
         ><strong>{{ view.amounts[0].amount.text }}</strong> {{ unit }}</span
       >
       <span v-if="reasons" class="why">{{ reasons }}</span>

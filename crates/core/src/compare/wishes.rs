@@ -1,0 +1,73 @@
+//! What she wishes, as steps of a recipe: the readings that say how a garment is to be, turned into the amounts of the
+//! alteration that makes it so (handbook: `wishes.md`). A wish corrects nothing: it stands beside the plan, not in it.
+
+use serde::{Deserialize, Serialize};
+
+use crate::Style;
+use crate::alter::{Amounts, alteration, apply, suits};
+use crate::body::Profile;
+use crate::pattern::Pattern;
+
+/// A step that a wish asks for.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct Wish {
+    /// Code of the alteration that makes it.
+    pub alteration: String,
+    /// Its name.
+    pub name: String,
+    /// Its amounts.
+    pub amounts: Amounts,
+    /// What she wishes and what that makes, with the figures.
+    pub says: String,
+    /// The readings it is made of.
+    pub readings: Vec<String>,
+    /// Why it cannot be made on this block, where it cannot.
+    pub refused: Option<String>,
+}
+
+/// What her readings wish for a garment from this block.
+pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
+    let mm = |code: &str| profile.get(code).filter(|figure| !figure.estimated).and_then(|figure| figure.mm);
+    hem_length(&mm, block, style).into_iter().collect()
+}
+
+/// To where the dress should end, over the bust: what is left of it below her waist and hip.
+fn hem_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
+    let known = alteration("hem_length")?;
+    let (full, to_waist) = (mm("full_length")?, mm("snp_to_waist_front")?);
+    // Without a hip there is nothing to let down from.
+    let to_hip = mm("waist_to_hip")?;
+    let below_waist = full - to_waist;
+    let below_hip = below_waist - to_hip;
+    let mut readings = vec!["full_length", "snp_to_waist_front", "waist_to_hip"];
+    let mut amounts = Amounts::of(below_hip);
+    for (param, code) in [("knee", "waist_to_knee"), ("ankle", "waist_to_ankle"), ("floor", "waist_to_floor")]
+    {
+        let limits = known.params().iter().find(|each| each.code == param)?;
+        if let Some(line) =
+            mm(code).map(|mm| mm - to_hip).filter(|mm| (limits.low..=limits.high).contains(mm))
+        {
+            amounts = amounts.with(param, line);
+            readings.push(code);
+        }
+    }
+    let refused = if suits(known, block) {
+        apply(known, block, &amounts, None, style).err().map(|error| error.to_string())
+    } else {
+        Some(known.wants().to_owned())
+    };
+    Some(Wish {
+        alteration: known.code().to_owned(),
+        name: known.name().to_owned(),
+        says: format!(
+            "A full length of {}: {} below the waist, {} below the hip.",
+            style.with_unit(full),
+            style.with_unit(below_waist),
+            style.with_unit(below_hip)
+        ),
+        amounts,
+        readings: readings.into_iter().map(str::to_owned).collect(),
+        refused,
+    })
+}
