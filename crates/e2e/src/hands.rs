@@ -1,5 +1,6 @@
 //! What a person's hands do on a page: press, type, choose, tap, draw; everything found by the words beside it.
 
+use std::path::Path;
 use std::sync::atomic::{AtomicU32, Ordering::Relaxed};
 
 use serde_json::json;
@@ -204,6 +205,27 @@ impl Browser {
             Ok(false)
         })
         .await
+    }
+
+    /// Brings a file to the place of this label where files are dropped or chosen.
+    ///
+    /// # Errors
+    ///
+    /// When there is no such place.
+    pub async fn bring(&self, label: &str, file: &Path) -> Walk {
+        const FIND: &str = "
+            const groups = [...document.querySelectorAll('[role=group]')]
+            const named = (e) => document.getElementById(e.getAttribute('aria-labelledby') ?? '')?.innerText.trim()
+            return groups.find((e) => named(e)?.startsWith(arguments[0]))?.querySelector('input[type=file]') ?? null";
+        let mut found = None;
+        self.wait_for(format!("a place for the file \u{201c}{label}\u{201d}"), async || {
+            found = self.element(FIND, label).await?;
+            Ok(found.is_some())
+        })
+        .await?;
+        self.done.pressed(1);
+        let place = found.ok_or_else(|| format!("no place {label}"))?;
+        Ok(place.send_keys(file.display().to_string()).await?)
     }
 
     /// Puts text into a field that is named without a label beside it.

@@ -5,6 +5,7 @@ import { computed, onScopeDispose, ref, shallowRef } from 'vue'
 import { get, post, put, send } from '@/api/client'
 import type { Column, ImportView, Problem, Unit } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
+import FileField from '@/components/FileField.vue'
 import PageFrame from '@/components/PageFrame.vue'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { useHouse } from '@/composables/useHouse'
@@ -49,11 +50,7 @@ async function look(id: number): Promise<void> {
 }
 onScopeDispose(() => clearTimeout(timer))
 
-async function bring(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const chosen = input.files?.[0]
-  input.value = ''
-  if (!chosen) return
+async function bring(chosen: File): Promise<void> {
   busy.value = true
   const body = { file_name: chosen.name, content: await chosen.text() }
   const made = take(await send(post('/api/imports', { body })))
@@ -136,10 +133,12 @@ const columnChoices = computed(() => [
         is saved before you have looked at it.
       </p>
     </template>
-    <div class="field">
-      <label for="file">CSV or JSON file</label>
-      <input id="file" type="file" accept=".csv,.json,.txt,text/csv,application/json" @change="bring" />
-    </div>
+    <FileField
+      id="file"
+      label="CSV or JSON file"
+      accept=".csv,.json,.txt,text/csv,application/json"
+      @file="bring"
+    />
     <p v-if="busy" role="status" class="soft">Reading the file …</p>
     <template v-if="file?.state === 'preview'">
       <section class="card stack" aria-labelledby="columns-title">

@@ -5,6 +5,7 @@ import { reactive, ref, shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import { get, post, remove, send } from '@/api/client'
 import type { Problem, SizeTableRead } from '@/api/types'
+import FileField from '@/components/FileField.vue'
 import PageFrame from '@/components/PageFrame.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -21,9 +22,7 @@ const said = ref('')
 const EXAMPLE =
   'measurement,unit,36,38,40\nBust girth,cm,84,88,92\nWaist girth,cm,66,70,74\nHip girth,cm,90,94,98'
 
-async function chosen(event: Event): Promise<void> {
-  const file = (event.target as HTMLInputElement).files?.[0]
-  if (!file) return
+async function chosen(file: File): Promise<void> {
   entry.file = file.name
   entry.csv = await file.text()
   await look()
@@ -91,10 +90,7 @@ const { run: drop, problem: undropped } = useAction(
         {{ units }} where there is none. At least bust and waist.
       </p>
       <pre class="small">{{ EXAMPLE }}</pre>
-      <div class="field">
-        <label for="table-file">File</label>
-        <input id="table-file" type="file" accept=".csv,.txt,text/csv" @change="chosen" />
-      </div>
+      <FileField id="table-file" label="File" accept=".csv,.txt,text/csv" @file="chosen" />
       <div class="field">
         <label for="table-text">or its lines</label>
         <textarea

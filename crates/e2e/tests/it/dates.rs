@@ -80,8 +80,7 @@ fn her_days_are_typed_and_read_from_her_calendar() {
         // A calendar with nothing in it, and one with a day.
         let place = std::env::temp_dir().join(format!("yardwand-{}-her.ics", std::process::id()));
         std::fs::write(&place, "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nEND:VCALENDAR\r\n")?;
-        let field = browser.field("Or from her calendar").await?;
-        field.send_keys(place.display().to_string()).await?;
+        browser.bring("Or from her calendar", &place).await?;
         browser.see("A field is wrong.").await?;
         browser.see("on tour").await?;
         std::fs::write(
@@ -89,7 +88,7 @@ fn her_days_are_typed_and_read_from_her_calendar() {
             "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//EN\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20260101T000000Z\r\n\
              DTSTART;VALUE=DATE:20330301\r\nDTEND;VALUE=DATE:20330304\r\nSUMMARY:Concert\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n",
         )?;
-        browser.field("Or from her calendar").await?.send_keys(place.display().to_string()).await?;
+        browser.bring("Or from her calendar", &place).await?;
         browser.see("One time is new.").await?;
         browser.see("1 Mar 2033 to 3 Mar 2033").await?;
         browser.see_no_more("Concert").await?;

@@ -260,7 +260,7 @@ fn a_file_is_looked_at_mapped_saved_and_given_up() {
         }
         std::fs::write(&place, lines)?;
         browser.go("/import").await?;
-        browser.field("CSV or JSON file").await?.send_keys(place.display().to_string()).await?;
+        browser.bring("CSV or JSON file", &place).await?;
         browser.see("say which column holds the client").await?;
         browser.pick("Who", "Client").await?;
         browser.see("38 readings of 1 client from 20 lines").await?;
@@ -270,7 +270,7 @@ fn a_file_is_looked_at_mapped_saved_and_given_up() {
         browser.press("Save 38 readings").await?;
         browser.see("38 readings are in the book").await?;
         // The same file again: the mapping is remembered, and nothing is new.
-        browser.field("CSV or JSON file").await?.send_keys(place.display().to_string()).await?;
+        browser.bring("CSV or JSON file", &place).await?;
         browser.see("38 readings are known already").await?;
         browser.press("Give it up").await?;
         browser.see("nothing of this file is in the book").await?;

@@ -5,6 +5,7 @@ import { reactive, ref, shallowRef } from 'vue'
 import { get, post, remove, send } from '@/api/client'
 import type { BusyView, Problem } from '@/api/types'
 import DayField from '@/components/DayField.vue'
+import FileField from '@/components/FileField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useResource } from '@/composables/useResource'
@@ -37,10 +38,7 @@ const {
   },
 )
 
-async function readFile(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  if (!file) return
+async function readFile(file: File): Promise<void> {
   const result = await send(
     post('/api/clients/{id}/busy', {
       params: { path: { id: props.client } },
@@ -50,7 +48,6 @@ async function readFile(event: Event): Promise<void> {
   busy.value = result.ok ? result.value : undefined
   problem.value = result.ok ? undefined : result.problem
   if (result.ok) await reload()
-  input.value = ''
 }
 const { run: drop, problem: undropped } = useAction(
   (id: number) => remove('/api/away/{id}', { params: { path: { id } } }),
@@ -105,10 +102,12 @@ const { run: drop, problem: undropped } = useAction(
         </div>
         <ElButton native-type="submit" :aria-busy="adding">Add these days</ElButton>
       </form>
-      <div class="field">
-        <label for="busy">Or from her calendar (.ics); only the days are kept</label>
-        <input id="busy" type="file" accept=".ics,text/calendar" @change="readFile" />
-      </div>
+      <FileField
+        id="busy"
+        label="Or from her calendar (.ics); only the days are kept"
+        accept=".ics,text/calendar"
+        @file="readFile"
+      />
       <p v-if="busy" role="status">
         {{ busy.added === 1 ? 'One time is new.' : `${busy.added} times are new.` }}
         <span v-for="line in busy.left_out" :key="line" class="small soft">{{ line }} </span>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** One reading at a time, large enough to read from two metres; keyboard alone, or a thumb. */
-import { ElButton } from 'element-plus'
+import { ElButton, ElProgress } from 'element-plus'
 import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import FindingLine from './FindingLine.vue'
 import MethodForm from './MethodForm.vue'
@@ -305,7 +305,13 @@ async function close(name: string): Promise<void> {
         <h1 id="page-title">{{ row.measurement.name }}</h1>
         <p class="row">
           <span class="figure" aria-live="polite">{{ taken }} of {{ rows.length }} taken</span>
-          <progress :value="taken" :max="rows.length" aria-label="Readings taken" />
+          <ElProgress
+            :percentage="Math.round((100 * taken) / rows.length)"
+            :show-text="false"
+            :stroke-width="8"
+            class="progress"
+            aria-label="Readings taken"
+          />
         </p>
       </div>
       <div class="bench">
@@ -472,9 +478,8 @@ async function close(name: string): Promise<void> {
   gap: 1.6rem;
   align-items: start;
 }
-progress {
+.progress {
   width: 7rem;
-  accent-color: var(--ink);
 }
 .how {
   font-size: 1.15rem;
