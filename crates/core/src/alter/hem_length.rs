@@ -21,6 +21,8 @@ const MOST_OUT: f64 = 0.18;
 const MOST_IN: f64 = 0.12;
 /// A hem below the knee that is less round than this wants a slit, in millimetres (common practice, no source).
 const STRIDE: f64 = 1000.0;
+/// A lining ends this far above the hem, in millimetres (common practice, no source).
+const LINING_SHORTER: f64 = 20.0;
 /// The slit ends this far above the knee, in millimetres (common practice, no source).
 const SLIT_ABOVE_KNEE: f64 = 50.0;
 
@@ -193,8 +195,10 @@ impl Alteration for HemLength {
             (StageKind::True, "Draw the hem: level at the centre, square to the side.".to_owned()),
         ];
         let works = [PieceWork::drawn(front, front_after), PieceWork::drawn(back, back_after)];
-        let mut done = altered(pattern, &works, &words)
-            .and(FollowUp::reminder("The hem facing follows the new hem; a lining ends 20 mm above it."));
+        let mut done = altered(pattern, &works, &words).and(FollowUp::reminder(format!(
+            "The hem facing follows the new hem; a lining ends {} above it.",
+            style.with_unit(LINING_SHORTER)
+        )));
         if let (_, Some(knee)) = wish.lines[0]
             && wish.length > knee
             && hem < STRIDE
