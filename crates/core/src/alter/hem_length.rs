@@ -111,30 +111,22 @@ impl Wish {
                 style.with_unit(LEAST_FLARED)
             )));
         }
-        let most = most_out(length);
-        let asked = |most: f64, way_out| {
-            AlterError::beyond(
-                style,
-                MeasuredOn::Place,
-                out.abs(),
-                most,
-                "a side edge of this length takes",
-                way_out,
-            )
+        // It is no limit of the amount, which is the length: it is said, and the flare is set by hand.
+        let (share, way, way_out) = if out > 0.0 {
+            (MOST_OUT, "out", "for more, close the waist dart by hand and let the hem open")
+        } else {
+            (MOST_IN, "in", "she could not walk in less")
         };
-        if out > most {
-            return Err(asked(most, "for more, close the waist dart and let the hem open"));
-        }
-        if -out > MOST_IN * (length - BENDS) {
-            return Err(asked(MOST_IN * (length - BENDS), "she could not walk in less"));
+        let most = share * (length - BENDS);
+        if out.abs() > most {
+            return Err(AlterError::not_here(format!(
+                "{} {way} at each side edge is more than the {} a side of this length takes: {way_out}",
+                style.with_unit(out.abs()),
+                style.with_unit(most)
+            )));
         }
         Ok(())
     }
-}
-
-/// The most that each side edge runs out, in millimetres.
-fn most_out(length: f64) -> f64 {
-    MOST_OUT * (length - BENDS)
 }
 
 /// The hem let down.
@@ -222,25 +214,26 @@ fn let_down(piece: &Piece, wish: &Wish) -> Result<Piece, AlterError> {
     let end = side.end();
     let square = quarter_turn(side.end_direction());
     let mut after = piece.clone();
-    let old = after.edges[hem - 1].curve.clone();
-    after.edges[hem - 1].curve = old.then(side);
+    let above = after.edges[hem - 1].curve.clone();
+    after.edges[hem - 1].curve = above.then(side.clone());
     after.edges[hem].curve = if wish.out == 0.0 {
         Curve::line(end, centre + down)
     } else {
         house_curve(end, square, centre + down, Vec2::new(-1.0, 0.0)).curve
     };
-    let last = after.edges.len() - 1;
-    let up = after.edges[last].curve.clone();
-    let lengthened = Curve::line(centre + down, centre);
-    after.edges[last].curve =
-        if up.is_line() { Curve::line(centre + down, up.end()) } else { lengthened.then(up) };
+    if let Some(line) = after.edges.last_mut() {
+        let up = &line.curve;
+        line.curve = match up.is_line() {
+            true => Curve::line(centre + down, up.end()),
+            false => Curve::line(centre + down, centre).then(up.clone()),
+        };
+    }
     after.levels.push(Level { name: LevelName::Hip, points: vec![centre, hip] });
-    let lines = wish.lines.iter().filter_map(|(name, mm)| Some((*name, (*mm)?)));
-    for (name, mm) in lines.filter(|(_, mm)| *mm < wish.length) {
-        let from = centre + Vec2::new(0.0, mm);
-        let side = &after.edges[hem - 1].curve;
-        let on_side = side.crossing_level(from.y).map_or(from, |along| side.point_at(along));
-        after.levels.push(Level { name, points: vec![from, on_side] });
+    for (name, mm) in wish.lines {
+        let from = mm.map(|mm| centre + Vec2::new(0.0, mm)).filter(|from| from.y < centre.y + wish.length);
+        // A flared hem rises at the side: a line just above it at the centre does not reach the side seam.
+        let line = from.and_then(|from| Some((from, side.point_at(side.crossing_level(from.y)?))));
+        after.levels.extend(line.map(|(from, to)| Level { name, points: vec![from, to] }));
     }
     Ok(after)
 }

@@ -68,7 +68,7 @@ fn runs_of(net: &[Net]) -> Vec<Net> {
 }
 
 /// Every fault of a piece's cutting line that a reader from outside finds.
-fn faults(piece: &Piece, allowances: &Allowances) -> Vec<String> {
+pub(crate) fn faults(piece: &Piece, allowances: &Allowances) -> Vec<String> {
     let net = net_of(piece, allowances);
     let runs = runs_of(&net);
     let cut = polygon(&cut_line(piece, allowances));

@@ -1,15 +1,18 @@
 //! From wish to pattern: style steps against the handbook's worked figures and over random bodies (handbook: `wishes.md`).
 
 use crate::common::{Chance, bodies};
+use crate::cutting_line;
 use crate::random_bodies::outlines_are_simple;
 use yardwand_core::Style;
-use yardwand_core::alter::{AlterError, Amounts, Decided, Recipe, alteration, apply, make};
+use yardwand_core::alter::{
+    AlterError, Amounts, CarryOutcome, Decided, Recipe, Source, alteration, apply, carry_over, make, preview,
+};
 use yardwand_core::body::{Body, Profile, ProfileReading};
 use yardwand_core::compare::wishes;
 use yardwand_core::draft::{Method, MethodKind, draft};
 use yardwand_core::geometry::{Curve, turn_degrees};
 use yardwand_core::pattern::{
-    LevelName, Pattern, PatternMeasure, Piece, Seam, WornSide, check_pattern, measure,
+    Allowances, LevelName, Pattern, PatternMeasure, Piece, Seam, WornSide, check_pattern, measure,
 };
 
 const STYLE: Style = Style::TENTHS;
@@ -85,7 +88,11 @@ fn a_flared_hem_is_the_worked_one() {
         assert!((is - length).abs() < 0.06, "{}: {is}", piece.kind.name());
     }
     let refused = hem(&block, 385.0, 90.0).unwrap_err();
-    assert!((refused.limit().unwrap().mm - 58.5).abs() < 0.01, "at most 58: {refused}");
+    assert!(refused.to_string().contains("more than the 5.9 cm"), "at most 58.5: {refused}");
+    // The flare's limit is no amount of the step, which is its length: nothing is offered to be set to it.
+    let recipe = Recipe::default().and("hem_length", Amounts::of(385.0).with("out", 90.0), "");
+    let step = &preview(&block, &recipe, None, STYLE).steps[0];
+    assert!(step.says.is_some() && step.nearest.is_none() && refused.limit().is_none(), "{step:?}");
 }
 
 #[test]
@@ -101,7 +108,10 @@ fn below_the_hip_it_is_as_wished_and_above_it_nothing_moves() {
                 Ok(made) => made,
                 Err(error) => {
                     let says = error.to_string();
-                    assert!(error.limit().is_some() || says.contains("hangs straight"), "{says}");
+                    assert!(
+                        says.contains("a side of this length takes") || says.contains("hangs straight"),
+                        "{says}"
+                    );
                     refused += 1;
                     continue;
                 }
@@ -155,6 +165,25 @@ fn below_the_hip_it_is_as_wished_and_above_it_nothing_moves() {
         }
     }
     assert!(tried > 100 && refused < tried / 2, "{tried} made, {refused} refused");
+}
+
+#[test]
+fn the_cutting_line_of_a_long_dress_stands_its_allowance_off() {
+    let mut chance = Chance::new(61);
+    let mut looked = 0;
+    for body in bodies(20, 67) {
+        let Some(block) = dress(&body) else { continue };
+        let (length, out) = (600.0 + 400.0 * chance.even(), 25.0 + 45.0 * chance.even());
+        let Ok(made) = hem(&block, length, out) else { continue };
+        for widths in [Allowances::default(), Allowances { side: 20.0, hem: 50.0, ..Allowances::default() }] {
+            for piece in &made.pieces {
+                let found = cutting_line::faults(piece, &widths);
+                assert!(found.is_empty(), "{} {length:.1} {out:.1}: {:#?}", piece.kind.name(), found.first());
+                looked += 1;
+            }
+        }
+    }
+    assert!(looked > 60, "{looked}");
 }
 
 #[test]
@@ -217,8 +246,54 @@ fn lines_above_the_hem_are_drawn_and_a_narrow_one_asks_for_a_slit() {
     let end = *knee.points.last().unwrap();
     assert!(side.point_at(side.nearest(end)).distance(end) < 0.01);
     assert!(front.level(LevelName::Ankle).is_none(), "the hem ends above it");
+    // A flared hem rises at the side: a line that meets no side seam is not drawn.
+    let amounts = Amounts::of(385.0).with("out", 55.0).with("knee", 383.0);
+    let flared = apply(alteration("hem_length").unwrap(), &block, &amounts, None, STYLE).unwrap().pattern;
+    assert!(flared.front().unwrap().level(LevelName::Knee).is_none());
     let said: Vec<&str> = done.follow_ups.iter().map(|each| each.says.as_str()).collect();
     assert!(said.iter().any(|says| says.contains("slit")), "{said:?}");
+}
+
+/// What a dress was fitted by before and after, another size, and a block it is not for.
+#[test]
+fn it_goes_with_what_fits_the_dress_and_is_carried_to_another() {
+    let corrections = [
+        ("full_bust", Amounts::of(10.0)),
+        ("side_seams", Amounts::of(4.0).with("hip", 6.0)),
+        ("length", Amounts::of(12.0)),
+        ("sway_back", Amounts::of(8.0)),
+        ("front_balance", Amounts::of(8.0)),
+        ("rounded_back", Amounts::of(9.0)),
+    ];
+    let wish = || Amounts::of(420.0).with("out", 35.0);
+    let mut tried = 0;
+    for body in bodies(10, 57) {
+        let Some(block) = dress(&body) else { continue };
+        for (code, amounts) in &corrections {
+            let before = Recipe::default().and(code, amounts.clone(), "").and("hem_length", wish(), "");
+            let mut after = Recipe::default();
+            after.take(Decided::new("hem_length", wish(), ""));
+            after.take(Decided::new(code, amounts.clone(), "seen at the toile"));
+            let (before, after) = (make(&block, &before, STYLE), make(&block, &after, STYLE));
+            if !before.is_whole() {
+                continue;
+            }
+            tried += 1;
+            assert_eq!(before.pattern, after.pattern, "{code} after the hem is {code} before it");
+            outlines_are_simple(&after.pattern);
+            let off = measure(&after.pattern).get(PatternMeasure::BelowHip).unwrap() - 420.0;
+            assert!(off.abs() < 0.01, "{code}: {off}");
+        }
+        let recipe = Recipe::default().and("hem_length", wish(), "to the knee");
+        let onto = |block: &Pattern| {
+            carry_over(block, &Recipe::default(), &recipe, None, Source::SameClient("Grey dress"), STYLE)
+        };
+        let larger = onto(&dress(&wishing_body()).unwrap());
+        assert_eq!(larger.report[0].outcome, CarryOutcome::Fitted, "{:?}", larger.report);
+        let bodice = onto(&draft(&wishing_body(), &Method::default(), STYLE).unwrap().pattern);
+        assert!(bodice.recipe.steps.is_empty() && bodice.report[0].says.contains("ends at the waist"));
+    }
+    assert!(tried > 40, "{tried}");
 }
 
 #[test]
