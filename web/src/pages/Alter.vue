@@ -16,6 +16,7 @@ import WalkSeams from '@/components/alter/WalkSeams.vue'
 import FaultMarks from '@/components/drawing/FaultMarks.vue'
 import PatternDrawing from '@/components/drawing/PatternDrawing.vue'
 import PageFrame from '@/components/PageFrame.vue'
+import StripField from '@/components/StripField.vue'
 import { useAction } from '@/composables/useAction'
 import { useFaults } from '@/composables/useFaults'
 import { useHouse } from '@/composables/useHouse'
@@ -51,9 +52,9 @@ const stage = ref<number>()
 /** What is looked at: the table, seams walked, or two states beside each other. */
 const shown = ref<'table' | 'walk' | 'beside'>(route.query['shown'] === 'beside' ? 'beside' : 'table')
 const VIEWS = [
-  { code: 'table', name: 'Cutting table' },
-  { code: 'walk', name: 'Walk seams' },
-  { code: 'beside', name: 'Beside' },
+  { value: 'table', name: 'Cutting table' },
+  { value: 'walk', name: 'Walk seams' },
+  { value: 'beside', name: 'Beside' },
 ] as const
 const place = shallowRef<{ seam: string; name: string }>()
 /** The label does not hang on the recipe: what the pattern said of it stands beside every preview. */
@@ -291,17 +292,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
       <p class="soft small">A frozen copy of {{ pattern.block_name }}; the master stays as it is.</p>
     </template>
     <template v-if="pattern && preview" #actions>
-      <div class="strip" role="group" aria-label="What is shown">
-        <button
-          v-for="each in VIEWS"
-          :key="each.code"
-          type="button"
-          :aria-pressed="shown === each.code"
-          @click="shown = each.code"
-        >
-          {{ each.name }}
-        </button>
-      </div>
+      <StripField v-model="shown" label="What is shown" :choices="VIEWS" />
       <a class="worksheet" :href="`/api/patterns/${pattern.id}/worksheet.pdf`" download>Worksheet</a>
       <ElButton :disabled="!canUndo" @click="table.undo">Undo</ElButton>
       <ElButton :disabled="!canRedo" @click="table.redo">Redo</ElButton>

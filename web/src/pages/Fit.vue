@@ -24,6 +24,7 @@ import RoundClose from '@/components/fit/RoundClose.vue'
 import WaitingLine from '@/components/fit/WaitingLine.vue'
 import { decidedFor } from '@/components/fit/decided'
 import PageFrame from '@/components/PageFrame.vue'
+import StripField from '@/components/StripField.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
 import { useRound } from '@/composables/useRound'
@@ -46,13 +47,13 @@ const unmarked = computed(
 )
 
 const PARTS = [
-  { part: 'earlier', name: 'Before' },
-  { part: 'see', name: 'Seen' },
-  { part: 'lines', name: 'Lines' },
-  { part: 'photographs', name: 'Photos' },
-  { part: 'close', name: 'Close' },
+  { value: 'earlier', name: 'Before' },
+  { value: 'see', name: 'Seen' },
+  { value: 'lines', name: 'Lines' },
+  { value: 'photographs', name: 'Photos' },
+  { value: 'close', name: 'Close' },
 ] as const
-type Part = (typeof PARTS)[number]['part']
+type Part = (typeof PARTS)[number]['value']
 const part = ref<Part>('see')
 const counts = computed<Partial<Record<Part, number>>>(() => ({
   earlier: unmarked.value.length,
@@ -63,7 +64,7 @@ watch(
   () => round.value?.id,
   () => (part.value = !closed.value && unmarked.value.length ? 'earlier' : 'see'),
 )
-const parts = computed(() => PARTS.filter((each) => each.part !== 'earlier' || round.value?.earlier.length))
+const parts = computed(() => PARTS.filter((each) => each.value !== 'earlier' || round.value?.earlier.length))
 // Whatever changes here changes where the garment stands.
 watch(
   () => [round.value?.observations, round.value?.earlier],
@@ -164,17 +165,11 @@ async function afterClose(): Promise<void> {
       </p>
     </template>
     <template v-else-if="round && order">
-      <div class="strip parts" role="group" aria-label="Parts of the round">
-        <button
-          v-for="each in parts"
-          :key="each.part"
-          type="button"
-          :aria-pressed="part === each.part"
-          @click="part = each.part"
+      <StripField v-model="part" label="Parts of the round" :choices="parts" class="parts">
+        <template #behind="{ choice }"
+          ><b v-if="!closed && counts[choice.value]" class="count">{{ counts[choice.value] }}</b></template
         >
-          {{ each.name }}<b v-if="!closed && counts[each.part]" class="count">{{ counts[each.part] }}</b>
-        </button>
-      </div>
+      </StripField>
 
       <section v-if="part === 'earlier'" class="stack" aria-labelledby="earlier-title">
         <h2 id="earlier-title">From earlier rounds</h2>
@@ -342,7 +337,7 @@ async function afterClose(): Promise<void> {
   .parts {
     flex-wrap: nowrap;
   }
-  .parts button {
+  .parts :deep(button) {
     flex: 1 1 auto;
     padding: 0.3rem;
     min-height: 2.8rem;

@@ -2,12 +2,19 @@
 /** The stages of the step in hand, one by one or played. */
 import { computed, onScopeDispose, ref, watch } from 'vue'
 import type { Stage } from '@/api/types'
+import StripField from '@/components/StripField.vue'
 
 const props = defineProps<{ stages: readonly Stage[] }>()
 /** Which stage is shown; none for the finished pattern. */
 const stage = defineModel<number>()
 
 const NAMES = { mark: 'Mark', cut: 'Cut', move: 'Move', fill: 'Fill', true: 'True' } as const
+/** No stage: the pattern as it is when all of them are done. */
+const FINISHED = -1
+const choices = computed(() => [
+  { value: FINISHED, name: 'Finished' },
+  ...props.stages.map((each, index) => ({ value: index, name: `${index + 1} ${NAMES[each.kind]}` })),
+])
 /** How long a stage stands while it is played, in milliseconds: time to read its words once. */
 const STANDS = 2600
 const playing = ref(false)
@@ -18,15 +25,14 @@ function stop(): void {
   clearTimeout(clock)
 }
 
-function next(): void {
-  const now = stage.value ?? -1
-  if (now + 1 >= props.stages.length) {
-    stage.value = undefined
-    stop()
+/** Shows a stage and the next after it; after the last the finished pattern. */
+function playFrom(index: number): void {
+  if (index >= props.stages.length) {
+    show(undefined)
     return
   }
-  stage.value = now + 1
-  clock = setTimeout(next, STANDS)
+  stage.value = index
+  clock = setTimeout(() => playFrom(index + 1), STANDS)
 }
 
 function play(): void {
@@ -35,8 +41,7 @@ function play(): void {
     return
   }
   playing.value = true
-  stage.value = undefined
-  next()
+  playFrom(0)
 }
 
 function show(index: number | undefined): void {
@@ -55,19 +60,19 @@ const words = computed(() => (stage.value === undefined ? undefined : props.stag
 </script>
 
 <template>
-  <div v-if="stages.length" class="strip" role="group" aria-label="Stages">
-    <button type="button" :aria-pressed="playing" @click="play">{{ playing ? 'Stop' : 'Play' }}</button>
-    <button type="button" :aria-pressed="stage === undefined" @click="show(undefined)">Finished</button>
-    <button
-      v-for="(each, index) in stages"
-      :key="index"
-      type="button"
-      :aria-pressed="stage === index"
-      @click="show(index)"
+  <StripField
+    v-if="stages.length"
+    :model-value="stage ?? FINISHED"
+    label="Stages"
+    :choices="choices"
+    @update:model-value="show($event === FINISHED ? undefined : $event)"
+  >
+    <template #first
+      ><button type="button" :aria-pressed="playing" @click="play">
+        {{ playing ? 'Stop' : 'Play' }}
+      </button></template
     >
-      {{ index + 1 }} {{ NAMES[each.kind] }}
-    </button>
-  </div>
+  </StripField>
   <p v-if="words" class="words" aria-live="polite">{{ words }}</p>
 </template>
 

@@ -4,6 +4,7 @@ import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import { post, send } from '@/api/client'
 import type { PieceDrawing, Problem, Recipe, Walk } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import StripField from '@/components/StripField.vue'
 import { useHouse } from '@/composables/useHouse'
 
 const props = defineProps<{ pattern: number; recipe: Recipe; pieces: readonly PieceDrawing[] }>()
@@ -77,18 +78,18 @@ onScopeDispose(stop)
       <li v-for="each in walks" :key="key(each)" :class="{ decide: !each.joins }">{{ each.says }}</li>
     </ul>
     <template v-if="walk && one && other && frame">
-      <div class="strip" role="group" aria-label="Seams">
-        <button type="button" :aria-pressed="playing" @click="play">{{ playing ? 'Stop' : 'Walk' }}</button>
-        <button
-          v-for="each in animated"
-          :key="key(each)"
-          type="button"
-          :aria-pressed="each === walk"
-          @click="choose(each)"
+      <StripField
+        :model-value="walk"
+        label="Seams"
+        :choices="animated.map((each) => ({ value: each, name: each.name }))"
+        @update:model-value="choose"
+      >
+        <template #first
+          ><button type="button" :aria-pressed="playing" @click="play">
+            {{ playing ? 'Stop' : 'Walk' }}
+          </button></template
         >
-          {{ each.name }}
-        </button>
-      </div>
+      </StripField>
       <div class="field">
         <label for="walked"
           >Walked {{ frame.along.text }} {{ unit }} of {{ walk.one_length.text }} {{ unit }}</label

@@ -8,6 +8,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { post, put, send } from '@/api/client'
 import type { Balance, BalanceLine, Levelling, Problem, RoundView, Station } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
+import StripField from '@/components/StripField.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useKept } from '@/composables/useKept'
 import type { UseOutboxReturn } from '@/composables/useOutbox'
@@ -22,11 +23,11 @@ const props = defineProps<{
 }>()
 const { unit } = useHouse()
 
-const LINES: { line: BalanceLine; name: string }[] = [
-  { line: 'bust', name: 'Bust line' },
-  { line: 'waist', name: 'Waist line' },
-  { line: 'hip', name: 'Hip line' },
-  { line: 'hem', name: 'Hem' },
+const LINES: { value: BalanceLine; name: string }[] = [
+  { value: 'bust', name: 'Bust line' },
+  { value: 'waist', name: 'Waist line' },
+  { value: 'hip', name: 'Hip line' },
+  { value: 'hem', name: 'Hem' },
 ]
 const STATIONS: { key: 'front' | 'left' | 'right' | 'back'; station: Station; name: string }[] = [
   { key: 'front', station: 'centre_front', name: 'Centre front' },
@@ -89,17 +90,7 @@ const isTaken = (solution: Levelling) =>
 
 <template>
   <div class="card stack">
-    <div class="strip" role="group" aria-label="Which line">
-      <button
-        v-for="each in LINES"
-        :key="each.line"
-        type="button"
-        :aria-pressed="line === each.line"
-        @click="line = each.line"
-      >
-        {{ each.name }}
-      </button>
-    </div>
+    <StripField v-model="line" label="Which line" :choices="LINES" />
     <div class="bench" :class="{ alone: !round }">
       <div class="stack">
         <p class="small soft">Height of the line above the floor at each station, {{ unit }}.</p>
