@@ -3,7 +3,7 @@ import { beforeEach, expect, test, vi } from 'vitest'
 import type { Craft } from '@/api/types'
 import { useHouse } from '@/composables/useHouse'
 import Toile from '@/pages/Toile.vue'
-import { garmentPage, problem, serve, signedIn } from './support'
+import { garmentPage, later, problem, serve, signedIn } from './support'
 import type { Asked, Reply } from './support'
 
 vi.spyOn(console, 'warn').mockImplementation(() => {})
@@ -35,7 +35,8 @@ function answers(asked: Asked): Reply {
   if (asked.path.endsWith('/pages')) {
     const names = asked.query['paper'] === 'letter' ? ['A1', 'A2', 'B1'] : ['A1', 'A2']
     const pieces = [{ name: 'Bodice front', cutting: 'M0 0L10 0L10 10Z' }]
-    return { body: { width: 370, height: 277, sheets: names.map(sheet), pieces } }
+    const paper = asked.query['paper'] === 'letter' ? 'Letter' : 'A4'
+    return { body: { paper, width: 370, height: 277, sheets: names.map(sheet), pieces } }
   }
   return { body: { id: 5 } }
 }
@@ -58,6 +59,22 @@ test('the sheets are those of the version, the paper and the allowances that are
   await flushPromises()
   expect(mapped(asked).at(-1)?.path).toBe('/api/versions/11/pages')
   expect(wrapper.text()).toContain('Print version 1, true to size')
+})
+
+test('on a slow line the sheets shown are never those of one paper under the name of another', async () => {
+  signedIn('fitting')
+  const letter = later<void>()
+  serve(async (each) => {
+    if (each.query['paper'] === 'letter') await letter.promise
+    return answers(each)
+  })
+  const { wrapper } = await garmentPage(Toile)
+  await wrapper.get('input[value=letter]').setValue()
+  await flushPromises()
+  expect(wrapper.get('figure').text()).toContain('2 sheets of A4')
+  letter.give()
+  await flushPromises()
+  expect(wrapper.get('figure').text()).toContain('3 sheets of Letter')
 })
 
 test('the file is asked for with what the fields say, and only the PDF names the paper', async () => {

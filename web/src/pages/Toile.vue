@@ -171,7 +171,7 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
         <section class="card stack" aria-labelledby="sheets-title">
           <h2 id="sheets-title">The sheets</h2>
           <ProblemNote :problem="unmapped" />
-          <PageMap v-if="pages && !unmapped" :pages="pages" :paper="PAPERS[paper]" />
+          <PageMap v-if="pages && !unmapped" :pages="pages" />
         </section>
       </div>
     </div>

@@ -29,6 +29,14 @@ async fn counted(browser: &Browser, css: &str, wanted: u64) -> Walk {
     browser.wait_for(format!("{wanted} of {css}"), async || Ok(count(browser, css).await? == wanted)).await
 }
 
+/// A drag with the finger from the cap to the shoulder tip, a quarter pinned: what a short shoulder looks like.
+pub(crate) async fn draw_a_short_shoulder(browser: &Browser) -> Walk {
+    browser.draw_line("sleeve cap", "shoulder tip").await?;
+    browser.choose("Drag").await?;
+    browser.fill("How much is pinned", "1/4").await?;
+    browser.choose("tuck or opening, once").await
+}
+
 #[test]
 fn a_whole_round_by_taps_with_the_line_lost_in_the_middle_on_a_tablet() {
     whole_round("whole_round_820", (820, 1180));
@@ -47,10 +55,7 @@ fn whole_round(name: &str, size: (u32, u32)) {
         browser.press("Open fitting round 1").await?;
         browser.headed("Fitting round 1").await?;
         // A drag, drawn with the finger: where it is and where it points.
-        browser.draw_line("sleeve cap", "shoulder tip").await?;
-        browser.choose("Drag").await?;
-        browser.fill("How much is pinned", "1/4").await?;
-        browser.choose("tuck or opening, once").await?;
+        draw_a_short_shoulder(&browser).await?;
         browser.see("per half 1/4").await?;
         browser.press("Keep this observation").await?;
         browser.see("Drag at sleeve cap towards shoulder tip").await?;

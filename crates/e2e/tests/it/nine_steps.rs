@@ -1,5 +1,6 @@
 //! One garment from end to end, by visible labels, as a new user would.
 
+use crate::fitting::draw_a_short_shoulder;
 use yardwand_e2e::walk_as;
 
 const READINGS: [(&str, &str); 16] = [
@@ -219,10 +220,7 @@ fn the_whole_way_from_client_to_hand_over_takes_few_presses_and_keys() {
         browser.fill("What she wears", "Her foundation").await?;
         browser.press("Open fitting round 1").await?;
         browser.headed("Fitting round 1").await?;
-        browser.draw_line("sleeve cap", "shoulder tip").await?;
-        browser.choose("Drag").await?;
-        browser.fill("How much is pinned", "1/4").await?;
-        browser.choose("tuck or opening, once").await?;
+        draw_a_short_shoulder(&browser).await?;
         browser.press("Keep this observation").await?;
         browser.press("Take shoulder length").await?;
         browser.see("Shoulder length 1/4 in on the seam").await?;

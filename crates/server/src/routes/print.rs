@@ -26,6 +26,16 @@ pub(super) enum SheetPaper {
     Letter,
 }
 
+impl SheetPaper {
+    /// As one says it.
+    const fn name(self) -> &'static str {
+        match self {
+            Self::A4 => "A4",
+            Self::Letter => "Letter",
+        }
+    }
+}
+
 impl From<SheetPaper> for Paper {
     fn from(paper: SheetPaper) -> Self {
         match paper {
@@ -200,6 +210,8 @@ struct PlacedPiece {
 /// What is printed before it is printed: the sheets, and where the pieces lie on them.
 #[derive(Serialize, ToSchema)]
 struct PagesView {
+    /// The paper they are sheets of, by its name.
+    paper: &'static str,
     /// Width and height of all sheets laid together, in millimetres.
     width: f64,
     height: f64,
@@ -230,7 +242,13 @@ async fn pages(
     });
     let pieces =
         map.pieces.into_iter().map(|piece| PlacedPiece { name: piece.name, cutting: piece.cutting.to_svg() });
-    Ok(Json(PagesView { width, height, sheets: sheets.collect(), pieces: pieces.collect() }))
+    Ok(Json(PagesView {
+        paper: asked.paper.name(),
+        width,
+        height,
+        sheets: sheets.collect(),
+        pieces: pieces.collect(),
+    }))
 }
 
 /// A tiled PDF, true to size.

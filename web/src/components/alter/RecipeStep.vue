@@ -134,7 +134,7 @@ const whole = computed(() =>
     </div>
     <p v-if="!inHand" class="line small" :title="whole">
       <span v-if="view?.amounts[0]?.amount.mm" class="figure"
-        ><strong>{{ view.amounts[0].amount.text }}</strong> {{ unit }}</span
+        ><strong>{{ view.amounts[0].amount.text }}</strong> {{ unit }} {{ view.amounts[0].on }}</span
       >
       <span v-if="reasons" class="why">{{ reasons }}</span>
     </p>

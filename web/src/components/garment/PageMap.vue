@@ -2,11 +2,7 @@
 /** The sheets a version is printed on, before it is printed: how many, and where the pieces lie on them. */
 import type { PagesView } from '@/api/types'
 
-const { pages, paper } = defineProps<{
-  pages: PagesView
-  /** The paper as one says it. */
-  paper: string
-}>()
+const { pages } = defineProps<{ pages: PagesView }>()
 </script>
 
 <template>
@@ -19,7 +15,9 @@ const { pages, paper } = defineProps<{
       <path v-for="piece in pages.pieces" :key="piece.name" :d="piece.cutting" />
     </svg>
     <figcaption class="small">
-      <b>{{ pages.sheets.length }} {{ pages.sheets.length === 1 ? 'sheet' : 'sheets' }} of {{ paper }}</b
+      <b
+        >{{ pages.sheets.length }} {{ pages.sheets.length === 1 ? 'sheet' : 'sheets' }} of
+        {{ pages.paper }}</b
       >, and one before them with this map and the test squares.
     </figcaption>
   </figure>
