@@ -41,6 +41,28 @@ test('an answer that was overtaken is not shown, and whoever waits for it gets t
   expect(data.value?.name).toBe('/api/clients/2')
 })
 
+test('of two reads anew at once, by one part of a page or by two, both end with the newer answer', async () => {
+  const answers = [later<string>(), later<string>(), later<string>()]
+  const asked = serve(async (_, signal) => {
+    const name = await answers[asked.length - 1]?.promise
+    return signal.aborted ? 'lost' : { body: { name } }
+  })
+  const parts = living(() => [useResource(() => client(1)), useResource(() => client(1))] as const)
+  answers[0]?.give('before')
+  await flushPromises()
+  const seen: (string | undefined)[] = []
+  const first = parts[0].reload().then(() => seen.push(parts[0].data.value?.name))
+  await flushPromises()
+  const second = parts[1].reload().then(() => seen.push(parts[1].data.value?.name))
+  await flushPromises()
+  answers[1]?.give('overtaken')
+  await flushPromises()
+  expect(seen).toEqual([])
+  answers[2]?.give('after')
+  await Promise.all([first, second])
+  expect(seen).toEqual(['after', 'after'])
+})
+
 test('a problem stands beside what was read before, until it can be read again', async () => {
   let refuses = false
   serve(() => (refuses ? problem(404, 'she was erased') : { body: { name: 'Ines' } }))

@@ -30,6 +30,9 @@ export interface UseResourceReturn<T> {
   settled: () => Promise<void>
 }
 
+/** The newest read anew of each call that is under way: one that it has overtaken brings nothing, and waits for it. */
+const newest = new Map<string, Promise<unknown>>()
+
 /**
  * What a call of the API reads; read anew whenever the call changes and when another tab has saved something. No call, no
  * read. The same call on two parts of a page is one read, and a page that is come back to shows at once what it read.
@@ -83,9 +86,16 @@ export function useResource<T>(
     if (call.value === undefined) return
     // A call that was changed a moment ago is the one that is meant.
     await nextTick()
+    const place = written.value
+    const queryKey = key.value
     // A read that is under way began before what it is read anew for.
-    await queries.cancelQueries({ queryKey: key.value, exact: true })
-    take((await query.refetch()).data)
+    const mine = queries.cancelQueries({ queryKey, exact: true }).then(() => query.refetch())
+    newest.set(place, mine)
+    for (let now = newest.get(place); now; now = newest.get(place)) {
+      await now
+      if (newest.get(place) === now) newest.delete(place)
+    }
+    if (written.value === place) take(queries.getQueryData<T>(queryKey))
   }
 
   async function settled(): Promise<void> {
