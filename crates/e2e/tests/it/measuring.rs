@@ -80,10 +80,13 @@ fn thirty_readings_by_keyboard_with_the_tab_closed_and_the_line_cut_in_between()
             const done = arguments[arguments.length - 1]
             fetch(`/api${location.pathname}`).then((r) => r.json()).then((s) =>
               done(s.rows.map((row) => row.entries.flatMap((e) => [...e.takes, ...e.corrected]).length)))";
-        let counted = browser.driver.execute_async(takes, Vec::new()).await?.json().clone();
-        if counted != serde_json::json!(vec![1; 30]) {
-            return Err(format!("takes of each reading: {counted}").into());
-        }
+        // The last one counts as taken while it is still on its way.
+        browser
+            .wait_for("one take of each reading", async || {
+                let counted = browser.driver.execute_async(takes, Vec::new()).await?.json().clone();
+                Ok(counted == serde_json::json!(vec![1; 30]))
+            })
+            .await?;
         browser.press("Review and close").await?;
         browser.press("Sign and close").await?;
         browser.see("30 of 30 measured").await?;
