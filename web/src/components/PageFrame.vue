@@ -57,7 +57,7 @@ defineSlots<{
         <h1 v-if="title" id="page-title">{{ title }}</h1>
         <slot name="lead" />
       </div>
-      <div v-if="$slots.actions" class="row"><slot name="actions" /></div>
+      <div v-if="$slots.actions" class="row actions"><slot name="actions" /></div>
     </div>
     <p v-if="right && !may(right)" class="soft">
       Your sign-in looks at this page and does not change it. The owner of the house may give it more.
@@ -72,6 +72,13 @@ defineSlots<{
 /* What is said under the heading breaks its lines before it pushes away what is done beside it. */
 .heading {
   flex: 1 1 20rem;
+  display: grid;
+  gap: 0.35rem;
   min-width: 0;
+}
+@media (max-width: 700px) {
+  .actions {
+    width: 100%;
+  }
 }
 </style>

@@ -186,7 +186,7 @@ async function erase(): Promise<void> {
                           }
                         "
                       >
-                        Correct
+                        Correct{{ figure.takes.length > 1 ? ` ${take.typed}` : '' }}
                       </button>
                     </template>
                   </td>
@@ -321,6 +321,9 @@ async function erase(): Promise<void> {
 </template>
 
 <style scoped>
+.correct {
+  margin-right: 0.6rem;
+}
 .two {
   display: grid;
   grid-template-columns: minmax(0, 1.7fr) minmax(0, 1fr);
