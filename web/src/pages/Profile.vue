@@ -186,7 +186,7 @@ async function erase(): Promise<void> {
                           }
                         "
                       >
-                        Correct{{ figure.takes.length > 1 ? ` ${take.typed}` : '' }}
+                        Correct
                       </button>
                     </template>
                   </td>
@@ -323,6 +323,10 @@ async function erase(): Promise<void> {
 <style scoped>
 .correct {
   margin-right: 0.6rem;
+  white-space: nowrap;
+}
+tbody > tr > * {
+  vertical-align: baseline;
 }
 .two {
   display: grid;
