@@ -40,6 +40,28 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("move_dart_armhole", "move_dart", of(1.0).by("from", "waist").by("to", "armhole")),
         ("split_dart", "split_dart", of(0.5)),
         ("gather_dart", "gather_dart", of(1.0)),
+        ("neckline", "neckline", of(140.0).with("width", 180.0).with("behind", 100.0)),
+        (
+            "neckline_v",
+            "neckline",
+            of(190.0)
+                .with("width", 170.0)
+                .with("behind", 180.0)
+                .by("shape", "v")
+                .by("shape_behind", "v")
+                .with("gape", 7.0),
+        ),
+        (
+            "neckline_square",
+            "neckline",
+            of(165.0)
+                .with("width", 200.0)
+                .with("behind", 110.0)
+                .by("shape", "square")
+                .by("shape_behind", "square"),
+        ),
+        ("neckline_sweetheart", "neckline", of(170.0).with("width", 210.0).by("shape", "sweetheart")),
+        ("neckline_wide", "neckline", of(90.0).with("width", 270.0).with("behind", 40.0)),
         ("hem_length_dress", "hem_length", of(430.0).with("knee", 370.0)),
         ("hem_length_dress_flared", "hem_length", of(430.0).with("out", 60.0)),
         ("dart_point", "dart_point", of(14.0).with("out", -8.0)),

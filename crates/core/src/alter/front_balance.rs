@@ -294,6 +294,7 @@ mod tests {
             darts: vec![Dart { place: DartPlace::Waist, pivot: a, point: a }],
             two_pointed: Vec::new(),
             gathers: Vec::new(),
+            neckline: None,
             levels: Vec::new(),
             notches: Vec::new(),
             grain: (at(30., 100.), at(30., 400.)),

@@ -131,7 +131,7 @@ impl Params {
 
     /// Her bust point on a front.
     fn bust_point_on(&self, front: &Piece) -> Option<Point> {
-        self.bust_point.map(|(out, down)| Point::new(out, front.neck_side().y + down))
+        self.bust_point.map(|(out, down)| Point::new(out, front.neck_base_side().y + down))
     }
 }
 

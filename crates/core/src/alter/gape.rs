@@ -100,6 +100,72 @@ pub(super) fn taken_up(
     Ok(altered(pattern, &[PieceWork::cut(front, slash, taped, trued)], &gape.words(style)))
 }
 
+/// A tuck is folded out of a seam at least so far from its ends and corners, in millimetres.
+const FROM_CORNERS: f64 = 38.0;
+/// And where the way to the bust point leaves the seam at this angle at least, in degrees.
+const LEAST_SQUARE: f64 = 50.0;
+/// Nearer to the bust point than this nothing is folded out, in millimetres.
+const LEAST_REACH: f64 = 60.0;
+
+/// The front with so much folded out of a seam where it lies nearest to the bust point; the waist dart takes it up, else
+/// the side dart.
+///
+/// # Errors
+///
+/// [`AlterError::NotHere`] where no place of the seam is for it.
+pub(super) fn folded_out(front: &Piece, seam: Seam, by: f64, style: Style) -> Result<Piece, AlterError> {
+    let pivot = front.bust_pivot().ok_or_else(|| AlterError::not_here(WANTS))?;
+    let into = if front.dart(DartPlace::Waist).is_some() { DartPlace::Waist } else { DartPlace::Side };
+    let by_hand = || {
+        AlterError::not_here(format!(
+            "no place of the {} is {} from its corners and points at the bust: take {} out by hand on the toile",
+            seam.name(),
+            style.with_unit(FROM_CORNERS),
+            style.with_unit(by)
+        ))
+    };
+    let mut before = 0.0;
+    let mut places: Vec<(f64, f64)> = Vec::new();
+    for edge in front.edges_of(seam) {
+        let length = edge.curve.length();
+        let last = (length - FROM_CORNERS).floor();
+        for along in (FROM_CORNERS as u32..=last.max(0.0) as u32).map(f64::from) {
+            let to_pivot = pivot - edge.curve.point_at(along);
+            let angle = turn_degrees(edge.curve.direction_at(along), to_pivot).abs();
+            if angle.min(180.0 - angle) >= LEAST_SQUARE && to_pivot.hypot() >= LEAST_REACH {
+                places.push((to_pivot.hypot(), before + along));
+            }
+        }
+        before += length;
+    }
+    let nearest = places.into_iter().min_by(|a, b| a.0.total_cmp(&b.0)).ok_or_else(by_hand)?;
+    let gape = Gape { seam, place: nearest.1 / before, by, into };
+    let mut front = front.clone();
+    let place = on_seam(&front, seam, gape.place)?;
+    let at = front.edges[place.edge].curve.point_at(place.along);
+    begin_grain_past(&mut front, at, pivot);
+    Ok(gape.taken_up(&front)?.2)
+}
+
+/// A grain line keeps so far from a fold, in millimetres.
+const GRAIN_FROM_FOLD: f64 = 10.0;
+
+/// A grain line that the fold from `from` to `pivot` crosses begins past it: it lies on the cloth that stays.
+fn begin_grain_past(piece: &mut Piece, from: Point, pivot: Point) {
+    let (start, end) = piece.grain;
+    let (along, fold) = (end - start, pivot - from);
+    let across = along.cross(fold);
+    if across.abs() < 1e-9 {
+        return;
+    }
+    let (on_grain, on_fold) = ((from - start).cross(fold) / across, (from - start).cross(along) / across);
+    // With the width of the tuck, which lies on both sides of the fold.
+    let past = on_grain + 2.0 * GRAIN_FROM_FOLD / along.hypot();
+    if (0.0..=1.0).contains(&on_fold) && (0.0..0.8).contains(&past) {
+        piece.grain.0 = start + along * past;
+    }
+}
+
 /// A pinned tuck between a seam and the point it runs to.
 pub(super) struct Tuck {
     /// Its sides on the seam, in the order of the outline.

@@ -48,6 +48,9 @@ mod move_dart;
 mod narrow_shoulder;
 mod narrow_shoulder_slash;
 mod neck;
+mod neckline;
+mod neckline_dart;
+mod neckline_shape;
 mod princess;
 mod rounded_back;
 mod shoulder_dart;
@@ -105,6 +108,7 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &gaping_armhole::GapingArmhole,
         &gaping_neckline::GapingNeckline,
         &sway_back::SwayBack,
+        &neckline::Neckline,
         &hem_length::HemLength,
         &move_dart::MoveDart,
         &split_dart::SplitDart,

@@ -359,6 +359,7 @@ mod tests {
             darts: vec![Dart { place: DartPlace::Side, pivot, point: pivot }],
             two_pointed: Vec::new(),
             gathers: Vec::new(),
+            neckline: None,
             levels: Vec::new(),
             notches: Vec::new(),
             grain: ((30., 100.).into(), (30., 400.).into()),

@@ -167,6 +167,7 @@ mod tests {
             darts: Vec::new(),
             two_pointed: Vec::new(),
             gathers: Vec::new(),
+            neckline: None,
             levels: Vec::new(),
             notches: Vec::new(),
             grain: ((30., 120.).into(), (30., 380.).into()),

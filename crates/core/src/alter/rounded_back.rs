@@ -591,6 +591,7 @@ mod tests {
             darts: vec![Dart { place: DartPlace::Shoulder, pivot, point: pivot }],
             two_pointed: Vec::new(),
             gathers: Vec::new(),
+            neckline: None,
             levels: Vec::new(),
             notches: Vec::new(),
             grain: (at(40., 150.), at(40., 400.)),

@@ -4,7 +4,7 @@
 use serde::{Deserialize, Serialize};
 
 use crate::Style;
-use crate::alter::{Amounts, alteration, apply, suits};
+use crate::alter::{Alteration, Amounts, alteration, apply, suits};
 use crate::body::Profile;
 use crate::pattern::Pattern;
 
@@ -29,7 +29,52 @@ pub struct Wish {
 /// What her readings wish for a garment from this block.
 pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
     let mm = |code: &str| profile.get(code).filter(|figure| !figure.estimated).and_then(|figure| figure.mm);
-    hem_length(&mm, block, style).into_iter().collect()
+    neckline(&mm, block, style).into_iter().chain(hem_length(&mm, block, style)).collect()
+}
+
+/// A wish by the alteration that makes it; refused where it cannot be made on this block.
+fn wished(
+    known: &dyn Alteration,
+    (block, style): (&Pattern, Style),
+    amounts: Amounts,
+    says: String,
+    readings: Vec<&str>,
+) -> Wish {
+    let refused = if suits(known, block) {
+        apply(known, block, &amounts, None, style).err().map(|error| error.to_string())
+    } else {
+        Some(known.wants().to_owned())
+    };
+    Wish {
+        alteration: known.code().to_owned(),
+        name: known.name().to_owned(),
+        amounts,
+        says,
+        readings: readings.into_iter().map(str::to_owned).collect(),
+        refused,
+    }
+}
+
+/// How wide and deep the neckline should be: what she does not say of it stays as it is.
+fn neckline(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
+    let known = alteration("neckline")?;
+    let wishes = [
+        ("neck_width", "width", "wide"),
+        ("neck_depth_front", "amount", "deep in front"),
+        ("neck_depth_back", "behind", "deep behind"),
+    ];
+    let mut amounts = Amounts::default();
+    let (mut readings, mut says) = (Vec::new(), Vec::new());
+    for (code, param, words) in wishes {
+        let Some(wish) = mm(code) else { continue };
+        amounts = amounts.with(param, wish);
+        readings.push(code);
+        says.push(format!("{} {words}", style.with_unit(wish)));
+    }
+    if readings.is_empty() {
+        return None;
+    }
+    Some(wished(known, (block, style), amounts, format!("A neckline {}.", says.join(", ")), readings))
 }
 
 /// To where the dress should end, over the bust: what is left of it below her waist and hip.
@@ -52,22 +97,11 @@ fn hem_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -
             readings.push(code);
         }
     }
-    let refused = if suits(known, block) {
-        apply(known, block, &amounts, None, style).err().map(|error| error.to_string())
-    } else {
-        Some(known.wants().to_owned())
-    };
-    Some(Wish {
-        alteration: known.code().to_owned(),
-        name: known.name().to_owned(),
-        says: format!(
-            "A full length of {}: {} below the waist, {} below the hip.",
-            style.with_unit(full),
-            style.with_unit(below_waist),
-            style.with_unit(below_hip)
-        ),
-        amounts,
-        readings: readings.into_iter().map(str::to_owned).collect(),
-        refused,
-    })
+    let says = format!(
+        "A full length of {}: {} below the waist, {} below the hip.",
+        style.with_unit(full),
+        style.with_unit(below_waist),
+        style.with_unit(below_hip)
+    );
+    Some(wished(known, (block, style), amounts, says, readings))
 }

@@ -231,6 +231,7 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
         darts: vec![Dart { place: DartPlace::Waist, pivot, point: pivot }],
         two_pointed: Vec::new(),
         gathers: Vec::new(),
+        neckline: None,
         levels: vec![Level {
             name: LevelName::Bust,
             points: vec![Point::new(0.0, bust_depth), pivot, side_bust],

@@ -367,6 +367,7 @@ fn sleeve(
         darts: Vec::new(),
         two_pointed: Vec::new(),
         gathers: Vec::new(),
+        neckline: None,
         levels: vec![
             Level { name: LevelName::Biceps, points: vec![under_back, under_front] },
             Level { name: LevelName::Elbow, points: elbow_ends.to_vec() },

@@ -4,7 +4,7 @@ use kurbo::{BezPath, Point};
 use serde::{Deserialize, Serialize};
 
 use super::measure::across_level;
-use super::piece::{Dart, DartPlace, Pattern, Piece, PieceKind, Seam, TwoPointedDart};
+use super::piece::{Dart, DartPlace, Edge, Pattern, Piece, PieceKind, Seam, TwoPointedDart};
 use super::truing::capped_outline;
 use crate::geometry::{Curve, Pt, ViewBox, closed_path, short_svg, turn_degrees};
 use crate::{Shown, Style};
@@ -191,9 +191,19 @@ fn draw_levels(piece: &Piece) -> Vec<LevelDrawing> {
         .find_map(|edge| Some(edge.curve.point_at(edge.curve.crossing_level(y)?)));
     levels.extend(across.map(|end| LevelDrawing {
         name: if piece.kind.is_front() { "across front" } else { "across back" }.to_owned(),
-        path: polyline(&[Point::new(0.0, y), end]),
+        path: polyline(&[level_begins(piece, y), end]),
     }));
     levels
+}
+
+/// Where a level line begins: at the centre, or at a neckline that was drawn lower than it.
+fn level_begins(piece: &Piece, y: f64) -> Point {
+    let at_centre = Point::new(0.0, y);
+    if piece.centre_top().y < y {
+        return at_centre;
+    }
+    let on = |edge: &Edge| Some(edge.curve.point_at(edge.curve.crossing_level(y)?));
+    piece.edges_of(Seam::Neckline).find_map(on).unwrap_or(at_centre)
 }
 
 fn draw_notch(piece: &Piece, notch: &super::Notch) -> Vec<String> {

@@ -295,7 +295,7 @@ fn measure_front_panels(front: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64
     ]);
     // Where the shoulder is parted its tip lies on another piece.
     if front.ends(Seam::Shoulder).is_some_and(|piece| piece.kind == centre.kind) {
-        figures.push((F::ShoulderDrop, centre.tip().y - centre.neck_side().y));
+        figures.push((F::ShoulderDrop, centre.tip().y - centre.neck_base_side().y));
     }
 }
 
@@ -341,7 +341,7 @@ fn measure_front(front: &Piece, figures: &mut Vec<(PatternMeasure, f64)>) {
     figures.extend([
         (F::AcrossFront, across(front) * 2.0),
         (F::ShoulderFront, front.sewn_length(Seam::Shoulder)),
-        (F::ShoulderDrop, front.tip().y - front.neck_side().y),
+        (F::ShoulderDrop, front.tip().y - front.neck_base_side().y),
         (F::NecklineFront, front.sewn_length(Seam::Neckline)),
         (F::ArmholeFront, front.sewn_length(Seam::Armhole)),
         (F::SideFront, side_to_waist(front)),
@@ -349,7 +349,7 @@ fn measure_front(front: &Piece, figures: &mut Vec<(PatternMeasure, f64)>) {
     ]);
     // The pivot, not the girth line's middle: that is where her bust point is meant to lie.
     if let Some(pivot) = front.bust_pivot() {
-        figures.push((F::BustPointDepth, pivot.y - front.neck_side().y));
+        figures.push((F::BustPointDepth, pivot.y - front.neck_base_side().y));
         figures.push((F::BustSpan, pivot.x * 2.0));
         figures.push((F::FrontLength, front_length(front, pivot)));
     }
@@ -367,11 +367,11 @@ fn measure_back(half: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
         (F::ArmholeBack, half.sewn_length(Seam::Armhole)),
         (F::SideBack, side_to_waist(half.at_side())),
         (F::CentreBack, centre_to_waist(centre)),
-        (F::BackLength, centre.centre_waist().y - centre.neck_side().y),
+        (F::BackLength, centre.centre_waist().y - centre.neck_base_side().y),
     ]);
     if let Some(back) = half.whole() {
         figures.push((F::AcrossBack, across(back) * 2.0));
-        figures.push((F::ArmholeDepth, back.underarm().y - back.centre_top().y));
+        figures.push((F::ArmholeDepth, back.underarm().y - back.neck_base_top().y));
         figures.extend(waist_intake(back).map(|mm| (F::WaistDartBack, mm)));
     }
     let shoulder = half.begins(Seam::Shoulder).and_then(|piece| dart_mouth(piece, DartPlace::Shoulder));
@@ -423,7 +423,7 @@ fn half_bust(piece: &Piece) -> f64 {
 
 /// The level at which across front and across back are measured: half-way down the armhole, a dart in it folded.
 pub fn across_level(piece: &Piece) -> f64 {
-    piece.centre_top().y.midpoint((folding_armhole(piece) * piece.underarm()).y)
+    piece.neck_base_top().y.midpoint((folding_armhole(piece) * piece.underarm()).y)
 }
 
 fn across(piece: &Piece) -> f64 {
@@ -464,5 +464,5 @@ fn front_length(front: &Piece, pivot: Point) -> f64 {
         many => many.last().and_then(on),
     };
     // Below the bust point a level waist is as far down as it is at the centre.
-    found.unwrap_or_else(|| front.centre_waist().y) - front.neck_side().y
+    found.unwrap_or_else(|| front.centre_waist().y) - front.neck_base_side().y
 }

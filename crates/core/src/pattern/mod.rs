@@ -37,8 +37,8 @@ pub use hang::SideHang;
 pub use measure::{PatternMeasure, PatternMeasures, across_level, angles, measure};
 pub use names::{GarmentPart, WornSide};
 pub use piece::{
-    Dart, DartPlace, Edge, Gather, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam, SleeveRule,
-    TwoPointedDart,
+    Dart, DartPlace, Edge, Gather, Level, LevelName, NeckBase, Notch, Pattern, Piece, PieceKind, Seam,
+    SleeveRule, TwoPointedDart,
 };
 pub(crate) use second_dart::{DARTS_APART, second_two_pointed_dart};
 pub use shoulder::{redraw_shoulder, shoulder_direction, straighten_shoulder, true_neck_side, true_tip};

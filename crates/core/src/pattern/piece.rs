@@ -11,7 +11,7 @@ use super::girths::GirthsOff;
 use super::hang::SideHang;
 pub(super) use super::names::WornSide;
 pub use super::names::{DartPlace, LevelName, PieceKind, Seam};
-use crate::geometry::{Curve, FURTHEST, SAME_POINT, closed_path, is_on_the_table};
+use crate::geometry::{Curve, FURTHEST, SAME_POINT, closed_path, is_on_the_table, turn_degrees};
 
 /// One stretch of a piece's outline.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -29,9 +29,14 @@ pub struct Edge {
 }
 
 impl Edge {
+    /// A seam that turns by more than this between two edges has a corner there that is meant, as a square neckline has, in
+    /// degrees: what cutting and moving leaves turns by less.
+    const CORNER: f64 = 45.0;
+
     /// Whether the next edge of the outline is a stretch of the same seam, so that both can be one edge.
     pub(crate) fn continues_in(&self, next: &Self) -> bool {
-        self.seam == next.seam && self.fold == next.fold && next.dart.is_none()
+        let turn = turn_degrees(self.curve.end_direction(), next.curve.start_direction());
+        self.seam == next.seam && self.fold == next.fold && next.dart.is_none() && turn.abs() < Self::CORNER
     }
 
     /// An edge that is sewn.
@@ -125,6 +130,19 @@ pub struct Gather {
     pub amount: f64,
 }
 
+/// What a neckline that was drawn to her wish was drawn off: lengths of her body are measured from the base of her neck
+/// still, not from the line.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct NeckBase {
+    /// The pit of her neck in front, the nape behind.
+    pub top: Point,
+    /// Where her neck side lies.
+    pub side: Point,
+    /// The neckline comes to a point at the centre, as a V does: it is not square there.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub pointed: bool,
+}
+
 /// One pattern piece, net: no seam allowance.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 pub struct Piece {
@@ -140,6 +158,9 @@ pub struct Piece {
     /// Fullness eased or gathered in.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub gathers: Vec<Gather>,
+    /// The base of her neck, where the neckline was drawn off it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub neckline: Option<NeckBase>,
     /// Level lines, carried with the cloth.
     pub levels: Vec<Level>,
     /// Notches.
@@ -169,10 +190,11 @@ impl Piece {
         let of_dart = |dart: &Dart| [dart.pivot, dart.point];
         let of_two = |dart: &TwoPointedDart| [dart.upper, dart.lower, dart.first, dart.second, dart.point];
         let points = self.darts.iter().flat_map(of_dart).chain(self.two_pointed.iter().flat_map(of_two));
+        let points = points.chain(self.neckline.iter().flat_map(|base| [base.top, base.side]));
         let lines = self.levels.iter().flat_map(|level| level.points.iter().copied());
         if !points.chain(lines).chain([self.grain.0, self.grain.1]).all(is_on_the_table) {
             return Err(format!(
-                "a dart, level or grain line has a point that is no number, or beyond {FURTHEST} mm"
+                "a dart, level, neck or grain line has a point that is no number, or beyond {FURTHEST} mm"
             ));
         }
         let along = self.notches.iter().map(|notch| notch.from_underarm);
@@ -271,6 +293,16 @@ impl Piece {
             .or_else(marked)
     }
 
+    /// The pit of her neck or her nape, also where the neckline was drawn off it.
+    pub fn neck_base_top(&self) -> Point {
+        self.neckline.map_or_else(|| self.centre_top(), |base| base.top)
+    }
+
+    /// Her neck side, also where the neckline was drawn off it.
+    pub fn neck_base_side(&self) -> Point {
+        self.neckline.map_or_else(|| self.neck_side(), |base| base.side)
+    }
+
     /// Neck-side point: where the neckline ends.
     pub fn neck_side(&self) -> Point {
         self.end_of(Seam::Neckline)
@@ -367,6 +399,9 @@ impl Piece {
             .iter_mut()
             .flat_map(|level| &mut level.points)
             .for_each(|point| *point = by(*point) * *point);
+        if let Some(base) = &mut self.neckline {
+            (base.top, base.side) = (by(base.top) * base.top, by(base.side) * base.side);
+        }
         let (start, end) = self.grain;
         let (whole, own) = (by(start), by(end));
         // The grain stays as it runs: its end goes with the cloth there only where that shifts along it.

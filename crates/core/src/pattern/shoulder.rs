@@ -162,6 +162,7 @@ mod tests {
             darts: vec![Dart { place: DartPlace::Shoulder, pivot, point: pivot }],
             two_pointed: Vec::new(),
             gathers: Vec::new(),
+            neckline: None,
             levels: Vec::new(),
             notches: Vec::new(),
             grain: ((30., 60.).into(), (30., 380.).into()),

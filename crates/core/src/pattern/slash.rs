@@ -590,6 +590,7 @@ mod tests {
             darts: Vec::new(),
             two_pointed: Vec::new(),
             gathers: Vec::new(),
+            neckline: None,
             levels: vec![Level {
                 name: LevelName::Bust,
                 points: vec![(0., 265.).into(), (95., 265.).into(), (240., 265.).into()],

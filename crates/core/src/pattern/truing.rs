@@ -357,6 +357,7 @@ mod tests {
             darts: vec![Dart { place: DartPlace::Waist, pivot, point: pivot }],
             two_pointed: Vec::new(),
             gathers: Vec::new(),
+            neckline: None,
             levels: Vec::new(),
             notches: Vec::new(),
             grain: ((30., 40.).into(), (30., 300.).into()),

@@ -124,6 +124,19 @@ fn tries() -> Vec<Try> {
         plain("hem_length", (20.0, 1100.0)),
         of("hem_length", (240.0, 1100.0), Amounts::default().with("out", 30.0).with("knee", 380.0)),
         of("hem_length", (240.0, 700.0), Amounts::default().with("out", -18.0)),
+        plain("neckline", (100.0, 180.0)),
+        of("neckline", (120.0, 170.0), by("shape", "v").with("width", 170.0).with("behind", 140.0)),
+        of(
+            "neckline",
+            (130.0, 170.0),
+            by("shape", "square").by("shape_behind", "square").with("width", 180.0).with("behind", 120.0),
+        ),
+        leaving(
+            "neckline",
+            (140.0, 170.0),
+            by("shape", "sweetheart").with("width", 180.0).with("gape", 5.0),
+            &[FLARE],
+        ),
     ]
 }
 
@@ -298,7 +311,9 @@ fn nothing_asked_for_is_nothing_done() {
                 .fold(each.amounts.clone().with("amount", 0.0), |amounts, param| {
                     amounts.with(param.code, 0.0)
                 });
-            let nothing = Amounts(nothing.0.into_iter().filter(|(code, _)| code != "back_off").collect());
+            // What is no more or less but a place of its own asks for something.
+            let asks = |code: &String| code == "back_off" || known.code() == "neckline";
+            let nothing = Amounts(nothing.0.into_iter().filter(|(code, _)| !asks(code)).collect());
             let same = apply(known, &block, &nothing, None, STYLE).unwrap();
             assert_eq!(same.pattern, block, "{}", named(&each, 0.0));
             assert!(same.stages().is_empty(), "{}", each.code);

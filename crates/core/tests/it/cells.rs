@@ -42,6 +42,7 @@ pub(crate) fn usual() -> Vec<Try> {
         ("move_dart", 0.5),
         ("split_dart", 0.5),
         ("gather_dart", 1.0),
+        ("neckline", 150.0),
         ("hem_length", 400.0),
         ("princess_line", 6.0),
         ("biceps_width", 8.0),
@@ -51,7 +52,8 @@ pub(crate) fn usual() -> Vec<Try> {
         ("dart_point", 6.0),
         ("true_up", 20.0),
     ];
-    let ways: [Try; 6] = [
+    let ways: [Try; 7] = [
+        ("neckline", 160.0, &[("shape", "v"), ("shape_behind", "v")]),
         ("rounded_back", 12.0, &[("finish", "neck_dart")]),
         ("rounded_back", 3.0, &[("finish", "shoulder_dart")]),
         ("full_bust", 12.0, &[("below_waist", "at_hip")]),

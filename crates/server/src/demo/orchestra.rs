@@ -4,8 +4,8 @@
 
 use chrono::{Days, Utc};
 use fastrand::Rng;
-use yardwand_core::alter::{Recipe, make};
-use yardwand_core::body::{Body, measurement_set};
+use yardwand_core::alter::{Amounts, Recipe, make};
+use yardwand_core::body::{Body, Measurement, catalogue, measurement_set};
 use yardwand_core::compare::{BlockSize, PlanChanges, plan, wishes};
 use yardwand_core::ease::ease_set;
 use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind, PlannedVisit, Visit, VisitKind};
@@ -134,6 +134,7 @@ pub async fn seed_orchestra(store: &Store) -> Seeded {
     orchestra.mistakes().await?;
     orchestra.late().await?;
     orchestra.long_dress().await?;
+    orchestra.deep_backed_blouse().await?;
     orchestra.seeder.dates().await?;
     // Last of all: who is there says that all of it is.
     store.add_person("Runa Voss", CUTTER, &hash, Role::Cutter).await?;
@@ -148,6 +149,17 @@ struct Orchestra<'a> {
     rng: Rng,
     /// Garments so far.
     made: usize,
+}
+
+/// A garment that is made to what a player wishes, from size 12 of a master.
+struct Wished {
+    client: &'static str,
+    garment: &'static str,
+    master: &'static str,
+    /// Code of the set she is measured by.
+    set: &'static str,
+    /// In how many days it is wanted.
+    days: u64,
 }
 
 impl Orchestra<'_> {
@@ -468,29 +480,76 @@ impl Orchestra<'_> {
         Ok(())
     }
 
-    /// A dress to the floor: what she wishes is a step of its recipe, after what fits it to her.
+    /// A dress to the floor. In her concert shoes; she sits at the harp, so the hem has room.
     async fn long_dress(&self) -> Seeded {
+        let wished = Wished {
+            client: "Maren Holt",
+            garment: "Floor-length gala dress",
+            master: "Concert dress to the hip",
+            set: "dress",
+            days: 70,
+        };
+        let body = |figure: &Body| {
+            let own = |code: &str, inches: f64| figure.get(code).unwrap_or_default() + inches * INCH;
+            with_shoulder_width(figure.clone())
+                .with("waist_girth", own("waist_girth", 0.75))
+                .with("snp_to_waist_front", own("snp_to_waist_front", 0.5))
+                .with("full_length", own("snp_to_waist_front", 0.5) + own("waist_to_floor", -1.0))
+        };
+        self.made_to_her_wish(&wished, body, |amounts| amounts.with("out", 3.0 * INCH)).await
+    }
+
+    /// A sleeveless blouse with a deep back: she sits with it towards the hall, and the lights are warm.
+    async fn deep_backed_blouse(&self) -> Seeded {
+        let wished = Wished {
+            client: "Signe Thorsen",
+            garment: "Sleeveless blouse, deep back",
+            master: "House master, bodice",
+            set: "bodice_direct",
+            days: 40,
+        };
+        let body = |figure: &Body| {
+            let own = |code: &str, inches: f64| figure.get(code).unwrap_or_default() + inches * INCH;
+            with_shoulder_width(figure.clone())
+                .with("nape_to_waist_back", own("nape_to_waist_back", 0.25))
+                .with("snp_to_waist_back", own("snp_to_waist_back", 0.25))
+                .with("neck_width", 7.5 * INCH)
+                .with("neck_depth_front", 5.0 * INCH)
+                .with("neck_depth_back", 9.5 * INCH)
+        };
+        self.made_to_her_wish(&wished, body, |amounts| amounts).await
+    }
+
+    /// What she wishes is a step of the recipe, after what fits the garment to her.
+    async fn made_to_her_wish(
+        &self,
+        wished: &Wished,
+        body: impl Fn(&Body) -> Body,
+        settled: impl Fn(Amounts) -> Amounts,
+    ) -> Seeded {
         let (seeder, store) = (&self.seeder, self.seeder.store);
-        let client = self.her("Maren Holt").await?;
+        let client = self.her(wished.client).await?;
         let masters = store.blocks(None).await?;
-        let is_dress = |block: &&BlockSummary| block.name == "Concert dress to the hip";
-        let master = masters.iter().find(is_dress).ok_or("no dress master")?;
+        let is_it = |block: &&BlockSummary| block.name == wished.master;
+        let master = masters.iter().find(is_it).ok_or_else(|| format!("no {}", wished.master))?;
         let sizes = store.block(master.id).await?.sizes;
         let size = sizes.iter().find(|size| size.label == "12").ok_or("no size 12")?;
         let block = super::drawn_of(size)?;
-        let own = |code: &str, inches: f64| size.figure.get(code).unwrap_or_default() + inches * INCH;
-        // In her concert shoes; she sits at the harp, so the hem has room.
-        let body = with_shoulder_width(size.figure.clone())
-            .with("waist_girth", own("waist_girth", 0.75))
-            .with("snp_to_waist_front", own("snp_to_waist_front", 0.5))
-            .with("full_length", own("snp_to_waist_front", 0.5) + own("waist_to_floor", -1.0));
-        let taken = seeder.order_of(client, "Floor-length gala dress", "dress", 70, 12).await?;
+        let body = body(&size.figure);
+        let taken = seeder.order_of(client, wished.garment, wished.set, wished.days, 12).await?;
         seeder.measure(taken, &body, usize::MAX, 10).await?;
+        let of_set = &measurement_set(wished.set).ok_or("no such set")?.codes;
+        let is_wished =
+            |row: &&Measurement| row.wish && body.get(&row.code).is_some() && !of_set.contains(&row.code);
+        let codes: Vec<String> = catalogue().iter().filter(is_wished).map(|row| row.code.clone()).collect();
+        if !codes.is_empty() {
+            self.session_of(client, ("chosen", "What she wishes", &codes), &body, 10).await?;
+        }
         let ease = ease_set("standard", STYLE.unit()).ok_or("no standard ease")?;
         let fitted = plan(&body, size, ease, &PlanChanges::default(), STYLE)?.recipe();
         let profile = profile_of_client(store, client).await.map_err(|_| "her figures cannot be read")?;
-        let wish = wishes(&profile, block, STYLE).into_iter().next().ok_or("she wishes no length")?;
-        let recipe = fitted.and(&wish.alteration, wish.amounts.with("out", 3.0 * INCH), &wish.says);
+        let wish = wishes(&profile, block, STYLE).into_iter().next().ok_or("she wishes nothing")?;
+        let recipe = fitted.and(&wish.alteration, settled(wish.amounts), &wish.says);
         let made = make(block, &recipe, STYLE);
         if let Some((step, why)) = made.refused().next() {
             return Err(format!("{}: {why}", step.alteration).into());
@@ -512,17 +571,21 @@ impl Orchestra<'_> {
     /// A session without a garment.
     async fn session(&self, client: u64, body: &Body, days: i64) -> Seeded<u64> {
         let set = measurement_set("bodice_direct").ok_or("no direct set")?;
-        let new = NewSession {
-            client,
-            order: None,
-            set_code: &set.code,
-            set_name: &set.name,
-            codes: &set.codes,
-            unit: Unit::Inch,
-        };
+        self.session_of(client, (&set.code, &set.name, &set.codes), body, days).await
+    }
+
+    /// The same of these readings.
+    async fn session_of(
+        &self,
+        client: u64,
+        (set_code, set_name, codes): (&str, &str, &[String]),
+        body: &Body,
+        days: i64,
+    ) -> Seeded<u64> {
+        let new = NewSession { client, order: None, set_code, set_name, codes, unit: Unit::Inch };
         let (store, once) = (self.seeder.store, self.seeder.once);
         let session = store.open_session(new, once).await?;
-        for code in &set.codes {
+        for code in codes {
             let Some(mm) = body.get(code) else { continue };
             let entered = Length::read(&STYLE.write(Length::from_mm(mm)), Unit::Inch)?;
             store.record(session, &NewReading::plain(code, entered), once).await?;

@@ -84,6 +84,7 @@ pub(super) fn draft(
         darts: vec![top.dart],
         two_pointed: dart.dart(intake.value, d.back_point, m).into_iter().collect(),
         gathers: Vec::new(),
+        neckline: None,
         levels: vec![
             Level { name: LevelName::Bust, points: vec![Point::new(0.0, below), side_bust] },
             Level { name: LevelName::Waist, points: vec![centre, side_waist] },

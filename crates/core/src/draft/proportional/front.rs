@@ -147,6 +147,7 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
         darts,
         two_pointed: Vec::new(),
         gathers: Vec::new(),
+        neckline: None,
         levels: vec![Level {
             name: LevelName::Bust,
             points: vec![Point::new(0.0, bust_line), bust_point, side],

@@ -139,7 +139,9 @@ fn has_a_centre(piece: &Piece) -> bool {
 fn centre_square(pattern: &Pattern) -> Check {
     let mut faults = Vec::new();
     for piece in pattern.pieces.iter().filter(|piece| has_a_centre(piece)) {
-        let top = piece.edges.last().zip(piece.edges.first());
+        // A neckline that comes to a point there is no corner that was lost: it is the shape.
+        let is_pointed = piece.neckline.is_some_and(|base| base.pointed);
+        let top = piece.edges.last().zip(piece.edges.first()).filter(|_| !is_pointed);
         let at_neck =
             top.map(|(c, n)| (n.curve.start(), corner(c.curve.end_direction(), n.curve.start_direction())));
         for (place, found) in [
