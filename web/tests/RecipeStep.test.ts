@@ -107,3 +107,28 @@ test('a way that does not matter on this pattern is not asked for', async () => 
   const wrapper = await line({ view: { ...view, unasked: ['finish'] } })
   expect(wrapper.findAll('label').map((each) => each.text())).not.toContain('Finish')
 })
+
+test('a wish is named by what it says, and what is set beside it is in sight', async () => {
+  const param = (code: string, name: string) => ({
+    ...{ code, name, on: 'place', low: 0, high: 400, added: false, ways: [], parts: 1, why: '' },
+  })
+  const wish = {
+    ...known,
+    code: 'neckline',
+    params: [param('amount', 'Depth in front'), param('width', 'Width'), param('behind', 'Depth behind')],
+  } as unknown as AlterationView
+  const props = {
+    step: { ...step, alteration: 'neckline', amounts: { width: 180 } },
+    ...{ index: 0, last: true, known: wish, inHand: true, view: undefined },
+  }
+  const page = mount(RecipeStep, { props, attachTo: document.body })
+  onTestFinished(() => page.unmount())
+  const labels = (within: string) => page.findAll(`${within} label`).map((label) => label.text())
+  expect(labels('.step')[0]).toContain('Depth in front')
+  expect(page.find<HTMLInputElement>('.step input').element.value).toBe('')
+  expect(labels('details').join()).toContain('Depth behind')
+  expect(labels('details').join()).not.toContain('Width')
+  // What is typed under “More” stays where it is while it is in hand.
+  await page.setProps({ step: { ...props.step, amounts: { width: 180, behind: 90 } } })
+  expect(labels('details').join()).toContain('Depth behind')
+})

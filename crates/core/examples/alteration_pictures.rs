@@ -64,6 +64,12 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("neckline_wide", "neckline", of(90.0).with("width", 270.0).with("behind", 40.0)),
         ("hem_length_dress", "hem_length", of(430.0).with("knee", 370.0)),
         ("hem_length_dress_flared", "hem_length", of(430.0).with("out", 60.0)),
+        ("sleeve_shape_short", "sleeve_shape", of(230.0)),
+        (
+            "sleeve_shape_gathered",
+            "sleeve_shape",
+            of(560.0).with("opening", 230.0).by("lies", "gathered").with("cuff", 50.0).by("opens", "cuff"),
+        ),
         ("dart_point", "dart_point", of(14.0).with("out", -8.0)),
         one("shoulder_length", 12.0),
         one("narrow_shoulder", 16.0),

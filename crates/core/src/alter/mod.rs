@@ -58,6 +58,7 @@ mod shoulder_length;
 mod shoulder_slope;
 mod side_seams;
 mod sleeve;
+mod sleeve_shape;
 mod sleeve_width;
 mod split_dart;
 mod style_line;
@@ -110,6 +111,7 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &sway_back::SwayBack,
         &neckline::Neckline,
         &hem_length::HemLength,
+        &sleeve_shape::SleeveShape,
         &move_dart::MoveDart,
         &split_dart::SplitDart,
         &gather_dart::GatherDart,

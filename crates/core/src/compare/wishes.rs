@@ -29,7 +29,8 @@ pub struct Wish {
 /// What her readings wish for a garment from this block.
 pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
     let mm = |code: &str| profile.get(code).filter(|figure| !figure.estimated).and_then(|figure| figure.mm);
-    neckline(&mm, block, style).into_iter().chain(hem_length(&mm, block, style)).collect()
+    let all = [neckline(&mm, block, style), hem_length(&mm, block, style), sleeve_shape(&mm, block, style)];
+    all.into_iter().flatten().collect()
 }
 
 /// A wish by the alteration that makes it; refused where it cannot be made on this block.
@@ -104,4 +105,35 @@ fn hem_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -
         style.with_unit(below_hip)
     );
     Some(wished(known, (block, style), amounts, says, readings))
+}
+
+/// How long and how wide at its edge the sleeve should be, with what is known of her arm.
+fn sleeve_shape(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
+    let known = alteration("sleeve_shape")?;
+    let (length, opening) = (mm("sleeve_length"), mm("sleeve_opening_girth"));
+    if length.is_none() && opening.is_none() {
+        return None;
+    }
+    let mut amounts = Amounts::default();
+    let mut readings = Vec::new();
+    for (code, param) in [
+        ("sleeve_length", "amount"),
+        ("sleeve_opening_girth", "opening"),
+        ("upper_arm_girth", "upper_arm"),
+        ("elbow_girth", "elbow"),
+        ("wrist_girth", "wrist"),
+        ("hand_girth", "hand"),
+        ("arm_length", "arm_length"),
+    ] {
+        let limits = known.params().iter().find(|each| each.code == param)?;
+        if let Some(figure) = mm(code).filter(|mm| (limits.low..=limits.high).contains(mm)) {
+            amounts = amounts.with(param, figure);
+            readings.push(code);
+        }
+    }
+    let says: Vec<String> = [(length, "long"), (opening, "round at its edge")]
+        .into_iter()
+        .filter_map(|(mm, words)| Some(format!("{} {words}", style.with_unit(mm?))))
+        .collect();
+    Some(wished(known, (block, style), amounts, format!("A sleeve {}.", says.join(", ")), readings))
 }

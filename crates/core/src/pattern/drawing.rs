@@ -1,9 +1,10 @@
 //! What is drawn of a pattern: paths in millimetres with the names and figures that belong to them.
 
-use kurbo::{BezPath, Point};
+use kurbo::{BezPath, Point, Rect, Shape as _, Vec2};
 use serde::{Deserialize, Serialize};
 
 use super::measure::across_level;
+use super::names::GarmentPart;
 use super::piece::{Dart, DartPlace, Edge, Pattern, Piece, PieceKind, Seam, TwoPointedDart};
 use super::truing::capped_outline;
 use crate::geometry::{Curve, Pt, ViewBox, closed_path, short_svg, turn_degrees};
@@ -85,6 +86,8 @@ pub struct PieceDrawing {
     pub bust_point: Option<Pt>,
     /// Where the waist meets the centre line: what pieces are laid on each other by, besides the neck side.
     pub centre_waist: Option<Pt>,
+    /// Where its label's first line begins on a screen: inside the piece, beside its grain line.
+    pub label_at: Pt,
     /// What it fills.
     pub bounds: ViewBox,
 }
@@ -104,7 +107,7 @@ pub fn draw_piece(piece: &Piece, style: Style) -> PieceDrawing {
         fold: edge.fold,
     });
     let outline = outline_path(piece);
-    let bounds = kurbo::Shape::bounding_box(&outline);
+    let bounds = outline.bounding_box();
     PieceDrawing {
         kind: piece.kind,
         name: piece.kind.name().to_owned(),
@@ -122,8 +125,28 @@ pub fn draw_piece(piece: &Piece, style: Style) -> PieceDrawing {
         grain: short_svg(&Curve::line(piece.grain.0, piece.grain.1).to_path()),
         bust_point: front_pivot(piece).map(Pt::from),
         centre_waist: (piece.kind != PieceKind::SLEEVE).then(|| piece.centre_waist().into()),
+        label_at: label_at(piece, &outline, bounds).into(),
         bounds: bounds.into(),
     }
+}
+
+/// Where a label has room, as shares of what the piece fills: a panel is narrow, and a dress has a dart where a bodice has
+/// none. Further across where a neckline has cut that away.
+fn label_at(piece: &Piece, outline: &BezPath, bounds: Rect) -> Point {
+    /// A label's first line rises by so much, and its last lies so far below, in millimetres.
+    const HIGH: (f64, f64) = (10.0, 26.0);
+    /// It keeps so far from the outline on its left, and is moved by so much at a time, in millimetres.
+    const AWAY: f64 = 6.0;
+    let kind = piece.kind;
+    let across = if kind.is_front_panel() || kind.is_back_panel() { 0.1 } else { 0.24 };
+    let down =
+        if matches!(kind.part(), GarmentPart::DressFront | GarmentPart::DressBack) { 0.25 } else { 0.36 };
+    let usual = Point::new(bounds.x0 + bounds.width() * across, bounds.y0 + bounds.height() * down);
+    let is_inside =
+        |at: &Point| [-HIGH.0, HIGH.1].iter().all(|by| outline.contains(*at + Vec2::new(-AWAY, *by)));
+    let steps = (bounds.width() / 2.0 / AWAY) as u32;
+    let moved = (0..=steps).map(|step| usual + Vec2::new(AWAY * f64::from(step), 0.0));
+    { moved }.find(is_inside).unwrap_or(usual)
 }
 
 fn outline_path(piece: &Piece) -> BezPath {

@@ -332,7 +332,9 @@ fn measure_sleeve(sleeve: &Piece, armhole: Option<f64>, figures: &mut Vec<(Patte
     }
     figures.push((F::CapLength, cap));
     figures.extend(armhole.map(|armhole| (F::CapEase, cap - armhole)));
-    figures.push((F::SleeveLength, bounds.height()));
+    // Down its middle: a hem that is square to both seams lies lower at them, or higher.
+    let hem = sleeve.edges_of(Seam::Hem).next().map(|edge| edge.curve.point_at(edge.curve.length() / 2.0).y);
+    figures.push((F::SleeveLength, hem.unwrap_or(bounds.y1) - bounds.y0));
     figures.push((F::SleeveHem, sleeve.sewn_length(Seam::Hem)));
 }
 

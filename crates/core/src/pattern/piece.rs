@@ -29,14 +29,16 @@ pub struct Edge {
 }
 
 impl Edge {
-    /// A seam that turns by more than this between two edges has a corner there that is meant, as a square neckline has, in
-    /// degrees: what cutting and moving leaves turns by less.
-    const CORNER: f64 = 45.0;
-
     /// Whether the next edge of the outline is a stretch of the same seam, so that both can be one edge.
     pub(crate) fn continues_in(&self, next: &Self) -> bool {
-        let turn = turn_degrees(self.curve.end_direction(), next.curve.start_direction());
-        self.seam == next.seam && self.fold == next.fold && next.dart.is_none() && turn.abs() < Self::CORNER
+        self.seam == next.seam && self.fold == next.fold && next.dart.is_none()
+    }
+
+    /// Whether the seam has a corner between this edge and the next that is meant, as a square neckline has.
+    fn makes_a_corner(&self, next: &Self) -> bool {
+        /// What closing a dart leaves turns by less, in degrees.
+        const CORNER: f64 = 45.0;
+        turn_degrees(self.curve.end_direction(), next.curve.start_direction()).abs() > CORNER
     }
 
     /// An edge that is sewn.
@@ -433,12 +435,12 @@ impl Piece {
         !self.edges.is_empty() && self.edges.iter().zip(self.edges.iter().cycle().skip(1)).all(follows)
     }
 
-    /// Joins neighbouring edges of one seam into one edge.
+    /// Joins neighbouring edges of one seam into one edge, corners that are meant left apart.
     pub(crate) fn merged(mut self) -> Self {
         let mut edges: Vec<Edge> = Vec::with_capacity(self.edges.len());
         for edge in self.edges {
             match edges.last_mut() {
-                Some(last) if last.continues_in(&edge) => {
+                Some(last) if last.continues_in(&edge) && !last.makes_a_corner(&edge) => {
                     last.curve = last.curve.clone().then(edge.curve);
                 }
                 _ => edges.push(edge),

@@ -137,6 +137,8 @@ fn tries() -> Vec<Try> {
             by("shape", "sweetheart").with("width", 180.0).with("gape", 5.0),
             &[FLARE],
         ),
+        plain("sleeve_shape", (260.0, 560.0)),
+        of("sleeve_shape", (260.0, 560.0), Amounts::default().with("opening", 300.0).by("lies", "gathered")),
     ]
 }
 
@@ -312,7 +314,8 @@ fn nothing_asked_for_is_nothing_done() {
                     amounts.with(param.code, 0.0)
                 });
             // What is no more or less but a place of its own asks for something.
-            let asks = |code: &String| code == "back_off" || known.code() == "neckline";
+            let asks =
+                |code: &String| code == "back_off" || ["neckline", "sleeve_shape"].contains(&known.code());
             let nothing = Amounts(nothing.0.into_iter().filter(|(code, _)| !asks(code)).collect());
             let same = apply(known, &block, &nothing, None, STYLE).unwrap();
             assert_eq!(same.pattern, block, "{}", named(&each, 0.0));

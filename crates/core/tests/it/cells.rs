@@ -44,6 +44,7 @@ pub(crate) fn usual() -> Vec<Try> {
         ("gather_dart", 1.0),
         ("neckline", 150.0),
         ("hem_length", 400.0),
+        ("sleeve_shape", 380.0),
         ("princess_line", 6.0),
         ("biceps_width", 8.0),
         ("sleeve_width", 10.0),
@@ -53,7 +54,7 @@ pub(crate) fn usual() -> Vec<Try> {
         ("true_up", 20.0),
     ];
     let ways: [Try; 7] = [
-        ("neckline", 160.0, &[("shape", "v"), ("shape_behind", "v")]),
+        ("neckline", 160.0, &[("shape", "v")]),
         ("rounded_back", 12.0, &[("finish", "neck_dart")]),
         ("rounded_back", 3.0, &[("finish", "shoulder_dart")]),
         ("full_bust", 12.0, &[("below_waist", "at_hip")]),

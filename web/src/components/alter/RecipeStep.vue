@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** One step of the recipe: what was done and why; in hand, with everything that can be set. */
 import { ElButton, ElSwitch } from 'element-plus'
-import { computed, nextTick, useId, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, ref, useId, useTemplateRef, watch } from 'vue'
 import ChoiceField from '@/components/ChoiceField.vue'
 import LengthField from '@/components/LengthField.vue'
 import type {
@@ -71,6 +71,17 @@ const choices = computed(
   () => props.known?.params.filter((param) => param.on === 'choice' && asked(param)) ?? [],
 )
 const others = computed(() => props.known?.params.slice(1).filter((param) => param.on !== 'choice') ?? [])
+/** What was set beside the amount when the step was taken in hand is in sight; what is typed does not move away. */
+const inSight = ref(new Set<string>())
+watch(
+  () => props.inHand,
+  () => (inSight.value = new Set(Object.keys(props.step.amounts))),
+  { immediate: true },
+)
+const folds = computed(() => [
+  { more: false, params: others.value.filter(({ code }) => inSight.value.has(code)) },
+  { more: true, params: others.value.filter(({ code }) => !inSight.value.has(code)) },
+])
 const number = (param: ParamView): number | null => {
   const value = props.step.amounts[param.code]
   return typeof value === 'number' ? value : (param.default ?? null)
@@ -178,8 +189,9 @@ const whole = computed(() =>
       <LengthField
         v-else
         ref="amountField"
-        label="Amount"
-        :model-value="number(first) ?? 0"
+        :label="first.added ? 'Amount' : first.name"
+        :optional="!first.added"
+        :model-value="number(first) ?? (first.added ? 0 : null)"
         :parts="first?.parts"
         @update:model-value="emit('set', 'amount', $event)"
       />
@@ -204,9 +216,13 @@ const whole = computed(() =>
         :choices="SIDES"
         @update:model-value="emit('side', $event ?? null)"
       />
-      <details v-if="others.length">
-        <summary class="small">More</summary>
-        <div v-for="param in others" :key="param.code">
+      <component
+        :is="more ? 'details' : 'div'"
+        v-for="{ more, params } in folds.filter((each) => each.params.length)"
+        :key="String(more)"
+      >
+        <summary v-if="more" class="small">More</summary>
+        <div v-for="param in params" :key="param.code">
           <div v-if="param.on === 'share'" class="field">
             <label :for="`${id}-${param.code}`">{{ param.name }}</label>
             <span class="share">
@@ -233,7 +249,7 @@ const whole = computed(() =>
           />
           <p class="small soft">{{ param.why }}</p>
         </div>
-      </details>
+      </component>
       <div class="field">
         <label :for="`${id}-why`">Why</label>
         <input

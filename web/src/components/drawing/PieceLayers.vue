@@ -26,10 +26,6 @@ const { unit } = useHouse()
 const labelLines = computed(() =>
   (props.alteredFor ?? []).map((name, index) => (index === 0 ? `altered for ${name}` : name)),
 )
-/** Panels are narrow: their label begins nearer to the edge. */
-const labelAcross = computed(() => (props.piece.kind.includes('panel') ? 0.1 : 0.24))
-/** Where the label has room: a dress has a dart where a bodice has none. */
-const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.25 : 0.36))
 </script>
 
 <template>
@@ -108,16 +104,10 @@ const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.25 : 
         )
       "
     />
+    <text :x="piece.label_at.x" :y="piece.label_at.y" class="label">{{ piece.name }}</text>
     <text
-      :x="piece.bounds.x + piece.bounds.width * labelAcross"
-      :y="piece.bounds.y + piece.bounds.height * labelDown"
-      class="label"
-    >
-      {{ piece.name }}
-    </text>
-    <text
-      :x="piece.bounds.x + piece.bounds.width * labelAcross"
-      :y="piece.bounds.y + piece.bounds.height * labelDown + 14"
+      :x="piece.label_at.x"
+      :y="piece.label_at.y + 14"
       class="cut"
     >
       {{ piece.cut }}
@@ -125,8 +115,8 @@ const labelDown = computed(() => (props.piece.kind.startsWith('dress') ? 0.25 : 
     <text
       v-for="(line, index) in labelLines"
       :key="line"
-      :x="piece.bounds.x + piece.bounds.width * labelAcross"
-      :y="piece.bounds.y + piece.bounds.height * labelDown + 26 + index * 11"
+      :x="piece.label_at.x"
+      :y="piece.label_at.y + 26 + index * 11"
       class="cut"
     >
       {{ line }}

@@ -1,0 +1,567 @@
+//! Sleeve to her wish: as long and as wide at its edge as she wants it, its cap untouched (handbook: `wishes.md`, section 5).
+
+use kurbo::{Point, Vec2};
+
+use super::keeps::Keeps;
+use super::sleeve::{BACK_CAP, BACK_SEAM, FRONT_CAP, FRONT_SEAM, HEM, crown, is_sleeve};
+use super::ways::{Ways, ways};
+use super::work::{FollowUp, PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::geometry::{Curve, house_curve, root};
+use crate::pattern::{Gather, Level, LevelName, Pattern, PatternMeasure, Piece, Seam};
+
+/// A sleeve ends at least so far below its biceps line, in millimetres.
+const LEAST_BELOW_CAP: f64 = 25.0;
+/// It ends at most so far below the wrist, in millimetres.
+const MOST_BELOW_WRIST: f64 = 60.0;
+/// The elbow lies half-way down the arm and so much lower, in millimetres (published: Bunka, 7th generation).
+const ELBOW_LOWER: f64 = 25.0;
+/// A sleeve that ends less than this below the elbow is not shaped there, in millimetres.
+const PAST_ELBOW: f64 = 40.0;
+/// The forearm hangs so far forward at the wrist, in millimetres (common practice, no source).
+const FORWARD: f64 = 12.0;
+/// A hem so much narrower than the biceps line, as a share of it, follows the forearm fully (common practice, no source).
+const FOLLOWS_FOREARM: f64 = 0.25;
+/// A closed hem is at least so much wider than the hand, in millimetres (common practice, no source).
+const THROUGH: f64 = 10.0;
+/// A gathered hem is so many times as wide as its opening unless told otherwise, and at most (common practice, no source).
+const GATHERED: f64 = 1.5;
+const MOST_GATHERED: f64 = 2.5;
+/// Gathers begin so far from the seam, in millimetres.
+const PLAIN_AT_SEAM: f64 = 20.0;
+/// The kink at the elbow is drawn round over this length either way, in millimetres.
+const ROUNDED: f64 = 60.0;
+const MOST_OF_AN_ARM: f64 = 0.98;
+/// A seam leans at most so far from the arm, in degrees.
+const MOST_LEAN: f64 = 25.0;
+/// A slit is at least so long, in millimetres, and at most such a share of the seam.
+const LEAST_SLIT: f64 = 60.0;
+const MOST_SLIT: f64 = 0.5;
+/// An opening cuff laps over by so much, in millimetres (common practice, no source).
+const OVERLAP: f64 = 25.0;
+
+ways! {
+    /// How the hand gets through.
+    Opens {
+        /// Through the closed hem.
+        Closed = "closed", "closed, over the hand";
+        /// Through a slit in the seam.
+        Slit = "slit", "with a slit";
+        /// Through a cuff that opens.
+        Cuff = "cuff", "with a cuff that opens";
+    }
+}
+
+ways! {
+    /// How the hem lies.
+    Lies {
+        /// As wide as the opening.
+        Flat = "flat", "flat";
+        /// Wider, drawn in.
+        Gathered = "gathered", "gathered";
+    }
+}
+
+const PARAMS: [Param; 12] = [
+    Param {
+        default: None,
+        ..Param::amount(
+            "Length",
+            MeasuredOn::Here,
+            (0.0, 760.0),
+            "From the shoulder point down to the finished edge, cuff included. Left out, as long as it is.",
+        )
+    },
+    Param::place(
+        "opening",
+        "Round at the edge",
+        (140.0, 900.0),
+        None,
+        "How wide the sleeve is at its edge. Left out, her arm there and the ease, or as wide as it is where her arm is not known; never less than the hand wants.",
+    ),
+    Param::place(
+        "ease",
+        "Ease along the arm",
+        (-30.0, 250.0),
+        Some(50.0),
+        "How much wider than her arm it is at elbow and edge.",
+    ),
+    Param::way("opens", "The edge", Opens::WAYS, "How the hand gets through."),
+    Param::way("lies", "The hem lies", Lies::WAYS, "Flat, or drawn in to the opening."),
+    Param::place(
+        "gathered_from",
+        "Gathered from",
+        (150.0, 1500.0),
+        None,
+        "How wide a gathered hem is before it is drawn in. Left out, one and a half times the opening, at most as wide as the sleeve.",
+    ),
+    Param::place("cuff", "Cuff height", (0.0, 250.0), Some(0.0), "How much of the length is the cuff's."),
+    Param::place(
+        "upper_arm",
+        "Her upper arm",
+        (150.0, 700.0),
+        None,
+        "Round, to know her arm where the sleeve ends.",
+    ),
+    Param::place(
+        "elbow",
+        "Her elbow",
+        (150.0, 600.0),
+        None,
+        "Round: the sleeve is never narrower there than elbow and ease.",
+    ),
+    Param::place(
+        "wrist",
+        "Her wrist",
+        (110.0, 300.0),
+        None,
+        "Round, for a sleeve that ends below the elbow.",
+    ),
+    Param::place("hand", "Her closed hand", (150.0, 350.0), None, "Round: a closed edge goes over it."),
+    Param::place(
+        "arm_length",
+        "Her arm's length",
+        (350.0, 750.0),
+        None,
+        "From the shoulder point to the wrist: where elbow and wrist lie. Left out, as long as the sleeve is drafted.",
+    ),
+];
+
+const ABOUT: About = About {
+    code: "sleeve_shape",
+    name: "Sleeve to her wish",
+    why: "She wishes the sleeve short, to the elbow, three-quarter or long, and so wide at its edge.",
+    params: &PARAMS,
+    seams: &[Seam::UnderSleeve, Seam::Hem],
+    wants: "a one-piece sleeve with one seam under the arm is wanted: this pattern has none",
+    layer: Layer::Shape,
+};
+
+/// What it is told, in millimetres.
+struct Wish {
+    length: Option<f64>,
+    opening: Option<f64>,
+    ease: f64,
+    opens: Opens,
+    lies: Lies,
+    gathered_from: Option<f64>,
+    cuff: f64,
+    upper_arm: Option<f64>,
+    elbow: Option<f64>,
+    wrist: Option<f64>,
+    hand: Option<f64>,
+    arm_length: Option<f64>,
+}
+
+impl Wish {
+    fn of(args: &Args<'_>) -> Self {
+        let number = |code| args.number(code);
+        Self {
+            length: number("amount").filter(|mm| *mm > 0.0),
+            opening: number("opening"),
+            ease: args.of("ease"),
+            opens: args.choice("opens"),
+            lies: args.choice("lies"),
+            gathered_from: number("gathered_from"),
+            cuff: args.of("cuff"),
+            upper_arm: number("upper_arm"),
+            elbow: number("elbow"),
+            wrist: number("wrist"),
+            hand: number("hand"),
+            arm_length: number("arm_length"),
+        }
+    }
+}
+
+/// The sleeve shaped.
+pub(super) struct SleeveShape;
+
+impl Alteration for SleeveShape {
+    fn about(&self) -> &'static About {
+        &ABOUT
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        is_sleeve(pattern)
+    }
+
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
+        Keeps::exactly(&[&[PatternMeasure::CapLength, PatternMeasure::CapHeight, PatternMeasure::CapWidth]])
+    }
+
+    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        Vec::new()
+    }
+
+    fn is_nothing(&self, args: &Args<'_>) -> bool {
+        let Wish { length, opening, opens, lies, cuff, .. } = Wish::of(args);
+        length.is_none() && opening.is_none() && (opens, lies) == (Opens::Closed, Lies::Flat) && cuff == 0.0
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
+        let sleeve = pattern.sleeve()?;
+        let hem = &sleeve.edges[HEM].curve;
+        let middle = hem.point_at(hem.length() / 2.0);
+        // The amount is told from the crown.
+        Some(Handle::new(sleeve.kind, Point::new(middle.x, crown(sleeve).y), Vec2::new(0.0, 1.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(self.wants()))?;
+        let shape = Shape::of(sleeve, &Wish::of(args), style)?;
+        let drawn = shape.drawn(sleeve, style)?;
+        let words = shape.words(style);
+        let eased = |of: &Piece| of.edges[BACK_SEAM].curve.length() - of.edges[FRONT_SEAM].curve.length();
+        let over_the_elbow = eased(&drawn);
+        let slit = shape.slit(&drawn, style)?;
+        let mut done = altered(pattern, &[PieceWork::drawn(sleeve, drawn)], &words);
+        if over_the_elbow > 1.0 {
+            done = done.and(FollowUp::reminder(format!(
+                "The back seam is {} longer than the front one: it is eased over the elbow.",
+                style.with_unit(over_the_elbow)
+            )));
+        }
+        if let Some(slit) = slit {
+            done = done.and(FollowUp::reminder(format!(
+                "A slit of {} from the edge up the seam lets the hand through.",
+                style.with_unit(slit)
+            )));
+        }
+        if let Some(cuff) = shape.cuff_words(style) {
+            done = done.and(FollowUp::reminder(cuff));
+        }
+        Ok(done)
+    }
+}
+
+/// A sleeve as it is to be. Levels are told from the crown, in millimetres.
+struct Shape {
+    /// The whole length, with the cuff.
+    length: f64,
+    cuff: f64,
+    /// What goes round the arm at the edge, and the hem before it is drawn in.
+    opening: f64,
+    hem: f64,
+    opens: Opens,
+    hand: Option<f64>,
+    biceps: f64,
+    width: f64,
+    middle: f64,
+    arm: Arm,
+}
+
+/// Her arm, as far as it is known: what it is round at its levels.
+struct Arm {
+    elbow_level: f64,
+    length: f64,
+    ease: f64,
+    elbow: Option<f64>,
+    /// Level and girth, from the top.
+    known: Vec<(f64, f64)>,
+}
+
+impl Arm {
+    /// What the arm is round at a level: in between what is known, as at the nearest beyond.
+    fn at(&self, level: f64) -> Option<f64> {
+        let below = self.known.iter().find(|(at, _)| *at >= level);
+        let above = self.known.iter().rfind(|(at, _)| *at <= level);
+        match (above, below) {
+            (Some((from, one)), Some((to, other))) if to > from => {
+                Some(one + (other - one) * (level - from) / (to - from))
+            }
+            (Some((_, girth)), _) | (None, Some((_, girth))) => Some(*girth),
+            (None, None) => None,
+        }
+    }
+}
+
+impl Shape {
+    fn of(sleeve: &Piece, wish: &Wish, style: Style) -> Result<Self, AlterError> {
+        let top = crown(sleeve).y;
+        let (back, front) = (sleeve.edges[BACK_CAP].curve.start(), sleeve.edges[FRONT_CAP].curve.end());
+        let hem = &sleeve.edges[HEM].curve;
+        let is_long = hem.point_at(hem.length() / 2.0).y - top;
+        let (length, arm_length) = (wish.length.unwrap_or(is_long), wish.arm_length.unwrap_or(is_long));
+        let biceps = back.midpoint(front).y - top;
+        let elbow_level = arm_length / 2.0 + ELBOW_LOWER;
+        let known = [(biceps, wish.upper_arm), (elbow_level, wish.elbow), (arm_length, wish.wrist)];
+        let known = known.into_iter().filter_map(|(level, girth)| Some((level, girth?))).collect();
+        let arm = Arm { elbow_level, length: arm_length, ease: wish.ease, elbow: wish.elbow, known };
+        let least = biceps + LEAST_BELOW_CAP;
+        if length - wish.cuff < least {
+            return Err(AlterError::not_here(format!(
+                "a sleeve {} long ends within the cap: at least {}",
+                style.with_unit(length - wish.cuff),
+                style.with_unit(least)
+            )));
+        }
+        if wish.arm_length.is_some() && length > arm_length + MOST_BELOW_WRIST {
+            return Err(AlterError::beyond(
+                style,
+                MeasuredOn::Here,
+                length,
+                arm_length + MOST_BELOW_WRIST,
+                "that her arm is long, with 60 mm over the hand",
+                "a shorter one",
+            ));
+        }
+        let opening = opening(wish, &arm, (length, drafted_width(sleeve, top + length)), style)?;
+        let width = front.x - back.x;
+        let hem = match wish.lies {
+            Lies::Flat => opening,
+            Lies::Gathered => {
+                wish.gathered_from.unwrap_or_else(|| (GATHERED * opening).min(width)).max(opening)
+            }
+        };
+        if hem > MOST_GATHERED * opening {
+            return Err(AlterError::not_here(format!(
+                "a hem of {} cannot be drawn in to {}: at most {}",
+                style.with_unit(hem),
+                style.with_unit(opening),
+                style.with_unit(MOST_GATHERED * opening)
+            )));
+        }
+        let middle = back.midpoint(front).x;
+        let (cuff, opens, hand) = (wish.cuff, wish.opens, wish.hand);
+        Ok(Self { length, cuff, opening, hem, opens, hand, biceps, width, middle, arm })
+    }
+
+    /// Where the sleeve itself ends.
+    fn end(&self) -> f64 {
+        self.length - self.cuff
+    }
+
+    /// Whether it is shaped at the elbow.
+    fn passes_elbow(&self) -> bool {
+        self.end() >= self.arm.elbow_level + PAST_ELBOW
+    }
+
+    /// How wide it is at the elbow: straight between biceps line and hem, or as the elbow wants it.
+    fn at_elbow(&self) -> f64 {
+        let share = (self.arm.elbow_level - self.biceps) / (self.end() - self.biceps);
+        let straight = self.width + (self.hem - self.width) * share;
+        let wanted = self.arm.elbow.map_or(straight, |girth| girth + self.arm.ease);
+        straight.max(wanted).min(self.width.max(straight))
+    }
+
+    /// The hem's middle and the axis there; a wide sleeve does not follow the forearm forward.
+    fn axis(&self, top: f64) -> (Point, Vec2) {
+        let end = self.end();
+        let below = end - self.arm.elbow_level;
+        let forearm = self.arm.length - self.arm.elbow_level;
+        if below <= 0.0 || forearm <= 0.0 {
+            return (Point::new(self.middle, top + end), Vec2::new(0.0, 1.0));
+        }
+        let follows = ((self.width - self.hem) / (self.width * FOLLOWS_FOREARM)).clamp(0.0, 1.0);
+        let at = Point::new(self.middle + FORWARD * follows * below / forearm, top + end);
+        let from = Point::new(self.middle, top + self.arm.elbow_level);
+        (at, (at - from) / at.distance(from))
+    }
+
+    /// The sleeve with its seams and hem drawn anew.
+    fn drawn(&self, sleeve: &Piece, style: Style) -> Result<Piece, AlterError> {
+        let top = crown(sleeve).y;
+        let (middle, axis) = self.axis(top);
+        let elbow = self.passes_elbow().then(|| top + self.arm.elbow_level);
+        let half = |from: Point, side: f64| {
+            let elbow = elbow.map(|level| Point::new(self.middle + side * self.at_elbow() / 2.0, level));
+            let out = Vec2::new(axis.y, -axis.x) * side;
+            HalfHem { from: elbow.unwrap_or(from), middle, axis, out, length: self.hem / 2.0 }
+                .drawn()
+                .map(|(arc, lean)| (seam(from, elbow, arc.end()), arc, lean))
+        };
+        let (back_top, front_top) =
+            (sleeve.edges[BACK_CAP].curve.start(), sleeve.edges[FRONT_CAP].curve.end());
+        let halves = half(front_top, 1.0).zip(half(back_top, -1.0));
+        let leans_little = |lean: f64| lean.abs() <= MOST_LEAN.to_radians();
+        let Some(((front, front_hem, _), (back, back_hem, _))) =
+            halves.filter(|((.., one), (.., other))| leans_little(*one) && leans_little(*other))
+        else {
+            return Err(self.leans_too_far(style));
+        };
+        let mut after = sleeve.clone();
+        after.edges[FRONT_SEAM].curve = front.clone();
+        after.edges[BACK_SEAM].curve = back.reversed();
+        after.edges[HEM].curve = front_hem.reversed().then(back_hem);
+        after.gathers.retain(|gather| gather.seam != Seam::Hem);
+        if self.hem > self.opening {
+            after.gathers.push(Gather {
+                seam: Seam::Hem,
+                from_underarm: PLAIN_AT_SEAM,
+                flat: self.hem - 2.0 * PLAIN_AT_SEAM,
+                amount: self.hem - self.opening,
+            });
+        }
+        after.levels.retain(|level| level.name != LevelName::Elbow);
+        if let Some(level) = elbow {
+            let on = |seam: &Curve| Some(seam.point_at(seam.crossing_level(level)?));
+            let points: Vec<Point> = [&back, &front].into_iter().filter_map(on).collect();
+            after.levels.push(Level { name: LevelName::Elbow, points });
+        }
+        let lowest = top + self.end() - LEAST_BELOW_CAP;
+        after.grain.1.y = lowest.max(after.grain.0.y + LEAST_BELOW_CAP);
+        Ok(after)
+    }
+
+    /// How far the hem may be from the biceps line's width.
+    fn leans_too_far(&self, style: Style) -> AlterError {
+        let (from, width) = if self.passes_elbow() {
+            (self.arm.elbow_level, self.at_elbow())
+        } else {
+            (self.biceps, self.width)
+        };
+        // About: where the forearm hangs forward one seam leans more than the other.
+        let by = 2.0 * (self.end() - from) * MOST_LEAN.to_radians().tan();
+        AlterError::not_here(format!(
+            "a hem of {} leans the seams by more than {MOST_LEAN:.0}\u{b0} at this length: from about {} to {}",
+            style.with_unit(self.hem),
+            style.with_unit((width - by).max(0.0)),
+            style.with_unit(width + by)
+        ))
+    }
+
+    /// How long a slit must be for the hand; none where there is none.
+    fn slit(&self, drawn: &Piece, style: Style) -> Result<Option<f64>, AlterError> {
+        if self.opens != Opens::Slit {
+            return Ok(None);
+        }
+        let (front, back) = (&drawn.edges[FRONT_SEAM].curve, drawn.edges[BACK_SEAM].curve.reversed());
+        let wanted = self.hand.map(|hand| hand + THROUGH);
+        let whole = back.length().min(front.length());
+        let is_wide_enough = |up: f64| {
+            let at = |seam: &Curve| seam.point_at(seam.length() - up);
+            wanted.is_none_or(|wanted| at(front).distance(at(&back)) >= wanted)
+        };
+        let up = (0..=whole as u32).map(f64::from).find(|up| is_wide_enough(*up)).unwrap_or(whole);
+        let slit = up.max(LEAST_SLIT);
+        if slit > whole * MOST_SLIT {
+            return Err(AlterError::not_here(format!(
+                "the slit would have to be {} long, more than half of the seam: a wider edge, or a cuff that opens",
+                style.with_unit(slit)
+            )));
+        }
+        Ok(Some(slit))
+    }
+
+    fn cuff_words(&self, style: Style) -> Option<String> {
+        let laps = if self.opens == Opens::Cuff { OVERLAP } else { 0.0 };
+        (self.cuff > 0.0).then(|| {
+            format!(
+                "The cuff is straight: {} long and {} high, net.",
+                style.with_unit(self.opening + laps),
+                style.with_unit(self.cuff)
+            )
+        })
+    }
+
+    fn words(&self, style: Style) -> Vec<(StageKind, String)> {
+        let at_elbow = if self.passes_elbow() {
+            format!(", the elbow {} wide", style.with_unit(self.at_elbow()))
+        } else {
+            String::new()
+        };
+        let drawn_in = if self.hem > self.opening {
+            format!(" Mark the gathers: the hem is drawn in to {}.", style.with_unit(self.opening))
+        } else {
+            String::new()
+        };
+        vec![
+            (
+                StageKind::Mark,
+                format!(
+                    "Mark the edge {} below the crown{at_elbow}, the hem {} wide.",
+                    style.with_unit(self.end()),
+                    style.with_unit(self.hem)
+                ),
+            ),
+            (StageKind::Move, "Draw both seams from the underarm through the marks.".to_owned()),
+            (
+                StageKind::True,
+                format!(
+                    "Draw the hem square to the middle and to both seams, so that it runs on when they are sewn.{drawn_in}"
+                ),
+            ),
+        ]
+    }
+}
+
+/// How wide the sleeve is drafted at a level; below its hem as wide as that.
+fn drafted_width(sleeve: &Piece, level: f64) -> f64 {
+    let at = |seam: usize| {
+        let curve = &sleeve.edges[seam].curve;
+        Some(curve.point_at(curve.crossing_level(level)?).x)
+    };
+    let across = at(FRONT_SEAM).zip(at(BACK_SEAM)).map(|(front, back)| front - back);
+    across.unwrap_or_else(|| sleeve.edges[HEM].curve.length())
+}
+
+/// What goes round the arm at the edge: as wished, or her arm there with the ease, or as it is drafted where her arm is not
+/// known; never less than hand and arm want.
+fn opening(wish: &Wish, arm: &Arm, (length, drafted): (f64, f64), style: Style) -> Result<f64, AlterError> {
+    let there = arm.at(length);
+    let through = wish.hand.filter(|_| wish.opens == Opens::Closed).map(|hand| hand + THROUGH);
+    let own = there.map_or(drafted, |girth| girth + wish.ease).max(through.unwrap_or_default());
+    let opening = wish.opening.unwrap_or(own);
+    if let Some(least) = through.filter(|least| opening < *least) {
+        return Err(AlterError::not_here(format!(
+            "a closed edge of {} does not go over her hand: at least {}, or with a slit or a cuff that opens",
+            style.with_unit(opening),
+            style.with_unit(least)
+        )));
+    }
+    if let Some(girth) = there.filter(|girth| opening < *girth) {
+        return Err(AlterError::not_here(format!(
+            "an edge of {} is less than her arm there: at least {}",
+            style.with_unit(opening),
+            style.with_unit(girth)
+        )));
+    }
+    Ok(opening)
+}
+
+/// Half a hem: an arc from the middle, square to the axis there, that ends square to its seam.
+struct HalfHem {
+    /// Where the seam's last straight stretch begins.
+    from: Point,
+    middle: Point,
+    axis: Vec2,
+    /// Square to the axis, outwards on this side.
+    out: Vec2,
+    length: f64,
+}
+
+impl HalfHem {
+    /// The end of an arc that turns by this angle.
+    fn end(&self, angle: f64) -> Point {
+        // Sine and one less cosine, each over the angle, also where that is nothing.
+        let (across, down) = if angle.abs() < 1e-6 {
+            (1.0, angle / 2.0)
+        } else {
+            (angle.sin() / angle, (1.0 - angle.cos()) / angle)
+        };
+        self.middle + self.out * (self.length * across) + self.axis * (self.length * down)
+    }
+
+    /// The arc from the middle, and how far its seam leans in, in radians; none where there is none.
+    fn drawn(&self) -> Option<(Curve, f64)> {
+        let leans = |angle: f64| {
+            let along = self.end(angle) - self.from;
+            (-along.dot(self.out)).atan2(along.dot(self.axis))
+        };
+        let angle = root(|angle| leans(angle) - angle, -0.7, 0.7)?;
+        let arrives = self.out * angle.cos() + self.axis * angle.sin();
+        let arc = house_curve(self.middle, self.out, self.end(angle), arrives).curve;
+        Some((arc, angle))
+    }
+}
+
+/// A seam from the underarm, over the elbow where there is one, straight to the hem; the kink drawn round.
+fn seam(from: Point, elbow: Option<Point>, end: Point) -> Curve {
+    let Some(elbow) = elbow else { return Curve::line(from, end) };
+    let (into, out) = (elbow - from, end - elbow);
+    let reach = ROUNDED.min(MOST_OF_AN_ARM * into.hypot()).min(MOST_OF_AN_ARM * out.hypot());
+    let (into, out) = (into / into.hypot(), out / out.hypot());
+    let (begins, ends) = (elbow - into * reach, elbow + out * reach);
+    Curve::line(from, begins).then(house_curve(begins, into, ends, out).curve).then(Curve::line(ends, end))
+}
