@@ -125,7 +125,7 @@ test('a wish is named by what it says, and what is set beside it is in sight', a
   onTestFinished(() => page.unmount())
   const labels = (within: string) => page.findAll(`${within} label`).map((label) => label.text())
   expect(labels('.step')[0]).toContain('Depth in front')
-  expect(page.find<HTMLInputElement>('.step input').element.value).toBe('')
+  expect(page.find<HTMLInputElement>('.step .field input').element.value).toBe('')
   expect(labels('details').join()).toContain('Depth behind')
   expect(labels('details').join()).not.toContain('Width')
   // What is typed under “More” stays where it is while it is in hand.

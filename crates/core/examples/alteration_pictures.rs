@@ -60,7 +60,11 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
                 .by("shape", "square")
                 .by("shape_behind", "square"),
         ),
-        ("neckline_sweetheart", "neckline", of(170.0).with("width", 210.0).by("shape", "sweetheart")),
+        (
+            "neckline_sweetheart",
+            "neckline",
+            of(170.0).with("width", 210.0).with("behind", 40.0).by("shape", "sweetheart"),
+        ),
         ("neckline_wide", "neckline", of(90.0).with("width", 270.0).with("behind", 40.0)),
         ("hem_length_dress", "hem_length", of(430.0).with("knee", 370.0)),
         ("hem_length_dress_flared", "hem_length", of(430.0).with("out", 60.0)),

@@ -9,7 +9,9 @@ use super::neckline_dart::{DartAfter, drawn, waist_darts_lowered};
 use super::neckline_shape::{Ends, Shape, ShapeBehind};
 use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{
+    About, AlterError, Alteration, Altered, Args, Handle, Layer, Measured, MeasuredOn, Param, StageKind,
+};
 use crate::Style;
 use crate::geometry::{Curve, quarter_turn};
 use crate::pattern::{Dart, DartPlace, NeckBase, Pattern, Piece, Seam, back_off_points};
@@ -326,10 +328,10 @@ impl Line {
         let ends = Ends { centre, level, neck: piece.neck_side() + along * self.out, shoulder: along };
         let Some(short) = ends.is_too_high_by(self.shape) else { return Ok(()) };
         let place = if piece.kind.is_front() { "in front" } else { "behind" };
+        let deep = |mm: f64| Measured { mm, on: MeasuredOn::Here };
+        let (is, least) = deep(centre.y - from).written_beside(deep(centre.y + short - from), style);
         Err(AlterError::not_here(format!(
-            "a neckline so wide, in this shape, must lie at least {} deep {place}: it was to be {}",
-            style.with_unit(centre.y + short - from),
-            style.with_unit(centre.y - from)
+            "a neckline so wide, in this shape, must lie at least {least} deep {place}: it was to be {is}"
         )))
     }
 }

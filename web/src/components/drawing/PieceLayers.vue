@@ -105,11 +105,7 @@ const labelLines = computed(() =>
       "
     />
     <text :x="piece.label_at.x" :y="piece.label_at.y" class="label">{{ piece.name }}</text>
-    <text
-      :x="piece.label_at.x"
-      :y="piece.label_at.y + 14"
-      class="cut"
-    >
+    <text :x="piece.label_at.x" :y="piece.label_at.y + 14" class="cut">
       {{ piece.cut }}
     </text>
     <text
