@@ -41,6 +41,10 @@ impl Alteration for GapingNeckline {
         &ABOUT
     }
 
+    fn goes_on_from(&self, _: &Args<'_>) -> Option<&'static str> {
+        Some("neckline")
+    }
+
     fn is_for(&self, pattern: &Pattern) -> bool {
         gape::takes_a_gape(pattern)
     }

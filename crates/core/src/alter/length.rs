@@ -112,6 +112,10 @@ impl Alteration for Length {
         &ABOUT
     }
 
+    fn goes_on_from(&self, args: &Args<'_>) -> Option<&'static str> {
+        (args.choice::<Pieces>("pieces") == Pieces::Sleeve).then_some("sleeve_shape")
+    }
+
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.pieces.iter().any(|piece| !piece.kind.is_panel())
     }
@@ -227,6 +231,8 @@ fn level_of(piece: &Piece, at: Line, room: f64) -> Result<f64, AlterError> {
         return match (at, biceps, elbow) {
             (Line::Hip, _, Some(elbow)) => Ok(elbow.midpoint(piece.bounds().y1)),
             (_, Some(biceps), Some(elbow)) => Ok(biceps.midpoint(elbow)),
+            // A short sleeve ends above the elbow.
+            (_, Some(biceps), None) => Ok(biceps.midpoint(piece.bounds().y1)),
             _ => Err(missing()),
         };
     }

@@ -185,6 +185,11 @@ pub trait Alteration: Sync {
     fn comes_second(&self, _: &Args<'_>) -> bool {
         false
     }
+    /// The style step that draws anew what it works on: what is decided where the recipe has that goes on from it, and is
+    /// not lost under it.
+    fn goes_on_from(&self, _: &Args<'_>) -> Option<&'static str> {
+        None
+    }
     /// Whether it is built for the pieces of this pattern as they are.
     fn is_for(&self, pattern: &Pattern) -> bool;
     /// What stays the same, and what truing may cost it.

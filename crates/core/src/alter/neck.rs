@@ -39,7 +39,7 @@ const ABOUT: About = About {
     why: "The neckline chokes or stands off, or the style wants it lower or wider.",
     params: &PARAMS,
     seams: &[Seam::Neckline],
-    wants: "the neckline is drawn on a whole front and back without neck darts: this pattern lacks one of them",
+    wants: "the neckline is drawn on a whole front and back without neck darts or corners: this pattern lacks one of them; a wished neckline with corners is changed in its own step",
     layer: Layer::Fit,
 };
 
@@ -65,6 +65,10 @@ pub(super) struct Neck;
 impl Alteration for Neck {
     fn about(&self) -> &'static About {
         &ABOUT
+    }
+
+    fn goes_on_from(&self, _: &Args<'_>) -> Option<&'static str> {
+        Some("neckline")
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {

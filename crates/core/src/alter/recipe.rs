@@ -202,9 +202,25 @@ impl Recipe {
     /// The step that a decision is more of.
     fn same_step(&self, decided: &Decided) -> Option<usize> {
         let known = alteration(&decided.alteration)?;
-        self.steps.iter().position(|step| {
+        let from = self.goes_on_from(known, &decided.amounts, self.steps.len());
+        let is_same = |step: &Step| {
             step.on && step.side == decided.side && step.is_more_of_the_same(known, &decided.amounts)
-        })
+        };
+        (from..self.steps.len()).find(|at| is_same(&self.steps[*at]))
+    }
+
+    /// Whether a step goes on from what an earlier style step drew anew: it belongs to that style, not to her.
+    pub(crate) fn belongs_to_a_style(&self, index: usize) -> bool {
+        let step = &self.steps[index];
+        alteration(&step.alteration).is_some_and(|known| self.goes_on_from(known, &step.amounts, index) > 0)
+    }
+
+    /// From which of the first `end` places on a step of this alteration stands: behind the style step that draws anew what
+    /// it works on, where there is one.
+    fn goes_on_from(&self, known: &dyn Alteration, amounts: &Amounts, end: usize) -> usize {
+        let Some(code) = known.goes_on_from(&Args::new(known.params(), amounts)) else { return 0 };
+        let drawn = self.steps[..end].iter().rposition(|step| step.on && step.alteration == code);
+        drawn.map_or(0, |index| index + 1)
     }
 
     fn add_to(&mut self, at: usize, decided: Decided) -> Taken {
@@ -228,7 +244,24 @@ impl Recipe {
     /// Where a new step belongs: before the first step of a later layer, and in its own layer behind those that come
     /// before it in the one order.
     pub(super) fn place_for(&self, known: &dyn Alteration, amounts: &Amounts) -> usize {
-        self.place_of(place_in_order(known, amounts))
+        let own = place_in_order(known, amounts);
+        let goes_on = |step: &Step, code: &str| {
+            let other = alteration(&step.alteration)?;
+            (other.goes_on_from(&Args::new(other.params(), &step.amounts)) == Some(code)).then_some(other)
+        };
+        // What it draws anew was decided without it: it is drawn over that.
+        let drawn_over = self.steps.iter().rposition(|step| goes_on(step, known.code()).is_some());
+        let place = self.place_of(own).max(drawn_over.map_or(0, |index| index + 1));
+        let from = self.goes_on_from(known, amounts, self.steps.len());
+        if from <= place {
+            return place;
+        }
+        // Behind others that go on from the same step, in the one order.
+        let code = self.steps[from - 1].alteration.as_str();
+        let comes_before = |step: &&Step| {
+            goes_on(step, code).is_some_and(|other| place_in_order(other, &step.amounts) <= own)
+        };
+        from + self.steps[from..].iter().take_while(comes_before).count()
     }
 
     /// Where a step of this alteration stands behind every other of its kind.
@@ -261,7 +294,9 @@ impl Recipe {
             let is_same = known.is_some_and(|known| earlier.is_more_of_the_same(known, &step.amounts));
             is_same && is_done(earlier) && !refused.contains(&at)
         };
-        is_done(step).then(|| self.steps[..index].iter().enumerate().position(same).unwrap_or(index))
+        let from = known.map_or(0, |known| self.goes_on_from(known, &step.amounts, index));
+        let earlier = self.steps[..index].iter().enumerate().skip(from);
+        is_done(step).then(|| { earlier }.find(|each| same(*each)).map_or(index, |(at, _)| at))
     }
 
     /// Later steps that a step draws too on one side, or on both alike: those that are more of the same.

@@ -25,8 +25,8 @@ pub struct LastingStep {
 
 /// The steps of a recipe that are on, each with whether it lasts: what a lasting cause is answered by.
 pub fn lasting_steps(recipe: &Recipe, style: Style) -> Vec<LastingStep> {
-    let on = recipe.steps.iter().filter(|step| step.on);
-    on.filter_map(|step| {
+    let on = recipe.steps.iter().enumerate().filter(|(_, step)| step.on);
+    on.filter_map(|(index, step)| {
         let known = alteration(&step.alteration)?;
         let total = step.total();
         let amounts = amount_views(known, &total, style);
@@ -41,7 +41,7 @@ pub fn lasting_steps(recipe: &Recipe, style: Style) -> Vec<LastingStep> {
             name: known.name().to_owned(),
             says: says.join(", "),
             reason: decisions(step).into_iter().map(|each| each.says).collect::<Vec<_>>().join(" "),
-            lasting: answers.clone().any(|cause| cause.lasting),
+            lasting: answers.clone().any(|cause| cause.lasting) && !recipe.belongs_to_a_style(index),
         })
     })
     .collect()

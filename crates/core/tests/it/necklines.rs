@@ -12,6 +12,7 @@ use crate::wishes::{bodice, dress, read, wishing_body};
 use yardwand_core::Style;
 use yardwand_core::alter::{AlterError, Amounts, Decided, Recipe, alteration, apply, make};
 use yardwand_core::compare::wishes;
+use yardwand_core::fitting::lasting_steps;
 use yardwand_core::pattern::{
     Allowances, DartPlace, Pattern, PatternMeasure, Seam, WornSide, check_pattern, measure,
 };
@@ -286,4 +287,54 @@ fn her_neckline_is_read_from_what_she_wishes() {
     assert_eq!(wished[0].readings, ["neck_width", "neck_depth_back"]);
     assert!(wished[0].says.contains("18.0 cm wide, 25.0 cm deep behind"), "{}", wished[0].says);
     assert!(wished[0].refused.is_none(), "{:?}", wished[0].refused);
+}
+
+/// What is pinned on a wished neckline goes on from it: it is neither lost under it nor added to what was fitted before.
+#[test]
+fn pins_on_a_wished_neckline_change_it() {
+    let mut tried = 0;
+    for body in bodies(10, 67) {
+        let Some(block) = bodice(&body) else { continue };
+        let mut recipe = Recipe::default();
+        recipe.take(Decided::new("neck", Amounts::of(4.0), "the plan"));
+        recipe.take(Decided::new("neckline", neckline(&block, 175.0, 140.0, 110.0), "she wishes it"));
+        recipe.take(Decided::new("princess_line", Amounts::of(0.0).by("piece", "back"), "style"));
+        let before = make(&block, &recipe, STYLE);
+        if !before.is_whole() {
+            continue;
+        }
+        let deep = |pattern: &Pattern| {
+            let front = pattern.front().unwrap();
+            front.centre_top().y - front.neck_base_side().y
+        };
+        assert!((deep(&before.pattern) - 140.0).abs() < 0.01);
+        recipe.take(Decided::new("neck", Amounts::of(6.0), "too high at the toile"));
+        recipe.take(Decided::new("neck", Amounts::of(2.0), "and still"));
+        recipe.take(Decided::new("gaping_neckline", Amounts::of(5.0), "it stands off"));
+        let order: Vec<&str> = recipe.steps.iter().map(|step| step.alteration.as_str()).collect();
+        assert_eq!(order, ["neck", "neckline", "neck", "gaping_neckline", "princess_line"]);
+        // What was fitted before the wish is hers; what belongs to the style is not offered for her own block.
+        let lasts =
+            |recipe: &Recipe| lasting_steps(recipe, STYLE).into_iter().filter(|each| each.lasting).count();
+        let mut alone = Recipe::default();
+        alone.take(Decided::new("gaping_neckline", Amounts::of(5.0), ""));
+        assert_eq!((lasts(&recipe), lasts(&alone)), (1, 1));
+        let after = make(&block, &recipe, STYLE);
+        // The step behind it needs a whole back without a dart in the neckline.
+        if !after.is_whole() {
+            continue;
+        }
+        tried += 1;
+        assert!((deep(&after.pattern) - 148.0).abs() < 0.05, "{}", deep(&after.pattern));
+        let line = |pattern: &Pattern| pattern.front().unwrap().sewn_length(Seam::Neckline);
+        let only_lower = {
+            let mut without = recipe.clone();
+            without.steps.retain(|step| step.alteration != "gaping_neckline");
+            make(&block, &without, STYLE).pattern
+        };
+        let taken = line(&only_lower) - line(&after.pattern);
+        assert!((3.0..6.5).contains(&taken), "{taken} of the 5 that were pinned");
+        outlines_are_simple(&after.pattern);
+    }
+    assert!(tried > 5, "{tried}");
 }

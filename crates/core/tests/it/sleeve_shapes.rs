@@ -8,7 +8,7 @@ use crate::cutting_line;
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{read, wishing_body};
 use yardwand_core::Style;
-use yardwand_core::alter::{AlterError, Altered, Amounts, Recipe, alteration, apply, make};
+use yardwand_core::alter::{AlterError, Altered, Amounts, Decided, Recipe, alteration, apply, make};
 use yardwand_core::body::Body;
 use yardwand_core::compare::wishes;
 use yardwand_core::draft::{Direct, Method, draft};
@@ -241,4 +241,23 @@ fn her_sleeve_is_read_from_what_she_wishes() {
     assert!(wished[0].refused.is_none(), "{:?}", wished[0].refused);
     // Without a wish her arm alone asks for nothing.
     assert!(wishes(&read(&[("upper_arm_girth", 296.0)]), &block, STYLE).is_empty());
+}
+
+/// What is pinned on a wished sleeve goes on from it, also on one that ends above the elbow.
+#[test]
+fn pins_on_a_wished_sleeve_change_it() {
+    for (length, body) in [220.0, 420.0].into_iter().zip(bodies(2, 61)) {
+        let block = sleeved(&body).unwrap();
+        let mut recipe = Recipe::default();
+        let longer = |mm: f64| Decided::new("length", Amounts::of(mm).by("pieces", "sleeve"), "pinned");
+        recipe.take(longer(7.0));
+        recipe.take(Decided::new("sleeve_shape", wish(&body, length), "she wishes it"));
+        recipe.take(longer(12.0));
+        let order: Vec<&str> = recipe.steps.iter().map(|step| step.alteration.as_str()).collect();
+        assert_eq!(order, ["length", "sleeve_shape", "length"]);
+        let made = make(&block, &recipe, STYLE);
+        assert!(made.is_whole(), "{:?}", made.refused().collect::<Vec<_>>());
+        let is = measure(&made.pattern).get(PatternMeasure::SleeveLength).unwrap();
+        assert!((is - length - 12.0).abs() < 0.05, "{is}");
+    }
 }
