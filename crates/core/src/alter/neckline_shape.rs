@@ -81,13 +81,13 @@ pub(super) struct Ends {
 
 impl Ends {
     /// Square to the shoulder, into the piece.
-    fn into_piece(&self) -> Vec2 {
+    fn inwards(&self) -> Vec2 {
         quarter_turn(self.shoulder)
     }
 
     /// Where a straight start from the shoulder ends.
     fn straight_end(&self) -> Point {
-        self.neck + self.into_piece() * STRAIGHT
+        self.neck + self.inwards() * STRAIGHT
     }
 
     fn width(&self) -> f64 {
@@ -100,7 +100,7 @@ impl Ends {
 
     /// How far from the centre the tangents of both ends meet, as a share of the width.
     fn meets_at(&self) -> f64 {
-        let square = self.into_piece();
+        let square = self.inwards();
         (self.neck - self.centre).cross(square) / self.level.cross(square) / self.width()
     }
 
@@ -140,7 +140,7 @@ impl Ends {
     /// One cubic, level at the centre and square at the shoulder. Where the house curve would come to a point, deep and
     /// narrow, it keeps its fullness at the centre.
     fn round(&self, old: &Self) -> Curve {
-        let arrives = -self.into_piece();
+        let arrives = -self.inwards();
         let (meets, least) = (self.meets_at(), old.meets_at().min(LEVEL_SHARE));
         if meets >= least {
             return house_curve(self.centre, self.level, self.neck, arrives).curve;
@@ -166,6 +166,6 @@ impl Ends {
         let arm = from - kink;
         let way = arm / arm.hypot();
         let begins = kink + way * STRAIGHT.min(MOST_OF_AN_ARM * arm.hypot());
-        Curve::line(from, begins).then(house_curve(begins, -way, self.neck, -self.into_piece()).curve)
+        Curve::line(from, begins).then(house_curve(begins, -way, self.neck, -self.inwards()).curve)
     }
 }

@@ -363,7 +363,7 @@ impl Shape {
     fn drawn(&self, sleeve: &Piece, style: Style) -> Result<Piece, AlterError> {
         let top = crown(sleeve).y;
         let (middle, axis) = self.axis(top);
-        let elbow = self.passes_elbow().then(|| top + self.arm.elbow_level);
+        let elbow = self.passes_elbow().then_some(top + self.arm.elbow_level);
         let half = |from: Point, side: f64| {
             let elbow = elbow.map(|level| Point::new(self.middle + side * self.at_elbow() / 2.0, level));
             let out = Vec2::new(axis.y, -axis.x) * side;
