@@ -38,6 +38,10 @@ const GAPES_BELOW: f64 = 40.0;
 const MOST_GAPE: f64 = 13.0;
 /// Less than this is left to the cloth, in millimetres.
 const LEAST_GAPE: f64 = 3.0;
+/// The name of what is folded out: the words of a follow-up point to it.
+const GAPE: &str = "Taken out towards the bust, each half";
+/// A neckline lies at most so far above the pit of her neck, in millimetres (common practice, no source).
+const ABOVE_PIT: f64 = 10.0;
 
 ways! {
     /// How low the neckline may be.
@@ -94,7 +98,7 @@ const PARAMS: [Param; 8] = [
     ),
     Param::place(
         "gape",
-        "Taken out towards the bust, each half",
+        GAPE,
         (0.0, 20.0),
         Some(0.0),
         "A low neckline stands off: so much of it is folded out and opens the waist dart instead.",
@@ -116,6 +120,10 @@ const ABOUT: About = About {
     wants: "a neckline is drawn once, on a whole front and back without neck or centre darts: here one of them is parted, has such a dart, or has its wished neckline already",
     layer: Layer::Shape,
 };
+
+/// A dart in the front's shoulder shapes the bust: a neckline leaves it alone.
+const REACHES_FRONT_DART: &str =
+    "the neckline reaches the dart in the front's shoulder: move that dart first";
 
 /// What it is told, in millimetres.
 struct Wish {
@@ -221,7 +229,7 @@ impl Alteration for Neckline {
                 "A neckline {} below the pit usually stands off by {} a half: what is set under “{}” is folded out towards the bust.",
                 style.with_unit(lower),
                 style.with_unit(mm),
-                PARAMS[6].name
+                GAPE
             ))),
             None => done,
         })
@@ -252,11 +260,6 @@ fn out_along_shoulder(front: &Piece, wish: &Wish, style: Style) -> Result<f64, A
             style.with_unit(most)
         )));
     }
-    if front.dart(DartPlace::Shoulder).is_some() && out > shoulder.curve.length() - LEAST_SHOULDER / 2.0 {
-        return Err(AlterError::not_here(
-            "so wide a neckline reaches the dart in the front's shoulder: move that dart first",
-        ));
-    }
     Ok(out)
 }
 
@@ -282,10 +285,20 @@ impl Line {
         if (centre - top.y).abs() <= AS_IT_IS && self.out <= AS_IT_IS / 2.0 && self.shape == Shape::Round {
             return Ok((piece.clone(), DartAfter::Stays));
         }
+        if centre < top.y - ABOVE_PIT {
+            return Err(AlterError::not_here(format!(
+                "a neckline {} deep lies above the pit of her neck: at least {}",
+                style.with_unit(centre - from),
+                style.with_unit(top.y - ABOVE_PIT - from)
+            )));
+        }
         let centre = cut_centre(piece, centre, style)?;
         let level = quarter_turn(centre.end_direction());
         self.is_possible(piece, (centre.end(), level), from, style)?;
         let upper = drawn(piece, (centre.end(), level), self.out, (self.shape, self.corner))?;
+        if piece.kind.is_front() && upper.dart != DartAfter::Stays {
+            return Err(AlterError::not_here(REACHES_FRONT_DART));
+        }
         leaves_a_strap(piece, &upper.sewn, style)?;
         let mut after = piece.clone();
         let armhole = piece.last_edge(Seam::Shoulder).map_or(0, |last| last + 1);

@@ -261,13 +261,20 @@ fn a_neckline_that_cannot_be_is_refused_with_the_way_out() {
     assert!(wide.contains("of the shoulder: at most"), "{wide}");
     let low = says(&Amounts::of(320.0).with("width", 190.0));
     assert!(low.contains("32.0 cm is more than the 25.0 cm that lies 2.0 cm above the bust point"), "{low}");
-    let high = says(&Amounts::of(40.0).with("width", 170.0).by("shape", "v"));
+    let sweetheart = |depth: f64| Amounts::of(depth).with("width", 170.0).by("shape", "sweetheart");
+    let high = says(&sweetheart(80.0));
     assert!(high.contains("deep in front"), "{high}");
     // The least depth that is named is one that can be drawn.
     let least: f64 = high.split("at least ").nth(1).unwrap().split(' ').next().unwrap().parse().unwrap();
-    assert!(
-        with_neckline(&block, &Amounts::of(least * 10.0 + 1.0).with("width", 170.0).by("shape", "v")).is_ok()
-    );
+    assert!(with_neckline(&block, &sweetheart(least * 10.0 + 1.0)).is_ok());
+    let above = says(&Amounts::of(60.0).with("width", 260.0));
+    assert!(above.contains("above the pit of her neck: at least 7.1 cm"), "{above}");
+    // A dart that shapes the bust from the shoulder is not cut into.
+    let moved = Recipe::default().and("move_dart", Amounts::of(1.0).by("to", "shoulder"), "");
+    let moved = make(&block, &moved, STYLE).pattern;
+    let wide = with_neckline(&moved, &neckline(&moved, 280.0, 150.0, 60.0)).unwrap_err().to_string();
+    assert!(wide.contains("move that dart first"), "{wide}");
+    assert!(with_neckline(&moved, &neckline(&moved, 170.0, 120.0, 60.0)).is_ok());
     let near = says(&neckline(&block, 190.0, 262.0, 40.0));
     assert!(near.contains("above the bust point"), "{near}");
     assert!(with_neckline(&block, &neckline(&block, 190.0, 262.0, 40.0).by("bust", "lower")).is_ok());
