@@ -3,7 +3,7 @@ import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
-import type { Decided, Offer, PlanLine, Recipe, Setting, Step, WornSide } from '@/api/types'
+import type { Decided, Offer, PlanLine, Recipe, Setting, Step, Wish, WornSide } from '@/api/types'
 import ChecksPanel from '@/components/ChecksPanel.vue'
 import FootBar from '@/components/FootBar.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -169,22 +169,29 @@ const add = (
   { reason = '', side }: { reason?: string; side?: WornSide | null } = {},
 ) => decide({ alteration, amounts, reason, side })
 
+/** What she wishes of the garment, as a step. */
+const takeWish = (wish: Wish) => add(wish.alteration, wish.amounts, { reason: wish.says })
+
 /**
- * A new step begins with what the plan has for it; where it has nothing, it asks for nothing until it is told, unless its
+ * A new step begins with what the plan or her wish has for it; where they have nothing, it asks for nothing until it is told, unless its
  * amount is a share: that begins at its usual. What is done to a piece is begun on one it was not done to yet.
  */
 function begin(code: string): void {
   const line = planned.value.find((each) => each.alteration === code)
   if (line) return void carryOut(line)
+  const wish = wished.value.find((each) => each.alteration === code && !each.refused)
+  if (wish) return void takeWish(wish)
   const params = knownOf(code)?.params ?? []
   const first = params[0]
-  const amount = first?.on === 'share' ? (first.default ?? 0) : 0
+  // A wish is left as it is until it is said.
+  const amount: Step['amounts'] =
+    first?.on === 'share' ? { amount: first.default ?? 0 } : first?.added === false ? {} : { amount: 0 }
   const pieces = params.find((param) => param.code === 'piece')?.ways.map((way) => way.code) ?? []
   const done = recipe.value.steps
     .filter((step) => step.alteration === code)
     .map((step) => step.amounts.piece ?? pieces[0])
   const free = pieces.find((piece) => !done.includes(piece))
-  void add(code, free && free !== pieces[0] ? { amount, piece: free } : { amount })
+  void add(code, free && free !== pieces[0] ? { ...amount, piece: free } : amount)
 }
 
 // Found by its name from anywhere: begun as soon as the pattern lies on the table.
@@ -348,7 +355,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
             :place="place"
             @add="begin"
             @plan="carryOut"
-            @wish="(wish) => add(wish.alteration, wish.amounts, { reason: wish.says })"
+            @wish="takeWish"
             @anywhere="place = undefined"
           />
           <CarryOver
