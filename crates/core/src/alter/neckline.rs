@@ -5,7 +5,7 @@ use kurbo::{Point, Vec2};
 
 use super::gape;
 use super::keeps::{ARMHOLES, GIRTHS, Keeps, SIDES};
-use super::neckline_dart::{DartAfter, drawn, waist_darts_lowered};
+use super::neckline_dart::{DartAfter, away, drawn, flat, waist_darts_lowered};
 use super::neckline_shape::{Ends, Shape, ShapeBehind};
 use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
@@ -30,8 +30,6 @@ const LEAST_CENTRE: f64 = 40.0;
 const GRAIN_BELOW: f64 = 25.0;
 /// A grain line is at least so long, in millimetres.
 const LEAST_GRAIN: f64 = 40.0;
-/// A neckline is looked at so often along its length, in millimetres.
-const LOOKED_AT: f64 = 2.0;
 /// From so far below the pit a neckline stands off, in millimetres: a tenth of what it lies lower, up to [`MOST_GAPE`] a
 /// half (common practice, no source).
 const GAPES_BELOW: f64 = 40.0;
@@ -373,20 +371,13 @@ fn cut_centre(piece: &Piece, level: f64, style: Style) -> Result<Curve, AlterErr
     }
 }
 
-/// Points along a neckline, corners included.
-fn points(line: &[Curve]) -> impl Iterator<Item = Point> + '_ {
-    line.iter().flat_map(|curve| {
-        let count = (curve.length() / LOOKED_AT).ceil();
-        (0..=count as u32).map(move |n| curve.point_at(curve.length() * f64::from(n) / count))
-    })
-}
-
 /// Whether enough is left between neckline and armhole.
 fn leaves_a_strap(piece: &Piece, line: &[Curve], style: Style) -> Result<(), AlterError> {
-    let armholes: Vec<&Curve> = piece.edges_of(Seam::Armhole).map(|edge| &edge.curve).collect();
-    let away =
-        |point: Point| armholes.iter().map(move |curve| curve.point_at(curve.nearest(point)).distance(point));
-    let least = points(line).flat_map(away).fold(f64::INFINITY, f64::min);
+    let armhole: Vec<Curve> = piece.edges_of(Seam::Armhole).map(|edge| edge.curve.clone()).collect();
+    let armhole = flat(&armhole);
+    let neckline = flat(line);
+    let ends = neckline.iter().flat_map(|stretch| [stretch.p0, stretch.p0.midpoint(stretch.p1), stretch.p1]);
+    let least = ends.map(|point| away(&armhole, point)).fold(f64::INFINITY, f64::min);
     if least >= LEAST_STRAP {
         return Ok(());
     }
