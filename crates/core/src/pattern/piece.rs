@@ -37,7 +37,7 @@ impl Edge {
     /// Whether the seam has a corner between this edge and the next that is meant, as a square neckline has.
     fn makes_a_corner(&self, next: &Self) -> bool {
         /// What closing a dart leaves turns by less, in degrees.
-        const CORNER: f64 = 45.0;
+        const CORNER: f64 = 60.0;
         turn_degrees(self.curve.end_direction(), next.curve.start_direction()).abs() > CORNER
     }
 
