@@ -266,7 +266,7 @@ fn lay_flat(piece: &mut Piece) -> Option<OuterDart> {
     let flat = Edge::sewn(Seam::Waist, Curve::line(first, second));
     piece.edges.splice(leg..leg + 2, [flat]);
     piece.darts.retain(|each| each.place != DartPlace::WaistSide);
-    *piece = piece.clone().merged();
+    *piece = piece.clone().merged_at(&[leg, leg + 1]);
     Some(OuterDart {
         mouths: (from_side, from_side + first.distance(second)),
         pivot: Vec2::new(to_pivot.dot(down), to_pivot.dot(quarter_turn(down))),

@@ -166,15 +166,17 @@ fn opened(piece: &Piece, place: DartPlace, share: f64) -> Result<Piece, AlterErr
     let amount = intake * share;
     let mut after = piece.clone();
     let flat = |from, to| Edge { seam, dart: None, curve: Curve::line(from, to), fold: false };
-    if share >= 1.0 {
+    let joins = if share >= 1.0 {
         after.edges.splice(leg..leg + 2, [flat(first, second)]);
         after.darts.retain(|dart| dart.place != place);
+        [leg, leg + 1]
     } else {
         let (from, to) = (first.lerp(second, share / 2.0), second.lerp(first, share / 2.0));
         let legs = [Edge::leg(place, from, pivot), Edge::leg(place, pivot, to)];
         let [down, up] = legs;
         after.edges.splice(leg..leg + 2, [flat(first, from), down, up, flat(to, second)]);
-    }
+        [leg, leg + 4]
+    };
     // Gathers are named from the underarm; travelled towards it on the upper seams, away from it below.
     let before = piece.length_before(leg, seam);
     let whole = after.flat_length(seam);
@@ -188,7 +190,7 @@ fn opened(piece: &Piece, place: DartPlace, share: f64) -> Result<Piece, AlterErr
     if !matches!(seam, Seam::Side | Seam::Armhole) {
         after.notches.extend([notch(from_underarm), notch(from_underarm + flat)]);
     }
-    Ok(after.merged())
+    Ok(after.merged_at(&joins))
 }
 
 /// The piece with a dart gathered, its seam drawn smooth across.

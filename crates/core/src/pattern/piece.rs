@@ -11,7 +11,7 @@ use super::girths::GirthsOff;
 use super::hang::SideHang;
 pub(super) use super::names::WornSide;
 pub use super::names::{DartPlace, LevelName, PieceKind, Seam};
-use crate::geometry::{Curve, FURTHEST, SAME_POINT, closed_path, is_on_the_table, turn_degrees};
+use crate::geometry::{Curve, FURTHEST, SAME_POINT, closed_path, is_on_the_table};
 
 /// One stretch of a piece's outline.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -32,13 +32,6 @@ impl Edge {
     /// Whether the next edge of the outline is a stretch of the same seam, so that both can be one edge.
     pub(crate) fn continues_in(&self, next: &Self) -> bool {
         self.seam == next.seam && self.fold == next.fold && next.dart.is_none()
-    }
-
-    /// Whether the seam has a corner between this edge and the next that is meant, as a square neckline has.
-    fn makes_a_corner(&self, next: &Self) -> bool {
-        /// What closing a dart leaves turns by less, in degrees.
-        const CORNER: f64 = 60.0;
-        turn_degrees(self.curve.end_direction(), next.curve.start_direction()).abs() > CORNER
     }
 
     /// An edge that is sewn.
@@ -435,12 +428,12 @@ impl Piece {
         !self.edges.is_empty() && self.edges.iter().zip(self.edges.iter().cycle().skip(1)).all(follows)
     }
 
-    /// Joins neighbouring edges of one seam into one edge, corners that are meant left apart.
-    pub(crate) fn merged(mut self) -> Self {
+    /// Joins edges of one seam into one edge where they begin at these places: what lay between them was taken out.
+    pub(crate) fn merged_at(mut self, starts: &[usize]) -> Self {
         let mut edges: Vec<Edge> = Vec::with_capacity(self.edges.len());
-        for edge in self.edges {
+        for (index, edge) in self.edges.into_iter().enumerate() {
             match edges.last_mut() {
-                Some(last) if last.continues_in(&edge) && !last.makes_a_corner(&edge) => {
+                Some(last) if starts.contains(&index) && last.continues_in(&edge) => {
                     last.curve = last.curve.clone().then(edge.curve);
                 }
                 _ => edges.push(edge),

@@ -598,7 +598,7 @@ mod tests {
             notches: Vec::new(),
             grain: ((40., 120.).into(), (40., 360.).into()),
         }
-        .merged()
+        .merged_at(&[3])
     }
 
     fn place(piece: &Piece, seam: Seam, point: Point) -> Place {
