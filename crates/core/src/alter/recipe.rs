@@ -78,6 +78,17 @@ impl Step {
         self.more.iter().fold(self.amounts.clone(), |sum, more| sum.and_more(&more.amounts, known.params()))
     }
 
+    /// Its place in the one order; none where it is no alteration that is known.
+    fn order(&self) -> Option<(Layer, usize)> {
+        Some(place_in_order(alteration(&self.alteration)?, &self.amounts))
+    }
+
+    /// The style step that draws anew what it works on, by its code.
+    fn goes_on_from(&self) -> Option<&'static str> {
+        let known = alteration(&self.alteration)?;
+        known.goes_on_from(&Args::new(known.params(), &self.amounts))
+    }
+
     /// Whether another decision is more of this one: the same alteration with the same ways and places. A place that
     /// the later decision leaves open is this one's.
     fn is_more_of_the_same(&self, alteration: &dyn Alteration, amounts: &Amounts) -> bool {
@@ -245,22 +256,16 @@ impl Recipe {
     /// before it in the one order.
     pub(super) fn place_for(&self, known: &dyn Alteration, amounts: &Amounts) -> usize {
         let own = place_in_order(known, amounts);
-        let goes_on = |step: &Step, code: &str| {
-            let other = alteration(&step.alteration)?;
-            (other.goes_on_from(&Args::new(other.params(), &step.amounts)) == Some(code)).then_some(other)
-        };
-        // What it draws anew was decided without it: it is drawn over that.
-        let drawn_over = self.steps.iter().rposition(|step| goes_on(step, known.code()).is_some());
+        // What a style step draws anew was decided without it: it is drawn over that.
+        let drawn_over = self.steps.iter().rposition(|step| step.goes_on_from() == Some(known.code()));
         let place = self.place_of(own).max(drawn_over.map_or(0, |index| index + 1));
         let from = self.goes_on_from(known, amounts, self.steps.len());
         if from <= place {
             return place;
         }
         // Behind others that go on from the same step, in the one order.
-        let code = self.steps[from - 1].alteration.as_str();
-        let comes_before = |step: &&Step| {
-            goes_on(step, code).is_some_and(|other| place_in_order(other, &step.amounts) <= own)
-        };
+        let same = known.goes_on_from(&Args::new(known.params(), amounts));
+        let comes_before = |step: &&Step| step.goes_on_from() == same && step.order() <= Some(own);
         from + self.steps[from..].iter().take_while(comes_before).count()
     }
 
@@ -271,11 +276,11 @@ impl Recipe {
     }
 
     fn place_of(&self, (layer, rank): (Layer, usize)) -> usize {
-        let of = |step: &Step| alteration(&step.alteration).map(|known| place_in_order(known, &step.amounts));
-        let end = self.steps.iter().position(|step| of(step).is_some_and(|(other, _)| other > layer));
+        let end = self.steps.iter().position(|step| step.order().is_some_and(|(other, _)| other > layer));
         let end = end.unwrap_or(self.steps.len());
-        let before =
-            self.steps[..end].iter().rposition(|step| of(step).is_none_or(|place| place <= (layer, rank)));
+        let before = self.steps[..end]
+            .iter()
+            .rposition(|step| step.order().is_none_or(|place| place <= (layer, rank)));
         before.map_or(0, |index| index + 1)
     }
 
