@@ -3,12 +3,10 @@
 use kurbo::{Point, Vec2};
 
 use super::ways::ways;
-use crate::geometry::{Curve, house_curve, quarter_turn};
+use crate::geometry::{Curve, bend, house_curve, quarter_turn, reach_within};
 
 /// A line that must be square to the shoulder leaves it straight for so long, in millimetres (common practice, no source).
 const STRAIGHT: f64 = 30.0;
-/// The most of an arm that rounding its kink takes.
-const MOST_OF_AN_ARM: f64 = 0.98;
 /// Of its width, a round line is level for so much before it rises (common practice, no source).
 const LEVEL_SHARE: f64 = 0.6;
 /// A deep and narrow round line is drawn fuller at the centre, at most so much.
@@ -163,9 +161,6 @@ impl Ends {
     /// From a point straight towards the shoulder's straight part, the kink drawn round, square at the shoulder.
     fn square_start(&self, from: Point) -> Curve {
         let kink = self.straight_end();
-        let arm = from - kink;
-        let way = arm / arm.hypot();
-        let begins = kink + way * STRAIGHT.min(MOST_OF_AN_ARM * arm.hypot());
-        Curve::line(from, begins).then(house_curve(begins, -way, self.neck, -self.inwards()).curve)
+        bend(from, kink, self.neck, (reach_within(kink, from, STRAIGHT), STRAIGHT))
     }
 }

@@ -8,7 +8,7 @@ use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::geometry::{Curve, house_curve, root};
+use crate::geometry::{Curve, bend, house_curve, reach_within, root};
 use crate::pattern::{Gather, Level, LevelName, Pattern, PatternMeasure, Piece, Seam};
 
 /// A sleeve ends at least so far below its biceps line, in millimetres.
@@ -32,7 +32,6 @@ const MOST_GATHERED: f64 = 2.5;
 const PLAIN_AT_SEAM: f64 = 20.0;
 /// The kink at the elbow is drawn round over this length either way, in millimetres.
 const ROUNDED: f64 = 60.0;
-const MOST_OF_AN_ARM: f64 = 0.98;
 /// A seam leans at most so far from the arm, in degrees.
 const MOST_LEAN: f64 = 25.0;
 /// A slit is at least so long, in millimetres, and at most such a share of the seam.
@@ -559,9 +558,6 @@ impl HalfHem {
 /// A seam from the underarm, over the elbow where there is one, straight to the hem; the kink drawn round.
 fn seam(from: Point, elbow: Option<Point>, end: Point) -> Curve {
     let Some(elbow) = elbow else { return Curve::line(from, end) };
-    let (into, out) = (elbow - from, end - elbow);
-    let reach = ROUNDED.min(MOST_OF_AN_ARM * into.hypot()).min(MOST_OF_AN_ARM * out.hypot());
-    let (into, out) = (into / into.hypot(), out / out.hypot());
-    let (begins, ends) = (elbow - into * reach, elbow + out * reach);
-    Curve::line(from, begins).then(house_curve(begins, into, ends, out).curve).then(Curve::line(ends, end))
+    let reach = reach_within(from, elbow, ROUNDED).min(reach_within(elbow, end, ROUNDED));
+    bend(from, elbow, end, (reach, reach))
 }
