@@ -56,6 +56,15 @@ fn wished(
     }
 }
 
+/// The readings that were taken as amounts: each by the parameter that it is.
+fn read<'a>(mm: &dyn Fn(&str) -> Option<f64>, rows: &[(&'a str, &str)]) -> (Amounts, Vec<&'a str>) {
+    let taken = rows.iter().filter_map(|(code, param)| Some((*code, *param, mm(code)?)));
+    taken.fold((Amounts::default(), Vec::new()), |(amounts, mut readings), (code, param, mm)| {
+        readings.push(code);
+        (amounts.with(param, mm), readings)
+    })
+}
+
 /// How wide and deep the neckline should be: what she does not say of it stays as it is.
 fn neckline(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
     let known = alteration("neckline")?;
@@ -64,14 +73,11 @@ fn neckline(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> 
         ("neck_depth_front", "amount", "deep in front"),
         ("neck_depth_back", "behind", "deep behind"),
     ];
-    let mut amounts = Amounts::default();
-    let (mut readings, mut says) = (Vec::new(), Vec::new());
-    for (code, param, words) in wishes {
-        let Some(wish) = mm(code) else { continue };
-        amounts = amounts.with(param, wish);
-        readings.push(code);
-        says.push(format!("{} {words}", style.with_unit(wish)));
-    }
+    let (amounts, readings) = read(mm, &wishes.map(|(code, param, _)| (code, param)));
+    let says: Vec<String> = wishes
+        .into_iter()
+        .filter_map(|(code, _, words)| Some(format!("{} {words}", style.with_unit(mm(code)?))))
+        .collect();
     if readings.is_empty() {
         return None;
     }
@@ -114,23 +120,18 @@ fn sleeve_shape(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style)
     if length.is_none() && opening.is_none() {
         return None;
     }
-    let mut amounts = Amounts::default();
-    let mut readings = Vec::new();
-    for (code, param) in [
-        ("sleeve_length", "amount"),
-        ("sleeve_opening_girth", "opening"),
-        ("upper_arm_girth", "upper_arm"),
-        ("elbow_girth", "elbow"),
-        ("wrist_girth", "wrist"),
-        ("hand_girth", "hand"),
-        ("arm_length", "arm_length"),
-    ] {
-        let limits = known.params().iter().find(|each| each.code == param)?;
-        if let Some(figure) = mm(code).filter(|mm| (limits.low..=limits.high).contains(mm)) {
-            amounts = amounts.with(param, figure);
-            readings.push(code);
-        }
-    }
+    let (amounts, readings) = read(
+        mm,
+        &[
+            ("sleeve_length", "amount"),
+            ("sleeve_opening_girth", "opening"),
+            ("upper_arm_girth", "upper_arm"),
+            ("elbow_girth", "elbow"),
+            ("wrist_girth", "wrist"),
+            ("hand_girth", "hand"),
+            ("arm_length", "arm_length"),
+        ],
+    );
     let says: Vec<String> = [(length, "long"), (opening, "round at its edge")]
         .into_iter()
         .filter_map(|(mm, words)| Some(format!("{} {words}", style.with_unit(mm?))))

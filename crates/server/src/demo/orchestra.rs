@@ -4,7 +4,7 @@
 
 use chrono::{Days, Utc};
 use fastrand::Rng;
-use yardwand_core::alter::{Amounts, Recipe, make};
+use yardwand_core::alter::{Amounts, Decided, Recipe, make};
 use yardwand_core::body::{Body, Measurement, catalogue, measurement_set};
 use yardwand_core::compare::{BlockSize, PlanChanges, plan, wishes};
 use yardwand_core::ease::ease_set;
@@ -548,8 +548,10 @@ impl Orchestra<'_> {
         let ease = ease_set("standard", STYLE.unit()).ok_or("no standard ease")?;
         let fitted = plan(&body, size, ease, &PlanChanges::default(), STYLE)?.recipe();
         let profile = profile_of_client(store, client).await.map_err(|_| "her figures cannot be read")?;
-        let wish = wishes(&profile, block, STYLE).into_iter().next().ok_or("she wishes nothing")?;
-        let recipe = fitted.and(&wish.alteration, settled(wish.amounts), &wish.says);
+        let mut recipe = fitted;
+        for wish in wishes(&profile, block, STYLE) {
+            recipe.take(Decided::new(&wish.alteration, settled(wish.amounts), &wish.says));
+        }
         let made = make(block, &recipe, STYLE);
         if let Some((step, why)) = made.refused().next() {
             return Err(format!("{}: {why}", step.alteration).into());
