@@ -5,12 +5,18 @@ defineProps<{
   modelValue: Value
   label: string
   choices: readonly { value: Value; name: string }[]
+  /** What the button before them is called that plays one after the other. @default nothing is played */
+  plays?: string
+  /** It is being played. */
+  playing?: boolean
 }>()
-/** Said of every press, also of what is chosen already: what is played is stopped by it. */
-defineEmits<{ 'update:modelValue': [value: Value] }>()
+defineEmits<{
+  /** Said of every press, also of what is chosen already: what is played is stopped by it. */
+  'update:modelValue': [value: Value]
+  /** Play, or stop playing. */
+  play: []
+}>()
 defineSlots<{
-  /** Before the choices. */
-  first?: () => unknown
   /** Behind a choice's name. */
   behind?: (of: { choice: { value: Value; name: string } }) => unknown
 }>()
@@ -18,7 +24,9 @@ defineSlots<{
 
 <template>
   <div class="strip" role="group" :aria-label="label">
-    <slot name="first" />
+    <button v-if="plays" type="button" :aria-pressed="playing" @click="$emit('play')">
+      {{ playing ? 'Stop' : plays }}
+    </button>
     <button
       v-for="(choice, index) in choices"
       :key="index"

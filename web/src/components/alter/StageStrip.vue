@@ -65,14 +65,11 @@ const words = computed(() => (stage.value === undefined ? undefined : props.stag
     :model-value="stage ?? FINISHED"
     label="Stages"
     :choices="choices"
+    plays="Play"
+    :playing="playing"
+    @play="play"
     @update:model-value="show($event === FINISHED ? undefined : $event)"
-  >
-    <template #first
-      ><button type="button" :aria-pressed="playing" @click="play">
-        {{ playing ? 'Stop' : 'Play' }}
-      </button></template
-    >
-  </StripField>
+  />
   <p v-if="words" class="words" aria-live="polite">{{ words }}</p>
 </template>
 

@@ -82,14 +82,11 @@ onScopeDispose(stop)
         :model-value="walk"
         label="Seams"
         :choices="animated.map((each) => ({ value: each, name: each.name }))"
+        plays="Walk"
+        :playing="playing"
+        @play="play"
         @update:model-value="choose"
-      >
-        <template #first
-          ><button type="button" :aria-pressed="playing" @click="play">
-            {{ playing ? 'Stop' : 'Walk' }}
-          </button></template
-        >
-      </StripField>
+      />
       <div class="field">
         <label for="walked"
           >Walked {{ frame.along.text }} {{ unit }} of {{ walk.one_length.text }} {{ unit }}</label
