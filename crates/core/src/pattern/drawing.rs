@@ -86,7 +86,7 @@ pub struct PieceDrawing {
     pub bust_point: Option<Pt>,
     /// Where the waist meets the centre line: what pieces are laid on each other by, besides the neck side.
     pub centre_waist: Option<Pt>,
-    /// Where its label's first line begins on a screen: inside the piece, beside its grain line.
+    /// Where its label's first line begins on a screen: inside the piece. On paper it stands beside the grain line.
     pub label_at: Pt,
     /// What it fills.
     pub bounds: ViewBox,

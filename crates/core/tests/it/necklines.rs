@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 
 use kurbo::Shape as _;
 
-use crate::common::{Chance, bodies};
+use crate::common::{Chance, bodies, holds_still};
 use crate::cutting_line;
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{bodice, dress, read, wishing_body};
@@ -69,19 +69,16 @@ fn necklines_are_the_worked_ones() {
 /// What a neckline cut: the line sampled from outside, against its promises.
 #[test]
 fn a_wished_neckline_is_where_it_was_wished_and_leaves_the_rest() {
-    let mut even = Chance::new(47);
-    // From 0 to 1.
-    let mut share = move || f64::midpoint(even.even(), 1.0);
+    let mut chance = Chance::new(47);
     let (mut made_so, mut refusals) = (0, BTreeMap::<String, usize>::new());
     for body in bodies(40, 59) {
         for block in [bodice(&body), dress(&body)].into_iter().flatten() {
             for _ in 0..6 {
                 let base = block.front().unwrap().neck_side().x;
-                let mut between = |low: f64, high: f64| low + (high - low) * share();
-                let width = between(2.0 * base + 4.0, 2.0 * base + 120.0);
-                let (front, behind) = (between(95.0, 210.0), between(30.0, 240.0));
-                let shape = ["round", "v", "square", "sweetheart"][between(0.0, 4.0) as usize % 4];
-                let shape_behind = ["round", "v", "square"][between(0.0, 3.0) as usize % 3];
+                let width = chance.between(2.0 * base + 4.0, 2.0 * base + 120.0);
+                let (front, behind) = (chance.between(95.0, 210.0), chance.between(30.0, 240.0));
+                let shape = chance.one_of(&["round", "v", "square", "sweetheart"]);
+                let shape_behind = chance.one_of(&["round", "v", "square"]);
                 let amounts = neckline(&block, width, front, behind)
                     .by("shape", shape)
                     .by("shape_behind", shape_behind);
@@ -148,12 +145,7 @@ fn necks_hold(block: &Pattern, made: &Pattern, (width, depth, behind): (f64, f64
             near(is, was, figure.name());
         }
     }
-    let held = check_pattern(block, STYLE).into_iter().filter(|check| check.passed);
-    let now = check_pattern(made, STYLE);
-    for check in held {
-        let now = now.iter().find(|each| each.code == check.code).unwrap();
-        assert!(now.passed, "{told}: {}: {} {:?}", now.name, now.says, now.faults);
-    }
+    holds_still(block, made, told);
 }
 
 #[test]
@@ -198,7 +190,7 @@ fn a_wished_neckline_goes_with_what_comes_before_and_after_it() {
         ("dart_point", Amounts::of(6.0)),
         ("true_up", Amounts::of(20.0)),
     ];
-    let mut tried = 0;
+    let (mut tried, mut looked) = (0, 0);
     for body in bodies(10, 61) {
         let Some(block) = bodice(&body) else { continue };
         let alone = make(&block, &Recipe::default().and("neckline", wish(), ""), STYLE);
@@ -229,7 +221,13 @@ fn a_wished_neckline_goes_with_what_comes_before_and_after_it() {
             let new: Vec<_> =
                 fails(&made.pattern).into_iter().filter(|code| !before.contains(code)).collect();
             assert!(new.is_empty(), "{told}: {new:?}");
+            // Along the whole cutting line, by the reader from outside, of two bodies.
+            for piece in made.pattern.pieces.iter().filter(|_| looked < 2) {
+                let found = cutting_line::faults(piece, &Allowances::default());
+                assert!(found.is_empty(), "{told}: {}: {:#?}", piece.kind.name(), found.first());
+            }
         }
+        looked += 1;
         // Twice it is refused: what is there already is changed where it stands.
         let twice = Recipe::default().and("neckline", wish(), "").and("neckline", wish(), "");
         let made = make(&block, &twice, STYLE);

@@ -3,7 +3,7 @@
 
 use std::collections::BTreeMap;
 
-use crate::common::{Chance, bodies};
+use crate::common::{Chance, bodies, holds_still};
 use crate::cutting_line;
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{read, wishing_body};
@@ -13,9 +13,7 @@ use yardwand_core::body::Body;
 use yardwand_core::compare::wishes;
 use yardwand_core::draft::{Direct, Method, draft};
 use yardwand_core::geometry::turn_degrees;
-use yardwand_core::pattern::{
-    Allowances, LevelName, Pattern, PatternMeasure, Piece, Seam, check_pattern, measure,
-};
+use yardwand_core::pattern::{Allowances, LevelName, Pattern, PatternMeasure, Piece, Seam, measure};
 
 const STYLE: Style = Style::TENTHS;
 
@@ -82,22 +80,20 @@ fn sleeves_are_the_worked_ones() {
 
 #[test]
 fn a_wished_sleeve_is_as_long_and_wide_as_wished_and_its_cap_stays() {
-    let mut even = Chance::new(53);
-    // From 0 to 1.
-    let mut share = move || f64::midpoint(even.even(), 1.0);
+    let mut chance = Chance::new(53);
     let (mut made_so, mut refusals) = (0, BTreeMap::<String, usize>::new());
     for body in bodies(40, 79) {
         let Some(block) = sleeved(&body) else { continue };
         let arm = body.get("arm_length").unwrap();
         for turn in 0..8 {
-            let length = arm * (0.3 + 0.75 * share());
+            let length = arm * chance.between(0.3, 1.05);
             let mut amounts = wish(&body, length);
             if turn % 2 == 1 {
-                amounts = amounts.with("opening", 220.0 + 200.0 * share());
+                amounts = amounts.with("opening", chance.between(220.0, 420.0));
             }
             amounts = match turn % 4 {
                 1 => amounts.by("lies", "gathered"),
-                2 => amounts.by("opens", "cuff").with("cuff", 20.0 + 40.0 * share()),
+                2 => amounts.by("opens", "cuff").with("cuff", chance.between(20.0, 60.0)),
                 3 => amounts.by("opens", "slit"),
                 _ => amounts,
             };
@@ -156,12 +152,7 @@ fn sleeve_holds(block: &Pattern, made: &Pattern, amounts: &Amounts, told: &str) 
         }
         assert!(level.name != LevelName::Elbow || first.y < length, "{told}: an elbow below the edge");
     }
-    let held = check_pattern(block, STYLE).into_iter().filter(|check| check.passed);
-    let now = check_pattern(made, STYLE);
-    for check in held {
-        let now = now.iter().find(|each| each.code == check.code).unwrap();
-        assert!(now.passed, "{told}: {}: {} {:?}", now.name, now.says, now.faults);
-    }
+    holds_still(block, made, told);
 }
 
 #[test]

@@ -1,7 +1,7 @@
 //! From wish to pattern: what is read from what she wishes, and the hem, against the handbook's worked figures and over random
 //! bodies (handbook: `wishes.md`).
 
-use crate::common::{Chance, bodies};
+use crate::common::{Chance, bodies, holds_still};
 use crate::cutting_line;
 use crate::random_bodies::outlines_are_simple;
 use yardwand_core::Style;
@@ -13,7 +13,7 @@ use yardwand_core::compare::wishes;
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::geometry::{Curve, turn_degrees};
 use yardwand_core::pattern::{
-    Allowances, LevelName, Pattern, PatternMeasure, Piece, Seam, WornSide, check_pattern, measure,
+    Allowances, LevelName, Pattern, PatternMeasure, Piece, Seam, WornSide, measure,
 };
 
 const STYLE: Style = Style::TENTHS;
@@ -163,12 +163,7 @@ fn below_the_hip_it_is_as_wished_and_above_it_nothing_moves() {
             assert!((of(PatternMeasure::Hip) - was.get(PatternMeasure::Hip).unwrap()).abs() < 0.01);
             let straight = of(PatternMeasure::Hip) + 4.0 * out;
             assert!((of(PatternMeasure::Hem) - straight).abs() < 4.0 * 0.8, "{length} {out}: hem");
-            let held = check_pattern(&block, STYLE).into_iter().filter(|check| check.passed);
-            let fails = check_pattern(&made, STYLE);
-            for check in held {
-                let now = fails.iter().find(|each| each.code == check.code).unwrap();
-                assert!(now.passed, "{length} {out}: {}: {}", now.name, now.says);
-            }
+            holds_still(&block, &made, &format!("{length} {out}"));
         }
     }
     assert!(tried > 100 && refused < tried / 2, "{tried} made, {refused} refused");

@@ -1,8 +1,8 @@
-//! Bodies the tests of this crate share.
+//! Bodies, chance and what must hold of every pattern: what the tests of this crate share.
 
-use yardwand_core::INCH;
 use yardwand_core::body::Body;
-use yardwand_core::pattern::Pattern;
+use yardwand_core::pattern::{Pattern, check_pattern};
+use yardwand_core::{INCH, Style};
 
 #[allow(dead_code, reason = "not every test of this crate wants it")]
 /// The invented body of the handbook's worked draft (`alterations.md`, section 4), inches there.
@@ -30,6 +30,16 @@ pub(crate) fn worked_body() -> Body {
     .collect()
 }
 
+/// Every rule before cutting that held of a pattern holds of it still.
+#[allow(dead_code, reason = "not every test of this crate cuts")]
+pub(crate) fn holds_still(before: &Pattern, after: &Pattern, told: &str) {
+    let now = check_pattern(after, Style::TENTHS);
+    for held in check_pattern(before, Style::TENTHS).into_iter().filter(|check| check.passed) {
+        let now = now.iter().find(|each| each.code == held.code).unwrap();
+        assert!(now.passed, "{told}: {}: {} {:?}", now.name, now.says, now.faults);
+    }
+}
+
 /// A small generator with a fixed seed (splitmix64): the same bodies in every run.
 pub(crate) struct Chance(u64);
 
@@ -47,6 +57,16 @@ impl Chance {
         z = (z ^ (z >> 27)).wrapping_mul(0x94d0_49bb_1331_11eb);
         z ^= z >> 31;
         (z >> 11) as f64 / (1u64 << 52) as f64 - 1.0
+    }
+
+    /// Evenly between two figures.
+    pub(crate) fn between(&mut self, low: f64, high: f64) -> f64 {
+        low + (high - low) * f64::midpoint(self.even(), 1.0)
+    }
+
+    /// One of these.
+    pub(crate) fn one_of<T: Copy>(&mut self, all: &[T]) -> T {
+        all[(self.between(0.0, all.len() as f64) as usize).min(all.len() - 1)]
     }
 
     /// About 0 with this spread; never beyond three times it.
