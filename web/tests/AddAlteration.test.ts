@@ -1,15 +1,19 @@
 import { mount } from '@vue/test-utils'
 import { expect, test } from 'vitest'
-import type { AlterationView, PlanLine, Wish } from '@/api/types'
+import type { AlterationView, Garment, PlanLine, Wish } from '@/api/types'
 import AddAlteration from '@/components/alter/AddAlteration.vue'
 import { clearedAfterwards } from './support'
 
 const alteration = (code: string, name: string, why: string, seams: string[]) =>
-  ({ code, name, why, seams }) as unknown as AlterationView
+  ({ code, name, why, seams, garments: ['bodice'] }) as unknown as AlterationView
 const alterations = [
   alteration('full_bust', 'Full bust', 'The cup is fuller than the block.', ['armhole', 'side']),
   alteration('gaping_neckline', 'Gaping neckline', 'The neckline stands off.', ['neckline']),
   alteration('cap_height', 'Cap height', 'The sleeve drags.', ['cap']),
+  {
+    ...alteration('high_hip', 'High hip', 'One hip stands higher.', ['waist']),
+    garments: ['skirt'] as Garment[],
+  },
 ]
 const line = { key: 'a', name: 'Full bust', reason: 'Prominence.' } as unknown as PlanLine
 
@@ -19,7 +23,13 @@ const wish = (name: string, refused: string | null) =>
 async function opened(place?: { seam: string; name: string }, wished: Wish[] = []) {
   const wrapper = mount(AddAlteration, {
     attachTo: document.body,
-    props: { alterations, fits: ['full_bust', 'gaping_neckline'], planned: [line], wished },
+    props: {
+      alterations,
+      fits: ['full_bust', 'gaping_neckline'],
+      planned: [line],
+      wished,
+      garment: 'bodice' as Garment,
+    },
   })
   clearedAfterwards(wrapper)
   if (place) await wrapper.setProps({ place })
@@ -94,4 +104,13 @@ test('what she wishes is offered as it is reckoned, and what cannot be says why'
   expect(other.wrapper.text()).toContain('this pattern ends at the waist')
   await other.find('full')
   expect(other.wrapper.text()).not.toContain('She wishes')
+})
+
+test('of another garment nothing is offered and nothing told', async () => {
+  const { wrapper, offered, find } = await opened()
+  await find('hip')
+  expect(offered()).toEqual([])
+  expect(wrapper.text()).not.toContain('high hip')
+  await wrapper.setProps({ garment: 'skirt', fits: ['high_hip'] })
+  expect(offered()).toEqual(['High hip'])
 })

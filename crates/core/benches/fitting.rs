@@ -11,7 +11,7 @@ use yardwand_core::fitting::{
     Away, Booked, Evidence, HouseCalendar, Observation, Off, Pinned, PinnedAs, PinnedOn, Station, VisitKind,
     Wish, causes, plan_dates, read_observation, weigh, weigh_for,
 };
-use yardwand_core::pattern::PatternMeasure;
+use yardwand_core::pattern::{Garment, PatternMeasure};
 
 const STYLE: Style = Style::EIGHTHS;
 
@@ -39,6 +39,7 @@ fn evidence() -> Evidence {
         ]),
         level: HashMap::from([(Station::CentreBack, 9.0), (Station::Left, -5.0)]),
         tried: Vec::new(),
+        garment: Garment::Bodice,
     }
 }
 

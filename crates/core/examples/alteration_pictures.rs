@@ -68,6 +68,11 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("neckline_wide", "neckline", of(90.0).with("width", 270.0).with("behind", 40.0)),
         ("hem_length_dress", "hem_length", of(430.0).with("knee", 370.0)),
         ("hem_length_dress_flared", "hem_length", of(430.0).with("out", 60.0)),
+        ("high_hip_skirt", "high_hip", of(20.0)),
+        ("skirt_belly_skirt", "skirt_belly", of(25.0)),
+        ("skirt_seat_skirt", "skirt_seat", of(-18.0)),
+        ("skirt_length_skirt", "skirt_length", of(120.0).with("out", 50.0)),
+        ("side_seams_skirt", "side_seams", of(0.0).with("waist", 8.0).with("hip", 10.0)),
         ("sleeve_shape_short", "sleeve_shape", of(230.0)),
         (
             "sleeve_shape_gathered",
@@ -147,13 +152,14 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let docs = PathBuf::from(std::env::args().nth(1).ok_or("the folder of the docs is wanted")?);
     let folder = docs.join("alterations");
     std::fs::create_dir_all(&folder)?;
-    let blocks = [MethodKind::Direct, MethodKind::Dress, MethodKind::Proportional].map(block);
-    let [bodice, dress, proportional] = blocks;
-    let (bodice, dress, proportional) = (bodice?, dress?, proportional?);
+    let blocks = MethodKind::ALL.map(block);
+    let [bodice, dress, proportional, skirt] = blocks;
+    let (bodice, dress, proportional, skirt) = (bodice?, dress?, proportional?, skirt?);
     for (file, code, amounts) in pictured() {
         let block = match file {
             _ if file.contains("_dress") => &dress,
             _ if file.contains("_proportional") => &proportional,
+            _ if file.ends_with("_skirt") => &skirt,
             _ => &bodice,
         };
         let recipe = Recipe::default().and(code, amounts, "");

@@ -23,6 +23,8 @@ pub enum TraceBy {
     UpperBust,
     /// Her bust against the sizes' bust.
     Bust,
+    /// Her hip against the sizes' hip: what a skirt is traced by.
+    Hip,
 }
 
 impl TraceBy {
@@ -31,6 +33,7 @@ impl TraceBy {
         match self {
             Self::UpperBust => "upper_bust_girth",
             Self::Bust => "bust_girth",
+            Self::Hip => "hip_girth",
         }
     }
 
@@ -39,6 +42,7 @@ impl TraceBy {
         match self {
             Self::UpperBust => "upper bust",
             Self::Bust => "bust",
+            Self::Hip => "hip",
         }
     }
 }

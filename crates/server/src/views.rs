@@ -10,7 +10,7 @@ use utoipa::ToSchema;
 use yardwand_core::alter::Recipe;
 use yardwand_core::body::measurement_set;
 use yardwand_core::fitting::{Facts, Standing, standing};
-use yardwand_store::{OrderFacts, PutAway, VersionRow};
+use yardwand_store::{OrderFacts, OrderRow, PutAway, VersionRow};
 
 use crate::error::ApiError;
 
@@ -81,15 +81,19 @@ pub(crate) struct OrderView {
     pub(crate) undecided: u32,
 }
 
+/// Codes of what is measured for a garment, as they were when the order was taken; the set itself for an order from before
+/// that was kept.
+pub(crate) fn codes_measured(order: &OrderRow) -> &[String] {
+    if !order.set_codes.is_empty() {
+        return &order.set_codes;
+    }
+    measurement_set(&order.set_code).map_or(&[], |set| &set.codes)
+}
+
 impl From<OrderFacts> for OrderView {
     fn from(row: OrderFacts) -> Self {
         let set = measurement_set(&row.order.set_code);
-        // As it was when the order was taken; the set itself for an order from before that was kept.
-        let taken = Some(&row.order.set_codes).filter(|codes| !codes.is_empty());
-        let codes: HashSet<&str> = taken
-            .or(set.map(|set| &set.codes))
-            .map(|codes| codes.iter().map(String::as_str).collect())
-            .unwrap_or_default();
+        let codes: HashSet<&str> = codes_measured(&row.order).iter().map(String::as_str).collect();
         let set_name = Some(row.order.set_name.clone()).filter(|name| !name.is_empty());
         let set_name = set_name.or(set.map(|set| set.name.clone())).unwrap_or_default();
         let missing = codes.iter().filter(|code| !row.measured.contains(**code)).count() as u32;

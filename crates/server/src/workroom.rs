@@ -9,6 +9,7 @@ use yardwand_core::draft::{
     Method, MethodKind, Parameter, ParameterUnit, SizeTable, parameter, parameters, size_table, size_tables,
 };
 use yardwand_core::ease::{EaseSet, ease_set, ease_sets};
+use yardwand_core::pattern::Garment;
 use yardwand_core::{Length, Style, Unit, short_decimal};
 use yardwand_store::{Kept, Shelf, Store};
 
@@ -47,6 +48,21 @@ pub(crate) async fn all_size_tables(store: &Store) -> Result<Vec<SizeTable>, Api
     Ok(size_tables().iter().cloned().chain(own).collect())
 }
 
+/// What a client's own block is called unless it is told otherwise.
+pub(crate) fn own_name(client: &str, garment: Garment) -> String {
+    match garment {
+        Garment::Bodice => format!("{client}, own block"),
+        Garment::Skirt => format!("{client}, own skirt"),
+    }
+}
+
+/// The ease a garment is made with: what its plan was kept with, or else the usual one of what it is, or the house's.
+pub(crate) async fn ease_of_order(store: &Store, order: u64, garment: Garment) -> Result<EaseSet, ApiError> {
+    let plan = store.order_plan(order).await?;
+    let code = plan.as_ref().map(|plan| plan.ease_set.as_str()).or(garment.usual_ease());
+    ease_named(store, code).await
+}
+
 pub(crate) async fn table_named(store: &Store, code: &str) -> Result<SizeTable, ApiError> {
     if let Some(table) = size_table(code) {
         return Ok(table.clone());
@@ -70,14 +86,14 @@ pub(crate) struct MethodAsk {
 }
 
 impl MethodAsk {
-    /// The method with its ease for a body.
+    /// The method with its ease for a body, and the ease: the set that is named, or else the usual one of what it drafts.
     pub(crate) async fn resolved(
         &self,
         store: &Store,
-        ease: &EaseSet,
+        ease: Option<&str>,
         body: &Body,
         style: Style,
-    ) -> Result<Method, ApiError> {
+    ) -> Result<(Method, EaseSet), ApiError> {
         let mut method = match self.house_method {
             Some(id) => {
                 let own = store.shelf::<Method>(Shelf::Methods).await?;
@@ -106,8 +122,8 @@ impl MethodAsk {
                 ApiError::field(&pointer, format!("{} must lie between {least} and {most}", row.name))
             })?;
         }
-        method = method.with_ease(ease, body);
-        Ok(method)
+        let ease = ease_named(store, ease.or(method.kind.garment().usual_ease())).await?;
+        Ok((method.with_ease(&ease, body), ease))
     }
 }
 

@@ -4,6 +4,7 @@ use chrono::{DateTime, Utc};
 use serde::{Deserialize, Serialize};
 use yardwand_core::compare::{BlockSize, BlockSource};
 use yardwand_core::draft::Method;
+use yardwand_core::pattern::{Garment, Pattern};
 
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
@@ -77,6 +78,8 @@ pub struct BlockSummary {
     pub version: u32,
     /// Names of its sizes in order.
     pub sizes: Vec<String>,
+    /// What its sizes are of.
+    pub garment: Garment,
     /// How many patterns were begun from it.
     pub used: u64,
     /// Why it was made.
@@ -102,6 +105,11 @@ pub struct BlockRow {
     pub method: Option<Method>,
     /// Its sizes in order.
     pub sizes: Vec<BlockSize>,
+}
+
+/// What sizes are of: a card is taken for a bodice's.
+fn garment_of(sizes: &[BlockSize]) -> Garment {
+    sizes.iter().find_map(BlockSize::pattern).map(Pattern::garment).unwrap_or_default()
 }
 
 impl Store {
@@ -173,6 +181,7 @@ impl Store {
     pub async fn blocks(&self, client: Option<u64>) -> Result<Vec<BlockSummary>> {
         let rows = sqlx::query!(
             "SELECT b.id, b.name, b.client_id, b.how, b.version, b.why, p.name AS made_by, b.made_at, \
+             (SELECT s.pattern LIKE '%\"skirt\\_front%' FROM block_sizes s WHERE s.block_id = b.id ORDER BY s.place LIMIT 1) AS \"is_skirt: bool\", \
              (SELECT GROUP_CONCAT(s.label ORDER BY s.place SEPARATOR '\t') FROM block_sizes s WHERE s.block_id = b.id) AS labels, \
              CAST((SELECT COUNT(*) FROM patterns u WHERE u.block_id = b.id) AS UNSIGNED) AS \"used!: u64\" \
              FROM blocks b JOIN people p ON p.id = b.made_by \
@@ -191,6 +200,7 @@ impl Store {
                 how: How::of(&r.how),
                 version: r.version,
                 sizes: r.labels.map(|all| all.split('\t').map(str::to_owned).collect()).unwrap_or_default(),
+                garment: if r.is_skirt == Some(true) { Garment::Skirt } else { Garment::Bodice },
                 used: r.used,
                 why: r.why,
                 made_by: r.made_by,
@@ -245,6 +255,7 @@ impl Store {
                 how: How::of(&row.how),
                 version: row.version,
                 sizes: sizes.iter().map(|size| size.label.clone()).collect(),
+                garment: garment_of(&sizes),
                 used: row.used,
                 why: row.why,
                 made_by: row.made_by,

@@ -20,3 +20,6 @@ export function useOrder(): UseResourceReturn<OrderView> {
   if (!order) throw new Error('useOrder belongs below a garment page')
   return order
 }
+
+/** The page of the stage a garment stands at; what is handed over is looked at where it was cut. */
+export const stageOf = ({ standing: { stage } }: OrderView) => (stage === 'done' ? 'cut' : stage)

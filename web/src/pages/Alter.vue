@@ -350,6 +350,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
             v-if="may('cutting')"
             :alterations="craft?.alterations ?? []"
             :fits="preview.fits"
+            :garment="preview.garment"
             :planned="planned"
             :wished="wished"
             :place="place"

@@ -61,7 +61,7 @@ const nest = computed(() => (detail.value?.sizes.filter((each) => each.drawn.pie
         Set otherwise than the trade has it:
         {{ detail.constants.map((row) => `${row.name} ${row.value} (usually ${row.usual})`).join('; ') }}.
       </p>
-      <TracePanel v-if="tracing" :block-id="detail.block.id" />
+      <TracePanel v-if="tracing" :block-id="detail.block.id" :garment="detail.block.garment" />
       <template v-else>
         <fieldset v-if="detail.sizes.length > 1" class="chips">
           <legend class="legend">Size</legend>

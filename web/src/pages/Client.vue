@@ -215,8 +215,8 @@ function pageOf(garment: OrderView) {
                 v-for="block in ownBlocks"
                 :key="block.id"
                 :to="{ name: 'block', params: { id: block.id } }"
-                ><SmallDrawing :id="block.id" of="blocks" />Her own block, version
-                {{ block.version }}</RouterLink
+                ><SmallDrawing :id="block.id" of="blocks" />Her own
+                {{ block.garment === 'skirt' ? 'skirt' : 'block' }}, version {{ block.version }}</RouterLink
               >
             </p>
             <div class="figures">

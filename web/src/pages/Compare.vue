@@ -5,6 +5,7 @@ import { RouterLink, useRouter } from 'vue-router'
 import { get, post, put } from '@/api/client'
 import ChoiceField from '@/components/ChoiceField.vue'
 import LaidOver from '@/components/drawing/LaidOver.vue'
+import { hasNeck } from '@/components/drawing/pieces'
 import FootBar from '@/components/FootBar.vue'
 import PageFrame from '@/components/PageFrame.vue'
 import TermMark from '@/components/TermMark.vue'
@@ -28,7 +29,7 @@ const {
     : undefined,
 )
 const GRADES = { fits: 'fits', alter: 'alter', remeasure: 'measure again', missing: 'not measured' } as const
-const SCHOOLS = { upper_bust: 'By the upper bust', bust: 'By the bust' } as const
+const SCHOOLS = { upper_bust: 'By the upper bust', bust: 'By the bust', hip: 'By the hip' } as const
 const ready = computed(() => (order.value?.missing ?? 1) === 0)
 /** A bar is full at 75 mm, where a difference is no longer a matter of fitting. */
 const bar = (mm: number) => Math.min(50, (Math.abs(mm) / 75) * 50)
@@ -134,7 +135,9 @@ const { run: measureAgain, problem: unopened } = useAction(
         <h2 id="size-title">Which size to start from</h2>
         <p>{{ view.choices.why }}</p>
         <details v-if="view.sizes.length > 1">
-          <summary>The two schools side by side</summary>
+          <summary>
+            {{ view.choices.choices.length > 1 ? 'The two schools side by side' : 'What it would need' }}
+          </summary>
           <div class="schools">
             <article
               v-for="(choice, index) in view.choices.choices"
@@ -250,7 +253,7 @@ const { run: measureAgain, problem: unopened } = useAction(
           <section aria-labelledby="overlay-title" class="stack">
             <div class="between">
               <h2 id="overlay-title">Block and her own draft</h2>
-              <fieldset class="chips">
+              <fieldset v-if="hasNeck(view.block_pieces)" class="chips">
                 <legend class="visually-hidden">Laid on each other at</legend>
                 <label class="chip"
                   ><input v-model="anchor" type="radio" name="anchor" value="neck" /><span

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The drafting table: a client's own block, or a house master from a size table. */
 import { ElButton, ElInput } from 'element-plus'
-import { computed, reactive, ref } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
 import ChoiceField from '@/components/ChoiceField.vue'
@@ -48,13 +48,28 @@ const keeping = ref(false)
 const entry = reactive({ name: props.name ?? '', why: '', sizes: [] as string[] })
 const methodName = ref('')
 const methodSaid = ref('')
-const others = computed(() => drafting.value?.kinds.filter((each) => each.kind !== choice.kind) ?? [])
+const drafted = computed(() => drafting.value?.kinds.find((each) => each.kind === choice.kind))
+/** Other constructions of the same garment: a bodice lies beside no skirt. */
+const others = computed(
+  () =>
+    drafting.value?.kinds.filter(
+      (each) => each.kind !== choice.kind && each.has_armhole === drafted.value?.has_armhole,
+    ) ?? [],
+)
+
+const views = computed(() => VIEWS.filter((each) => each.code !== 'beside' || others.value.length))
 
 function show(code: (typeof VIEWS)[number]['code']): void {
   view.value = code
   if (code === 'beside' && !choice.beside) choice.beside = others.value.at(-1)?.kind ?? ''
   if (code !== 'beside') choice.beside = ''
 }
+
+// Of another garment nothing can be laid beside it.
+watch(others, (now) => {
+  if (!now.some((each) => each.kind === choice.beside)) choice.beside = ''
+  if (view.value === 'beside') show(now.length ? 'beside' : 'block')
+})
 
 const {
   run: keep,
@@ -175,14 +190,14 @@ const { run: measure, problem: unmeasured } = useAction(
         id="draft-ease"
         v-model="choice.ease_set"
         label="Ease"
-        none="the house's usual"
+        :none="drafted?.usual_ease ?? 'the house\'s usual'"
         :choices="craft?.ease_sets.map(({ code, name }) => ({ value: code, label: name })) ?? []"
       />
-      <label class="tick"><input v-model="choice.with_sleeve" type="checkbox" /> with a sleeve</label>
+      <label v-if="drafted?.has_armhole" class="tick"
+        ><input v-model="choice.with_sleeve" type="checkbox" /> with a sleeve</label
+      >
     </div>
-    <p v-if="drafting" class="small soft">
-      {{ drafting.kinds.find((each) => each.kind === choice.kind)?.trusts }} {{ id ? '' : table?.note }}
-    </p>
+    <p v-if="drafting" class="small soft">{{ drafted?.trusts }} {{ id ? '' : table?.note }}</p>
     <ProblemNote :problem="problem ?? unkept ?? methodProblem ?? unmeasured" />
     <div v-if="draft?.refused" class="card stack">
       <p>
@@ -195,7 +210,7 @@ const { run: measure, problem: unmeasured } = useAction(
     </div>
     <fieldset class="chips">
       <legend class="visually-hidden">What is shown</legend>
-      <label v-for="each in VIEWS" :key="each.code" class="chip">
+      <label v-for="each in views" :key="each.code" class="chip">
         <input type="radio" name="view" :checked="view === each.code" @change="show(each.code)" />
         <span>{{ each.name }}</span>
       </label>

@@ -1,17 +1,24 @@
 <script setup lang="ts">
-import { RouterLink, RouterView, useRoute } from 'vue-router'
+import { watchEffect } from 'vue'
+import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
 import GarmentMenu from '@/components/garment/GarmentMenu.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import TheWand from '@/components/TheWand.vue'
-import { provideOrder } from '@/composables/useOrder'
+import { provideOrder, stageOf } from '@/composables/useOrder'
 
 const props = defineProps<{ id: number }>()
 const route = useRoute()
+const router = useRouter()
 const PUT_AWAY = {
   cancelled: 'Cancelled: bring it back to go on with it.',
   archived: 'Handed over, and in the archive.',
 }
 const { data: order, problem, reload } = provideOrder(() => props.id)
+// Asked for without a stage, it opens where it stands.
+watchEffect(() => {
+  if (order.value && route.matched.length === 1)
+    void router.replace({ name: stageOf(order.value), params: { id: props.id } })
+})
 </script>
 
 <template>

@@ -7,6 +7,7 @@ import TodayVisits from '@/components/dates/TodayVisits.vue'
 import WeekAhead from '@/components/dates/WeekAhead.vue'
 import PageFrame from '@/components/PageFrame.vue'
 import { useHouse } from '@/composables/useHouse'
+import { stageOf } from '@/composables/useOrder'
 import { useResource } from '@/composables/useResource'
 import { asDay, daysUntil } from '@/days'
 
@@ -25,8 +26,7 @@ const finished = computed(() => {
 const MARKS = ['measure', 'compare', 'alter', 'toile', 'fit', 'cut']
 
 function pageOf(order: OrderView) {
-  const name = order.standing.stage === 'done' ? 'cut' : order.standing.stage
-  return { name, params: { id: order.id } }
+  return { name: stageOf(order), params: { id: order.id } }
 }
 
 function wanted(order: OrderView): string {

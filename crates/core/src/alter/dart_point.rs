@@ -46,7 +46,7 @@ const ABOUT: About = About {
     why: "The darts point above, below or beside her bust, or are stitched too near to it.",
     params: &PARAMS,
     seams: &[Seam::DartLeg],
-    wants: "this pattern has no dart that reaches a seam",
+    wants: "this pattern has no dart of a bodice or a dress that reaches a seam",
     layer: Layer::Finish,
 };
 
@@ -78,7 +78,7 @@ impl Alteration for DartPoint {
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
-        pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
+        pattern.pieces.iter().any(|piece| !piece.kind.is_skirt() && !piece.darts.is_empty())
     }
 
     fn keeps(&self, _: &Args<'_>) -> Keeps {

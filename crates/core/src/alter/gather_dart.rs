@@ -65,7 +65,7 @@ const ABOUT: About = About {
     why: "The fullness is wanted as gathers or ease between two notches instead of a sewn dart.",
     params: &PARAMS,
     seams: &[Seam::DartLeg],
-    wants: "this pattern has no dart that reaches a seam",
+    wants: "this pattern has no dart of a bodice or a dress that reaches a seam",
     layer: Layer::Shape,
 };
 
@@ -92,7 +92,7 @@ impl Alteration for GatherDart {
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
-        pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
+        pattern.pieces.iter().any(|piece| !piece.kind.is_skirt() && !piece.darts.is_empty())
     }
 
     fn keeps(&self, _: &Args<'_>) -> Keeps {

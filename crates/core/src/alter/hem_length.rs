@@ -73,14 +73,38 @@ const ABOUT: About = About {
     layer: Layer::Shape,
 };
 
-/// What it is told, in millimetres.
-struct Wish {
-    length: f64,
-    out: f64,
-    lines: [(LevelName, Option<f64>); 3],
+/// Where a hem is to be, in millimetres below the hip line.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(super) struct HemWish {
+    /// Hip to hem, at the centre and along the side alike.
+    pub(super) length: f64,
+    /// How far each side edge runs out at the hem; negative in.
+    pub(super) out: f64,
+    /// Knee, ankle and floor, where they are drawn.
+    pub(super) lines: [(LevelName, Option<f64>); 3],
 }
 
-impl Wish {
+impl Default for HemWish {
+    fn default() -> Self {
+        let lines = [LevelName::Knee, LevelName::Ankle, LevelName::Floor].map(|name| (name, None));
+        Self { length: 0.0, out: 0.0, lines }
+    }
+}
+
+impl HemWish {
+    /// The hem as it is on a piece that goes on below its hip line.
+    pub(super) fn drawn_on(piece: &Piece) -> Option<Self> {
+        let hip = &piece.level(LevelName::Hip)?.points;
+        let (centre, side) = (*hip.first()?, *hip.last()?);
+        let hem = &piece.edges_of(Seam::Hem).next()?.curve;
+        let below = |name| Some(piece.level(name)?.points.first()?.y - centre.y);
+        Some(Self {
+            length: hem.end().y - centre.y,
+            out: hem.start().x - side.x,
+            lines: Self::default().lines.map(|(name, _)| (name, below(name))),
+        })
+    }
+
     fn of(args: &Args<'_>) -> Self {
         let line = |name, code| (name, args.number(code));
         Self {
@@ -94,8 +118,38 @@ impl Wish {
         }
     }
 
+    /// How the side is drawn down to it.
+    pub(super) fn side_words(&self, style: Style) -> String {
+        if self.out == 0.0 {
+            return "Draw the side straight down from the hip.".to_owned();
+        }
+        let way = if self.out > 0.0 { "out" } else { "in" };
+        format!(
+            "Draw the side from {BENDS:.0} mm below the hip so that the hem lies {} further {way}, as long as the centre, and round it at the hip.",
+            style.with_unit(self.out.abs())
+        )
+    }
+
+    /// What else follows a hem.
+    pub(super) fn facing_words(style: Style) -> String {
+        let shorter = style.with_unit(LINING_SHORTER);
+        format!("The hem facing follows the new hem; a lining ends {shorter} above it.")
+    }
+
+    /// What a hem so round, in millimetres, wants for walking; nothing where it is wide enough or above her knee.
+    pub(super) fn slit_words(&self, round: f64, style: Style) -> Option<String> {
+        let (_, knee) = self.lines[0];
+        (self.length > knee? && round < STRIDE).then(|| {
+            format!(
+                "The hem is {} round and lies below her knee: it wants a slit up to {} above the knee.",
+                style.with_unit(round),
+                style.with_unit(SLIT_ABOVE_KNEE)
+            )
+        })
+    }
+
     /// Whether this pattern's hem may end there, and the side edges run so far out.
-    fn is_possible(&self, style: Style) -> Result<(), AlterError> {
+    pub(super) fn is_possible(&self, style: Style) -> Result<(), AlterError> {
         let Self { length, out, .. } = *self;
         if length < LEAST {
             return Err(AlterError::not_here(format!(
@@ -165,48 +219,45 @@ impl Alteration for HemLength {
     }
 
     fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
-        let wish = Wish::of(args);
+        let wish = HemWish::of(args);
         wish.is_possible(style)?;
         let (front, back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
         let (front_after, back_after) = (let_down(front, &wish)?, let_down(back, &wish)?);
         let hem = 2.0 * (front_after.sewn_length(Seam::Hem) + back_after.sewn_length(Seam::Hem));
         let length = style.with_unit(wish.length);
-        let side = if wish.out == 0.0 {
-            "Draw the side straight down from the hip.".to_owned()
-        } else {
-            let way = if wish.out > 0.0 { "out" } else { "in" };
-            format!(
-                "Draw the side from {BENDS:.0} mm below the hip so that the hem lies {} further {way}, as long as the centre, and round it at the hip.",
-                style.with_unit(wish.out.abs())
-            )
-        };
         let words = [
             (StageKind::Mark, format!("Draw the centre {length} on below the hip, front and back.")),
-            (StageKind::Move, side),
+            (StageKind::Move, wish.side_words(style)),
             (StageKind::True, "Draw the hem: level at the centre, square to the side.".to_owned()),
         ];
         let works = [PieceWork::drawn(front, front_after), PieceWork::drawn(back, back_after)];
-        let mut done = altered(pattern, &works, &words).and(FollowUp::reminder(format!(
-            "The hem facing follows the new hem; a lining ends {} above it.",
-            style.with_unit(LINING_SHORTER)
-        )));
-        if let (_, Some(knee)) = wish.lines[0]
-            && wish.length > knee
-            && hem < STRIDE
-        {
-            done = done.and(FollowUp::reminder(format!(
-                "The hem is {} round and lies below her knee: it wants a slit up to {} above the knee.",
-                style.with_unit(hem),
-                style.with_unit(SLIT_ABOVE_KNEE)
-            )));
-        }
-        Ok(done)
+        let done = altered(pattern, &works, &words).and(FollowUp::reminder(HemWish::facing_words(style)));
+        Ok(match wish.slit_words(hem, style) {
+            Some(says) => done.and(FollowUp::reminder(says)),
+            None => done,
+        })
     }
 }
 
+/// A piece that goes on below its hip line, cut off there.
+pub(super) fn up_to_hip(piece: &Piece) -> Option<Piece> {
+    let level = piece.level(LevelName::Hip)?.points.clone();
+    let (centre, hip) = (*level.first()?, *level.last()?);
+    let hem = piece.first_edge(Seam::Hem)?;
+    let side = hem.checked_sub(1)?;
+    let mut short = piece.clone();
+    let curve = &piece.edges[side].curve;
+    short.edges[side].curve = curve.split(curve.nearest(hip)).0.with_end(hip);
+    short.edges[hem].curve = Curve::line(hip, centre);
+    let up = short.edges.last_mut()?;
+    up.curve = Curve::line(centre, up.curve.end());
+    short.levels.retain(|level| level.points.first().is_some_and(|point| point.y < centre.y));
+    Some(short)
+}
+
 /// A piece that ends at the hip, drawn on below it.
-fn let_down(piece: &Piece, wish: &Wish) -> Result<Piece, AlterError> {
+pub(super) fn let_down(piece: &Piece, wish: &HemWish) -> Result<Piece, AlterError> {
     let hem = piece.first_edge(Seam::Hem).ok_or_else(|| AlterError::no_seam(Seam::Hem))?;
     let (hip, centre) = (piece.edges[hem].curve.start(), piece.edges[hem].curve.end());
     let down = Vec2::new(0.0, wish.length);
@@ -239,8 +290,8 @@ fn let_down(piece: &Piece, wish: &Wish) -> Result<Piece, AlterError> {
 }
 
 /// The side below the hip, as long as the centre: straight, or leaving it by an angle at which its end lies so far out.
-fn side_below(hip: Point, wish: &Wish) -> Result<Curve, AlterError> {
-    let Wish { length, out, .. } = *wish;
+fn side_below(hip: Point, wish: &HemWish) -> Result<Curve, AlterError> {
+    let HemWish { length, out, .. } = *wish;
     if out == 0.0 {
         return Ok(Curve::line(hip, hip + Vec2::new(0.0, length)));
     }

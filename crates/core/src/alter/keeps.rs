@@ -16,6 +16,15 @@ pub(super) const SIDES: &[PatternMeasure] = &[PatternMeasure::SideFront, Pattern
 pub(super) const CENTRES: &[PatternMeasure] = &[PatternMeasure::CentreFront, PatternMeasure::CentreBack];
 /// Bust and waist, all round.
 pub(super) const GIRTHS: &[PatternMeasure] = &[PatternMeasure::Bust, PatternMeasure::Waist];
+/// A skirt's side seams, front and back.
+pub(super) const SKIRT_SIDES: &[PatternMeasure] =
+    &[PatternMeasure::SkirtSideFront, PatternMeasure::SkirtSideBack];
+/// A skirt's centre front and centre back.
+pub(super) const SKIRT_CENTRES: &[PatternMeasure] =
+    &[PatternMeasure::SkirtCentreFront, PatternMeasure::SkirtCentreBack];
+/// A skirt from the hip line down.
+pub(super) const SKIRT_HIP: &[PatternMeasure] =
+    &[PatternMeasure::Hip, PatternMeasure::Hem, PatternMeasure::BelowHip];
 /// What a back's own alteration leaves alone in front.
 pub(super) const FRONT: &[PatternMeasure] = &[
     PatternMeasure::NecklineFront,

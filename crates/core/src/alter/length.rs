@@ -84,7 +84,7 @@ const ABOUT: About = About {
     why: "The waist, the hem or the whole armhole sits too high or too low.",
     params: &PARAMS,
     seams: &[Seam::CentreFront, Seam::CentreBack, Seam::Side, Seam::UnderSleeve],
-    wants: "length is let in before a front is divided into panels: this pattern has no whole piece",
+    wants: "length is let in on whole pieces of bodice, dress and sleeve, before they are divided: this pattern has none",
     layer: Layer::Balance,
 };
 
@@ -117,7 +117,7 @@ impl Alteration for Length {
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
-        pattern.pieces.iter().any(|piece| !piece.kind.is_panel())
+        pattern.pieces.iter().any(|piece| !piece.kind.is_panel() && !piece.kind.is_skirt())
     }
 
     fn layer(&self, args: &Args<'_>) -> Layer {

@@ -43,6 +43,7 @@ mod gaping_neckline;
 mod gather_dart;
 mod half_cap;
 mod hem_length;
+mod high_hip;
 mod length;
 mod move_dart;
 mod narrow_shoulder;
@@ -57,6 +58,11 @@ mod shoulder_dart;
 mod shoulder_length;
 mod shoulder_slope;
 mod side_seams;
+mod skirt_belly;
+mod skirt_length;
+mod skirt_seat;
+mod skirt_side_seams;
+mod skirt_waist;
 mod sleeve;
 mod sleeve_shape;
 mod sleeve_width;
@@ -67,7 +73,7 @@ mod true_up;
 mod underarm;
 
 use crate::Style;
-use crate::pattern::{Pattern, PatternMeasure, Seam};
+use crate::pattern::{Garment, Pattern, PatternMeasure, Seam};
 
 pub(crate) use amounts::said;
 pub use amounts::{Amounts, Args, Measured, MeasuredOn, Param, Setting, Way};
@@ -109,8 +115,12 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &gaping_armhole::GapingArmhole,
         &gaping_neckline::GapingNeckline,
         &sway_back::SwayBack,
+        &high_hip::HighHip,
+        &skirt_belly::SkirtBelly,
+        &skirt_seat::SkirtSeat,
         &neckline::Neckline,
         &hem_length::HemLength,
+        &skirt_length::SkirtLength,
         &sleeve_shape::SleeveShape,
         &move_dart::MoveDart,
         &split_dart::SplitDart,
@@ -189,6 +199,10 @@ pub trait Alteration: Sync {
     /// not lost under it.
     fn goes_on_from(&self, _: &Args<'_>) -> Option<&'static str> {
         None
+    }
+    /// What it is done to: of another garment nobody expects it.
+    fn garments(&self) -> &'static [Garment] {
+        &[Garment::Bodice]
     }
     /// Whether it is built for the pieces of this pattern as they are.
     fn is_for(&self, pattern: &Pattern) -> bool;

@@ -79,7 +79,7 @@ const ABOUT: About = About {
     why: "The shaping is right but sits at the wrong seam, or one dart is too much for one place.",
     params: &PARAMS,
     seams: &[Seam::DartLeg],
-    wants: "this pattern has no dart that reaches a seam",
+    wants: "this pattern has no dart of a bodice or a dress that reaches a seam",
     layer: Layer::Shape,
 };
 
@@ -131,7 +131,7 @@ impl Alteration for MoveDart {
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
-        pattern.pieces.iter().any(|piece| !piece.darts.is_empty())
+        pattern.pieces.iter().any(|piece| !piece.kind.is_skirt() && !piece.darts.is_empty())
     }
 
     fn keeps(&self, _: &Args<'_>) -> Keeps {

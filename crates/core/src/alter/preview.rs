@@ -10,8 +10,8 @@ use super::{
     alteration, make, place_in_order, registry,
 };
 use crate::pattern::{
-    Check, CheckCode, Pattern, PatternMeasure, PieceDrawing, PieceKind, Seam, WornSide, check_pattern,
-    draw_pattern, measure,
+    Check, CheckCode, Garment, Pattern, PatternMeasure, PieceDrawing, PieceKind, Seam, WornSide,
+    check_pattern, draw_pattern, measure,
 };
 use crate::{Shown, Style};
 
@@ -27,6 +27,8 @@ pub struct AlterationView {
     pub why: String,
     /// Seams at which it is looked for.
     pub seams: Vec<Seam>,
+    /// What it is done to.
+    pub garments: Vec<Garment>,
     /// What may be set; the first is the amount.
     pub params: Vec<ParamView>,
 }
@@ -209,6 +211,8 @@ pub struct Preview {
     pub checks: Vec<Check>,
     /// Which step each failing check was first broken by.
     pub broken_by: Vec<Broken>,
+    /// What the pattern is of.
+    pub garment: Garment,
     /// Codes of the alterations that are built for the pattern as it is now.
     pub fits: Vec<String>,
     /// What each piece is altered for, by name: what its label says.
@@ -254,6 +258,7 @@ pub fn preview(block: &Pattern, recipe: &Recipe, in_hand: Option<u32>, style: St
         steps: made.steps.iter().map(|m| step_view(m, &made, recipe, style)).collect(),
         figures: figure_rows(block, &made, style),
         broken_by: broken_by(block, &made, &checks, style),
+        garment: made.pattern.garment(),
         fits: fits(&made, recipe),
         altered_for: made.altered_for(),
         checks,
@@ -341,7 +346,8 @@ fn step_view(made: &MadeStep, all: &Made, recipe: &Recipe, style: Style) -> Step
         says,
         nearest: nearest(made, recipe),
         layer: known.map_or_else(String::new, |a| place_in_order(a, &total).0.name().to_owned()),
-        amounts: known.map_or_else(Vec::new, |a| amount_views(a, &total, style)),
+        amounts: { known.filter(|a| a.asks(all.before(place), "amount")) }
+            .map_or_else(Vec::new, |a| amount_views(a, &total, style)),
         sums: known.map_or_else(Vec::new, |a| sums(a, step, style)),
         decisions: decisions(step),
         drawn_with: made.drawn_with.and_then(|id| drawn_with(made, all, id)),
@@ -552,6 +558,7 @@ pub fn alteration_views(style: Style) -> Vec<AlterationView> {
             name: a.name().to_owned(),
             why: style.say(a.why()),
             seams: a.seams().to_vec(),
+            garments: a.garments().to_vec(),
             params: a.params().iter().map(param).collect(),
         })
         .collect()

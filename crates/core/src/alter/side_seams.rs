@@ -3,13 +3,14 @@
 
 use kurbo::{Point, Vec2};
 
-use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS};
+use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS, SKIRT_CENTRES, SKIRT_SIDES};
+use super::skirt_side_seams;
 use super::work::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::geometry::{Curve, bent, fading, reshape_start};
 use crate::pattern::keep_side_length;
 use crate::pattern::{
-    DartPlace, Edge, LevelName, Pattern, PatternMeasure, Piece, Seam, redraw_dart, true_underarm,
+    DartPlace, Edge, Garment, LevelName, Pattern, PatternMeasure, Piece, Seam, redraw_dart, true_underarm,
 };
 use crate::{PerEdge, Style};
 
@@ -34,7 +35,7 @@ const PARAMS: [Param; 3] = [
             "At the waist",
             (-30.0, 40.0),
             Some(0.0),
-            "What each edge of the side seam gains at the waist. Large amounts go to the darts first.",
+            "What each edge of the side seam gains at the waist. Large amounts go to the darts first; on a skirt all does.",
         )
     },
     Param {
@@ -55,7 +56,7 @@ const ABOUT: About = About {
     why: "Frame, waist or hip want more or less while the cup is right.",
     params: &PARAMS,
     seams: &[Seam::Side, Seam::Hem],
-    wants: "side seams are altered on a whole front and back alike: this pattern lacks one of them",
+    wants: "side seams are altered on a whole front and back alike, of bodice, dress or skirt: this pattern lacks one of them",
     layer: Layer::Fit,
 };
 
@@ -67,12 +68,20 @@ impl Alteration for SideSeams {
         &ABOUT
     }
 
+    fn garments(&self) -> &'static [Garment] {
+        &[Garment::Bodice, Garment::Skirt]
+    }
+
     fn is_for(&self, pattern: &Pattern) -> bool {
-        pattern.front().is_some() && pattern.back().is_some()
+        (pattern.front().is_some() && pattern.back().is_some()) || pattern.skirt_halves().is_some()
+    }
+
+    fn asks(&self, pattern: &Pattern, param: &str) -> bool {
+        param != "amount" || pattern.front().is_some()
     }
 
     fn keeps(&self, _: &Args<'_>) -> Keeps {
-        Keeps::exactly(&[NECKLINES, SHOULDERS, CENTRES])
+        Keeps::exactly(&[NECKLINES, SHOULDERS, CENTRES, SKIRT_CENTRES, SKIRT_SIDES])
     }
 
     fn drawn_from(&self) -> f64 {
@@ -100,6 +109,18 @@ impl Alteration for SideSeams {
 
     fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let by = Widths::of(args);
+        if let Some((front, back)) = pattern.skirt_halves() {
+            if by.bust != 0.0 {
+                return Err(AlterError::not_here(
+                    "a skirt has no bust: set what it gains at the waist or the hip",
+                ));
+            }
+            let moved = |piece: &Piece| -> Result<PieceWork, AlterError> {
+                Ok(PieceWork::drawn(piece, skirt_side_seams::moved_out(piece, by.waist, by.hip)?))
+            };
+            let works = [moved(front.at_centre())?, moved(back.at_centre())?];
+            return Ok(altered(pattern, &works, &skirt_words(&by, style)));
+        }
         let (front, back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
         if by.hip != 0.0 && front.last_edge(Seam::Hem).is_none() {
@@ -300,8 +321,9 @@ fn slide_end(piece: &mut Piece, by: f64) {
     keep_side_length(piece, length);
 }
 
-fn words(by: &Widths, style: Style) -> [(StageKind, String); 3] {
-    let in_words = |mm: f64, place: &str| {
+/// What is marked on each edge: `1/4 in out at the waist`.
+fn marks(by: &Widths, style: Style) -> String {
+    let in_words = |(mm, place): (f64, &str)| {
         (mm != 0.0).then(|| {
             format!(
                 "{} {} at the {place}",
@@ -310,18 +332,34 @@ fn words(by: &Widths, style: Style) -> [(StageKind, String); 3] {
             )
         })
     };
-    let marks: Vec<String> =
-        [in_words(by.bust, "bust"), in_words(by.waist, "waist"), in_words(by.hip, "hip")]
-            .into_iter()
-            .flatten()
-            .collect();
+    let places = [(by.bust, "bust"), (by.waist, "waist"), (by.hip, "hip")];
+    places.into_iter().filter_map(in_words).collect::<Vec<_>>().join(", ")
+}
+
+fn skirt_words(by: &Widths, style: Style) -> [(StageKind, String); 3] {
+    [
+        (StageKind::Mark, format!("On each edge, front and back alike, mark {}.", marks(by, style))),
+        (
+            StageKind::Move,
+            "Let the darts take or give what the waist changes, as far as they can; draw the side hollow from the waist to the \
+             hip, as long as before, and straight down from there."
+                .to_owned(),
+        ),
+        (
+            StageKind::True,
+            "Fold the darts and draw the waist smooth over them; walk front and back side seam along each other.".to_owned(),
+        ),
+    ]
+}
+
+fn words(by: &Widths, style: Style) -> [(StageKind, String); 3] {
     let large = if [by.bust, by.waist, by.hip].iter().any(|mm| mm.abs() > LARGE) {
         " So much is better shared with the darts or a panel seam."
     } else {
         ""
     };
     [
-        (StageKind::Mark, format!("On each edge, front and back alike, mark {}.{large}", marks.join(", "))),
+        (StageKind::Mark, format!("On each edge, front and back alike, mark {}.{large}", marks(by, style))),
         (StageKind::Move, "Draw the side seam through the marks, the hip in one smooth curve; the armhole follows at the underarm.".to_owned()),
         (StageKind::True, "Walk front and back side seam along each other; square the hem.".to_owned()),
     ]

@@ -72,7 +72,7 @@ impl Alteration for SplitDart {
                 piece.dart(DartPlace::Waist).is_some() && piece.dart(DartPlace::WaistSide).is_none();
             at_seam || (piece.dart(DartPlace::Waist).is_none() && piece.two_pointed.len() == 1)
         };
-        pattern.pieces.iter().any(can)
+        pattern.pieces.iter().any(|piece| !piece.kind.is_skirt() && can(piece))
     }
 
     fn keeps(&self, args: &Args<'_>) -> Keeps {

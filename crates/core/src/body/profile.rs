@@ -197,6 +197,13 @@ impl Profile {
         self.0.iter().filter(of_body).filter_map(|figure| Some((figure.code.clone(), figure.mm?))).collect()
     }
 
+    /// The same with these of her wishes, for a draft that reads them.
+    pub fn body_with(&self, wishes: &[&str]) -> Body {
+        let wished = |code: &str| self.get(code).filter(|figure| !figure.estimated)?.mm;
+        let known = wishes.iter().filter_map(|code| Some((*code, wished(code)?)));
+        known.fold(self.body(), |body, (code, mm)| body.with(code, mm))
+    }
+
     /// The same with what the measured figures make of these missing ones, marked as estimated.
     pub fn with_estimates(mut self, wanted: &[String]) -> Self {
         let known = self.body();

@@ -120,7 +120,7 @@ const fn optional(
     Dimension { code, figure, tolerance, halves, carried_by, optional: true }
 }
 
-const DIMENSIONS: [Dimension; 18] = [
+const DIMENSIONS: [Dimension; 19] = [
     dimension("nape_to_waist_back", PatternMeasure::CentreBack, LENGTH, 1.0, "back"),
     dimension("snp_to_waist_back", PatternMeasure::BackLength, LENGTH, 1.0, "back"),
     dimension("snp_to_waist_front", PatternMeasure::FrontLength, LENGTH, 1.0, "front"),
@@ -139,6 +139,7 @@ const DIMENSIONS: [Dimension; 18] = [
     optional("armhole_girth", PatternMeasure::Armhole, GIRTH, 1.0, "front and back alike"),
     dimension("upper_arm_girth", PatternMeasure::CapWidth, GIRTH, 1.0, "sleeve"),
     dimension("arm_length", PatternMeasure::SleeveLength, LENGTH, 1.0, "sleeve"),
+    dimension("waist_to_hip", PatternMeasure::WaistToHip, LENGTH, 1.0, "front and back alike"),
 ];
 
 /// The dimensions that are compared: code of the reading, and the figure of the pattern.

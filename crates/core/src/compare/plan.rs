@@ -283,6 +283,10 @@ fn changed_by(figure: PatternMeasure) -> Option<&'static str> {
         | PatternMeasure::ShoulderDart
         | PatternMeasure::ArmholeDart => return None,
         PatternMeasure::BelowHip | PatternMeasure::Hem => "hem_length",
+        PatternMeasure::WaistToHip => "high_hip",
+        PatternMeasure::SkirtSideFront | PatternMeasure::SkirtSideBack => "skirt_length",
+        PatternMeasure::SkirtCentreFront => "skirt_belly",
+        PatternMeasure::SkirtCentreBack => "skirt_seat",
     })
 }
 

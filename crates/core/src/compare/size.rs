@@ -90,6 +90,12 @@ impl BlockSize {
         known.map_or(50.8, |(bust, upper)| bust - upper)
     }
 
+    /// The hip it was drafted for; of a card without one, what it measures less the usual ease.
+    fn hip(&self) -> f64 {
+        let measured = || self.figures().get(PatternMeasure::Hip).map(|mm| mm - 40.0);
+        self.figure.get("hip_girth").or_else(measured).unwrap_or_default()
+    }
+
     /// The bust it was drafted for; of a card without one, what it measures less the usual ease.
     fn bust(&self) -> f64 {
         let measured = || self.figures().get(PatternMeasure::Bust).map(|mm| mm - 50.0);
@@ -112,6 +118,8 @@ pub enum SizeSchool {
     UpperBust,
     /// By the bust: the shoulders and chest are narrowed.
     Bust,
+    /// By the hip, of what has no bust: the waist is taken in.
+    Hip,
 }
 
 /// What one school chooses and what it would need.
@@ -143,7 +151,7 @@ pub struct SizeChoices {
 }
 
 /// Chooses a size by both schools; `cup_over` is the house's constant ([`CUP_OVER`]). `None` without sizes,
-/// bust or upper bust.
+/// bust or upper bust. What has no bust is chosen by the hip alone.
 pub fn choose_size(
     body: &Body,
     sizes: &[BlockSize],
@@ -151,6 +159,9 @@ pub fn choose_size(
     cup_over: f64,
     style: Style,
 ) -> Option<SizeChoices> {
+    if sizes.iter().all(|size| size.figures().get(PatternMeasure::Bust).is_none()) {
+        return by_hip(body, sizes, ease, style);
+    }
     let (bust, upper) = (body.get("bust_girth")?, body.get("upper_bust_girth")?);
     let nearest = |wanted: &dyn Fn(&BlockSize) -> f64| {
         sizes.iter().min_by(|a, b| {
@@ -204,6 +215,21 @@ pub fn choose_size(
         )
     };
     Some(SizeChoices { choices: vec![first, second], why, uncounted: uncounted(body, by_frame, ease, style) })
+}
+
+/// The size whose hip is nearest to hers; of two as near the larger, since a waist is taken in more easily than a hip let out.
+fn by_hip(body: &Body, sizes: &[BlockSize], ease: &EaseSet, style: Style) -> Option<SizeChoices> {
+    let hip = body.get("hip_girth")?;
+    let off = |size: &BlockSize| (size.hip() - hip).abs();
+    let size = sizes.iter().min_by(|a, b| off(a).total_cmp(&off(b)).then(b.hip().total_cmp(&a.hip())))?;
+    let plan = plan(body, size, ease, &PlanChanges::default(), style).ok()?;
+    let why = format!("Hip {}, nearest in the house sizes.", style.with_unit(hip));
+    let choice = to_choice(SizeSchool::Hip, size, why, &plan, style);
+    let why = match sizes.len() {
+        1 => "This block has one size.".to_owned(),
+        _ => format!("What has no bust is chosen by the hip: size {}.", choice.size),
+    };
+    Some(SizeChoices { choices: vec![choice], why, uncounted: Vec::new() })
 }
 
 /// What a size is chosen for besides the bust: neck, chest, back and shoulder.

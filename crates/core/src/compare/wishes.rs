@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 use crate::Style;
 use crate::alter::{Alteration, Amounts, alteration, apply, suits};
 use crate::body::Profile;
-use crate::pattern::Pattern;
+use crate::pattern::{Pattern, PatternMeasure, measure};
 
 /// A step that a wish asks for.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -26,11 +26,23 @@ pub struct Wish {
     pub refused: Option<String>,
 }
 
+/// A wish this near to what is there moves nothing, in millimetres (handbook: `wishes.md`, section 0).
+const AS_IT_IS: f64 = 0.5;
+
 /// What her readings wish for a garment from this block.
 pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
     let mm = |code: &str| profile.get(code).filter(|figure| !figure.estimated).and_then(|figure| figure.mm);
-    let all = [neckline(&mm, block, style), hem_length(&mm, block, style), sleeve_shape(&mm, block, style)];
-    all.into_iter().flatten().collect()
+    let all = [
+        neckline(&mm, block, style),
+        hem_length(&mm, block, style),
+        skirt_length(&mm, block, style),
+        sleeve_shape(&mm, block, style),
+    ];
+    // What is wished of another garment is no wish of this one.
+    let is_of_it = |wish: &Wish| {
+        alteration(&wish.alteration).is_some_and(|known| known.garments().contains(&block.garment()))
+    };
+    all.into_iter().flatten().filter(is_of_it).collect()
 }
 
 /// A wish by the alteration that makes it; refused where it cannot be made on this block.
@@ -111,6 +123,23 @@ fn hem_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -
         style.with_unit(below_hip)
     );
     Some(wished(known, (block, style), amounts, says, readings))
+}
+
+/// How long the skirt should be, down the side: what it is longer than the block.
+fn skirt_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
+    let known = alteration("skirt_length")?;
+    let (wished_mm, is) = (mm("skirt_length")?, measure(block).get(PatternMeasure::SkirtSideFront)?);
+    let longer = wished_mm - is;
+    if longer.abs() < AS_IT_IS {
+        return None;
+    }
+    let way = if longer > 0.0 { "longer" } else { "shorter" };
+    let says = format!(
+        "A skirt {} long: {} {way} than the block.",
+        style.with_unit(wished_mm),
+        style.with_unit(longer.abs())
+    );
+    Some(wished(known, (block, style), Amounts::of(longer), says, vec!["skirt_length"]))
 }
 
 /// How long and how wide at its edge the sleeve should be, with what is known of her arm.

@@ -393,7 +393,7 @@ pub fn draft_dress(
 }
 
 /// Runs a construction; a clash is told with what either reading would have to be.
-fn refusing(
+pub(super) fn refusing(
     body: &Body,
     style: Style,
     construct: impl Fn(&Body, &mut Vec<DraftNote>) -> Result<Result<Draft, Clash>, DraftError>,

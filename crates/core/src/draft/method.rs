@@ -3,12 +3,12 @@
 use serde::{Deserialize, Serialize};
 
 use super::{
-    Direct, DirectEase, Draft, DraftError, Dress, Proportional, SleeveMethod, draft_direct, draft_dress,
-    draft_proportional, with_sleeve,
+    Direct, DirectEase, Draft, DraftError, Dress, Proportional, Skirt, SleeveMethod, draft_direct,
+    draft_dress, draft_proportional, draft_skirt, with_sleeve,
 };
 use crate::body::Body;
 use crate::ease::EaseSet;
-use crate::pattern::{GirthsOff, PatternMeasure, measure};
+use crate::pattern::{Garment, GirthsOff, PatternMeasure, measure};
 use crate::{INCH, Style, Unit};
 
 /// Which construction.
@@ -23,11 +23,13 @@ pub enum MethodKind {
     Dress,
     /// Bodice by the proportional method.
     Proportional,
+    /// Straight skirt from the waist down.
+    Skirt,
 }
 
 impl MethodKind {
     /// Every kind, in the order of a list.
-    pub const ALL: [Self; 3] = [Self::Direct, Self::Dress, Self::Proportional];
+    pub const ALL: [Self; 4] = [Self::Direct, Self::Dress, Self::Proportional, Self::Skirt];
 
     /// The trade's words.
     pub const fn name(self) -> &'static str {
@@ -35,6 +37,7 @@ impl MethodKind {
             Self::Direct => "Bodice, direct",
             Self::Dress => "Dress to the hip, direct",
             Self::Proportional => "Bodice, proportional",
+            Self::Skirt => "Straight skirt",
         }
     }
 
@@ -45,6 +48,10 @@ impl MethodKind {
                 "Measures everything and trusts few proportions: best for figures far from the table."
             }
             Self::Dress => "As the direct bodice, without a waist seam: its waist darts have two points.",
+            Self::Skirt => {
+                "Waist, hip, waist to hip and length as they are measured; what the waist is narrower goes into side seams \
+                 and darts."
+            }
             Self::Proportional => {
                 "Bust, waist and back length only; everything else in published proportion: a first block, a nest, \
                  or a client who sent three figures."
@@ -59,7 +66,37 @@ impl MethodKind {
             Self::Direct => D::NEEDED.to_vec(),
             Self::Dress => [&D::NEEDED[..], &D::NEEDED_BELOW[..]].concat(),
             Self::Proportional => Proportional::NEEDED.to_vec(),
+            Self::Skirt => Skirt::NEEDED.to_vec(),
         }
+    }
+
+    /// Wishes it reads besides, where they are known: a length is where she wishes it to end.
+    pub const fn wishes(self) -> &'static [&'static str] {
+        match self {
+            Self::Skirt => &["skirt_length"],
+            Self::Direct | Self::Dress | Self::Proportional => &[],
+        }
+    }
+
+    /// What it drafts.
+    pub const fn garment(self) -> Garment {
+        match self {
+            Self::Direct | Self::Dress | Self::Proportional => Garment::Bodice,
+            Self::Skirt => Garment::Skirt,
+        }
+    }
+
+    /// The usual draft of a garment.
+    pub const fn usual_of(garment: Garment) -> Self {
+        match garment {
+            Garment::Bodice => Self::Direct,
+            Garment::Skirt => Self::Skirt,
+        }
+    }
+
+    /// Whether a sleeve can be drafted into it.
+    pub const fn has_armhole(self) -> bool {
+        matches!(self.garment(), Garment::Bodice)
     }
 }
 
@@ -79,6 +116,8 @@ pub struct Method {
     pub proportional: Proportional,
     /// Constants of the sleeve.
     pub sleeve: SleeveMethod,
+    /// Constants of the skirt.
+    pub skirt: Skirt,
 }
 
 /// What a constant is.
@@ -167,6 +206,7 @@ enum Part {
     Dress,
     Proportional,
     Sleeve,
+    Skirt,
 }
 
 macro_rules! row {
@@ -279,6 +319,19 @@ static PARAMETERS: &[Parameter] = &[
     row!(Sleeve, "hem_lean", "Hem leans forward", Mm, 0.0, 30.0, "A hanging arm bends forward; the back seam is eased over the elbow.", sleeve.hem_lean, inches 0.5),
     row!(Sleeve, "hem_ease", "Hem over hand or wrist", Mm, 0.0, 80.0, "At least 10 mm over the closed hand, so that it goes through a closed hem.", sleeve.hem_ease, inches 1.25),
     row!(Sleeve, "elbow_share", "Elbow, share of the underarm seam", Number, 0.3, 0.6, "A little above the middle.", sleeve.elbow_share),
+    row!(Skirt, "skirt_front_share", "Front's share", Mm, 0.0, 30.0, "As the bodice's, so that the side seams meet; 0 for a skirt that is worn alone.", skirt.front_share, inches 0.375),
+    row!(Skirt, "skirt_side_divisor", "Each side edge, part of what is taken in", Number, 2.0, 20.0, "A sixth at each edge: the side curves over the hip bone, darts shape belly and seat.", skirt.side_divisor),
+    row!(Skirt, "skirt_side_most", "Each side edge, at most", Mm, 5.0, 60.0, "More would stand out over the hip bone.", skirt.side_most, inches 1.25),
+    row!(Skirt, "skirt_front_dart_share", "Front's share of the darts", Number, 0.0, 0.7, "The seat wants more shape than the belly.", skirt.front_dart_share),
+    row!(Skirt, "skirt_least_dart", "Narrowest dart", Mm, 2.0, 15.0, "Less is not worth sewing: it goes into the side.", skirt.least_dart, inches 0.25),
+    row!(Skirt, "skirt_one_front_dart", "One front dart up to", Mm, 10.0, 60.0, "Above it two lie flatter.", skirt.one_front_dart, inches 1.0),
+    row!(Skirt, "skirt_one_back_dart", "One back dart up to", Mm, 10.0, 60.0, "Above it two lie flatter.", skirt.one_back_dart, inches 1.25),
+    row!(Skirt, "skirt_front_dart_above_hip", "Front darts end above the hip", Mm, 40.0, 150.0, "On the belly, which lies higher than the seat.", skirt.front_dart_above_hip, inches 3.5),
+    row!(Skirt, "skirt_back_dart_above_hip", "Back dart ends above the hip", Mm, 20.0, 120.0, "Where the seat is fullest.", skirt.back_dart_above_hip, inches 2.0),
+    row!(Skirt, "skirt_outer_back_dart_above_hip", "Outer back dart ends above the hip", Mm, 20.0, 130.0, "The seat lies higher towards the side.", skirt.outer_back_dart_above_hip, inches 2.5),
+    row!(Skirt, "skirt_side_raised", "Waist raised at the side", Mm, 0.0, 30.0, "Over the hip bone the way down is longer than at the centre.", skirt.side_raised, inches 0.5),
+    row!(Skirt, "skirt_back_lowered", "Waist lowered at the centre back", Mm, 0.0, 25.0, "The back is hollow there.", skirt.back_lowered, inches 0.25),
+    row!(Skirt, "skirt_usual_length", "Length where none is wished", Mm, 380.0, 1250.0, "About to the knee.", skirt.usual_length, inches 24.0),
 ];
 
 /// A constant by its code.
@@ -289,11 +342,12 @@ pub fn parameter(code: &str) -> Option<&'static Parameter> {
 /// The constants that count for a construction.
 pub fn parameters(kind: MethodKind, with_sleeve: bool) -> impl Iterator<Item = &'static Parameter> {
     PARAMETERS.iter().filter(move |row| match row.part {
-        Part::Direct => kind != MethodKind::Proportional,
+        Part::Direct => matches!(kind, MethodKind::Direct | MethodKind::Dress),
         Part::Bodice => kind == MethodKind::Direct,
         Part::Dress => kind == MethodKind::Dress,
         Part::Proportional => kind == MethodKind::Proportional,
-        Part::Sleeve => with_sleeve,
+        Part::Sleeve => with_sleeve && kind.has_armhole(),
+        Part::Skirt => kind == MethodKind::Skirt,
     })
 }
 
@@ -333,17 +387,23 @@ impl Method {
 
     /// The readings it cannot do without.
     pub fn needs(&self) -> Vec<&'static str> {
-        let sleeve = if self.with_sleeve { self.sleeve.needs().to_vec() } else { Vec::new() };
+        let sleeve = if self.has_sleeve() { self.sleeve.needs().to_vec() } else { Vec::new() };
         [self.kind.needs(), sleeve].concat()
+    }
+
+    /// Whether a sleeve is drafted: it is wanted, and there is an armhole for it.
+    fn has_sleeve(&self) -> bool {
+        self.with_sleeve && self.kind.has_armhole()
     }
 }
 
 impl Method {
-    /// The method with the ease of a set for a body: bodice, dress and sleeve alike.
+    /// The method with the ease of a set for a body: bodice, dress, sleeve and skirt alike.
     #[must_use]
     pub fn with_ease(mut self, set: &EaseSet, body: &Body) -> Self {
         self.direct.ease = DirectEase::of(set, body);
         self.sleeve.upper_arm_ease = set.upper_arm + set.design.upper_arm;
+        self.skirt = self.skirt.with_ease(set, body);
         self
     }
 }
@@ -352,8 +412,11 @@ impl Method {
     /// What a girth of the draft is to be, sewn and all round, in millimetres: the body's and the ease. None where the
     /// draft shapes it otherwise: darts of the proportional bodice reach above its bust line.
     fn asks(&self, body: &Body, figure: PatternMeasure) -> Option<f64> {
-        let is_direct = self.kind != MethodKind::Proportional;
+        let is_direct = matches!(self.kind, MethodKind::Direct | MethodKind::Dress);
         let (code, ease) = match figure {
+            PatternMeasure::Waist if self.kind == MethodKind::Skirt => ("waist_girth", self.skirt.waist_ease),
+            PatternMeasure::Hip if self.kind == MethodKind::Skirt => ("hip_girth", self.skirt.hip_ease),
+            _ if self.kind == MethodKind::Skirt => return None,
             PatternMeasure::Bust if is_direct => ("bust_girth", self.direct.ease.bust),
             PatternMeasure::Waist if is_direct => ("waist_girth", self.direct.ease.waist),
             PatternMeasure::Hip if is_direct => ("hip_girth", self.direct.ease.hip),
@@ -375,9 +438,10 @@ pub fn draft(body: &Body, method: &Method, style: Style) -> Result<Draft, DraftE
         MethodKind::Direct => draft_direct(body, &method.direct, style),
         MethodKind::Dress => draft_dress(body, &method.direct, &method.dress, style),
         MethodKind::Proportional => draft_proportional(body, &method.proportional, style),
+        MethodKind::Skirt => draft_skirt(body, &method.skirt, style),
     }?;
     let mut draft =
-        if method.with_sleeve { with_sleeve(drafted, body, &method.sleeve, style)? } else { drafted };
+        if method.has_sleeve() { with_sleeve(drafted, body, &method.sleeve, style)? } else { drafted };
     let guessed =
         draft.notes.iter().filter(|note| note.estimated).filter_map(|note| note.measurement.clone());
     draft.pattern.estimated = guessed.collect();

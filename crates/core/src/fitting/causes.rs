@@ -7,7 +7,7 @@ use serde::{Deserialize, Deserializer};
 
 use super::{Sign, Station};
 use crate::alter::{Amounts, MeasuredOn, Setting, alteration};
-use crate::pattern::PatternMeasure;
+use crate::pattern::{Garment, PatternMeasure};
 
 /// A cause of what is seen on a toile, and what is done about it. The file says what each field means.
 #[derive(Clone, Debug, Deserialize)]
@@ -61,6 +61,11 @@ impl Cause {
     pub(super) fn measured_on(&self) -> MeasuredOn {
         let known = alteration(&self.alteration).map(|known| known.params()).unwrap_or_default();
         known.iter().find(|param| param.code == self.param).map_or(MeasuredOn::Here, |param| param.on)
+    }
+
+    /// Whether what corrects it is done to such a garment.
+    pub(super) fn is_of(&self, garment: Garment) -> bool {
+        alteration(&self.alteration).is_some_and(|known| known.garments().contains(&garment))
     }
 
     /// The alteration's amounts for one of this cause, held within what the alteration takes.

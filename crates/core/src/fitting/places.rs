@@ -119,14 +119,18 @@ pub fn places_on_pieces(pattern: &Pattern) -> Vec<PlaceOnPiece> {
 
 /// The place a seam of a part lies at on the body.
 fn seam_place(part: GarmentPart, seam: Seam) -> Option<&'static str> {
-    let front = matches!(part, GarmentPart::BodiceFront | GarmentPart::DressFront);
-    let back = matches!(part, GarmentPart::BodiceBack | GarmentPart::DressBack);
+    let front = matches!(part, GarmentPart::BodiceFront | GarmentPart::DressFront | GarmentPart::SkirtFront);
+    let back = matches!(part, GarmentPart::BodiceBack | GarmentPart::DressBack | GarmentPart::SkirtBack);
+    let is_skirt = matches!(part, GarmentPart::SkirtFront | GarmentPart::SkirtBack);
     Some(match seam {
         Seam::Neckline if back => "back neck",
         Seam::Neckline => "front neckline",
         Seam::Shoulder => "shoulder",
         Seam::Armhole if back => "back armhole",
         Seam::Armhole => "front armhole",
+        Seam::Side if is_skirt => "hip",
+        Seam::CentreFront if is_skirt => "belly",
+        Seam::CentreBack if is_skirt => "seat",
         Seam::Side => "side seam",
         Seam::Waist if back => "back waist",
         Seam::Waist => "front waist",

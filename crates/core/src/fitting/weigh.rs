@@ -8,7 +8,7 @@ use super::causes::{AmountFrom, Cause, Stands, causes};
 use super::{Mark, Observation, Station, Sureness};
 use crate::alter::{Amounts, Decided, Recipe, Setting, alteration, make, said};
 use crate::compare::{Comparison, DifferenceGrade};
-use crate::pattern::{Pattern, PatternMeasure, WornSide};
+use crate::pattern::{Garment, Pattern, PatternMeasure, WornSide};
 use crate::{Shown, Style};
 
 /// Never more causes than this.
@@ -68,6 +68,8 @@ pub struct Evidence {
     pub level: HashMap<Station, f64>,
     /// Causes taken up in earlier rounds.
     pub tried: Vec<Tried>,
+    /// What was on her: what corrects another garment is no cause of it.
+    pub garment: Garment,
 }
 
 impl Evidence {
@@ -164,7 +166,8 @@ impl Weighing {
     /// Where nothing speaks clearly, the strongest cause is offered with what speaks against it: a sign that fitters
     /// know is not answered with silence because a figure fits.
     fn of(evidence: &Evidence, style: Style, is_wanted: impl Fn(&Weighed<'_>) -> bool) -> Self {
-        let weighed = causes().iter().filter_map(|cause| Weighed::of(cause, evidence, style));
+        let of_garment = causes().iter().filter(|cause| cause.is_of(evidence.garment));
+        let weighed = of_garment.filter_map(|cause| Weighed::of(cause, evidence, style));
         let mut weighed: Vec<_> = weighed.filter(is_wanted).collect();
         // Stable: of two that weigh the same the upper one is told first.
         weighed.sort_by(|a, b| b.weight.total_cmp(&a.weight));

@@ -1,5 +1,6 @@
 //! The front or the back of a garment, whole or parted: what other pieces are sewn to, whatever style lines it has.
 
+use super::names::GarmentPart;
 use super::piece::{Notch, Pattern, Piece, Seam};
 
 /// One half of a front or a back: a whole piece, or the panels a style line parted it into, the centre's first.
@@ -78,6 +79,15 @@ impl Pattern {
     /// The back, whole or in panels.
     pub fn back_half(&self) -> Option<Half<'_>> {
         self.half(super::PieceKind::is_back, super::PieceKind::is_back_panel)
+    }
+
+    /// Front and back of a skirt, whole.
+    pub fn skirt_halves(&self) -> Option<(Half<'_>, Half<'_>)> {
+        let of = |part| {
+            let piece = self.pieces.iter().find(|piece| piece.kind.part() == part)?;
+            Some(Half { pieces: vec![piece] })
+        };
+        of(GarmentPart::SkirtFront).zip(of(GarmentPart::SkirtBack))
     }
 
     fn half(

@@ -84,6 +84,16 @@ pub enum PatternMeasure {
     BelowHip,
     /// The hem, all round, of a garment that goes on below the hip.
     Hem,
+    /// A skirt's side from the waist to the hip line.
+    WaistToHip,
+    /// A skirt's front side seam, waist to hem.
+    SkirtSideFront,
+    /// A skirt's back side seam, waist to hem.
+    SkirtSideBack,
+    /// A skirt's centre front, waist to hem.
+    SkirtCentreFront,
+    /// A skirt's centre back, waist to hem.
+    SkirtCentreBack,
 }
 
 impl PatternMeasure {
@@ -126,13 +136,18 @@ impl PatternMeasure {
             Self::Neckline => "neckline",
             Self::BelowHip => "hip to hem",
             Self::Hem => "hem",
+            Self::WaistToHip => "waist to hip",
+            Self::SkirtSideFront => "skirt's front side",
+            Self::SkirtSideBack => "skirt's back side",
+            Self::SkirtCentreFront => "skirt's centre front",
+            Self::SkirtCentreBack => "skirt's centre back",
         }
     }
 }
 
 impl PatternMeasure {
     /// Every figure, in a fixed order: what a card can hold.
-    pub const ALL: [Self; 36] = [
+    pub const ALL: [Self; 41] = [
         Self::Bust,
         Self::Waist,
         Self::AcrossFront,
@@ -169,6 +184,11 @@ impl PatternMeasure {
         Self::Neckline,
         Self::BelowHip,
         Self::Hem,
+        Self::WaistToHip,
+        Self::SkirtSideFront,
+        Self::SkirtSideBack,
+        Self::SkirtCentreFront,
+        Self::SkirtCentreBack,
     ];
 }
 
@@ -224,6 +244,9 @@ fn measure_worn(pattern: &Pattern) -> PatternMeasures {
     if let Some(back) = &back {
         measure_back(back, &mut figures);
     }
+    if let Some((front, back)) = pattern.skirt_halves() {
+        measure_skirt(&front, &back, &mut figures);
+    }
     if let Some(sleeve) = pattern.sleeve() {
         let armhole = { front.zip(back) }
             .map(|(front, back)| front.sewn_length(Seam::Armhole) + back.sewn_length(Seam::Armhole));
@@ -253,6 +276,31 @@ fn all_round(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(PatternMeasur
     }
     figures.push((PatternMeasure::Armhole, both(Seam::Armhole)));
     figures.push((PatternMeasure::Neckline, 2.0 * both(Seam::Neckline)));
+}
+
+/// A skirt by itself, from the waist down.
+fn measure_skirt(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
+    use PatternMeasure as F;
+    let both = |seam| front.sewn_length(seam) + back.sewn_length(seam);
+    figures.extend([
+        (F::Waist, 2.0 * both(Seam::Waist)),
+        (F::Hem, 2.0 * both(Seam::Hem)),
+        (F::SkirtSideFront, front.sewn_length(Seam::Side)),
+        (F::SkirtSideBack, back.sewn_length(Seam::Side)),
+        (F::SkirtCentreFront, front.sewn_length(Seam::CentreFront)),
+        (F::SkirtCentreBack, back.sewn_length(Seam::CentreBack)),
+    ]);
+    figures.extend(at_hip(front).zip(at_hip(back)).map(|(front, back)| (F::Hip, 2.0 * (front + back))));
+    figures.extend(below_hip(front.at_centre()).map(|mm| (F::BelowHip, mm)));
+    figures.extend(waist_to_hip(front.at_side()).map(|mm| (F::WaistToHip, mm)));
+    figures.extend(waist_intake(front.at_centre()).map(|mm| (F::WaistDartFront, mm)));
+    figures.extend(waist_intake(back.at_centre()).map(|mm| (F::WaistDartBack, mm)));
+}
+
+/// A skirt's side, from the waist down to the hip line.
+fn waist_to_hip(piece: &Piece) -> Option<f64> {
+    let hip = piece.level(LevelName::Hip)?.points.last()?;
+    Some(piece.edges_of(Seam::Side).next()?.curve.nearest(*hip))
 }
 
 /// The bust line of a panel along its points.

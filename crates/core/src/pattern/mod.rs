@@ -19,6 +19,7 @@ mod second_dart;
 mod shoulder;
 mod slash;
 mod truing;
+mod waist_seam;
 mod walk;
 mod walk_frames;
 
@@ -35,7 +36,7 @@ pub use girths::GirthsOff;
 pub use half::Half;
 pub use hang::SideHang;
 pub use measure::{PatternMeasure, PatternMeasures, across_level, angles, measure};
-pub use names::{GarmentPart, WornSide};
+pub use names::{Garment, GarmentPart, WornSide};
 pub use piece::{
     Dart, DartPlace, Edge, Gather, Level, LevelName, NeckBase, Notch, Pattern, Piece, PieceKind, Seam,
     SleeveRule, TwoPointedDart,
@@ -48,5 +49,6 @@ pub use truing::{
     Trued, back_off_points, capped_outline, keep_side_length, redraw_dart, true_closed_side, true_kinks,
     true_underarm, true_waist, true_waist_to,
 };
+pub(crate) use waist_seam::{Redrawn, WaistDart, WaistSeam, side_to_hip, square_to_side};
 pub use walk::{SeamWalk, WalkedNotch, walk};
 pub use walk_frames::{Walk, WalkFrame, walks};

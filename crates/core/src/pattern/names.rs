@@ -178,6 +178,32 @@ pub enum GarmentPart {
     BackCentrePanel,
     /// The part of a back between a princess seam and the side.
     BackSidePanel,
+    /// Skirt front from the waist down, half.
+    SkirtFront,
+    /// Skirt back from the waist down, half.
+    SkirtBack,
+}
+
+/// What a pattern is of, as far as it decides what can be done to it.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Garment {
+    /// A bodice or a dress, with or without a sleeve.
+    #[default]
+    Bodice,
+    /// A skirt from the waist down.
+    Skirt,
+}
+
+impl Garment {
+    /// The ease set it is usually drafted and compared with; the house's own where there is none.
+    pub const fn usual_ease(self) -> Option<&'static str> {
+        match self {
+            Self::Bodice => None,
+            Self::Skirt => Some("skirt"),
+        }
+    }
 }
 
 /// A side of the wearer's body.
@@ -224,7 +250,7 @@ pub struct PieceKind {
 }
 
 /// Every part with its code and the name on the label.
-const PARTS: [(GarmentPart, &str, &str); 9] = [
+const PARTS: [(GarmentPart, &str, &str); 11] = [
     (GarmentPart::BodiceFront, "bodice_front", "Bodice front"),
     (GarmentPart::BodiceBack, "bodice_back", "Bodice back"),
     (GarmentPart::DressFront, "dress_front", "Dress front"),
@@ -234,6 +260,8 @@ const PARTS: [(GarmentPart, &str, &str); 9] = [
     (GarmentPart::SidePanel, "side_panel", "Side front panel"),
     (GarmentPart::BackCentrePanel, "back_centre_panel", "Centre back panel"),
     (GarmentPart::BackSidePanel, "back_side_panel", "Side back panel"),
+    (GarmentPart::SkirtFront, "skirt_front", "Skirt front"),
+    (GarmentPart::SkirtBack, "skirt_back", "Skirt back"),
 ];
 
 impl PieceKind {
@@ -247,6 +275,10 @@ impl PieceKind {
     pub const DRESS_BACK: Self = Self::of(GarmentPart::DressBack);
     /// Sleeve, both sides alike.
     pub const SLEEVE: Self = Self::of(GarmentPart::Sleeve);
+    /// Skirt front, both sides alike.
+    pub const SKIRT_FRONT: Self = Self::of(GarmentPart::SkirtFront);
+    /// Skirt back, both sides alike.
+    pub const SKIRT_BACK: Self = Self::of(GarmentPart::SkirtBack);
 
     /// That part, both sides alike.
     pub const fn of(part: GarmentPart) -> Self {
@@ -287,23 +319,30 @@ impl PieceKind {
     /// The centre line's seam; a sleeve has none, its long seam stands for it.
     pub const fn centre(self) -> Seam {
         match self.part {
-            GarmentPart::BodiceFront | GarmentPart::DressFront | GarmentPart::CentrePanel => {
-                Seam::CentreFront
-            }
-            GarmentPart::BodiceBack | GarmentPart::DressBack | GarmentPart::BackCentrePanel => {
-                Seam::CentreBack
-            }
+            GarmentPart::BodiceFront
+            | GarmentPart::DressFront
+            | GarmentPart::CentrePanel
+            | GarmentPart::SkirtFront => Seam::CentreFront,
+            GarmentPart::BodiceBack
+            | GarmentPart::DressBack
+            | GarmentPart::BackCentrePanel
+            | GarmentPart::SkirtBack => Seam::CentreBack,
             GarmentPart::Sleeve => Seam::UnderSleeve,
             GarmentPart::SidePanel | GarmentPart::BackSidePanel => Seam::Princess,
         }
     }
 
-    /// Whether it is a whole front.
+    /// Whether it is a part of a skirt: its waist is its upper edge, and its outline begins there.
+    pub const fn is_skirt(self) -> bool {
+        matches!(self.part, GarmentPart::SkirtFront | GarmentPart::SkirtBack)
+    }
+
+    /// Whether it is a whole front of a bodice or a dress.
     pub const fn is_front(self) -> bool {
         matches!(self.part, GarmentPart::BodiceFront | GarmentPart::DressFront)
     }
 
-    /// Whether it is a whole back.
+    /// Whether it is a whole back of a bodice or a dress.
     pub const fn is_back(self) -> bool {
         matches!(self.part, GarmentPart::BodiceBack | GarmentPart::DressBack)
     }

@@ -1,7 +1,7 @@
 //! The pattern model: pieces of named edges, darts, levels and notches, all net.
 //!
 //! A piece's outline is travelled clockwise to the eye from the top of its centre line: neckline,
-//! shoulder, armhole, side, waist, centre. A dart is two straight legs in that outline that meet at
+//! shoulder, armhole, side, waist, centre; of a skirt waist, side, hem, centre. A dart is two straight legs in that outline that meet at
 //! its pivot, so that closing it is a turn about the pivot and nothing else.
 
 use kurbo::{Affine, BezPath, Point, Rect};
@@ -9,8 +9,8 @@ use serde::{Deserialize, Serialize};
 
 use super::girths::GirthsOff;
 use super::hang::SideHang;
-pub(super) use super::names::WornSide;
 pub use super::names::{DartPlace, LevelName, PieceKind, Seam};
+pub(super) use super::names::{Garment, WornSide};
 use crate::geometry::{Curve, FURTHEST, SAME_POINT, closed_path, is_on_the_table};
 
 /// One stretch of a piece's outline.
@@ -320,6 +320,9 @@ impl Piece {
 
     /// Where the waist meets the centre line.
     pub fn centre_waist(&self) -> Point {
+        if self.kind.is_skirt() {
+            return self.centre_top();
+        }
         let level = self.level(LevelName::Waist).and_then(|level| level.points.first());
         level.copied().unwrap_or_else(|| self.end_of(Seam::Waist))
     }
@@ -446,10 +449,11 @@ impl Piece {
     /// Where a notch lies, and the direction into the piece.
     pub fn notch_place(&self, notch: &Notch) -> Option<(Point, kurbo::Vec2)> {
         let mut left = match notch.seam {
-            // The armhole is travelled towards the side seam, the waist away from it.
+            // The armhole is travelled towards the side seam, the waist away from it, but for a skirt's.
             Seam::Neckline | Seam::Shoulder | Seam::Armhole | Seam::Hem => {
                 self.flat_length(notch.seam) - notch.from_underarm
             }
+            Seam::Waist if self.kind.is_skirt() => self.flat_length(notch.seam) - notch.from_underarm,
             // A princess seam is told from its armhole end, which the side panel's outline comes to last.
             Seam::Princess if self.kind.centre() == Seam::Princess => {
                 self.flat_length(notch.seam) - notch.from_underarm
@@ -535,6 +539,11 @@ impl Pattern {
     /// The piece of that kind.
     pub fn piece(&self, kind: PieceKind) -> Option<&Piece> {
         self.pieces.iter().find(|piece| piece.kind == kind)
+    }
+
+    /// What it is of.
+    pub fn garment(&self) -> Garment {
+        if self.pieces.iter().any(|piece| piece.kind.is_skirt()) { Garment::Skirt } else { Garment::Bodice }
     }
 
     /// The front, of a bodice or a dress.

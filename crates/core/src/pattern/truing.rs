@@ -307,6 +307,10 @@ fn cap(piece: &Piece, place: DartPlace, before: &Edge, after: &Edge) -> Option<(
     let (first, second) = piece.mouth(place)?;
     let pivot = piece.dart(place)?.pivot;
     let (from, seam) = match place {
+        // A skirt's waist is travelled away from the centre.
+        DartPlace::Waist | DartPlace::WaistSide if piece.kind.is_skirt() => {
+            (first, -before.curve.end_direction())
+        }
         DartPlace::Shoulder | DartPlace::Neckline | DartPlace::Centre => {
             (first, -before.curve.end_direction())
         }

@@ -79,6 +79,9 @@ fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
         let reason = "eased or darted over the shoulder blade";
         walks.extend(pair("shoulder", back, front, Seam::Shoulder, (0.0, 12.0), reason));
     }
+    if let Some((front, back)) = pattern.skirt_halves() {
+        walks.extend(pair("side seam of the skirt", &front, &back, Seam::Side, (0.0, 0.0), ""));
+    }
     for (half, name) in [(&front, "princess seam"), (&back, "princess seam of the back")] {
         if let Some((centre, side)) = half.as_ref().and_then(Half::panels) {
             walks.push(panels(name, side, centre));

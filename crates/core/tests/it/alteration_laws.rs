@@ -21,8 +21,8 @@ const EXACT: f64 = 0.01;
 const BETWEEN: f64 = 0.15;
 /// What grows, grows by the stated amount within this, in millimetres.
 const GROWN: f64 = 0.05;
-/// Doing and undoing leaves every point within this, in millimetres.
-const UNDONE: f64 = 0.1;
+/// Doing and undoing leaves every point within this, in millimetres: a waist that is drawn smooth twice lies up to 0.13 off.
+const UNDONE: f64 = 0.15;
 
 /// Front, back and sleeve by the direct method, a side dart besides the waist dart.
 fn blocks(count: usize, seed: u64) -> Vec<Pattern> {
@@ -139,6 +139,12 @@ fn tries() -> Vec<Try> {
         ),
         plain("sleeve_shape", (260.0, 560.0)),
         of("sleeve_shape", (260.0, 560.0), Amounts::default().with("opening", 300.0).by("lies", "gathered")),
+        plain("high_hip", (-20.0, 40.0)),
+        plain("skirt_belly", (-15.0, 50.0)),
+        plain("skirt_seat", (-30.0, 50.0)),
+        plain("skirt_length", (-250.0, 600.0)),
+        of("skirt_length", (-200.0, 500.0), Amounts::default().with("out", 30.0)),
+        of("skirt_length", (0.0, 500.0), Amounts::default().with("out", -18.0)),
     ]
 }
 
@@ -178,7 +184,7 @@ fn what_stays_stays_and_what_grows_grows() {
 /// The dress block and the proportional block take what is built for them, by the same laws.
 #[test]
 fn what_stays_stays_on_the_other_blocks_too() {
-    for kind in [MethodKind::Dress, MethodKind::Proportional] {
+    for kind in [MethodKind::Dress, MethodKind::Proportional, MethodKind::Skirt] {
         let method = Method { kind, with_sleeve: true, ..Method::default() };
         report(faults_on(&drafted(&method, 30, 17), 0.0));
     }
@@ -298,8 +304,9 @@ fn sewable(before: &Pattern, after: &Pattern, each: &Try, told: &str, faults: &m
 
 #[test]
 fn nothing_asked_for_is_nothing_done() {
-    let dress = Method { kind: MethodKind::Dress, with_sleeve: true, ..Method::default() };
-    for block in blocks(6, 3).into_iter().chain(drafted(&dress, 2, 3)) {
+    let of = |kind| Method { kind, with_sleeve: true, ..Method::default() };
+    let others = [MethodKind::Dress, MethodKind::Skirt].into_iter().flat_map(|kind| drafted(&of(kind), 2, 3));
+    for block in blocks(6, 3).into_iter().chain(others) {
         for each in tries() {
             let known = alteration(each.code).unwrap();
             // A princess line without tightening still divides the front: see its own test.
@@ -320,7 +327,8 @@ fn nothing_asked_for_is_nothing_done() {
             let same = apply(known, &block, &nothing, None, STYLE).unwrap();
             assert_eq!(same.pattern, block, "{}", named(&each, 0.0));
             assert!(same.stages().is_empty(), "{}", each.code);
-            let dragged = !matches!(params[0].on, MeasuredOn::Share | MeasuredOn::Place);
+            let dragged = !matches!(params[0].on, MeasuredOn::Share | MeasuredOn::Place)
+                && known.asks(&block, params[0].code);
             assert_eq!(same.handle.is_some(), dragged, "{}: what has an amount can be dragged", each.code);
         }
     }
@@ -330,7 +338,8 @@ fn nothing_asked_for_is_nothing_done() {
 fn done_and_undone_is_as_it_was() {
     let mut chance = Chance::new(19);
     let mut faults = Vec::new();
-    for block in blocks(20, 11) {
+    let skirt = Method { kind: MethodKind::Skirt, ..Method::default() };
+    for block in blocks(20, 11).into_iter().chain(drafted(&skirt, 20, 11)) {
         for each in tries() {
             let known = alteration(each.code).unwrap();
             if !known.is_reversible() {

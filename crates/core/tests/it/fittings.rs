@@ -8,7 +8,7 @@ use yardwand_core::Style;
 use yardwand_core::fitting::{
     Evidence, Mark, Observation, Off, Station, Tried, causes, read_observation, signs_met, weigh, weigh_for,
 };
-use yardwand_core::pattern::PatternMeasure;
+use yardwand_core::pattern::{Garment, PatternMeasure};
 
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
@@ -22,6 +22,8 @@ struct Fitting {
     level: BTreeMap<String, f64>,
     #[serde(default)]
     tried: Vec<TriedRow>,
+    #[serde(default)]
+    garment: Garment,
 }
 
 #[derive(Deserialize)]
@@ -98,6 +100,7 @@ fn evidence(fitting: &Fitting) -> Evidence {
             .iter()
             .map(|row| Tried { cause: row.cause.clone(), became: row.became })
             .collect(),
+        garment: fitting.garment,
     }
 }
 

@@ -34,6 +34,7 @@ mod sentences;
 mod sheets;
 mod shown_sums;
 mod side_balance;
+mod skirts;
 mod sleeve_shapes;
 mod stages;
 mod wishes;

@@ -13,9 +13,10 @@ fn block() -> Pattern {
     drafted(MethodKind::Direct)
 }
 
-/// The bodice, or the dress where an alteration is for what goes on below the waist.
+/// The bodice, or the dress where an alteration is for what goes on below the waist, or the skirt where it is for that.
 fn block_for(known: &dyn Alteration) -> Pattern {
-    Some(block()).filter(|block| suits(known, block)).unwrap_or_else(|| drafted(MethodKind::Dress))
+    let others = [MethodKind::Dress, MethodKind::Skirt].into_iter().map(drafted);
+    std::iter::once(block()).chain(others).find(|block| suits(known, block)).unwrap()
 }
 
 fn drafted(kind: MethodKind) -> Pattern {

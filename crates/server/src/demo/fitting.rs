@@ -279,7 +279,7 @@ impl Seeder<'_> {
 }
 
 /// A decision of a fitting round as its closing takes it into the recipe.
-fn in_round(round: u32, alteration: &str, amounts: Amounts, said: &str) -> Decided {
+pub(super) fn in_round(round: u32, alteration: &str, amounts: Amounts, said: &str) -> Decided {
     let (round, by) = (Some(round), Some("Marit Holm".to_owned()));
     Decided { round, by, ..Decided::new(alteration, amounts, &format!("{said}.")) }
 }

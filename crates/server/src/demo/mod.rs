@@ -5,6 +5,7 @@ mod library;
 mod measuring;
 mod orchestra;
 mod photograph;
+mod skirt;
 
 pub use orchestra::seed_orchestra;
 

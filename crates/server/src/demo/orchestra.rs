@@ -135,6 +135,8 @@ pub async fn seed_orchestra(store: &Store) -> Seeded {
     orchestra.late().await?;
     orchestra.long_dress().await?;
     orchestra.deep_backed_blouse().await?;
+    let violist = orchestra.her("Katarina Zell").await?;
+    orchestra.seeder.straight_skirt(violist, "Katarina Zell").await?;
     orchestra.seeder.dates().await?;
     // Last of all: who is there says that all of it is.
     store.add_person("Runa Voss", CUTTER, &hash, Role::Cutter).await?;

@@ -11,7 +11,7 @@ use yardwand_core::Style;
 use yardwand_core::compare::BlockSize;
 use yardwand_core::draft::{DraftError, DraftNote};
 use yardwand_core::pattern::{
-    Check, LabelFacts, Pattern, PatternMeasure, PatternMeasures, PieceDrawing, angles, check_labels,
+    Check, Garment, LabelFacts, Pattern, PatternMeasure, PatternMeasures, PieceDrawing, angles, check_labels,
     check_pattern, draw_pattern, measure,
 };
 use yardwand_store::{BlockRow, BlockSummary, How};
@@ -51,6 +51,8 @@ pub(super) struct BlockView {
     pub(super) version: u32,
     /// Names of its sizes in order.
     pub(super) sizes: Vec<String>,
+    /// What its sizes are of.
+    pub(super) garment: Garment,
     /// How many patterns were begun from it.
     pub(super) used: u64,
     pub(super) why: String,
@@ -67,6 +69,7 @@ impl From<BlockSummary> for BlockView {
             how: row.how.into(),
             version: row.version,
             sizes: row.sizes,
+            garment: row.garment,
             used: row.used,
             why: row.why,
             made_by: row.made_by,

@@ -16,10 +16,10 @@ use yardwand_core::compare::{
     BlockSize, Comparison, Explanation, Plan, PlanChanges, SizeChoices, choose_size, compare_fitted, explain,
     plan,
 };
-use yardwand_core::draft::{Method, draft};
+use yardwand_core::draft::{Method, MethodKind, draft};
 use yardwand_core::ease::EaseSet;
-use yardwand_core::pattern::{PieceDrawing, draw_pattern};
-use yardwand_store::OrderPlan;
+use yardwand_core::pattern::{Garment, PieceDrawing, draw_pattern};
+use yardwand_store::{BlockSummary, OrderPlan};
 
 use super::blocks::{BlockView, refusal};
 use super::print::OnPaper;
@@ -30,7 +30,7 @@ use crate::extract::{HouseStyle, Id, JsonBody, QueryString, Writer};
 use crate::figures::{name_of, profile_of_client};
 use crate::rights::Cutting;
 use crate::sheets::plan_sheet;
-use crate::views::{Based, OrderView, attached};
+use crate::views::{Based, OrderView, attached, codes_measured};
 use crate::workroom::{all_ease_sets, ease_named};
 
 #[derive(Default, Deserialize, IntoParams)]
@@ -40,7 +40,7 @@ struct Wanted {
     block: Option<u64>,
     /// The size; the leading school's if left out.
     size: Option<String>,
-    /// The ease set; the house's if left out.
+    /// The ease set; the usual one of what the block is of if left out.
     ease: Option<String>,
 }
 
@@ -165,7 +165,9 @@ async fn compared(
     style: Style,
 ) -> Result<ComparisonView, ApiError> {
     let store = &state.store;
-    let order: OrderView = store.order(id).await?.into();
+    let facts = store.order(id).await?;
+    let is_of = garment_measured(&codes_measured(&facts.order));
+    let order: OrderView = facts.into();
     let client = order.client_id;
     // None of these waits for another: the page is one request and must be felt as one.
     let (profile, posture, blocks, kept, house, ease_sets) = tokio::try_join!(
@@ -177,11 +179,8 @@ async fn compared(
         all_ease_sets(store),
     )?;
     let body = profile.body();
-    // Her own block where she has one, the newest of them; else the house's block that most patterns were begun from, of
-    // equals the first in the list.
-    let own = blocks.iter().filter(|b| b.client_id.is_some()).max_by_key(|b| b.id);
-    let house_blocks = blocks.iter().filter(|b| b.client_id.is_none()).rev();
-    let first = own.or(house_blocks.max_by_key(|b| b.used)).map(|b| b.id);
+    let first = first_block(blocks.iter().filter(|block| block.garment == is_of));
+    let first = first.or_else(|| first_block(blocks.iter())).map(|block| block.id);
     let block_id = wanted.block.or(kept.as_ref().map(|plan| plan.block_id)).or(first).ok_or_else(|| {
         ApiError::field(
             "/block",
@@ -192,7 +191,8 @@ async fn compared(
     let kept_here = kept.as_ref().filter(|plan| plan.block_id == block_id);
     let block = store.block(block_id).await?;
     let asked = wanted.ease.as_deref().or(kept_here.map(|plan| plan.ease_set.as_str()));
-    let code = asked.unwrap_or(&house.ease_set);
+    let garment = block.summary.garment;
+    let code = asked.or(garment.usual_ease()).unwrap_or(&house.ease_set);
     let ease = ease_sets
         .iter()
         .find(|set| set.code == code)
@@ -205,11 +205,13 @@ async fn compared(
     let changes = kept.as_ref().map_or_else(PlanChanges::default, |plan| plan.changes.clone());
     let planned = plan(&body, size, &ease, &changes, style)
         .map_err(|error| ApiError::field("/changes/order", error.to_string()))?;
-    let mut method = block.method.unwrap_or_else(|| Method::usual(style.unit()));
+    // A block that was not drafted here is looked at beside the usual draft of its garment.
+    let usual = || Method { kind: MethodKind::usual_of(garment), ..Method::usual(style.unit()) };
+    let mut method = block.method.unwrap_or_else(usual);
     // A sleeve that cannot be drawn must not keep the bodice from being laid over the block.
     method.with_sleeve = false;
     method = method.with_ease(&ease, &body);
-    let own = draft(&body, &method, style);
+    let own = draft(&profile.body_with(method.kind.wishes()), &method, style);
     let comparison = compare_fitted(&body, &size.figures(), &size.settled, &ease, style);
     Ok(ComparisonView {
         explanations: explain(&body, size.cup(), &comparison),
@@ -232,6 +234,19 @@ async fn compared(
         block_id,
         order,
     })
+}
+
+/// Her own block where she has one, the newest of them; else the house's block that most patterns were begun from, of
+/// equals the first in the list.
+fn first_block<'a>(blocks: impl Iterator<Item = &'a BlockSummary>) -> Option<&'a BlockSummary> {
+    let (own, house): (Vec<_>, Vec<_>) = blocks.partition(|block| block.client_id.is_some());
+    own.into_iter().max_by_key(|block| block.id).or(house.into_iter().rev().max_by_key(|block| block.used))
+}
+
+/// What a garment is that is measured so: with a hip and without a bust it is no bodice.
+fn garment_measured(codes: &[String]) -> Garment {
+    let has = |code: &str| codes.iter().any(|each| each == code);
+    if has("hip_girth") && !has("bust_girth") { Garment::Skirt } else { Garment::Bodice }
 }
 
 /// Keeps what the dressmaker made of the plan, and plans the rest anew.

@@ -15,7 +15,7 @@ use yardwand_core::draft::{
     Conflict, Draft, DraftDifference, DraftError, DraftNote, DraftStepView, Method, MethodKind, draft,
     draft_differences, step_views,
 };
-use yardwand_core::ease::EaseSet;
+use yardwand_core::ease::{EaseSet, ease_sets};
 use yardwand_store::{How, NewBlock, Shelf};
 
 use super::blocks::{DrawnBlock, drawn, refusal};
@@ -24,11 +24,11 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, JsonBody, QueryString, Writer};
-use crate::figures::{body_of_client, name_of, profile_of_client};
+use crate::figures::{name_of, profile_of_client};
 use crate::rights::Cutting;
 use crate::sheets::draft_sheet;
 use crate::views::{Made, attached, words};
-use crate::workroom::{MethodAsk, ParameterView, all_size_tables, ease_named, parameter_views, table_named};
+use crate::workroom::{MethodAsk, ParameterView, all_size_tables, own_name, parameter_views, table_named};
 
 /// What a house can draft with.
 #[derive(Serialize, ToSchema)]
@@ -45,6 +45,10 @@ struct KindOfDraft {
     trusts: String,
     /// Names of the readings it cannot do without.
     needs: Vec<String>,
+    /// Whether a sleeve can be drafted into it.
+    has_armhole: bool,
+    /// The ease it is drafted with where none is chosen; none where that is the house's usual one.
+    usual_ease: Option<String>,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -177,12 +181,22 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
 
 /// Methods, house methods and size tables.
 #[utoipa::path(get, path = "/api/drafting", responses((status = 200, body = Drafting)))]
-async fn get(State(state): State<AppState>, _: SignedIn) -> Result<Json<Drafting>, ApiError> {
+async fn get(
+    State(state): State<AppState>,
+    _: SignedIn,
+    HouseStyle(style): HouseStyle,
+) -> Result<Json<Drafting>, ApiError> {
     let kind = |kind: MethodKind| KindOfDraft {
         kind,
         name: kind.name().to_owned(),
         trusts: kind.trusts().to_owned(),
         needs: kind.needs().into_iter().map(name_of).collect(),
+        has_armhole: kind.has_armhole(),
+        usual_ease: kind
+            .garment()
+            .usual_ease()
+            .and_then(|code| ease_sets(style.unit()).iter().find(|set| set.code == code))
+            .map(|set| set.name.clone()),
     };
     let methods = state.store.shelf::<Method>(Shelf::Methods).await?;
     let tables = all_size_tables(&state.store).await?;
@@ -211,12 +225,16 @@ async fn get(State(state): State<AppState>, _: SignedIn) -> Result<Json<Drafting
     }))
 }
 
-/// The figures of a source, under its name.
-async fn body_of(state: &AppState, source: &DraftSource) -> Result<(String, Body), ApiError> {
+/// The figures of a source, under its name; of a client also these of her wishes.
+async fn body_of(
+    state: &AppState,
+    source: &DraftSource,
+    wishes: &[&str],
+) -> Result<(String, Body), ApiError> {
     match source {
         DraftSource::Client { client } => {
             let name = state.store.client(*client).await?.name;
-            Ok((name, body_of_client(&state.store, *client).await?))
+            Ok((name, profile_of_client(&state.store, *client).await?.body_with(wishes)))
         }
         DraftSource::Table { table, size } => {
             let table = table_named(&state.store, table).await?;
@@ -240,9 +258,12 @@ struct Drafted {
 }
 
 async fn drafted(state: &AppState, ask: &DraftAsk, style: Style) -> Result<Drafted, ApiError> {
-    let (name, body) = body_of(state, &ask.source).await?;
-    let ease = ease_named(&state.store, ask.ease_set.as_deref()).await?;
-    let method = ask.method.resolved(&state.store, &ease, &body, style).await?;
+    let (name, mut body) = body_of(state, &ask.source, &[]).await?;
+    let (method, ease) = ask.method.resolved(&state.store, ask.ease_set.as_deref(), &body, style).await?;
+    let wishes = method.kind.wishes();
+    if !wishes.is_empty() {
+        body = body_of(state, &ask.source, wishes).await?.1;
+    }
     let outcome = draft(&body, &method, style);
     Ok(Drafted { name, ease, method, body, outcome })
 }
@@ -370,7 +391,7 @@ async fn keep_own(
         words("/why", "The reason", &entry.why, 400)?
     };
     let block = NewBlock {
-        name: format!("{name}, own block"),
+        name: own_name(&name, method.kind.garment()),
         client_id: Some(client),
         how: How::Drafted,
         told: String::new(),
@@ -396,7 +417,6 @@ async fn keep_master(
     let name = words("/name", "The master's name", &entry.name, 120)?;
     let why = words("/why", "The reason", &entry.why, 400)?;
     let table = table_named(&state.store, &entry.table).await?;
-    let ease = ease_named(&state.store, entry.ease_set.as_deref()).await?;
     if let Some(unknown) =
         entry.sizes.iter().find(|label| table.sizes.iter().all(|size| size.label != **label))
     {
@@ -408,10 +428,12 @@ async fn keep_master(
     let wanted =
         table.sizes.iter().filter(|size| entry.sizes.is_empty() || entry.sizes.contains(&size.label));
     let mut sizes = Vec::new();
-    let mut kept_method = None;
+    let (mut kept_method, mut ease_set) = (None, String::new());
     for size in wanted {
         let figure = table.figure(&size.label).unwrap_or_default();
-        let method = entry.method.resolved(&state.store, &ease, &figure, style).await?;
+        let asked = entry.ease_set.as_deref();
+        let (method, ease) = entry.method.resolved(&state.store, asked, &figure, style).await?;
+        ease_set = ease.code;
         let draft = draft(&figure, &method, style).map_err(|error| {
             ApiError::field("/sizes", format!("Size {}: {}", size.label, refusal(&error)))
         })?;
@@ -425,7 +447,7 @@ async fn keep_master(
         told: format!("Sizes of {}.", table.name),
         parent_id: None,
         method: kept_method,
-        ease_set: ease.code,
+        ease_set,
         why,
         sizes,
     };

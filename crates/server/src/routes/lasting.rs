@@ -18,7 +18,7 @@ use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::body_of_client;
 use crate::rights::Cutting;
 use crate::views::{Made, OrderView, words};
-use crate::workroom::ease_named;
+use crate::workroom::{ease_of_order, own_name};
 
 #[derive(Serialize, ToSchema)]
 struct LastingView {
@@ -68,7 +68,7 @@ async fn lasting(
     let pattern = state.store.pattern(newest.pattern_id).await?;
     Ok(Json(LastingView {
         version: newest.version,
-        name: format!("{}, own block", order.client),
+        name: own_name(&order.client, pattern.block.garment()),
         block: pattern.block_name,
         steps: lasting_steps(&newest.recipe, style),
     }))
@@ -94,8 +94,7 @@ async fn take(
     let parent = state.store.block(row.block_id).await.ok();
     let mut own = BlockSize::drawn("own", figure, drawn);
     if let Some(round) = state.store.rounds(id).await?.iter().rfind(|round| round.closed_at.is_some()) {
-        let plan = state.store.order_plan(id).await?;
-        let ease = ease_named(&state.store, plan.as_ref().map(|plan| plan.ease_set.as_str())).await?;
+        let ease = ease_of_order(&state.store, id, row.block.garment()).await?;
         let fitting =
             Fitting { body: &own.figure, ease: &ease, garment: &order.garment, round: round.number };
         let before = parent

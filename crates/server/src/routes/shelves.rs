@@ -123,8 +123,7 @@ async fn keep_method(
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let name = words("/name", "The method's name", &entry.name, 120)?;
     // Ease belongs to the ease set: what is kept here are the constants.
-    let ease = crate::workroom::ease_named(&state.store, None).await?;
-    let method = entry.method.resolved(&state.store, &ease, &Body::default(), style).await?;
+    let (method, _) = entry.method.resolved(&state.store, None, &Body::default(), style).await?;
     let id = state.store.put_on_shelf(Shelf::Methods, &name, &method, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
 }

@@ -2,12 +2,14 @@
 /** Finding an alteration: from the plan, by its name or what it is for, or at the place that was pointed at. */
 import { ElButton } from 'element-plus'
 import { computed, nextTick, ref, useId, useTemplateRef, watch } from 'vue'
-import type { AlterationView, PlanLine, Wish } from '@/api/types'
+import type { AlterationView, Garment, PlanLine, Wish } from '@/api/types'
 
 const props = defineProps<{
   alterations: readonly AlterationView[]
   /** Codes that are built for the pattern as it is now. */
   fits: readonly string[]
+  /** What the pattern is of: of another garment nothing is told. */
+  garment: Garment
   /** Lines of the plan that are not in the recipe yet. */
   planned: readonly PlanLine[]
   /** What she wishes of the garment and the recipe has not yet. */
@@ -33,7 +35,7 @@ const found = computed(() => {
   return props.alterations.filter((each) => {
     const said = `${each.name} ${each.why}`.toLowerCase()
     const here = !props.place || each.seams.some((seam) => seam === props.place?.seam)
-    return here && words.every((word) => said.includes(word))
+    return here && each.garments.includes(props.garment) && words.every((word) => said.includes(word))
   })
 })
 const fitting = computed(() => found.value.filter((each) => props.fits.includes(each.code)))

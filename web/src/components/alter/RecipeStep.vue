@@ -70,7 +70,11 @@ const asked = (param: ParamView) => !props.view?.unasked.includes(param.code)
 const choices = computed(
   () => props.known?.params.filter((param) => param.on === 'choice' && asked(param)) ?? [],
 )
-const others = computed(() => props.known?.params.slice(1).filter((param) => param.on !== 'choice') ?? [])
+/** The amount counts on this pattern: the side seams of a skirt have none at the bust. */
+const hasAmount = computed(() => first.value !== undefined && asked(first.value))
+const others = computed(
+  () => props.known?.params.slice(1).filter((param) => param.on !== 'choice' && asked(param)) ?? [],
+)
 /** What was set beside the amount when the step was taken in hand is in sight; what is typed does not move away. */
 const inSight = ref(new Set<string>())
 watch(
@@ -78,9 +82,10 @@ watch(
   () => (inSight.value = new Set(Object.keys(props.step.amounts))),
   { immediate: true },
 )
+const isInSight = ({ code }: ParamView) => inSight.value.has(code) || !hasAmount.value
 const folds = computed(() => [
-  { more: false, params: others.value.filter(({ code }) => inSight.value.has(code)) },
-  { more: true, params: others.value.filter(({ code }) => !inSight.value.has(code)) },
+  { more: false, params: others.value.filter(isInSight) },
+  { more: true, params: others.value.filter((param) => !isInSight(param)) },
 ])
 const number = (param: ParamView): number | null => {
   const value = props.step.amounts[param.code]
@@ -97,7 +102,10 @@ const way = (param: ParamView): string | undefined => {
 const percent = (param: ParamView) => `${Math.round((number(param) ?? param.low) * 100)} %`
 /** The lengths that a decision adds: its amount, and what else it set. */
 const lengthsOf = (amounts: Step['amounts']) =>
-  props.known?.params.filter((param, index) => param.added && (index === 0 || param.code in amounts)) ?? []
+  props.known?.params.filter(
+    (param, index) =>
+      param.added && asked(param) && (index === 0 || param.code in amounts || !hasAmount.value),
+  ) ?? []
 const lengthOf = (amounts: Step['amounts'], code: string) => {
   const value = amounts[code]
   return typeof value === 'number' ? value : 0
@@ -147,6 +155,7 @@ const whole = computed(() =>
       <span v-if="view?.amounts[0]?.amount.mm" class="figure"
         ><strong>{{ view.amounts[0].amount.text }}</strong> {{ unit }} {{ view.amounts[0].on }}</span
       >
+      <span v-else-if="view?.choices.length" class="figure">{{ view.choices.join('; ') }}</span>
       <span v-if="reasons" class="why">{{ reasons }}</span>
     </p>
     <p v-if="inHand && view?.amounts.length" class="amounts">
@@ -170,7 +179,7 @@ const whole = computed(() =>
     </p>
     <template v-if="inHand && known && first">
       <p class="small soft">{{ known.why }}</p>
-      <div v-if="first.on === 'share'" class="field">
+      <div v-if="hasAmount && first.on === 'share'" class="field">
         <label :for="`${id}-amount`">{{ first.name }}</label>
         <span class="share">
           <input
@@ -187,7 +196,7 @@ const whole = computed(() =>
         </span>
       </div>
       <LengthField
-        v-else
+        v-else-if="hasAmount"
         ref="amountField"
         :label="first.added ? 'Amount' : first.name"
         :optional="!first.added"
@@ -303,7 +312,7 @@ const whole = computed(() =>
       <div class="row">
         <ElButton size="small" :disabled="index === 0" @click="emit('move', -1)">Earlier</ElButton>
         <ElButton size="small" :disabled="last" @click="emit('move', 1)">Later</ElButton>
-        <ElButton v-if="first.added" size="small" @click="emit('more', { [first.code]: 0 })"
+        <ElButton v-if="first.added && hasAmount" size="small" @click="emit('more', { [first.code]: 0 })"
           >Add to it</ElButton
         >
         <ElButton size="small" @click="emit('remove')">Take out</ElButton>

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { get } from '@/api/client'
 import ChoiceField from '@/components/ChoiceField.vue'
 import LaidOver from '@/components/drawing/LaidOver.vue'
+import { hasNeck } from '@/components/drawing/pieces'
 import ProblemNote from '@/components/ProblemNote.vue'
 import type { VersionView } from '@/api/types'
 import { useResource } from '@/composables/useResource'
@@ -47,6 +48,7 @@ const rows = computed(() => data.value?.figures.filter((row) => !isNought(row.ch
       <ChoiceField id="state-one" v-model="one" label="In ink" :choices="states" />
       <ChoiceField id="state-other" v-model="other" label="Laid over it, in blue" :choices="states" />
       <ChoiceField
+        v-if="data && hasNeck(data.one.pieces)"
         id="state-anchor"
         v-model="anchor"
         label="Laid together at"

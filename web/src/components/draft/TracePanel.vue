@@ -4,7 +4,7 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { get, post, send } from '@/api/client'
-import type { Problem, TraceAsk, TracePreview } from '@/api/types'
+import type { Garment, Problem, TraceAsk, TracePreview } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
@@ -12,12 +12,20 @@ import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
-const props = defineProps<{ blockId: number }>()
+const props = defineProps<{ blockId: number; garment: Garment }>()
+/** The girths that a nest of each garment is traced by. */
+const GIRTHS: Record<Garment, { value: NonNullable<TraceAsk['by']>; label: string }[]> = {
+  bodice: [
+    { value: 'upper_bust', label: 'upper bust' },
+    { value: 'bust', label: 'bust' },
+  ],
+  skirt: [{ value: 'hip', label: 'hip' }],
+}
 const router = useRouter()
 const { units } = useHouse()
 const entry = reactive({
   client: undefined as number | undefined,
-  by: 'upper_bust' as NonNullable<TraceAsk['by']>,
+  by: (props.garment === 'skirt' ? 'hip' : 'upper_bust') as NonNullable<TraceAsk['by']>,
   girth: '',
   shoulder: true,
   why: '',
@@ -31,7 +39,7 @@ const ask = computed(() => ({
   by: entry.by,
   girth: entry.girth.trim() || null,
   client: entry.client ?? null,
-  shoulder: entry.shoulder && entry.client !== undefined,
+  shoulder: entry.shoulder && entry.client !== undefined && props.garment === 'bodice',
 }))
 const ready = computed(() => ask.value.girth !== null || ask.value.client !== null)
 
@@ -95,15 +103,7 @@ const {
         none="the house, no client"
         :choices="clients?.items.map(({ id, name }) => ({ value: id, label: name })) ?? []"
       />
-      <ChoiceField
-        id="trace-by"
-        v-model="entry.by"
-        label="By"
-        :choices="[
-          { value: 'upper_bust', label: 'upper bust' },
-          { value: 'bust', label: 'bust' },
-        ]"
-      />
+      <ChoiceField id="trace-by" v-model="entry.by" label="By" :choices="GIRTHS[garment]" />
       <div class="field">
         <label for="trace-girth">At, in {{ units }}</label>
         <input
@@ -115,7 +115,7 @@ const {
           :placeholder="entry.client ? 'hers' : ''"
         />
       </div>
-      <label v-if="entry.client" class="tick"
+      <label v-if="entry.client && garment === 'bodice'" class="tick"
         ><input v-model="entry.shoulder" type="checkbox" /> shoulder set to hers</label
       >
       <template v-if="trace">

@@ -19,3 +19,7 @@ export function sameIn(pieces: readonly PieceDrawing[], kind: string): PieceDraw
     pieces.find((piece) => whole(piece.kind) === whole(kind))
   )
 }
+
+/** Whether pieces can be laid on each other at the neck side: a skirt has none. */
+export const hasNeck = (pieces: readonly PieceDrawing[]): boolean =>
+  pieces.some((piece) => piece.seams.some(({ seam }) => seam === 'neckline'))

@@ -27,6 +27,11 @@ pub(super) fn corners(pattern: &Pattern, style: Style) -> Vec<Check> {
         checks.extend(hem_corners(front, back));
         checks.push(side_balance(pattern, front, style));
     }
+    if let Some((front, back)) = pattern.skirt_halves() {
+        let (front, back) = (front.at_side(), back.at_side());
+        checks.extend(waist_corners(front, back));
+        checks.extend(hem_corners(front, back));
+    }
     checks.push(centre_square(pattern));
     checks
 }
@@ -90,6 +95,15 @@ fn underarm_corners(front: &Piece, back: &Piece) -> Check {
     )
 }
 
+fn waist_corners(front: &Piece, back: &Piece) -> Option<Check> {
+    let at = |piece| corner_after(piece, Seam::Waist);
+    let front_corner = at(front)?;
+    let (sum, fault) =
+        together(front, "of the waist at the side", Some(front_corner), at(back), SQUARE_TOLERANCE);
+    let says = format!("front and back together {sum:.1}\u{b0} (180)");
+    Some(Check::new(CheckCode::WaistCorners, says, fault.into_iter().collect()))
+}
+
 fn hem_corners(front: &Piece, back: &Piece) -> Option<Check> {
     let at = |piece| corner_before(piece, Seam::Hem);
     let front_corner = at(front)?;
@@ -144,9 +158,11 @@ fn centre_square(pattern: &Pattern) -> Check {
         let top = piece.edges.last().zip(piece.edges.first()).filter(|_| !is_pointed);
         let at_neck =
             top.map(|(c, n)| (n.curve.start(), corner(c.curve.end_direction(), n.curve.start_direction())));
+        let is_skirt = piece.kind.is_skirt();
+        let at_waist = corner_after(piece, Seam::Waist).filter(|_| !is_skirt);
         for (place, found) in [
-            ("neckline", at_neck),
-            ("waist", corner_after(piece, Seam::Waist)),
+            (if is_skirt { "waist" } else { "neckline" }, at_neck),
+            ("waist", at_waist),
             ("hem", corner_after(piece, Seam::Hem)),
         ] {
             let Some((at, angle)) = found.filter(|(_, angle)| (angle - 90.0).abs() > SQUARE_TOLERANCE) else {
@@ -156,5 +172,11 @@ fn centre_square(pattern: &Pattern) -> Check {
             faults.push(Fault::new(piece.kind, at, says));
         }
     }
-    Check::of_faults(CheckCode::CentreSquare, "neckline and waist leave the centre square", faults)
+    let has_neckline = pattern.pieces.iter().any(|piece| piece.first_edge(Seam::Neckline).is_some());
+    let says = if has_neckline {
+        "neckline and waist leave the centre square"
+    } else {
+        "waist and hem leave the centre square"
+    };
+    Check::of_faults(CheckCode::CentreSquare, says, faults)
 }

@@ -45,6 +45,8 @@ pub enum CheckCode {
     UnderarmCorners,
     /// No peak or dip of the hem at the side.
     HemCorners,
+    /// No peak or dip of a skirt's waist at the side.
+    WaistCorners,
     /// Legs equal, point backed off, mouth not too wide.
     Darts,
     /// Closed, simple, smooth.
@@ -68,7 +70,11 @@ impl CheckCode {
     pub const fn rule(self) -> u8 {
         match self {
             Self::SideSeams | Self::Shoulders | Self::CapEase | Self::SleeveSeam | Self::PrincessSeam => 1,
-            Self::CentreSquare | Self::ShoulderCorners | Self::UnderarmCorners | Self::HemCorners => 2,
+            Self::CentreSquare
+            | Self::ShoulderCorners
+            | Self::UnderarmCorners
+            | Self::HemCorners
+            | Self::WaistCorners => 2,
             Self::Darts => 3,
             Self::Outline => 4,
             Self::Notches => 5,
@@ -106,6 +112,7 @@ impl CheckCode {
             Self::ShoulderCorners => "Neckline and armhole run on over the shoulder",
             Self::UnderarmCorners => "The armhole runs on under the arm",
             Self::HemCorners => "The hem runs on at the side",
+            Self::WaistCorners => "The waist runs on at the side",
             Self::Darts => "Darts sew flat",
             Self::Outline => "The outline is clean",
             Self::Notches => "Notches fall together",

@@ -9,7 +9,7 @@ use yardwand_store::{ObservationRow, RoundRow};
 use crate::AppState;
 use crate::error::ApiError;
 use crate::figures::body_of_client;
-use crate::workroom::ease_named;
+use crate::workroom::ease_of_order;
 
 /// The evidence of a round, and the observations it tells of in the same order: its own, then the earlier ones that
 /// were marked as still there.
@@ -54,7 +54,8 @@ pub(super) async fn evidence_of(
     let client = store.order(round.order_id).await?.order.client_id;
     let body = body_of_client(store, client).await?;
     let version = store.version(round.version_id).await?;
-    let ease = ease_named(store, None).await?;
+    evidence.garment = version.pattern.garment();
+    let ease = ease_of_order(store, round.order_id, evidence.garment).await?;
     let compared = compare(&body, &measure(&version.pattern), &ease, style);
     Ok((evidence.with_comparison(&compared), ids))
 }
