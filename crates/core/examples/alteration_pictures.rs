@@ -67,6 +67,7 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ),
         ("neckline_wide", "neckline", of(90.0).with("width", 270.0).with("behind", 40.0)),
         ("hem_length_dress", "hem_length", of(430.0).with("knee", 370.0)),
+        ("hem_length_dress_blouse", "hem_length", of(-35.0)),
         ("hem_length_dress_flared", "hem_length", of(430.0).with("out", 60.0)),
         ("high_hip_skirt", "high_hip", of(20.0)),
         ("skirt_belly_skirt", "skirt_belly", of(25.0)),

@@ -295,6 +295,7 @@ mod tests {
             two_pointed: Vec::new(),
             gathers: Vec::new(),
             neckline: None,
+            above_hip: false,
             levels: Vec::new(),
             notches: Vec::new(),
             grain: (at(30., 100.), at(30., 400.)),

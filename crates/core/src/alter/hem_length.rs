@@ -1,5 +1,5 @@
-//! Hem length: a garment that ends at the hip goes on to the length she wishes, straight, flared or pegged (handbook:
-//! `wishes.md`, section 4). Above the hip nothing moves.
+//! Hem length: a garment that ends at the hip goes on to the length she wishes, straight, flared or pegged, or is cut off above
+//! the hip as a blouse is (handbook: `wishes.md`, section 4). Above the hem nothing moves.
 
 use kurbo::{Point, Vec2};
 
@@ -10,8 +10,10 @@ use crate::Style;
 use crate::geometry::{Curve, house_curve, quarter_turn, root};
 use crate::pattern::{Level, LevelName, Pattern, PatternMeasure, Piece, Seam};
 
-/// A shorter skirt is none, in millimetres.
-const LEAST: f64 = 20.0;
+/// A blouse ends at least this far below the waist, in millimetres (common practice, no source).
+const BELOW_WAIST: f64 = 40.0;
+/// And so far below the ends of its waist darts, in millimetres.
+const BELOW_DARTS: f64 = 10.0;
 /// The side leaves the hip line this far below it, in millimetres (common practice, no source).
 const BENDS: f64 = 60.0;
 /// A skirt shorter than this is not flared, in millimetres.
@@ -31,7 +33,8 @@ const PARAMS: [Param; 5] = [
         "Longer below the hip",
         MeasuredOn::Here,
         (-300.0, 1400.0),
-        "From the hip line down to the finished hem: what she wishes below the waist, less her waist to hip.",
+        "From the hip line down to the finished hem: what she wishes below the waist, less her waist to hip. Negative ends \
+         above the hip, as a blouse does.",
     ),
     Param::place(
         "out",
@@ -66,7 +69,7 @@ const PARAMS: [Param; 5] = [
 const ABOUT: About = About {
     code: "hem_length",
     name: "Hem length",
-    why: "She wishes the garment longer than the block is drafted: to the knee, the ankle, the floor.",
+    why: "She wishes the garment longer than the block is drafted, to the knee, the ankle, the floor; or shorter, as a blouse.",
     params: &PARAMS,
     seams: &[Seam::Hem],
     wants: "a hem is let down where front and back end at the hip: this pattern ends at the waist, or is parted already",
@@ -151,17 +154,14 @@ impl HemWish {
     /// Whether this pattern's hem may end there, and the side edges run so far out.
     pub(super) fn is_possible(&self, style: Style) -> Result<(), AlterError> {
         let Self { length, out, .. } = *self;
-        if length < LEAST {
-            return Err(AlterError::not_here(format!(
-                "a hem {} below the hip is no skirt: at least {}, or leave it at the hip",
-                style.with_unit(length),
-                style.with_unit(LEAST)
-            )));
+        if out == 0.0 {
+            return Ok(());
         }
-        if out != 0.0 && length < LEAST_FLARED {
+        if length < LEAST_FLARED {
+            let way = if length < 0.0 { "above" } else { "below" };
             return Err(AlterError::not_here(format!(
-                "a skirt that ends {} below the hip hangs straight: from {} on it can be flared or pegged",
-                style.with_unit(length),
+                "what ends {} {way} the hip hangs straight: from {} below it on it can be flared or pegged",
+                style.with_unit(length.abs()),
                 style.with_unit(LEAST_FLARED)
             )));
         }
@@ -196,6 +196,7 @@ impl Alteration for HemLength {
             piece.is_some_and(|piece| {
                 let side_before_hem = |index: usize| index > 0 && piece.edges[index - 1].seam == Seam::Side;
                 piece.level(LevelName::Hip).is_none()
+                    && !piece.above_hip
                     && piece.edges_of(Seam::Hem).count() == 1
                     && piece.first_edge(Seam::Hem).is_some_and(side_before_hem)
             })
@@ -203,9 +204,10 @@ impl Alteration for HemLength {
         ends_at_the_hip(pattern.front()) && ends_at_the_hip(pattern.back())
     }
 
-    fn keeps(&self, _: &Args<'_>) -> Keeps {
-        const HIP: &[PatternMeasure] = &[PatternMeasure::Hip];
-        Keeps::exactly(&[ARMHOLES, SIDES, NECKLINES, SHOULDERS, GIRTHS, HIP])
+    fn keeps(&self, args: &Args<'_>) -> Keeps {
+        // What ends above the hip has none.
+        let hip: &[PatternMeasure] = if args.amount() < 0.0 { &[] } else { &[PatternMeasure::Hip] };
+        Keeps::exactly(&[ARMHOLES, SIDES, NECKLINES, SHOULDERS, GIRTHS, hip])
     }
 
     fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
@@ -223,6 +225,13 @@ impl Alteration for HemLength {
         wish.is_possible(style)?;
         let (front, back) =
             pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
+        if wish.length < 0.0 {
+            let cut = |piece| Ok(PieceWork::drawn(piece, cut_off(piece, -wish.length, style)?));
+            let works: [Result<PieceWork, AlterError>; 2] = [cut(front), cut(back)];
+            let [front, back] = works;
+            return Ok(altered(pattern, &[front?, back?], &blouse_words(-wish.length, style))
+                .and(FollowUp::reminder("The hem facing follows the new hem.".to_owned())));
+        }
         let (front_after, back_after) = (let_down(front, &wish)?, let_down(back, &wish)?);
         let hem = 2.0 * (front_after.sewn_length(Seam::Hem) + back_after.sewn_length(Seam::Hem));
         let length = style.with_unit(wish.length);
@@ -238,6 +247,56 @@ impl Alteration for HemLength {
             None => done,
         })
     }
+}
+
+/// A piece that ends at the hip, cut off so far above it: along the centre and along the side seam alike.
+fn cut_off(piece: &Piece, above_hip: f64, style: Style) -> Result<Piece, AlterError> {
+    let hem = piece.first_edge(Seam::Hem).ok_or_else(|| AlterError::no_seam(Seam::Hem))?;
+    let (side, centre) = (&piece.edges[hem - 1].curve, piece.edges[hem].curve.end());
+    let down_to = |from: f64, clear: f64| centre.y - from - clear;
+    let waist = [piece.centre_waist().y, piece.waist_at_side().map_or(f64::MIN, |waist| waist.y)];
+    let to_waist = waist.into_iter().map(|y| down_to(y, BELOW_WAIST)).fold(f64::INFINITY, f64::min);
+    let to_darts =
+        piece.two_pointed.iter().map(|dart| down_to(dart.lower.y, BELOW_DARTS)).fold(f64::INFINITY, f64::min);
+    if above_hip > to_waist.min(to_darts) {
+        let (most, why) = if to_darts < to_waist {
+            (to_darts, "the waist darts would run into the hem")
+        } else {
+            (to_waist, "it would end at the waist")
+        };
+        return Err(AlterError::not_here(format!(
+            "a hem {} above the hip is too short on the {}: {why}; at most {} above it",
+            style.with_unit(above_hip),
+            if piece.kind.is_back() { "back" } else { "front" },
+            style.with_unit(most.max(0.0))
+        )));
+    }
+    let kept = side.split(side.length() - above_hip).0;
+    let end = centre - Vec2::new(0.0, above_hip);
+    let square = quarter_turn(kept.end_direction());
+    let mut after = piece.clone();
+    after.edges[hem].curve = house_curve(kept.end(), square, end, Vec2::new(-1.0, 0.0)).curve;
+    after.edges[hem - 1].curve = kept;
+    if let Some(line) = after.edges.last_mut() {
+        let up = &line.curve;
+        line.curve =
+            if up.is_line() { Curve::line(end, up.end()) } else { up.split(above_hip).1.with_start(end) };
+    }
+    after.above_hip = true;
+    after.grain.1.y = after.grain.1.y.min(end.y - GRAIN_ABOVE_HEM);
+    Ok(after)
+}
+
+/// The grain line ends so far above a hem that was cut off, in millimetres.
+const GRAIN_ABOVE_HEM: f64 = 20.0;
+
+fn blouse_words(above_hip: f64, style: Style) -> [(StageKind, String); 3] {
+    let above = style.with_unit(above_hip);
+    [
+        (StageKind::Mark, format!("Mark the centre {above} above the hip, front and back.")),
+        (StageKind::Move, format!("Mark both side seams {above} above the hip as well, along the seam.")),
+        (StageKind::True, "Draw the hem: level at the centre, square to the side.".to_owned()),
+    ]
 }
 
 /// A piece that goes on below its hip line, cut off there.

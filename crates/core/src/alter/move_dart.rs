@@ -360,6 +360,7 @@ mod tests {
             two_pointed: Vec::new(),
             gathers: Vec::new(),
             neckline: None,
+            above_hip: false,
             levels: Vec::new(),
             notches: Vec::new(),
             grain: ((30., 100.).into(), (30., 400.).into()),

@@ -168,6 +168,7 @@ mod tests {
             two_pointed: Vec::new(),
             gathers: Vec::new(),
             neckline: None,
+            above_hip: false,
             levels: Vec::new(),
             notches: Vec::new(),
             grain: ((30., 120.).into(), (30., 380.).into()),

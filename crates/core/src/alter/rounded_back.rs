@@ -592,6 +592,7 @@ mod tests {
             two_pointed: Vec::new(),
             gathers: Vec::new(),
             neckline: None,
+            above_hip: false,
             levels: Vec::new(),
             notches: Vec::new(),
             grain: (at(40., 150.), at(40., 400.)),

@@ -38,6 +38,9 @@ const ABOUT: About = About {
     layer: Layer::Shape,
 };
 
+/// A skirt ends at least this far below the hip, in millimetres.
+const LEAST: f64 = 20.0;
+
 /// The hem of a skirt let down, taken up, flared or pegged.
 pub(super) struct SkirtLength;
 
@@ -88,6 +91,13 @@ impl Alteration for SkirtLength {
         for piece in [front.at_centre(), back.at_centre()] {
             let is = HemWish::drawn_on(piece).ok_or_else(|| AlterError::no_seam(Seam::Hem))?;
             wish = HemWish { length: is.length + by, out: is.out + out, ..is };
+            if wish.length < LEAST {
+                return Err(AlterError::not_here(format!(
+                    "a skirt ends at least {} below the hip: at most {} shorter",
+                    style.with_unit(LEAST),
+                    style.with_unit((is.length - LEAST).max(0.0))
+                )));
+            }
             wish.is_possible(style)?;
             let to_hip = up_to_hip(piece).ok_or_else(|| AlterError::no_seam(Seam::Hem))?;
             works.push(PieceWork::drawn(piece, let_down(&to_hip, &wish)?));

@@ -35,6 +35,7 @@ pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
     let all = [
         neckline(&mm, block, style),
         hem_length(&mm, block, style),
+        blouse_length(&mm, block, style),
         skirt_length(&mm, block, style),
         sleeve_shape(&mm, block, style),
     ];
@@ -123,6 +124,23 @@ fn hem_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -
         style.with_unit(below_hip)
     );
     Some(wished(known, (block, style), amounts, says, readings))
+}
+
+/// To where a blouse should end, down the back: above the hip, or below it.
+fn blouse_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
+    let known = alteration("hem_length")?;
+    let (blouse, to_waist, to_hip) = (mm("blouse_length")?, mm("nape_to_waist_back")?, mm("waist_to_hip")?);
+    let below_waist = blouse - to_waist;
+    let below_hip = below_waist - to_hip;
+    let way = if below_hip < 0.0 { "above" } else { "below" };
+    let says = format!(
+        "A blouse of {} from the nape: {} below the waist, {} {way} the hip.",
+        style.with_unit(blouse),
+        style.with_unit(below_waist),
+        style.with_unit(below_hip.abs())
+    );
+    let readings = vec!["blouse_length", "nape_to_waist_back", "waist_to_hip"];
+    Some(wished(known, (block, style), Amounts::of(below_hip), says, readings))
 }
 
 /// How long the skirt should be, down the side: what it is longer than the block.

@@ -264,6 +264,7 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
         two_pointed: Vec::new(),
         gathers: Vec::new(),
         neckline: None,
+        above_hip: false,
         levels: vec![Level { name: LevelName::Bust, points: vec![Point::new(0.0, below), side_bust] }],
         notches: vec![
             Notch { seam: Seam::Armhole, from_underarm: top.armhole_length * m.armhole_notch, double: true },

@@ -232,6 +232,7 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
         two_pointed: Vec::new(),
         gathers: Vec::new(),
         neckline: None,
+        above_hip: false,
         levels: vec![Level {
             name: LevelName::Bust,
             points: vec![Point::new(0.0, bust_depth), pivot, side_bust],

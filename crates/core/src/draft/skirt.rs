@@ -302,6 +302,7 @@ impl Plan {
             two_pointed: Vec::new(),
             gathers: Vec::new(),
             neckline: None,
+            above_hip: false,
             levels,
             notches: vec![Notch { seam: Seam::Side, from_underarm: r.waist_to_hip, double: false }],
             grain: (Point::new(grain_at, hip.y * 0.4), Point::new(grain_at, centre_hem.y - 40.0)),

@@ -368,6 +368,7 @@ fn sleeve(
         two_pointed: Vec::new(),
         gathers: Vec::new(),
         neckline: None,
+        above_hip: false,
         levels: vec![
             Level { name: LevelName::Biceps, points: vec![under_back, under_front] },
             Level { name: LevelName::Elbow, points: elbow_ends.to_vec() },

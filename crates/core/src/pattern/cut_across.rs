@@ -164,6 +164,7 @@ mod tests {
             }],
             gathers: Vec::new(),
             neckline: None,
+            above_hip: false,
             levels: vec![Level { name: LevelName::Bust, points: vec![at(0.0, 150.0), at(200.0, 150.0)] }],
             notches: Vec::new(),
             grain: (at(40.0, 50.0), at(40.0, 350.0)),

@@ -271,6 +271,7 @@ fn all_round(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(PatternMeasur
             figures.push((PatternMeasure::Hem, 2.0 * hem));
             figures.extend(below_hip(front.at_centre()).map(|mm| (PatternMeasure::BelowHip, mm)));
         }
+        None if front.at_centre().above_hip => figures.push((PatternMeasure::Hem, 2.0 * hem)),
         // A block ends at the hip: there its lower edge is the hip line.
         None => figures.extend((hem > 0.0).then_some((PatternMeasure::Hip, 2.0 * hem))),
     }

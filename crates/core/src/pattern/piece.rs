@@ -156,6 +156,9 @@ pub struct Piece {
     /// The base of her neck, where the neckline was drawn off it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub neckline: Option<NeckBase>,
+    /// It was cut off above the hip: its lower edge is not the hip line.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub above_hip: bool,
     /// Level lines, carried with the cloth.
     pub levels: Vec<Level>,
     /// Notches.

@@ -591,6 +591,7 @@ mod tests {
             two_pointed: Vec::new(),
             gathers: Vec::new(),
             neckline: None,
+            above_hip: false,
             levels: vec![Level {
                 name: LevelName::Bust,
                 points: vec![(0., 265.).into(), (95., 265.).into(), (240., 265.).into()],

@@ -362,6 +362,7 @@ mod tests {
             two_pointed: Vec::new(),
             gathers: Vec::new(),
             neckline: None,
+            above_hip: false,
             levels: Vec::new(),
             notches: Vec::new(),
             grain: ((30., 40.).into(), (30., 300.).into()),

@@ -139,6 +139,7 @@ fn tries() -> Vec<Try> {
         ),
         plain("sleeve_shape", (260.0, 560.0)),
         of("sleeve_shape", (260.0, 560.0), Amounts::default().with("opening", 300.0).by("lies", "gathered")),
+        plain("hem_length", (-60.0, -5.0)),
         plain("high_hip", (-20.0, 40.0)),
         plain("skirt_belly", (-15.0, 50.0)),
         plain("skirt_seat", (-30.0, 50.0)),

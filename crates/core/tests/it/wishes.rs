@@ -234,6 +234,91 @@ fn a_style_line_before_or_after_goes_down_to_the_new_hem() {
     }
 }
 
+/// A blouse ends on the block: hundreds of lengths on 40 bodies, along the line and at the corners.
+#[test]
+fn a_blouse_ends_above_the_hip_as_high_on_the_side_as_at_the_centre() {
+    let mut chance = Chance::new(44);
+    let mut tried = 0;
+    for body in bodies(40, 83) {
+        let Some(block) = dress(&body) else { continue };
+        for _ in 0..5 {
+            let above = chance.between(2.0, 60.0);
+            let made = match hem(&block, -above, 0.0) {
+                Ok(made) => made,
+                Err(error) => {
+                    let says = error.to_string();
+                    assert!(says.contains("waist darts would run into the hem; at most"), "{says}");
+                    continue;
+                }
+            };
+            tried += 1;
+            outlines_are_simple(&made);
+            holds_still(&block, &made, &format!("{above}"));
+            let of = |piece: &Piece| piece.edges[piece.first_edge(Seam::Hem).unwrap() - 1].curve.length();
+            for (was, is) in block.pieces.iter().zip(&made.pieces) {
+                if !is.kind.is_front() && !is.kind.is_back() {
+                    continue;
+                }
+                let down = |piece: &Piece| piece.edges[piece.first_edge(Seam::Hem).unwrap()].curve.end().y;
+                assert!((down(was) - down(is) - above).abs() < 1e-9);
+                assert!((of(was) - of(is) - above).abs() < 0.001);
+                assert!((corner_after(is, Seam::Side) - 90.0).abs() < 0.01);
+                assert!((corner_after(is, Seam::Hem) - 90.0).abs() < 0.01);
+                let faults = cutting_line::faults(is, &Allowances::default());
+                assert!(faults.is_empty(), "{faults:?}");
+            }
+            let figures = measure(&made);
+            assert_eq!(figures.get(PatternMeasure::Hip), None, "what ends above the hip has none");
+            for figure in [PatternMeasure::Bust, PatternMeasure::Waist, PatternMeasure::SideFront] {
+                let off = figures.get(figure).unwrap() - measure(&block).get(figure).unwrap();
+                assert!(off.abs() < 1e-6, "{}: {off}", figure.name());
+            }
+        }
+    }
+    assert!(tried > 80, "{tried}");
+}
+
+#[test]
+fn a_blouse_is_made_longer_on_one_side_parted_and_read_from_what_she_wishes() {
+    let block = dress(&wishing_body()).unwrap();
+    let profile = read(&[("blouse_length", 580.0), ("nape_to_waist_back", 404.0), ("waist_to_hip", 205.0)]);
+    let wished = wishes(&profile, &block, STYLE);
+    assert_eq!((wished.len(), &wished[0].amounts, &wished[0].refused), (1, &Amounts::of(-29.0), &None));
+    assert!(wished[0].says.contains("17.6 cm below the waist, 2.9 cm above the hip"), "{}", wished[0].says);
+    let mut recipe = Recipe::default();
+    recipe.take(Decided::new("hem_length", wished[0].amounts.clone(), &wished[0].says));
+    recipe.take(Decided::new("hem_length", Amounts::of(9.0), "a little longer at the toile"));
+    let left = Some(WornSide::Left);
+    recipe.take(Decided { side: left, ..Decided::new("hem_length", Amounts::of(-6.0), "") });
+    let made = make(&block, &recipe, STYLE);
+    assert!(made.is_whole(), "{:?}", made.refused().collect::<Vec<_>>());
+    let low = |side| {
+        let worn = made.pattern.worn_on(side);
+        let front = worn.front().unwrap();
+        front.edges[front.first_edge(Seam::Hem).unwrap()].curve.end().y
+    };
+    assert!((low(WornSide::Right) - low(WornSide::Left) - 6.0).abs() < 1e-9);
+    assert_eq!(
+        make(&block, &Recipe::default().and("hem_length", Amounts::of(-20.0), ""), STYLE)
+            .pattern
+            .worn_on(WornSide::Right),
+        hem(&block, -20.0, 0.0).unwrap().worn_on(WornSide::Right)
+    );
+    // Parted by a style line the panels end at the blouse's hem.
+    let parted = Recipe::default()
+        .and("hem_length", Amounts::of(-20.0), "")
+        .and("princess_line", Amounts::of(0.0), "")
+        .and("princess_line", Amounts::of(0.0).by("piece", "back"), "");
+    let made = make(&block, &parted, STYLE);
+    assert!(made.is_whole(), "{:?}", made.refused().collect::<Vec<_>>());
+    outlines_are_simple(&made.pattern);
+    holds_still(&block, &made.pattern, "parted");
+    let flared = hem(&block, -20.0, 15.0).unwrap_err().to_string();
+    assert!(flared.contains("2.0 cm above the hip hangs straight"), "{flared}");
+    let short = hem(&block, -200.0, 0.0).unwrap_err().to_string();
+    assert!(short.contains("too short on the front") && short.contains("at most 8.0 cm above it"), "{short}");
+}
+
 #[test]
 fn lines_above_the_hem_are_drawn_and_a_narrow_one_asks_for_a_slit() {
     let block = dress(&wishing_body()).unwrap();
@@ -302,7 +387,7 @@ fn it_goes_with_what_fits_the_dress_and_is_carried_to_another() {
 fn what_cannot_be_is_refused_with_the_way_out() {
     let block = dress(&wishing_body()).unwrap();
     for (length, out, says) in
-        [(12.0, 0.0, "is no skirt"), (80.0, 20.0, "hangs straight"), (500.0, -80.0, "could not walk")]
+        [(-260.0, 0.0, "too short on the"), (80.0, 20.0, "hangs straight"), (500.0, -80.0, "could not walk")]
     {
         let refused = hem(&block, length, out).unwrap_err().to_string();
         assert!(refused.contains(says), "{refused}");

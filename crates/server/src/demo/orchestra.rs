@@ -131,12 +131,12 @@ pub async fn seed_orchestra(store: &Store) -> Seeded {
     for (index, (name, instrument)) in PLAYERS.iter().enumerate() {
         orchestra.player(index, name, instrument).await?;
     }
-    orchestra.mistakes().await?;
     orchestra.late().await?;
     orchestra.long_dress().await?;
     orchestra.deep_backed_blouse().await?;
     let violist = orchestra.her("Katarina Zell").await?;
     orchestra.seeder.straight_skirt(violist, "Katarina Zell").await?;
+    orchestra.mistakes().await?;
     orchestra.seeder.dates().await?;
     // Last of all: who is there says that all of it is.
     store.add_person("Runa Voss", CUTTER, &hash, Role::Cutter).await?;
@@ -501,13 +501,14 @@ impl Orchestra<'_> {
         self.made_to_her_wish(&wished, body, |amounts| amounts.with("out", 3.0 * INCH)).await
     }
 
-    /// A sleeveless blouse with a deep back: she sits with it towards the hall, and the lights are warm.
+    /// A sleeveless blouse with a deep back: she sits with it towards the hall, and the lights are warm. It ends just above the
+    /// hip, to be worn over a skirt.
     async fn deep_backed_blouse(&self) -> Seeded {
         let wished = Wished {
             client: "Signe Thorsen",
             garment: "Sleeveless blouse, deep back",
-            master: "House master, bodice",
-            set: "bodice_direct",
+            master: "Concert dress to the hip",
+            set: "dress",
             days: 40,
         };
         let body = |figure: &Body| {
@@ -518,6 +519,7 @@ impl Orchestra<'_> {
                 .with("neck_width", 7.5 * INCH)
                 .with("neck_depth_front", 5.0 * INCH)
                 .with("neck_depth_back", 9.5 * INCH)
+                .with("blouse_length", own("nape_to_waist_back", 0.25) + own("waist_to_hip", -1.25))
         };
         self.made_to_her_wish(&wished, body, |amounts| amounts).await
     }

@@ -92,11 +92,16 @@ fn every_alteration_listed_can_be_written_into_a_recipe() {
     let listed = yardwand("alterations", "");
     assert!(listed.status.success());
     let listed: Value = serde_json::from_slice(&listed.stdout).unwrap();
-    let drafted = answer("draft", &json!({ "body": body() }));
+    let bodice = answer("draft", &json!({ "body": body() }));
+    let hips =
+        json!({ "waist_girth": 740.0, "hip_girth": 1000.0, "waist_to_hip": 205.0, "skirt_length": 620.0 });
+    let skirt = answer("draft", &json!({ "body": hips, "method": { "kind": "skirt" } }));
     let codes: Vec<&str> =
         listed.as_array().unwrap().iter().map(|each| each["code"].as_str().unwrap()).collect();
     assert!(codes.contains(&"full_bust") && codes.contains(&"length"), "{codes:?}");
     for each in listed.as_array().unwrap() {
+        let is_for_a_skirt = each["garments"].as_array().unwrap().iter().all(|garment| garment == "skirt");
+        let drafted = if is_for_a_skirt { &skirt } else { &bodice };
         let params = each["params"].as_array().unwrap();
         assert_eq!(params[0]["code"], "amount", "{}", each["name"]);
         // Every way that is listed is taken; nothing is asked for, so nothing is done.

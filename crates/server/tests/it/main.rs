@@ -15,4 +15,5 @@ mod orchestra;
 mod ordinary_days;
 mod rights;
 mod said_and_kept;
+mod skirts;
 mod wild_documents;

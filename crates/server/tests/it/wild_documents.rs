@@ -32,7 +32,7 @@ fn run(craft: Craft, text: &str) -> Result<String, String> {
 }
 
 /// The blocks to alter, one of each of [`KINDS`], drafted once.
-static DRAFTED: LazyLock<[Value; 3]> = LazyLock::new(|| {
+static DRAFTED: LazyLock<[Value; KINDS.len()]> = LazyLock::new(|| {
     KINDS.map(|kind| {
         let asked = json!({ "body": body(), "method": { "kind": kind, "with_sleeve": true } });
         let answer: Value = serde_json::from_str(&run(Craft::Draft, &asked.to_string()).unwrap()).unwrap();
@@ -113,13 +113,13 @@ fn cases() -> u32 {
     std::env::var("PROPTEST_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(5_000)
 }
 
-const KINDS: [&str; 3] = ["direct", "dress", "proportional"];
+const KINDS: [&str; 4] = ["direct", "dress", "proportional", "skirt"];
 
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(cases()))]
 
     #[test]
-    fn wild_bodies_and_methods_are_drafted_or_refused(kind in 0..3_usize, places in places()) {
+    fn wild_bodies_and_methods_are_drafted_or_refused(kind in 0..KINDS.len(), places in places()) {
         let method = json!({ "kind": KINDS[kind], "with_sleeve": true, "direct": { "front_share": 9.5, "neck_divisor": 5.0 } });
         judge(run(Craft::Draft, &spoilt(&json!({ "body": body(), "method": method }), &places)))?;
     }
@@ -143,7 +143,7 @@ proptest! {
     }
 
     #[test]
-    fn wild_patterns_are_altered_exported_or_refused(kind in 0..3_usize, places in places(), amount in wild_number()) {
+    fn wild_patterns_are_altered_exported_or_refused(kind in 0..KINDS.len(), places in places(), amount in wild_number()) {
         let pattern = spoilt(&DRAFTED[kind], &places);
         let recipe = format!("{{\"steps\": [{{\"id\": 1, \"alteration\": \"shoulder_length\", \"amounts\": {{\"amount\": {amount}}}}}]}}");
         judge(run(Craft::Alter, &format!("{{\"pattern\": {pattern}, \"recipe\": {recipe}}}")))?;

@@ -101,7 +101,7 @@ function chosen(act: () => void): void {
       <template v-if="wishes.length">
         <p class="legend">She wishes</p>
         <ul>
-          <li v-for="wish in wishes" :key="wish.alteration">
+          <li v-for="wish in wishes" :key="wish.says">
             <button type="button" :disabled="wish.refused !== null" @click="chosen(() => emit('wish', wish))">
               {{ wish.name }}
               <span class="small soft">{{ wish.says }}</span>

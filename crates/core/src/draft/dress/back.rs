@@ -85,6 +85,7 @@ pub(super) fn draft(
         two_pointed: dart.dart(intake.value, d.back_point, m).into_iter().collect(),
         gathers: Vec::new(),
         neckline: None,
+        above_hip: false,
         levels: vec![
             Level { name: LevelName::Bust, points: vec![Point::new(0.0, below), side_bust] },
             Level { name: LevelName::Waist, points: vec![centre, side_waist] },

@@ -158,6 +158,7 @@ pub(super) fn draft(
         two_pointed: dart.dart(intake.value, d.front_point, m).into_iter().collect(),
         gathers: Vec::new(),
         neckline: None,
+        above_hip: false,
         levels: vec![
             Level { name: LevelName::Bust, points: vec![bust_line, pivot, side_bust] },
             Level { name: LevelName::Waist, points: vec![centre, side_waist] },

@@ -140,6 +140,7 @@ pub(super) fn draft(f: &Frame, m: &Proportional, front_shoulder: f64, sheet: &mu
         two_pointed: Vec::new(),
         gathers: Vec::new(),
         neckline: None,
+        above_hip: false,
         levels: vec![Level { name: LevelName::Bust, points: vec![Point::new(in_at_bust, bust_line), side] }],
         notches: notches(m, armhole_length, side.distance(side_waist), true),
         grain: (Point::new(e.x * 0.45, nape.y + 60.0), Point::new(e.x * 0.45, waist - 45.0)),

@@ -148,6 +148,7 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
         two_pointed: Vec::new(),
         gathers: Vec::new(),
         neckline: None,
+        above_hip: false,
         levels: vec![Level {
             name: LevelName::Bust,
             points: vec![Point::new(0.0, bust_line), bust_point, side],
