@@ -52,7 +52,7 @@ const rows = computed(() => {
       <tbody>
         <tr v-for="row in rows" :key="`${row.figure} ${row.side}`">
           <th scope="row">{{ row.name }}{{ row.side ? `, ${row.side}` : '' }}</th>
-          <td class="num">{{ row.before.text }}</td>
+          <td class="num">{{ row.is_new ? '–' : row.before.text }}</td>
           <td class="num">{{ row.after.text }}</td>
           <td
             class="num"
@@ -61,9 +61,11 @@ const rows = computed(() => {
             {{
               row.expectation === 'broken'
                 ? `${row.change.text}, must stay`
-                : isNought(row.change.text)
-                  ? 'stays'
-                  : row.change.text
+                : row.is_new
+                  ? 'new'
+                  : isNought(row.change.text)
+                    ? 'stays'
+                    : row.change.text
             }}
           </td>
         </tr>

@@ -173,6 +173,8 @@ pub struct FigureRow {
     pub after: Shown,
     /// Now less before.
     pub change: Shown,
+    /// Before there was no such figure: a hem that is no hip line any more.
+    pub is_new: bool,
     /// What the recipe promises.
     pub expectation: Expectation,
 }
@@ -527,6 +529,7 @@ fn rows_of(
                 before: style.show(was),
                 after: style.show(mm),
                 change: style.difference(mm, was),
+                is_new: before.get(figure).is_none(),
                 expectation,
             }
         })

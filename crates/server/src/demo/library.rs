@@ -25,13 +25,16 @@ impl Seeder<'_> {
         let method = Method { kind: MethodKind::Direct, with_sleeve: true, ..Method::usual(STYLE.unit()) };
         let method = method.with("waist_dart_keeps", 1.25 * INCH)?.with("below_armpit", 0.875 * INCH)?;
         self.store.put_on_shelf(Shelf::Methods, "High armhole, narrow dart", &method, self.once).await?;
-        self.dress_master().await?;
+        let why = "For the string section: no waist seam, sleeve in the armhole.";
+        self.dress_master("Concert dress to the hip", true, why).await?;
+        let why = "For summer concerts: the same without a sleeve.";
+        self.dress_master("Sleeveless dress to the hip", false, why).await?;
         self.card().await
     }
 
-    async fn dress_master(&self) -> Seeded {
+    async fn dress_master(&self, name: &str, with_sleeve: bool, why: &str) -> Seeded {
         let table = size_table("medium").ok_or("no built-in table")?;
-        let mut method = Method { kind: MethodKind::Dress, with_sleeve: true, ..Method::usual(STYLE.unit()) };
+        let mut method = Method { kind: MethodKind::Dress, with_sleeve, ..Method::usual(STYLE.unit()) };
         let ease = ease_set("standard", STYLE.unit()).ok_or("no standard ease")?;
         let mut sizes = Vec::new();
         for size in &table.sizes {
@@ -41,14 +44,14 @@ impl Seeder<'_> {
             sizes.push(BlockSize::drawn(&size.label, figure, pattern));
         }
         let block = NewBlock {
-            name: "Concert dress to the hip".into(),
+            name: name.into(),
             client_id: None,
             how: How::Drafted,
             told: format!("Sizes of {}.", table.name),
             parent_id: None,
             method: Some(method),
             ease_set: "standard".into(),
-            why: "For the string section: no waist seam, sleeve in the armhole.".into(),
+            why: why.into(),
             sizes,
         };
         self.store.add_block(&block, self.once).await?;

@@ -507,7 +507,7 @@ impl Orchestra<'_> {
         let wished = Wished {
             client: "Signe Thorsen",
             garment: "Sleeveless blouse, deep back",
-            master: "Concert dress to the hip",
+            master: "Sleeveless dress to the hip",
             set: "dress",
             days: 40,
         };
