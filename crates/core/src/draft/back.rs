@@ -5,8 +5,9 @@ use kurbo::{Affine, Point, Vec2};
 use super::clash::Clash;
 use super::direct::{Direct, DirectReadings, DraftNote, written};
 use super::front::Front;
+use super::quantity::{Quantity, length, number};
 use super::ruler::Armhole;
-use super::sheet::{DraftStep, Sheet, StepLine, mm, plain, sum};
+use super::sheet::{DraftStep, Sheet, StepLine, mm, sum};
 use crate::Style;
 use crate::geometry::house_curve;
 use crate::geometry::{Curve, quarter_turn, turn_degrees};
@@ -68,33 +69,18 @@ pub(super) fn top(
         .point("SNP", snp)
         .rule(nape, centre);
     let waist_pivot = Point::new(across / 2.0, 0.0);
-    let shoulder = draw_shoulder(r, m, snp, waist_pivot);
-    let opened = 2.0 * (m.shoulder_dart_mouth / 2.0 / m.shoulder_dart_depth).asin().to_degrees();
+    let mouth = length("shoulder_dart_mouth", m.shoulder_dart_mouth);
+    let depth = length("shoulder_dart_depth", m.shoulder_dart_depth);
+    let turn = Quantity::from(2.0) * (mouth / 2.0 / depth.clone()).arcsine();
+    let turn = turn.named_angle("turn of the outer half");
+    let shoulder = draw_shoulder(r, m, snp, waist_pivot, turn.value.to_radians());
     sheet
         .step(
             "Draw the shoulder as in front; open its dart by turning the outer half about the dart's pivot.",
         )
-        .find(
-            "drop of the tip before the dart is opened",
-            "{shoulder_slope}",
-            &[mm("shoulder_slope", r.slope)],
-            r.slope,
-        )
-        .find(
-            "pivot below the middle of the shoulder",
-            "{shoulder_dart_depth}",
-            &[mm("shoulder_dart_depth", m.shoulder_dart_depth)],
-            m.shoulder_dart_depth,
-        )
-        .find_angle(
-            "turn of the outer half",
-            "2 × asin({shoulder_dart_mouth} / 2 / {shoulder_dart_depth})",
-            &[
-                mm("shoulder_dart_mouth", m.shoulder_dart_mouth),
-                mm("shoulder_dart_depth", m.shoulder_dart_depth),
-            ],
-            opened,
-        )
+        .find("drop of the tip before the dart is opened", length("shoulder_slope", r.slope))
+        .find("pivot below the middle of the shoulder", depth)
+        .tell(&turn)
         .point("V", shoulder.pivot)
         .point("tip", shoulder.outer.end())
         .draw(&shoulder.inner)
@@ -192,36 +178,28 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
     let below = front.bust_below_underarm;
 
     let side_bust = Point::new(front.back_bust.value, below);
-    let underarm = Point::new(front.back_bust.value + below * flare.tan(), 0.0);
+    let degrees = number("flare", flare.to_degrees());
+    let flared = length("bust line below the underarm", below) * degrees.clone().tangent();
+    let at_underarm = (front.back_bust.quantity() + flared).named("back at the underarm");
+    let underarm = Point::new(at_underarm.value, 0.0);
     let side = Vec2::new(-flare.sin(), flare.cos());
     let centre = Point::new(0.0, r.nape_to_waist - r.armhole_depth - m.below_armpit);
     let top = top(r, m, underarm, side, centre, &mut sheet);
     let (nape, snp) = (top.nape, top.snp);
 
-    let waist_pivot = Point::new(across / 2.0, 0.0);
+    let pivot_out = (length("half across back", across) / 2.0).named("dart's pivot out");
+    let waist_pivot = Point::new(pivot_out.value, 0.0);
     let side_waist = underarm + side * r.side;
     sheet
         .step("Mark the underarm and rule the side seam, as long as in front. The back does not take up more of the cup's flare than a side seam bears.")
         .tell(&front.back_bust)
-        .find_angle("flare", "{flare}", &[plain("flare", flare.to_degrees())], flare.to_degrees())
-        .find(
-            "back at the underarm",
-            "{back at the bust line} + {bust line below the underarm} × tan({flare})",
-            &[
-                mm("back at the bust line", front.back_bust.value),
-                mm("bust line below the underarm", below),
-                plain("flare", flare.to_degrees()),
-            ],
-            underarm.x,
-        )
+        .tell(&degrees.named_angle("flare"))
+        .tell(&at_underarm)
         .point("K", underarm)
         .rule(underarm, side_waist);
     let waist = draw_waist(r, m, underarm, side_waist, waist_pivot, centre, back_waist.value, style)?;
     let step = sheet.step("Mark the waist and its dart; the second leg is as long as the first, and what is left reaches the side seam.");
-    step.tell(&back_waist)
-        .find("dart's pivot out", "{half across back} / 2", &[mm("half across back", across)], across / 2.0)
-        .point("O", waist_pivot)
-        .point("N", waist.side_end);
+    step.tell(&back_waist).tell(&pivot_out).point("O", waist_pivot).point("N", waist.side_end);
     if let Some((first, second)) = waist.mouth {
         let how = match waist.second {
             None => "mouth, where both circles meet",
@@ -284,12 +262,12 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
 }
 
 /// Both halves of the shoulder, the outer one turned open about the dart's pivot.
-fn draw_shoulder(r: &DirectReadings, m: &Direct, snp: Point, waist_pivot: Point) -> Shoulder {
+/// `opened` is what the outer half turns about the dart's pivot, in radians.
+fn draw_shoulder(r: &DirectReadings, m: &Direct, snp: Point, waist_pivot: Point, opened: f64) -> Shoulder {
     let tip = snp + Vec2::new((r.shoulder.powi(2) - r.slope.powi(2)).sqrt(), r.slope);
     let middle = snp.midpoint(tip);
     let towards = (waist_pivot - middle) / waist_pivot.distance(middle);
     let pivot = middle + towards * m.shoulder_dart_depth;
-    let opened = 2.0 * (m.shoulder_dart_mouth / 2.0 / m.shoulder_dart_depth).asin();
     let outer = Curve::line(middle, tip).transformed(Affine::rotate_about(opened, pivot));
     Shoulder { inner: Curve::line(snp, middle), outer, pivot }
 }

@@ -4,7 +4,8 @@ use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
 use super::clash::{Clash, contradiction};
-use super::sheet::{DraftStep, StepLine, Term, mm, plain, quarter};
+use super::quantity::{Quantity, length, number};
+use super::sheet::{DraftStep, StepLine, Term, mm, quarter};
 use super::{Contradiction, back, dress, front, split};
 use crate::body::Body;
 use crate::ease::EaseSet;
@@ -150,11 +151,8 @@ impl Direct {
 
     /// Front and back at the bust line: together half the bust with ease; where the cup goes is an option.
     pub(super) fn bust_shares(&self, r: &DirectReadings) -> (StepLine, StepLine) {
-        let half = mm("half the bust with ease", (r.bust + self.ease.bust) / 2.0);
-        let rest = |name, from: &StepLine| {
-            let formula = format!("{{{}}} − {{{}}}", half.name, from.name);
-            StepLine::new(name, formula, &[half, mm(from.name, from.value)], half.value - from.value)
-        };
+        let half = || length("half the bust with ease", (r.bust + self.ease.bust) / 2.0);
+        let rest = |name, from: &StepLine| (half() - from.quantity()).named(name);
         let (front, back) = ("front at the bust line", "back at the bust line");
         if self.cup_to_front {
             let with_cup = mm("upper bust and a middle cup", r.upper_bust + self.middle_cup);
@@ -170,8 +168,7 @@ impl Direct {
 
     /// Half across the back, or in front with half of its ease, to the armhole.
     pub(super) fn across(&self, name: &'static str, reading: Term, ease_mm: f64) -> StepLine {
-        let formula = format!("({{{}}} + {{ease across}}) / 2", reading.name);
-        StepLine::new(name, formula, &[reading, mm("ease across", ease_mm)], (reading.value + ease_mm) / 2.0)
+        ((Quantity::of(reading) + length("ease across", ease_mm)) / 2.0).named(name)
     }
 
     /// The flare of the back's side seam beside a front's, in radians.
@@ -181,13 +178,8 @@ impl Direct {
 
     /// The neck's width on the pattern.
     pub(super) fn neck_width(&self, r: &DirectReadings) -> StepLine {
-        let terms = [
-            mm("neck_base_girth", r.neck),
-            plain("neck_divisor", self.neck_divisor),
-            mm("neck_width_less", self.neck_width_less),
-        ];
-        let width = r.neck / self.neck_divisor - self.neck_width_less;
-        StepLine::new("neck width", "{neck_base_girth} / {neck_divisor} − {neck_width_less}", &terms, width)
+        let part = length("neck_base_girth", r.neck) / number("neck_divisor", self.neck_divisor);
+        (part - length("neck_width_less", self.neck_width_less)).named("neck width")
     }
 }
 

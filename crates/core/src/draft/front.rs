@@ -4,6 +4,7 @@ use kurbo::{Point, Vec2};
 
 use super::clash::Clash;
 use super::direct::{Direct, DirectReadings, DraftNote, written};
+use super::quantity::length;
 use super::ruler::Armhole;
 use super::sheet::{DraftStep, Sheet, StepLine, mm, plain, share, sum};
 use crate::Style;
@@ -46,10 +47,12 @@ pub(super) fn top(r: &DirectReadings, m: &Direct, sheet: &mut Sheet) -> Top {
     let width = m.neck_width(r);
     let neck_width = width.value;
     let depth = sum("neck depth", mm("neck width", neck_width), mm("neck_depth_more", m.neck_depth_more));
-    let run = (r.shoulder.powi(2) - r.slope.powi(2)).sqrt();
+    let run = (length("shoulder_length", r.shoulder).squared() - length("shoulder_slope", r.slope).squared())
+        .root();
+    let out = (width.quantity() + run).named("tip out from the centre");
     let snp = Point::new(neck_width, 0.0);
     let pit = Point::new(0.0, depth.value);
-    let tip = snp + Vec2::new(run, r.slope);
+    let tip = Point::new(out.value, r.slope);
     let shoulder = (tip - snp) / r.shoulder;
     let neckline = house_curve(pit, Vec2::new(1.0, 0.0), snp, -quarter_turn(shoulder));
     sheet
@@ -63,12 +66,7 @@ pub(super) fn top(r: &DirectReadings, m: &Direct, sheet: &mut Sheet) -> Top {
     sheet
         .step("Draw the shoulder: its length out from the neck side, down by the slope.")
         .take("drop of the tip", mm("shoulder_slope", r.slope))
-        .find(
-            "tip out from the centre",
-            "{neck width} + √({shoulder_length}² − {shoulder_slope}²)",
-            &[mm("neck width", neck_width), mm("shoulder_length", r.shoulder), mm("shoulder_slope", r.slope)],
-            tip.x,
-        )
+        .tell(&out)
         .point("tip", tip)
         .rule(snp, tip);
     sheet.step("Draw the neckline: level from the pit, square to the shoulder.").draw(&neckline.curve);
@@ -88,19 +86,15 @@ impl Top {
         let half_across =
             m.across("half across front", mm("across_front", r.across_front), m.ease.across_back / 2.0);
         let across = half_across.value;
-        let level = self.pit.y.midpoint(underarm.y);
-        let touch = Point::new(across.min(self.tip.x), level);
+        let level = ((length("neck depth", self.pit.y) + length("underarm level", underarm.y)) / 2.0)
+            .named("its level");
+        let touch = Point::new(across.min(self.tip.x), level.value);
         let (armhole, is_s) =
             Armhole { tip: self.tip, shoulder: self.shoulder, touch, underarm, side }.draw();
         sheet
             .step("Draw the armhole: square from the shoulder, straight down past the across line, square into the side seam.")
             .tell(&half_across)
-            .find(
-                "its level",
-                "({neck depth} + {underarm level}) / 2",
-                &[mm("neck depth", self.pit.y), mm("underarm level", underarm.y)],
-                level,
-            )
+            .tell(&level)
             .point("C", touch)
             .draw(&armhole);
         let note = (is_s || self.s_shaped).then(|| {
@@ -148,10 +142,17 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
         .rule(underarm, side_waist);
     let (armhole, s_note) = top.armhole(r, m, underarm, side, &mut sheet);
 
-    let pivot = Point::new(r.span / 2.0, bust_depth);
-    let first = Point::new(pivot.x - m.dart_inside, r.front_length);
+    let span = || length("bust_span", r.span) / 2.0;
+    let inside = || length("dart_inside", m.dart_inside);
+    let point_out = span().named("bust point out");
+    let first_out = (span() - inside()).named("first leg out");
+    let down = length("snp_to_waist_front", r.front_length) - length("snp_to_bust_point", bust_depth);
+    let legs = (inside().squared() + down.squared()).root().named("legs");
+    let to_side = (front_waist.quantity() - first_out.quantity()).named("from the second leg to the side");
+    let pivot = Point::new(point_out.value, bust_depth);
+    let first = Point::new(first_out.value, r.front_length);
     let centre = Point::new(0.0, r.front_length);
-    let (leg, rest) = (pivot.distance(first), front_waist.value - first.x);
+    let (leg, rest) = (legs.value, to_side.value);
     if rest <= 0.0 {
         return Err(Clash {
             what: format!(
@@ -179,32 +180,13 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
     let mouth = first.distance(second);
     sheet
         .step("Mark the bust point and the waist. The dart's second leg is as long as the first, and what is left of the waist reaches the side seam.")
-        .find("bust point out", "{bust_span} / 2", &[mm("bust_span", r.span)], pivot.x)
+        .tell(&point_out)
         .take("bust point down", mm("snp_to_bust_point", bust_depth))
         .take("centre waist", mm("snp_to_waist_front", r.front_length))
         .tell(&front_waist)
-        .find(
-            "first leg out",
-            "{bust_span} / 2 − {dart_inside}",
-            &[mm("bust_span", r.span), mm("dart_inside", m.dart_inside)],
-            first.x,
-        )
-        .find(
-            "legs",
-            "√({dart_inside}² + ({snp_to_waist_front} − {snp_to_bust_point})²)",
-            &[
-                mm("dart_inside", m.dart_inside),
-                mm("snp_to_waist_front", r.front_length),
-                mm("snp_to_bust_point", bust_depth),
-            ],
-            leg,
-        )
-        .find(
-            "from the second leg to the side",
-            "{front waist} − {first leg out}",
-            &[mm("front waist", front_waist.value), mm("first leg out", first.x)],
-            rest,
-        )
+        .tell(&first_out)
+        .tell(&legs)
+        .tell(&to_side)
         .take("mouth, where both circles meet", mm("mouth", mouth))
         .point("O", pivot)
         .point("P", first)

@@ -2,7 +2,7 @@
 
 use std::ops::{Add, Div, Mul, Sub};
 
-use super::sheet::{StepLine, Term};
+use super::sheet::{StepLine, Term, mm, plain};
 use crate::length::short_decimal;
 
 /// How tightly a formula holds together: what binds looser is put in brackets.
@@ -11,6 +11,16 @@ enum Binds {
     Sum,
     Product,
     Whole,
+}
+
+/// A length by its name, in millimetres.
+pub(super) fn length(name: &'static str, value: f64) -> Quantity {
+    Quantity::of(mm(name, value))
+}
+
+/// A bare number, a share or an angle by its name.
+pub(super) fn number(name: &'static str, value: f64) -> Quantity {
+    Quantity::of(plain(name, value))
 }
 
 /// A value with the formula it was found by. Built from readings, constants and what was found before, by `+ − × /`.
@@ -36,10 +46,45 @@ impl Quantity {
         Self { value: self.value.min(other.value), formula, terms, binds: Binds::Sum }
     }
 
+    /// Its square.
+    pub(super) fn squared(self) -> Self {
+        let whole = self.bracketed(Binds::Whole);
+        Self { value: whole.value * whole.value, formula: format!("{}²", whole.formula), ..whole }
+    }
+
+    /// Its square root.
+    pub(super) fn root(self) -> Self {
+        self.function("√", f64::sqrt)
+    }
+
+    /// The angle that has it as its sine, in degrees.
+    pub(super) fn arcsine(self) -> Self {
+        self.function("asin", |value| value.asin().to_degrees())
+    }
+
+    /// Of an angle in degrees.
+    pub(super) fn cosine(self) -> Self {
+        self.function("cos", |degrees| degrees.to_radians().cos())
+    }
+
+    /// Of an angle in degrees.
+    pub(super) fn tangent(self) -> Self {
+        self.function("tan", |degrees| degrees.to_radians().tan())
+    }
+
+    fn function(self, name: &str, of: impl Fn(f64) -> f64) -> Self {
+        let formula = format!("{name}({})", self.formula);
+        Self { value: of(self.value), formula, terms: self.terms, binds: Binds::Whole }
+    }
+
     /// A line of the sheet: what was found, under a name that later formulas call it by.
     pub(super) fn named(self, name: &'static str) -> StepLine {
-        let line = StepLine::new(name, self.formula, &[], self.value);
-        StepLine { terms: self.terms, ..line }
+        StepLine { name, formula: self.formula, terms: self.terms, value: self.value, plain: false }
+    }
+
+    /// The same of an angle, in degrees.
+    pub(super) fn named_angle(self, name: &'static str) -> StepLine {
+        StepLine { plain: true, ..self.named(name) }
     }
 
     fn bracketed(self, least: Binds) -> Self {
@@ -112,12 +157,8 @@ impl<T: Into<Quantity>> Div<T> for Quantity {
 
 #[cfg(test)]
 mod tests {
-    use super::super::sheet::{mm, plain};
+    use super::length as of;
     use super::*;
-
-    fn of(name: &'static str, value: f64) -> Quantity {
-        Quantity::of(mm(name, value))
-    }
 
     #[test]
     fn value_formula_and_terms_come_from_one_expression() {
@@ -133,12 +174,17 @@ mod tests {
 
     #[test]
     fn brackets_stand_where_they_are_needed_and_a_term_is_put_in_once() {
-        let twice = Quantity::of(plain("share", 0.4)) * (of("taken in", 135.0) - of("side", 22.5) * 2.0);
+        let twice = number("share", 0.4) * (of("taken in", 135.0) - of("side", 22.5) * 2.0);
         assert_eq!(twice.formula, "{share} × ({taken in} − {side} × 2)");
         assert!((twice.value - 36.0).abs() < 1e-12);
         let half = of("a", 6.0) / (of("b", 3.0) * 2.0) - (of("a", 6.0) - of("b", 3.0));
         assert_eq!(half.formula, "{a} / ({b} × 2) − ({a} − {b})");
         assert_eq!((half.value, half.terms.len()), (-2.0, 2));
+        let legs = (of("a", 3.0).squared() + (of("b", 6.0) - of("c", 2.0)).squared()).root();
+        assert_eq!((legs.formula.as_str(), legs.value), ("√({a}² + ({b} − {c})²)", 5.0));
+        let turn = Quantity::from(2.0) * (of("a", 6.0) / 2.0 / of("b", 6.0)).arcsine();
+        assert_eq!(turn.formula, "2 × asin({a} / 2 / {b})");
+        assert!((turn.value - 60.0).abs() < 1e-9);
         let least = (of("a", 6.0) / 6.0).at_most(of("b", 30.0));
         assert_eq!((least.formula.as_str(), least.value), ("the smaller of {a} / 6 and {b}", 1.0));
     }

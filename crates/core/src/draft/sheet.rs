@@ -4,6 +4,7 @@ use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
 use super::method::parameter;
+use super::quantity::{Quantity, length};
 use crate::body::measurement;
 use crate::geometry::{Curve, Pt, short_svg};
 use crate::length::short_decimal;
@@ -47,41 +48,34 @@ pub struct StepLine {
 }
 
 impl StepLine {
-    /// A length with the formula that gives it.
-    pub(super) fn new(name: &'static str, formula: impl Into<String>, terms: &[Term], value: f64) -> Self {
-        Self { name, formula: formula.into(), terms: terms.to_vec(), value, plain: false }
-    }
-
     /// A length that is taken as it was read, set or solved.
     pub(super) fn taken(name: &'static str, term: Term) -> Self {
-        Self::new(name, format!("{{{}}}", term.name), &[term], term.value)
+        Quantity::of(term).named(name)
     }
 }
 
 /// A quarter of a girth with its ease, and the share by which the front exceeds it; the back has less by as much.
 pub(super) fn quarter(name: &'static str, girth: Term, ease: Term, share: Term, is_front: bool) -> StepLine {
-    let (sign, by) = if is_front { ('+', share.value) } else { ('−', -share.value) };
-    let formula = format!("({{{}}} + {{{}}}) / 4 {sign} {{{}}}", girth.name, ease.name, share.name);
-    StepLine::new(name, formula, &[girth, ease, share], (girth.value + ease.value) / 4.0 + by)
+    let quarter = (Quantity::of(girth) + Quantity::of(ease)) / 4.0;
+    let share = Quantity::of(share);
+    (if is_front { quarter + share } else { quarter - share }).named(name)
 }
 
 /// A length in proportion to the bust: its share, and a fixed amount more or less.
 pub(super) fn proportion(name: &'static str, bust: f64, of: Term, more: Term, is_more: bool) -> StepLine {
-    let (sign, by) = if is_more { ('+', more.value) } else { ('−', -more.value) };
-    let formula = format!("{{bust_girth}} / {{{}}} {sign} {{{}}}", of.name, more.name);
-    StepLine::new(name, formula, &[mm("bust_girth", bust), of, more], bust / of.value + by)
+    let share = length("bust_girth", bust) / Quantity::of(of);
+    let more = Quantity::of(more);
+    (if is_more { share + more } else { share - more }).named(name)
 }
 
 /// A share of something.
 pub(super) fn share(name: &'static str, of: Term, part: Term) -> StepLine {
-    let formula = format!("{{{}}} × {{{}}}", of.name, part.name);
-    StepLine::new(name, formula, &[of, part], of.value * part.value)
+    (Quantity::of(of) * Quantity::of(part)).named(name)
 }
 
 /// The sum of two lengths.
 pub(super) fn sum(name: &'static str, one: Term, other: Term) -> StepLine {
-    let formula = format!("{{{}}} + {{{}}}", one.name, other.name);
-    StepLine::new(name, formula, &[one, other], one.value + other.value)
+    (Quantity::of(one) + Quantity::of(other)).named(name)
 }
 
 /// One step of the construction.
@@ -130,31 +124,14 @@ impl Sheet {
         self
     }
 
-    /// A length that is found.
-    pub(super) fn find(
-        &mut self,
-        name: &'static str,
-        formula: &str,
-        terms: &[Term],
-        value: f64,
-    ) -> &mut Self {
-        self.tell(&StepLine::new(name, formula, terms, value))
+    /// A length that is found, by what it is found from.
+    pub(super) fn find(&mut self, name: &'static str, found: Quantity) -> &mut Self {
+        self.tell(&found.named(name))
     }
 
     /// A length that is taken as it was read or set.
     pub(super) fn take(&mut self, name: &'static str, term: Term) -> &mut Self {
         self.tell(&StepLine::taken(name, term))
-    }
-
-    /// An angle that is found, in degrees.
-    pub(super) fn find_angle(
-        &mut self,
-        name: &'static str,
-        formula: &str,
-        terms: &[Term],
-        value: f64,
-    ) -> &mut Self {
-        self.tell(&StepLine { plain: true, ..StepLine::new(name, formula, terms, value) })
     }
 
     pub(super) fn point(&mut self, name: &str, at: Point) -> &mut Self {

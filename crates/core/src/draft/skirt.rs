@@ -6,8 +6,8 @@ use serde::{Deserialize, Serialize};
 
 use super::clash::Clash;
 use super::direct::{Draft, DraftError, DraftNote, refusing, written};
-use super::quantity::Quantity;
-use super::sheet::{Sheet, StepLine, mm, plain};
+use super::quantity::{Quantity, length, number};
+use super::sheet::{Sheet, StepLine, mm};
 use crate::Style;
 use crate::body::Body;
 use crate::ease::EaseSet;
@@ -182,16 +182,16 @@ struct Plan {
 
 /// The widths of front and back.
 fn plans(r: &Readings, m: &Skirt, style: Style) -> Result<[Plan; 2], Clash> {
-    let of = |name, value| Quantity::of(mm(name, value));
+    let of = length;
     let waist = || of("waist_girth", r.waist) + of("ease at the waist", m.waist_ease);
     let hip = || of("hip_girth", r.hip) + of("ease at the hip", m.hip_ease);
     let share = || of("skirt_front_share", m.front_share);
     let taken_in = ((hip() - waist()) / 2.0).named("half a waist less than half a hip");
-    let divisor = Quantity::of(plain("skirt_side_divisor", m.side_divisor));
+    let divisor = number("skirt_side_divisor", m.side_divisor);
     let side =
         (taken_in.quantity() / divisor).at_most(of("skirt_side_most", m.side_most)).named("each side edge");
     let darts = (taken_in.quantity() - side.quantity() * 2.0).named("left for the darts");
-    let front_share = Quantity::of(plain("skirt_front_dart_share", m.front_dart_share));
+    let front_share = number("skirt_front_dart_share", m.front_dart_share);
     let in_front = (darts.quantity() * front_share).named("darts in front");
     let behind = (darts.quantity() - in_front.quantity()).named("darts behind");
     let plan = |kind, centre, hip_width: StepLine, darts: StepLine, ends: [f64; 2], one_up_to| {
@@ -333,10 +333,11 @@ impl Plan {
             .tell(&to_hip)
             .point("W", waist)
             .draw(side);
-        sheet.step("Draw the waist and open the darts in it, each about its lower end, with legs of one length; the waist runs on without a corner when they are folded.");
-        if self.each.is_empty() {
-            sheet.find("darts", "none: so little goes into the side", &[], 0.0);
-        }
+        sheet.step(if self.each.is_empty() {
+            "Draw the waist; so little is left for darts that it goes into the side."
+        } else {
+            "Draw the waist and open the darts in it, each about its lower end, with legs of one length; the waist runs on without a corner when they are folded."
+        });
         for (dart, name) in seam.darts.iter().zip(["dart", "outer dart"]) {
             sheet
                 .take(name, mm("each dart", dart.mouth))

@@ -9,7 +9,8 @@ use kurbo::{Point, Vec2};
 use serde::{Deserialize, Serialize};
 
 use super::clash::{Clash, contradiction};
-use super::sheet::{Sheet, StepLine, mm, plain};
+use super::quantity::{Quantity, length, number};
+use super::sheet::{Sheet, StepLine, mm};
 use super::{Draft, DraftError, DraftNote};
 use crate::Style;
 use crate::body::Body;
@@ -145,9 +146,8 @@ impl Hem {
             return Self { line: StepLine::taken("hem", mm("sleeve_opening_girth", hem)), note };
         }
         let hem = (girth + m.hem_ease.max(least - girth)).min(width);
-        let formula = format!("{{{by}}} + {{hem_ease}}");
-        let terms = [mm(by, girth), mm("hem_ease", hem - girth)];
-        Self { line: StepLine::new("hem", formula, &terms, hem), note: None }
+        let line = (length(by, girth) + length("hem_ease", hem - girth)).named("hem");
+        Self { line, note: None }
     }
 }
 
@@ -236,7 +236,7 @@ fn sleeve(
     style: Style,
 ) -> Result<(Piece, Sheet, Vec<DraftNote>), Clash> {
     let of = |code: &str| body.get(code).unwrap_or_default();
-    let (arm, length) = (of("upper_arm_girth"), of("arm_length"));
+    let (arm, long) = (of("upper_arm_girth"), of("arm_length"));
     let wanted = arm + m.upper_arm_ease;
     let front = armhole_front + m.cap_ease * (1.0 - m.back_share);
     let back = armhole_back + m.cap_ease * m.back_share;
@@ -259,9 +259,9 @@ fn sleeve(
             between: ["upper_arm_girth", "armhole_depth"],
         });
     }
-    if length < height + 60.0 {
+    if long < height + 60.0 {
         return Err(Clash {
-            what: format!("an arm {} long ends within the cap", style.with_unit(length)),
+            what: format!("an arm {} long ends within the cap", style.with_unit(long)),
             between: ["arm_length", "armhole_depth"],
         });
     }
@@ -276,31 +276,20 @@ fn sleeve(
         notes.push(DraftNote::about("upper_arm_girth", says));
     }
     let mut sheet = Sheet::new(PieceKind::SLEEVE);
-    let (cap_front, cap_back) = (cap.front.length(), cap.back.length());
+    let ease = || length("cap_ease", m.cap_ease);
+    let share = || number("back_share", m.back_share);
     sheet
         .step("Take the armhole off the finished front and back, and give each half of the cap its share of the ease.")
-        .find(
-            "front of the cap",
-            "{front armhole} + {cap_ease} × (1 − {back_share})",
-            &[mm("front armhole", armhole_front), mm("cap_ease", m.cap_ease), plain("back_share", m.back_share)],
-            cap_front,
-        )
-        .find(
-            "back of the cap",
-            "{back armhole} + {cap_ease} × {back_share}",
-            &[mm("back armhole", armhole_back), mm("cap_ease", m.cap_ease), plain("back_share", m.back_share)],
-            cap_back,
-        );
+        .find("front of the cap", length("front armhole", armhole_front) + ease() * (Quantity::from(1.0) - share()))
+        .find("back of the cap", length("back armhole", armhole_back) + ease() * share());
     let (under_back, under_front) = (cap.back.start(), cap.front.end());
     sheet
         .step("Find the cap's height: the one at which both halves reach a sleeve as wide as the arm wants.")
         .find(
             "width at the biceps line",
-            "{upper_arm_girth} + {upper_arm_ease}",
-            &[mm("upper_arm_girth", arm), mm("upper_arm_ease", width - arm)],
-            width,
+            length("upper_arm_girth", arm) + length("upper_arm_ease", width - arm),
         )
-        .find("cap height, solved", "{height}", &[mm("height", height)], height)
+        .take("cap height, solved", mm("height", height))
         .point("crown", Point::ZERO)
         .point("back underarm", under_back)
         .point("front underarm", under_front)
@@ -312,9 +301,8 @@ fn sleeve(
     notes.extend(note);
     let hem = hem_line.value;
     let middle = under_back.midpoint(under_front).x + m.hem_lean;
-    let (hem_back, hem_front) =
-        (Point::new(middle - hem / 2.0, length), Point::new(middle + hem / 2.0, length));
-    let elbow = cap.height + (length - cap.height) * m.elbow_share;
+    let (hem_back, hem_front) = (Point::new(middle - hem / 2.0, long), Point::new(middle + hem / 2.0, long));
+    let elbow = cap.height + (long - cap.height) * m.elbow_share;
     // The back seam bends out at the elbow and the front seam in: the hanging arm's own line.
     let seam = |from: Point, to: Point| {
         let reach = (to.y - from.y) / 3.0;
@@ -340,18 +328,16 @@ fn sleeve(
     };
     sheet
         .step("Mark the length and the hem, a little forward of the middle; draw the seams. What the back seam is longer is eased over the elbow.")
-        .find("sleeve length", "{arm_length}", &[mm("arm_length", length)], length)
+        .take("sleeve length", mm("arm_length", long))
         .tell(&hem_line)
         .find(
             "eased over the elbow",
-            "{back seam} − {front seam}",
-            &[mm("back seam", back_seam.length()), mm("front seam", front_seam.length())],
-            back_seam.length() - front_seam.length(),
+            length("back seam", back_seam.length()) - length("front seam", front_seam.length()),
         )
         .draw(&front_seam)
         .draw(&back_seam)
         .rule(hem_back, hem_front);
-    let total = cap_back + cap_front;
+    let total = cap.back.length() + cap.front.length();
     let elbow_ends = [&back_seam, &front_seam].map(|curve| {
         curve.crossing_level(elbow).map_or(Point::new(middle, elbow), |along| curve.point_at(along))
     });
@@ -378,7 +364,7 @@ fn sleeve(
             Notch { seam: Seam::Cap, from_underarm: notch_back, double: true },
             Notch { seam: Seam::Cap, from_underarm: total - notch_front, double: false },
         ],
-        grain: (Point::new(0.0, height * 0.5), Point::new(0.0, length - 40.0)),
+        grain: (Point::new(0.0, height * 0.5), Point::new(0.0, long - 40.0)),
     };
     Ok((piece, sheet, notes))
 }

@@ -48,11 +48,10 @@ pub(super) fn step(split: &Piece, keeps: f64) -> DraftStep {
     let waist = split.mouth(DartPlace::Waist).map_or(0.0, |(a, b)| a.distance(b));
     sheet
         .step("One dart of this width would not sew flat: cut from the side to the bust point, close the waist dart to what it keeps, and the rest opens at the side.")
-        .find("waist dart, at most", "{waist_dart_keeps}", &[mm("waist_dart_keeps", keeps)], keeps)
-        .find("waist dart now", "{mouth at the waist}", &[mm("mouth at the waist", waist)], waist);
+        .take("waist dart, at most", mm("waist_dart_keeps", keeps))
+        .take("waist dart now", mm("mouth at the waist", waist));
     if let Some((a, b)) = split.mouth(DartPlace::Side) {
-        let side = a.distance(b);
-        sheet.find("side dart", "{mouth at the side}", &[mm("mouth at the side", side)], side);
+        sheet.take("side dart", mm("mouth at the side", a.distance(b)));
     }
     for dart in &split.darts {
         let Some((first, second)) = split.mouth(dart.place) else { continue };

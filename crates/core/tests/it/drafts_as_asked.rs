@@ -4,7 +4,7 @@
 use crate::common::{bodies, worked_body};
 use kurbo::Vec2;
 use yardwand_core::Style;
-use yardwand_core::alter::{Amounts, Recipe, make};
+use yardwand_core::alter::{Amounts, Recipe, alteration, apply, make};
 use yardwand_core::body::{Body, FINGER, LatestReading, Profile, Side, Taken};
 use yardwand_core::compare::{BlockSize, CUP_OVER, PlanChanges, choose_size, compare, plan};
 use yardwand_core::draft::{Draft, Method, MethodKind, draft};
@@ -529,4 +529,30 @@ fn a_balanced_side_dart_takes_the_flare_of_both_seams() {
         "{angle} for {wanted}, {keeps}"
     );
     assert!(Length::from_mm(keeps).mm() <= 64.5);
+}
+
+/// Waist darts of a dress may end at the hip line (handbook: `blocks.md`, section 2): it stays whole, and so does what is let down
+/// from it.
+#[test]
+fn dress_darts_may_end_at_the_hip_line() {
+    let method = Method { kind: MethodKind::Dress, ..Method::default() };
+    let method = method.with("front_dart_above_hip", 0.0).unwrap().with("back_dart_above_hip", 0.0).unwrap();
+    let mut seen = 0;
+    for body in bodies(60, 52) {
+        let Some(draft) = drafted(&body, &method) else { continue };
+        seen += 1;
+        assert_eq!(failed(&draft.pattern), [], "{body:?}");
+        for piece in &draft.pattern.pieces {
+            let hem = piece.edges.iter().find(|edge| edge.seam == Seam::Hem).unwrap().curve.end().y;
+            assert!(
+                piece.two_pointed.iter().all(|dart| (dart.lower.y - hem).abs() < 1e-6),
+                "{}",
+                piece.kind.name()
+            );
+        }
+        let longer =
+            apply(alteration("hem_length").unwrap(), &draft.pattern, &Amounts::of(350.0), None, STYLE);
+        assert_eq!(failed(&longer.unwrap().pattern), []);
+    }
+    assert!(seen > 50, "{seen}");
 }

@@ -37,4 +37,5 @@ mod side_balance;
 mod skirts;
 mod sleeve_shapes;
 mod stages;
+mod what_is_read;
 mod wishes;

@@ -5,6 +5,7 @@ use kurbo::Point;
 use super::super::clash::Clash;
 use super::super::direct::{Direct, DirectReadings, DraftNote, written};
 use super::super::front;
+use super::super::quantity::length;
 use super::super::sheet::{Sheet, StepLine, mm, plain, share};
 use super::shared::{DartLine, Sides, hip_step, notches, side_end, to_waist, waist_dart};
 use super::{Dress, Front};
@@ -75,16 +76,8 @@ pub(super) fn draft(
     let intake = waist_dart(dart_shares.0, m.least_dart, &front_bust, &front_waist);
     let mut side_waist = Point::new(front_waist.value + intake.value, waist);
     let (upper_part, lower_part) = (underarm.distance(side_bust), to_waist(side_bust, side_waist).length());
-    let excess = StepLine::new(
-        "side too long by",
-        "{underarm to bust line} + {bust line to waist} − {side_length}",
-        &[
-            mm("underarm to bust line", upper_part),
-            mm("bust line to waist", lower_part),
-            mm("side_length", r.side),
-        ],
-        upper_part + lower_part - r.side,
-    );
+    let whole = length("underarm to bust line", upper_part) + length("bust line to waist", lower_part);
+    let excess = (whole - length("side_length", r.side)).named("side too long by");
     let with_dart = excess.value >= m.least_dart;
     if !with_dart {
         // No side dart: the side seam ends where its own length takes it.
@@ -130,12 +123,8 @@ pub(super) fn draft(
         let line = Curve::line(underarm, side_bust).then(to_waist(side_bust, side_waist));
         side.push(Edge::sewn(Seam::Side, line.then(below)));
     }
-    let hip_below = StepLine::new(
-        "hip below the side waist",
-        "{waist_to_hip} + {waist level} − {side waist}",
-        &[mm("waist_to_hip", r.waist_to_hip), mm("waist level", waist), mm("side waist", side_waist.y)],
-        hip.y - side_waist.y,
-    );
+    let to_hip = length("waist_to_hip", r.waist_to_hip) + length("waist level", waist);
+    let hip_below = (to_hip - length("side waist", side_waist.y)).named("hip below the side waist");
     hip_step(sheet, &width, &hip_below, d.front_dart_above_hip, hip, &side);
     let side_way = side.first().map_or(above, |edge| edge.curve.start_direction());
     let (armhole, s_note) = top.armhole(r, m, underarm, side_way, sheet);
@@ -184,17 +173,9 @@ fn underarm_level(r: &DirectReadings, m: &Direct, d: &Dress) -> StepLine {
         let bust_depth = mm("snp_to_bust_point", r.bust_depth);
         return share("underarm level", bust_depth, plain("underarm_share", m.underarm_share));
     }
-    StepLine::new(
-        "underarm level",
-        "{armhole_depth} + ({snp_to_waist_back} − {nape_to_waist_back}) + {below_armpit}",
-        &[
-            mm("armhole_depth", r.armhole_depth),
-            mm("snp_to_waist_back", r.back_length),
-            mm("nape_to_waist_back", r.nape_to_waist),
-            mm("below_armpit", m.below_armpit),
-        ],
-        r.armhole_depth + (r.back_length - r.nape_to_waist) + m.below_armpit,
-    )
+    let nape = length("snp_to_waist_back", r.back_length) - length("nape_to_waist_back", r.nape_to_waist);
+    let armpit = length("armhole_depth", r.armhole_depth) + nape;
+    (armpit + length("below_armpit", m.below_armpit)).named("underarm level")
 }
 
 /// Ends of the side dart's legs, equally far from the pivot, so that the sewn side has this length.

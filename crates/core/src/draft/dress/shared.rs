@@ -3,7 +3,8 @@
 use kurbo::{Point, Vec2};
 
 use super::super::direct::{Direct, DirectReadings};
-use super::super::sheet::{Sheet, StepLine, mm, plain};
+use super::super::quantity::number;
+use super::super::sheet::{Sheet, StepLine, mm};
 use super::Dress;
 use crate::geometry::Curve;
 use crate::geometry::root;
@@ -91,9 +92,7 @@ impl Sides<'_> {
 pub(super) fn waist_dart(share: f64, least: f64, bust: &StepLine, waist: &StepLine) -> StepLine {
     let narrower = bust.value - waist.value;
     let part = if share * narrower >= least { share } else { 0.0 };
-    let formula = format!("{{dart's share}} × ({{{}}} − {{{}}})", bust.name, waist.name);
-    let terms = [plain("dart's share", part), mm(bust.name, bust.value), mm(waist.name, waist.value)];
-    StepLine::new("waist dart", formula, &terms, part * narrower)
+    (number("dart's share", part) * (bust.quantity() - waist.quantity())).named("waist dart")
 }
 
 /// Where a waist dart lies: its middle, its upper end, the waist and its lower end.

@@ -2,6 +2,7 @@
 
 use kurbo::{Point, Vec2};
 
+use super::super::quantity::length;
 use super::super::sheet::{Sheet, mm, plain, proportion, sum};
 use super::shared::{finished, guide_reach, notches, unit, waist_edges, waist_share, waist_step};
 use super::{Frame, Proportional};
@@ -13,7 +14,8 @@ use crate::pattern::{Dart, DartPlace, Edge, Level, LevelName, Piece, PieceKind, 
 pub(super) fn draft(f: &Frame, m: &Proportional, front_shoulder: f64, sheet: &mut Sheet) -> Piece {
     let neck =
         sum("back neck width", mm("neck width", f.neck.value), mm("back_neck_wider", m.back_neck_wider));
-    let rise = neck.value / 3.0;
+    let risen = (length("back neck width", neck.value) / 3.0).named("neck side above the nape");
+    let rise = risen.value;
     let down = |below_nape: f64| below_nape + rise;
     let nape = Point::new(0.0, rise);
     let snp = Point::new(neck.value, 0.0);
@@ -56,7 +58,7 @@ pub(super) fn draft(f: &Frame, m: &Proportional, front_shoulder: f64, sheet: &mu
     sheet
         .step("Draw neck and shoulder; the back shoulder is longer than the front by its dart.")
         .tell(&neck)
-        .find("neck side above the nape", "{back neck width} / 3", &[mm("back neck width", neck.value)], rise)
+        .tell(&risen)
         .tell(&dart)
         .tell(&shoulder)
         .point("SNP", snp)

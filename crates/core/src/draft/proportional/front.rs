@@ -2,6 +2,7 @@
 
 use kurbo::{Affine, Point, Vec2};
 
+use super::super::quantity::{length, number};
 use super::super::sheet::{Sheet, mm, plain, proportion, sum};
 use super::shared::{finished, guide_reach, notches, unit, waist_edges, waist_share, waist_step};
 use super::{Frame, Proportional};
@@ -22,10 +23,15 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
     let down = |below_nape: f64| below_nape - f.bust_line.value + rise.value;
     let (bust_line, waist) = (rise.value, down(f.length));
     let (chest, neck) = (f.chest.value, f.neck.value);
-    let bust_point = Point::new(chest / 2.0 + m.bust_point_out, bust_line);
+    let bust_point_out =
+        (f.chest.quantity() / 2.0 + length("bust_point_out", m.bust_point_out)).named("bust point out");
+    let bust_point = Point::new(bust_point_out.value, bust_line);
     let foot = Point::new(chest + f.dart_foot.value, bust_line);
     let g = Point::new(foot.x, down(f.g_line));
-    let angle = f.bust / 10.0 * m.bust_dart_of_bust - m.bust_dart_less;
+    let opened =
+        number("bust in centimetres", f.bust / 10.0) * number("bust_dart_of_bust", m.bust_dart_of_bust);
+    let dart = (opened - number("bust_dart_less", m.bust_dart_less)).named_angle("bust dart");
+    let angle = dart.value;
     let u = Affine::rotate_about(-angle.to_radians(), bust_point) * g;
     let side = Point::new(f.width.value - f.side, bust_line);
     sheet
@@ -33,12 +39,7 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
         .tell(&f.width)
         .tell(&rise)
         .tell(&f.chest)
-        .find(
-            "bust point out",
-            "{chest width} / 2 + {bust_point_out}",
-            &[mm("chest width", chest), mm("bust_point_out", m.bust_point_out)],
-            bust_point.x,
-        )
+        .tell(&bust_point_out)
         .point("BP", bust_point)
         .point("side", side)
         .rule(Point::ZERO, Point::new(0.0, waist))
@@ -50,24 +51,15 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
     let snp = Point::new(neck, 0.0);
     let pit = Point::new(0.0, depth.value);
     let slope = unit(m.front_slope);
-    let shoulder = (chest - neck) / slope.x + m.shoulder_beyond;
-    let tip = snp + slope * shoulder;
+    let to_chest = (f.chest.quantity() - f.neck.quantity()) / number("front_slope", m.front_slope).cosine();
+    let shoulder = (to_chest + length("shoulder_beyond", m.shoulder_beyond)).named("shoulder");
+    let tip = snp + slope * shoulder.value;
     let neckline = house_curve(pit, Vec2::new(1.0, 0.0), snp, -quarter_turn(slope)).curve;
     sheet
         .step("Draw neck and shoulder: by its slope to the chest line and a little beyond.")
         .tell(&f.neck)
         .tell(&depth)
-        .find(
-            "shoulder",
-            "({chest width} − {neck width}) / cos({front_slope}) + {shoulder_beyond}",
-            &[
-                mm("chest width", chest),
-                mm("neck width", neck),
-                plain("front_slope", m.front_slope),
-                mm("shoulder_beyond", m.shoulder_beyond),
-            ],
-            shoulder,
-        )
+        .tell(&shoulder)
         .point("SNP", snp)
         .point("FNP", pit)
         .point("tip", tip)
@@ -95,16 +87,7 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
     sheet
         .step("Turn the bust dart open about the bust point and draw the armhole: down to the dart, on from its other leg, through the guide, square into the side.")
         .tell(&f.dart_foot)
-        .find_angle(
-            "bust dart",
-            "{bust in centimetres} × {bust_dart_of_bust} − {bust_dart_less}",
-            &[
-                plain("bust in centimetres", f.bust / 10.0),
-                plain("bust_dart_of_bust", m.bust_dart_of_bust),
-                plain("bust_dart_less", m.bust_dart_less),
-            ],
-            angle,
-        )
+        .tell(&dart)
         .tell(&reach)
         .point("F", foot)
         .point("G", g)
@@ -156,5 +139,5 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
         notches: notches(m, upper_length + lower_length, side.distance(side_waist), false),
         grain: (Point::new(bust_point.x * 0.42, pit.y + 45.0), Point::new(bust_point.x * 0.42, waist - 45.0)),
     };
-    (finished(piece), shoulder)
+    (finished(piece), shoulder.value)
 }

@@ -12,6 +12,7 @@ use serde::{Deserialize, Serialize};
 
 use super::clash::{Clash, contradiction};
 use super::direct::{Draft, DraftError, DraftNote};
+use super::quantity::{length, number};
 use super::sheet::{Sheet, StepLine, mm, plain, proportion};
 use crate::Style;
 use crate::body::Body;
@@ -145,13 +146,9 @@ struct Frame {
 }
 
 impl Frame {
-    fn of(bust: f64, waist: f64, length: f64, m: &Proportional) -> Self {
-        let width = StepLine::new(
-            "half width",
-            "({bust_girth} + {bust_ease}) / 2",
-            &[mm("bust_girth", bust), mm("bust_ease", m.bust_ease)],
-            (bust + m.bust_ease) / 2.0,
-        );
+    fn of(bust: f64, waist: f64, back_length: f64, m: &Proportional) -> Self {
+        let width =
+            ((length("bust_girth", bust) + length("bust_ease", m.bust_ease)) / 2.0).named("half width");
         let plus = |name, of, more| proportion(name, bust, of, more, true);
         let bust_line = plus(
             "bust line below the nape",
@@ -166,22 +163,14 @@ impl Frame {
         let chest =
             plus("chest width", plain("chest_of_bust", m.chest_of_bust), mm("chest_more", m.chest_more));
         let neck = plus("neck width", plain("neck_of_bust", m.neck_of_bust), mm("neck_more", m.neck_more));
-        let dart_foot = StepLine::new(
-            "dart's foot beyond the chest line",
-            "{bust_girth} / {dart_foot_of_bust}",
-            &[mm("bust_girth", bust), plain("dart_foot_of_bust", m.dart_foot_of_bust)],
-            bust / m.dart_foot_of_bust,
-        );
-        let waist_darts = StepLine::new(
-            "all waist darts together",
-            "{half width} − ({waist_girth} + {waist_ease}) / 2",
-            &[mm("half width", width.value), mm("waist_girth", waist), mm("waist_ease", m.waist_ease)],
-            width.value - (waist + m.waist_ease) / 2.0,
-        );
+        let dart_foot = (length("bust_girth", bust) / number("dart_foot_of_bust", m.dart_foot_of_bust))
+            .named("dart's foot beyond the chest line");
+        let half_waist = (length("waist_girth", waist) + length("waist_ease", m.waist_ease)) / 2.0;
+        let waist_darts = (width.quantity() - half_waist).named("all waist darts together");
         let dart_line = width.value - chest.value - dart_foot.value;
         Self {
             bust,
-            length,
+            length: back_length,
             g_line: m.blade_level.midpoint(bust_line.value) + m.g_lower,
             side: back_width.value.midpoint(dart_line),
             sixth: (dart_line - back_width.value) / 6.0,

@@ -1,0 +1,111 @@
+//! What a reading is taken for: every row of the catalogue, with the drafts, comparisons and wishes that read it. Found by leaving the
+//! reading out, one after the other: what does not notice does not read it.
+
+use std::collections::BTreeMap;
+
+use crate::wishes::read;
+use yardwand_core::Style;
+use yardwand_core::Unit;
+use yardwand_core::body::{Body, catalogue};
+use yardwand_core::compare::{BlockSize, PlanChanges, compare, plan, wishes};
+use yardwand_core::draft::{Method, MethodKind, draft};
+use yardwand_core::ease::ease_set;
+use yardwand_core::pattern::{Pattern, measure};
+
+const STYLE: Style = Style::TENTHS;
+
+/// What no draft, comparison or wish reads yet: what it is for today, and the part of the craft it waits for.
+const NOT_YET: [(&str, &str); 18] = [
+    ("shoulder_to_hip_back", "estimates waist to hip; a draft that hangs from the shoulder"),
+    ("height", "estimates lengths; the range of others"),
+    ("snp_to_under_bust", "seam under the bust, strapless edge"),
+    ("nape_to_bust_point", "becomes its neck-side reading where that was not taken"),
+    ("nape_to_under_bust", "becomes its neck-side reading where that was not taken"),
+    ("nape_to_waist_front", "becomes its neck-side reading where that was not taken"),
+    ("centre_front_length", "doubts of the front length; corset edge"),
+    ("under_bust_girth", "doubts of waist and bust; corset"),
+    ("waist_girth_drawn_in", "caution; corset"),
+    ("top_hip_girth", "doubts of waist and hip; belly of a skirt"),
+    ("round_shoulder_girth", "off-shoulder edges"),
+    ("nape_to_wrist", "sleeve in one with the body"),
+    ("thigh_girth", "trousers"),
+    ("knee_girth", "trousers"),
+    ("calf_girth", "trousers"),
+    ("ankle_girth", "trousers"),
+    ("cup_height", "strapless edge"),
+    ("neckline_drop", "strapless edge"),
+];
+
+/// A body on which everything is measured, and everything is wished.
+fn whole() -> Body {
+    let middle = Body::middle();
+    catalogue().iter().fold(Body::default(), |body, row| {
+        let mm = middle.get(&row.code).unwrap_or_else(|| row.low.midpoint(row.high));
+        body.with(&row.code, mm)
+    })
+}
+
+fn methods() -> Vec<(String, Method)> {
+    let mut all = Vec::new();
+    for kind in MethodKind::ALL {
+        let plain = Method { kind, with_sleeve: true, ..Method::default() };
+        all.push((kind.name().to_owned(), plain));
+        let mut other = plain;
+        other.direct.cup_to_front = true;
+        other.direct.slope_by_width = true;
+        other.sleeve.hem_opens = true;
+        all.push((format!("{}, its options", kind.name()), other));
+    }
+    all
+}
+
+/// What each part of the craft makes of a body, told so that a difference is seen.
+fn told(body: &Body, blocks: &[(String, BlockSize)]) -> BTreeMap<String, String> {
+    let mut all = BTreeMap::new();
+    for (name, method) in methods() {
+        let made = draft(body, &method, STYLE);
+        all.insert(format!("draft: {name}"), format!("{made:?}"));
+    }
+    for (name, block) in blocks {
+        for ease in ["standard", "player"] {
+            let ease = ease_set(ease, Unit::Cm).unwrap();
+            let compared = compare(body, &block.figures(), ease, STYLE);
+            let planned = plan(body, block, ease, &PlanChanges::default(), STYLE).unwrap();
+            all.insert(format!("comparison and plan: {name}"), format!("{compared:?} {:?}", planned.lines));
+        }
+        let wished = wishes(&read(&body.iter().collect::<Vec<_>>()), block.pattern().unwrap(), STYLE);
+        all.insert(format!("wish: {name}"), format!("{wished:?}"));
+    }
+    all
+}
+
+#[test]
+fn every_reading_is_read_somewhere_or_says_what_it_waits_for() {
+    let body = whole();
+    let middle = Body::middle();
+    let blocks: Vec<(String, BlockSize)> = MethodKind::ALL
+        .into_iter()
+        .map(|kind| {
+            let method = Method { kind, with_sleeve: true, ..Method::default() };
+            let pattern: Pattern =
+                draft(&middle, &method, STYLE).unwrap_or_else(|error| panic!("{kind:?}: {error}")).pattern;
+            assert!(measure(&pattern).iter().count() > 5);
+            (kind.name().to_owned(), BlockSize::drawn("middle", middle.clone(), pattern))
+        })
+        .collect();
+    let with = told(&body, &blocks);
+    let mut unread = Vec::new();
+    for row in catalogue() {
+        let without = told(&body.clone().without(&row.code), &blocks);
+        let readers: Vec<&str> = { with.iter() }
+            .filter(|(name, says)| without.get(*name) != Some(*says))
+            .map(|(name, _)| name.as_str())
+            .collect();
+        eprintln!("{}: {}", row.code, readers.join("; "));
+        if readers.is_empty() {
+            unread.push(row.code.as_str());
+        }
+    }
+    let waits: Vec<&str> = NOT_YET.iter().map(|(code, _)| *code).collect();
+    assert_eq!(unread, waits, "what nothing reads, and what waits for its part");
+}
