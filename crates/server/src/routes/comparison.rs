@@ -166,7 +166,7 @@ async fn compared(
 ) -> Result<ComparisonView, ApiError> {
     let store = &state.store;
     let facts = store.order(id).await?;
-    let is_of = garment_measured(&codes_measured(&facts.order));
+    let is_of = garment_measured(codes_measured(&facts.order));
     let order: OrderView = facts.into();
     let client = order.client_id;
     // None of these waits for another: the page is one request and must be felt as one.
