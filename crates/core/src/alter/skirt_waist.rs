@@ -3,10 +3,12 @@
 
 use kurbo::{Point, Vec2};
 
+use super::keeps::{GIRTHS, Keeps, SKIRT_HIP, SKIRT_SIDES};
 use super::work::{Altered, PieceWork, altered};
-use super::{AlterError, StageKind};
+use super::{About, AlterError, Alteration, Args, Handle, StageKind};
+use crate::Style;
 use crate::geometry::fading;
-use crate::pattern::{Pattern, Piece, Redrawn, WaistSeam};
+use crate::pattern::{Garment, Pattern, PatternMeasure, Piece, Redrawn, WaistSeam};
 
 /// Where a skirt's waist is raised.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -86,4 +88,93 @@ pub(super) fn drawn_words() -> [(StageKind, String); 2] {
             "Fold the darts and draw the waist smooth over them; walk front and back side seam along each other.".to_owned(),
         ),
     ]
+}
+
+/// Which centre line of a skirt.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Centre {
+    /// In front.
+    Front,
+    /// Behind.
+    Back,
+}
+
+impl Centre {
+    const fn figure(self) -> PatternMeasure {
+        match self {
+            Self::Front => PatternMeasure::SkirtCentreFront,
+            Self::Back => PatternMeasure::SkirtCentreBack,
+        }
+    }
+
+    const fn other(self) -> Self {
+        match self {
+            Self::Front => Self::Back,
+            Self::Back => Self::Front,
+        }
+    }
+
+    const fn word(self) -> &'static str {
+        match self {
+            Self::Front => "front",
+            Self::Back => "back",
+        }
+    }
+}
+
+/// An alteration that raises the waist at one centre line, nothing at the side: belly and seat.
+pub(super) struct RaisedCentre {
+    pub(super) about: &'static About,
+    pub(super) at: Centre,
+}
+
+impl RaisedCentre {
+    fn half<'a>(&self, pattern: &'a Pattern) -> Option<&'a Piece> {
+        let (front, back) = pattern.skirt_halves()?;
+        Some(match self.at {
+            Centre::Front => front.at_centre(),
+            Centre::Back => back.at_centre(),
+        })
+    }
+}
+
+impl Alteration for RaisedCentre {
+    fn about(&self) -> &'static About {
+        self.about
+    }
+
+    fn garments(&self) -> &'static [Garment] {
+        &[Garment::Skirt]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        self.half(pattern).is_some()
+    }
+
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
+        let others = [PatternMeasure::WaistToHip, self.at.other().figure()];
+        Keeps::exactly(&[GIRTHS, SKIRT_SIDES, SKIRT_HIP, &others])
+    }
+
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        vec![(self.at.figure(), args.amount())]
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
+        let half = self.half(pattern)?;
+        Some(Handle::new(half.kind, half.centre_top(), Vec2::new(0.0, -1.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let half = self.half(pattern).ok_or_else(|| AlterError::not_here(self.wants()))?;
+        let mm = args.amount();
+        let mark = format!(
+            "Mark the waist {} {} at the centre {}, and nothing at the side.",
+            style.with_unit(mm.abs()),
+            if mm > 0.0 { "higher" } else { "lower" },
+            self.at.word()
+        );
+        let [draw, true_up] = drawn_words();
+        raise(pattern, &[half], mm, RaisedAt::Centre, &[(StageKind::Mark, mark), draw, true_up])
+    }
 }
