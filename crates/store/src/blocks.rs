@@ -4,7 +4,7 @@ use chrono::{DateTime, Utc};
 use serde::{Deserialize, Serialize};
 use yardwand_core::compare::{BlockSize, BlockSource};
 use yardwand_core::draft::Method;
-use yardwand_core::pattern::{Garment, Pattern};
+use yardwand_core::pattern::Garment;
 
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
@@ -107,11 +107,6 @@ pub struct BlockRow {
     pub sizes: Vec<BlockSize>,
 }
 
-/// What sizes are of: a card is taken for a bodice's.
-fn garment_of(sizes: &[BlockSize]) -> Garment {
-    sizes.iter().find_map(BlockSize::pattern).map(Pattern::garment).unwrap_or_default()
-}
-
 impl Store {
     /// Keeps a block. A second one of the same name and owner is version 2 of it, and so on.
     ///
@@ -132,8 +127,8 @@ impl Store {
         .fetch_one(&mut *tx)
         .await?;
         let added = sqlx::query!(
-            "INSERT INTO blocks (name, client_id, version, method, how, told, parent_id, ease_set, why, made_by) \
-             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+            "INSERT INTO blocks (name, client_id, version, method, how, told, parent_id, ease_set, garment, why, made_by) \
+             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
             new.name,
             new.client_id,
             before.version + 1,
@@ -142,6 +137,7 @@ impl Store {
             new.told,
             new.parent_id,
             new.ease_set,
+            new.sizes.first().map(BlockSize::garment).unwrap_or_default().code(),
             new.why,
             once.person
         )
@@ -181,7 +177,7 @@ impl Store {
     pub async fn blocks(&self, client: Option<u64>) -> Result<Vec<BlockSummary>> {
         let rows = sqlx::query!(
             "SELECT b.id, b.name, b.client_id, b.how, b.version, b.why, p.name AS made_by, b.made_at, \
-             (SELECT s.pattern LIKE '%\"skirt\\_front%' FROM block_sizes s WHERE s.block_id = b.id ORDER BY s.place LIMIT 1) AS \"is_skirt: bool\", \
+             b.garment, \
              (SELECT GROUP_CONCAT(s.label ORDER BY s.place SEPARATOR '\t') FROM block_sizes s WHERE s.block_id = b.id) AS labels, \
              CAST((SELECT COUNT(*) FROM patterns u WHERE u.block_id = b.id) AS UNSIGNED) AS \"used!: u64\" \
              FROM blocks b JOIN people p ON p.id = b.made_by \
@@ -200,7 +196,7 @@ impl Store {
                 how: How::of(&r.how),
                 version: r.version,
                 sizes: r.labels.map(|all| all.split('\t').map(str::to_owned).collect()).unwrap_or_default(),
-                garment: if r.is_skirt == Some(true) { Garment::Skirt } else { Garment::Bodice },
+                garment: Garment::of(&r.garment),
                 used: r.used,
                 why: r.why,
                 made_by: r.made_by,
@@ -217,7 +213,7 @@ impl Store {
     pub async fn block(&self, id: u64) -> Result<BlockRow> {
         let row = sqlx::query!(
             "SELECT b.id, b.name, b.client_id, b.how, b.told, b.parent_id, b.version, b.why, p.name AS made_by, b.made_at, \
-             b.ease_set, CAST(b.method AS CHAR) AS \"method: String\", \
+             b.ease_set, b.garment, CAST(b.method AS CHAR) AS \"method: String\", \
              CAST((SELECT COUNT(*) FROM patterns u WHERE u.block_id = b.id) AS UNSIGNED) AS \"used!: u64\" \
              FROM blocks b JOIN people p ON p.id = b.made_by WHERE b.id = ?",
             id
@@ -255,7 +251,7 @@ impl Store {
                 how: How::of(&row.how),
                 version: row.version,
                 sizes: sizes.iter().map(|size| size.label.clone()).collect(),
-                garment: garment_of(&sizes),
+                garment: Garment::of(&row.garment),
                 used: row.used,
                 why: row.why,
                 made_by: row.made_by,

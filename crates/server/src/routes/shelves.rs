@@ -7,7 +7,6 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::body::Body;
 use yardwand_core::draft::SizeTable;
 use yardwand_core::ease::{DesignEase, EaseSet, ease_set};
 use yardwand_core::{Length, Style, Unit};
@@ -123,7 +122,7 @@ async fn keep_method(
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let name = words("/name", "The method's name", &entry.name, 120)?;
     // Ease belongs to the ease set: what is kept here are the constants.
-    let (method, _) = entry.method.resolved(&state.store, None, &Body::default(), style).await?;
+    let method = entry.method.resolved(&state.store, style).await?;
     let id = state.store.put_on_shelf(Shelf::Methods, &name, &method, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
 }
