@@ -58,7 +58,9 @@ const correction: CorrectionView = {
   },
 }
 
-async function line(props: { step?: Step; view?: StepView; correction?: CorrectionView } = {}) {
+async function line(
+  props: { step?: Step; view?: StepView; correction?: CorrectionView; known?: AlterationView } = {},
+) {
   serve(() => ({ body: {} }))
   const wrapper = mount(RecipeStep, {
     attachTo: document.body,
@@ -68,6 +70,30 @@ async function line(props: { step?: Step; view?: StepView; correction?: Correcti
   await flushPromises()
   return wrapper
 }
+
+const sides = {
+  code: 'side_seams',
+  name: 'Side seams',
+  why: '',
+  seams: [],
+  params: [
+    { code: 'amount', name: 'At the bust', on: 'per_edge', added: true, ways: [], parts: 4, default: 0 },
+    { code: 'waist', name: 'At the waist', on: 'per_edge', added: true, ways: [], parts: 4, default: 0 },
+    { code: 'hip', name: 'At the hip', on: 'per_edge', added: true, ways: [], parts: 4, default: 0 },
+  ],
+} as unknown as AlterationView
+
+test('a step without an amount on this pattern shows its other lengths at once, and what they are in its line', async () => {
+  const onSkirt = { ...view, unasked: ['amount'], choices: ['at the hip: 1/4 in'] } as unknown as StepView
+  const props = { step: { ...step, alteration: 'side_seams', amounts: { hip: 6.35 } }, view: onSkirt }
+  const wrapper = await line({ ...props, known: sides })
+  const labels = wrapper.findAll('label').map((each) => each.text())
+  expect(labels).not.toContain('Amount')
+  expect(labels).toEqual(expect.arrayContaining(['At the waist', 'At the hip']))
+  expect(wrapper.find('details').exists()).toBe(false)
+  await wrapper.setProps({ inHand: false })
+  expect(wrapper.get('.line').text()).toContain('at the hip: 1/4 in')
+})
 
 test('what the house has learnt is taken as the server reckoned it', async () => {
   const wrapper = await line({ correction })

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import CutList from './CutList.vue'
 import type { Broken, Check, FigureRow } from '@/api/types'
+import { changeOf, hasChanged } from '@/figures'
 
 const props = defineProps<{
   figures: readonly FigureRow[]
@@ -28,11 +29,10 @@ const WATCHED = [
   'waist',
   'centre_front',
 ]
-const isNought = (text: string) => text === '0' || text === '0.0'
 /** What is always watched, and whatever else has changed. */
 const rows = computed(() => {
   const watched = WATCHED.flatMap((figure) => props.figures.filter((row) => row.figure === figure))
-  const changed = props.figures.filter((row) => !WATCHED.includes(row.figure) && !isNought(row.change.text))
+  const changed = props.figures.filter((row) => !WATCHED.includes(row.figure) && hasChanged(row))
   return [...watched, ...changed]
 })
 </script>
@@ -52,20 +52,15 @@ const rows = computed(() => {
       <tbody>
         <tr v-for="row in rows" :key="`${row.figure} ${row.side}`">
           <th scope="row">{{ row.name }}{{ row.side ? `, ${row.side}` : '' }}</th>
-          <td class="num">{{ row.is_new ? '–' : row.before.text }}</td>
+          <td class="num">{{ row.before?.text ?? '–' }}</td>
           <td class="num">{{ row.after.text }}</td>
-          <td
-            class="num"
-            :class="{ changed: !isNought(row.change.text), decide: row.expectation === 'broken' }"
-          >
+          <td class="num" :class="{ changed: hasChanged(row), decide: row.expectation === 'broken' }">
             {{
               row.expectation === 'broken'
-                ? `${row.change.text}, must stay`
-                : row.is_new
-                  ? 'new'
-                  : isNought(row.change.text)
-                    ? 'stays'
-                    : row.change.text
+                ? `${changeOf(row)}, must stay`
+                : hasChanged(row)
+                  ? changeOf(row)
+                  : 'stays'
             }}
           </td>
         </tr>

@@ -8,6 +8,7 @@ import LaidOver from '@/components/drawing/LaidOver.vue'
 import PageFrame from '@/components/PageFrame.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
+import { isNought } from '@/figures'
 
 const props = defineProps<{ id: number; other: number }>()
 const { unit } = useHouse()
@@ -19,7 +20,6 @@ const version = (number: number) => (number ? `version ${number}` : 'not saved y
 /** A difference with its sign. */
 const signed = (mm: number, text: string) => (mm > 0 ? `+${text}` : text)
 /** Written as nothing, in whatever unit. */
-const isNought = (text: string) => /^−?0([.,]0+)?$/.test(text)
 const isSame = (row: { here?: string | null; there?: string | null }) => row.here === row.there
 </script>
 
@@ -46,14 +46,14 @@ const isSame = (row: { here?: string | null; there?: string | null }) => row.her
               <template #default="{ row }">{{ row.name }}{{ row.side ? `, ${row.side}` : '' }}</template>
             </ElTableColumn>
             <ElTableColumn :label="view.here.order.garment" align="right" min-width="90">
-              <template #default="{ row }">{{ row.before.text }}</template>
+              <template #default="{ row }">{{ row.before?.text ?? '–' }}</template>
             </ElTableColumn>
             <ElTableColumn :label="view.there.order.garment" align="right" min-width="90">
               <template #default="{ row }">{{ row.after.text }}</template>
             </ElTableColumn>
             <ElTableColumn label="Differs" align="right" min-width="80">
               <template #default="{ row }"
-                ><b v-if="!isNought(row.change.text)">{{
+                ><b v-if="row.change && !isNought(row.change.text)">{{
                   signed(row.change.mm, row.change.text)
                 }}</b></template
               >

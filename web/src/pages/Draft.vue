@@ -53,7 +53,7 @@ const drafted = computed(() => drafting.value?.kinds.find((each) => each.kind ==
 const others = computed(
   () =>
     drafting.value?.kinds.filter(
-      (each) => each.kind !== choice.kind && each.has_armhole === drafted.value?.has_armhole,
+      (each) => each.kind !== choice.kind && each.garment === drafted.value?.garment,
     ) ?? [],
 )
 
@@ -193,7 +193,7 @@ const { run: measure, problem: unmeasured } = useAction(
         :none="drafted?.usual_ease ?? 'the house\'s usual'"
         :choices="craft?.ease_sets.map(({ code, name }) => ({ value: code, label: name })) ?? []"
       />
-      <label v-if="drafted?.has_armhole" class="tick"
+      <label v-if="drafted?.garment === 'bodice'" class="tick"
         ><input v-model="choice.with_sleeve" type="checkbox" /> with a sleeve</label
       >
     </div>

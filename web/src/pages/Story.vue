@@ -9,6 +9,7 @@ import PageFrame from '@/components/PageFrame.vue'
 import CoursePlot from '@/components/story/CoursePlot.vue'
 import StoryChapters from '@/components/story/StoryChapters.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import { changeOf } from '@/figures'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
@@ -38,7 +39,7 @@ const warnings = computed(
 const BECAME = { gone: 'gone', better: 'better', same: 'the same', worse: 'worse', moved: 'moved' } as const
 const address = computed(() => (link.value ? new URL(link.value.path, location.href).href : ''))
 const changes = (round: RoundStory) =>
-  round.changed.map((row) => `${row.name} ${row.change.mm > 0 ? '+' : ''}${row.change.text}`).join(', ')
+  round.changed.map((row) => `${row.name} ${(row.change?.mm ?? 0) > 0 ? '+' : ''}${changeOf(row)}`).join(', ')
 
 const { run: share, problem: unshared } = useAction(
   () => {

@@ -167,14 +167,12 @@ pub struct FigureRow {
     pub name: String,
     /// The side, where left and right differ.
     pub side: Option<WornSide>,
-    /// On the block.
-    pub before: Shown,
+    /// On the block; none where it has no such figure, as a block that ends at the hip has no hem.
+    pub before: Option<Shown>,
     /// Now.
     pub after: Shown,
     /// Now less before.
-    pub change: Shown,
-    /// Before there was no such figure: a hem that is no hip line any more.
-    pub is_new: bool,
+    pub change: Option<Shown>,
     /// What the recipe promises.
     pub expectation: Expectation,
 }
@@ -488,7 +486,8 @@ fn figure_rows(block: &Pattern, made: &Made, style: Style) -> Vec<FigureRow> {
     // What is alike on both sides is told once.
     let mut rows = Vec::new();
     for (l, r) in left.into_iter().zip(right) {
-        if l.figure == r.figure && l.before.text == r.before.text && l.after.text == r.after.text {
+        let text = |shown: &Option<Shown>| shown.as_ref().map(|shown| shown.text.clone());
+        if l.figure == r.figure && text(&l.before) == text(&r.before) && l.after.text == r.after.text {
             rows.push(FigureRow { side: None, ..l });
         } else {
             rows.extend([l, r]);
@@ -516,9 +515,9 @@ fn rows_of(
     after
         .iter()
         .map(|(figure, mm)| {
-            let was = before.get(figure).unwrap_or_default();
-            let expectation = match made.promised(figure) {
-                Some(cost) if (mm - was).abs() <= cost + 0.01 => Expectation::Stays,
+            let was = before.get(figure);
+            let expectation = match made.promised(figure).zip(was) {
+                Some((cost, was)) if (mm - was).abs() <= cost + 0.01 => Expectation::Stays,
                 Some(_) => Expectation::Broken,
                 None => Expectation::Free,
             };
@@ -526,10 +525,9 @@ fn rows_of(
                 figure,
                 name: figure.name().to_owned(),
                 side,
-                before: style.show(was),
+                before: was.map(|was| style.show(was)),
                 after: style.show(mm),
-                change: style.difference(mm, was),
-                is_new: before.get(figure).is_none(),
+                change: was.map(|was| style.difference(mm, was)),
                 expectation,
             }
         })

@@ -8,6 +8,7 @@ import { hasNeck } from '@/components/drawing/pieces'
 import ProblemNote from '@/components/ProblemNote.vue'
 import type { VersionView } from '@/api/types'
 import { useResource } from '@/composables/useResource'
+import { changeOf, hasChanged } from '@/figures'
 
 const props = defineProps<{
   pattern: number
@@ -36,8 +37,7 @@ watch(
   () => props.revision,
   () => void reload(),
 )
-const isNought = (text: string) => text === '0' || text === '0.0'
-const rows = computed(() => data.value?.figures.filter((row) => !isNought(row.change.text)) ?? [])
+const rows = computed(() => data.value?.figures.filter(hasChanged) ?? [])
 </script>
 
 <template>
@@ -78,9 +78,9 @@ const rows = computed(() => data.value?.figures.filter((row) => !isNought(row.ch
         <tbody>
           <tr v-for="row in rows" :key="`${row.figure} ${row.side}`">
             <th scope="row">{{ row.name }}{{ row.side ? `, ${row.side}` : '' }}</th>
-            <td class="num">{{ row.before.text }}</td>
+            <td class="num">{{ row.before?.text ?? '–' }}</td>
             <td class="num">{{ row.after.text }}</td>
-            <td class="num changed">{{ row.change.text }}</td>
+            <td class="num changed">{{ changeOf(row) }}</td>
           </tr>
         </tbody>
       </table>

@@ -221,7 +221,10 @@ fn garment_story(told: Told, style: Style, may_be_shown: bool) -> GarmentStory {
                 .filter(|(row, _)| row.round_id == round.id)
                 .map(|(_, v)| v.clone())
                 .collect(),
-            changed: changed.into_iter().filter(|row| !row.is_new && row.change.mm.abs() > 0.2).collect(),
+            changed: changed
+                .into_iter()
+                .filter(|row| row.change.as_ref().is_some_and(|change| change.mm.abs() > 0.2))
+                .collect(),
         }
     });
     let rounds = rounds.collect();
