@@ -115,7 +115,7 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &gaping_armhole::GapingArmhole,
         &gaping_neckline::GapingNeckline,
         &sway_back::SwayBack,
-        &high_hip::HighHip,
+        &high_hip::HIGH_HIP,
         &skirt_belly::SKIRT_BELLY,
         &skirt_seat::SKIRT_SEAT,
         &neckline::Neckline,

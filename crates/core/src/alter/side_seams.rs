@@ -5,6 +5,7 @@ use kurbo::{Point, Vec2};
 
 use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS, SKIRT_CENTRES, SKIRT_SIDES};
 use super::skirt_side_seams;
+use super::skirt_waist::FOLD_AND_WALK;
 use super::work::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::geometry::{Curve, bent, fading, reshape_start};
@@ -345,10 +346,7 @@ fn skirt_words(by: &Widths, style: Style) -> [(StageKind, String); 3] {
              hip, as long as before, and straight down from there."
                 .to_owned(),
         ),
-        (
-            StageKind::True,
-            "Fold the darts and draw the waist smooth over them; walk front and back side seam along each other.".to_owned(),
-        ),
+        (StageKind::True, FOLD_AND_WALK.to_owned()),
     ]
 }
 

@@ -1,6 +1,6 @@
 //! The belly of a skirt: its waist raised at the centre front (handbook: `wishes.md`, section 7).
 
-use super::skirt_waist::{Centre, RaisedCentre};
+use super::skirt_waist::{RaisedAt, RaisedWaist};
 use super::{About, Layer, MeasuredOn, Param};
 use crate::pattern::Seam;
 
@@ -22,4 +22,4 @@ const ABOUT: About = About {
 };
 
 /// The waist raised at the centre front.
-pub(super) const SKIRT_BELLY: RaisedCentre = RaisedCentre { about: &ABOUT, at: Centre::Front };
+pub(super) const SKIRT_BELLY: RaisedWaist = RaisedWaist { about: &ABOUT, at: RaisedAt::Front };

@@ -10,7 +10,7 @@ use super::{
     About, AlterError, Alteration, Altered, Args, FollowUp, Handle, Layer, MeasuredOn, Param, StageKind,
 };
 use crate::Style;
-use crate::pattern::{Garment, Pattern, PatternMeasure, Seam};
+use crate::pattern::{Garment, Pattern, PatternMeasure, Piece, Seam};
 
 const PARAMS: [Param; 2] = [
     Param::amount(
@@ -86,11 +86,10 @@ impl Alteration for SkirtLength {
     fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let (front, back) = pattern.skirt_halves().ok_or_else(|| AlterError::not_here(self.wants()))?;
         let (by, out) = (args.amount(), args.of("out"));
-        let mut works = Vec::new();
-        let mut wish = HemWish::default();
-        for piece in [front.at_centre(), back.at_centre()] {
+        // Each half from where it is; the words are the front's.
+        let changed = |piece: &Piece| -> Result<(HemWish, PieceWork), AlterError> {
             let is = HemWish::drawn_on(piece).ok_or_else(|| AlterError::no_seam(Seam::Hem))?;
-            wish = HemWish { length: is.length + by, out: is.out + out, ..is };
+            let wish = HemWish { length: is.length + by, out: is.out + out, ..is };
             if wish.length < LEAST {
                 return Err(AlterError::not_here(format!(
                     "a skirt ends at least {} below the hip: at most {} shorter",
@@ -100,8 +99,11 @@ impl Alteration for SkirtLength {
             }
             wish.is_possible(style)?;
             let to_hip = up_to_hip(piece).ok_or_else(|| AlterError::no_seam(Seam::Hem))?;
-            works.push(PieceWork::drawn(piece, let_down(&to_hip, &wish)?));
-        }
+            let work = PieceWork::drawn(piece, let_down(&to_hip, &wish)?);
+            Ok((wish, work))
+        };
+        let ((wish, front_work), (_, back_work)) = (changed(front.at_centre())?, changed(back.at_centre())?);
+        let works = [front_work, back_work];
         let mut marks = Vec::new();
         if by != 0.0 {
             let way = if by > 0.0 { "longer" } else { "shorter" };

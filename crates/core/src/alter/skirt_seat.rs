@@ -1,7 +1,7 @@
 //! The seat of a skirt: its waist raised at the centre back for a full seat, lowered for a hollow back (handbook: `wishes.md`,
 //! section 7).
 
-use super::skirt_waist::{Centre, RaisedCentre};
+use super::skirt_waist::{RaisedAt, RaisedWaist};
 use super::{About, Layer, MeasuredOn, Param};
 use crate::pattern::Seam;
 
@@ -23,4 +23,4 @@ const ABOUT: About = About {
 };
 
 /// The waist raised at the centre back.
-pub(super) const SKIRT_SEAT: RaisedCentre = RaisedCentre { about: &ABOUT, at: Centre::Back };
+pub(super) const SKIRT_SEAT: RaisedWaist = RaisedWaist { about: &ABOUT, at: RaisedAt::Back };

@@ -3,19 +3,24 @@
 
 use kurbo::{Point, Vec2};
 
-use super::keeps::{GIRTHS, Keeps, SKIRT_HIP, SKIRT_SIDES};
+use super::keeps::{GIRTHS, Keeps, SKIRT_CENTRES, SKIRT_HIP, SKIRT_SIDES};
 use super::work::{Altered, PieceWork, altered};
 use super::{About, AlterError, Alteration, Args, Handle, StageKind};
 use crate::Style;
 use crate::geometry::fading;
 use crate::pattern::{Garment, Pattern, PatternMeasure, Piece, Redrawn, WaistSeam};
 
-/// Where a skirt's waist is raised.
+/// A dart shorter than this would stand out like a cone, in millimetres (common practice, no source).
+const LEAST_DART_LONG: f64 = 40.0;
+
+/// Where a skirt's waist is raised most.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) enum RaisedAt {
-    /// Most at the centre line, nothing at the side.
-    Centre,
-    /// Most at the side, nothing at the centre line.
+    /// At the centre front, nothing at the side.
+    Front,
+    /// At the centre back, nothing at the side.
+    Back,
+    /// At the side in front and behind, nothing at the centre lines.
     Side,
 }
 
@@ -24,15 +29,111 @@ impl RaisedAt {
     fn share(self, from_centre: f64) -> (f64, f64) {
         let (weight, slope) = fading(from_centre);
         match self {
-            Self::Centre => (weight, slope),
+            Self::Front | Self::Back => (weight, slope),
             Self::Side => (1.0 - weight, -slope),
+        }
+    }
+
+    /// The halves it is done on.
+    fn halves(self, pattern: &Pattern) -> Option<Vec<&Piece>> {
+        let (front, back) = pattern.skirt_halves()?;
+        let (front, back) = (front.at_centre(), back.at_centre());
+        Some(match self {
+            Self::Front => vec![front],
+            Self::Back => vec![back],
+            Self::Side => vec![front, back],
+        })
+    }
+
+    /// What becomes longer by what is raised.
+    const fn grows(self) -> &'static [PatternMeasure] {
+        match self {
+            Self::Front => &[PatternMeasure::SkirtCentreFront],
+            Self::Back => &[PatternMeasure::SkirtCentreBack],
+            Self::Side => {
+                &[PatternMeasure::SkirtSideFront, PatternMeasure::SkirtSideBack, PatternMeasure::WaistToHip]
+            }
+        }
+    }
+
+    /// Where the marks are set: most at the first, nothing at the second.
+    const fn places(self) -> (&'static str, &'static str) {
+        match self {
+            Self::Front => ("at the centre front", "at the side"),
+            Self::Back => ("at the centre back", "at the side"),
+            Self::Side => ("at the side of front and back, along the seam", "at the centre"),
         }
     }
 }
 
+/// A skirt's waist raised: high hip, belly and seat are each one of these.
+pub(super) struct RaisedWaist {
+    pub(super) about: &'static About,
+    pub(super) at: RaisedAt,
+}
+
+impl Alteration for RaisedWaist {
+    fn about(&self) -> &'static About {
+        self.about
+    }
+
+    fn garments(&self) -> &'static [Garment] {
+        &[Garment::Skirt]
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        self.at.halves(pattern).is_some()
+    }
+
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
+        let lengths = SKIRT_CENTRES.iter().chain(SKIRT_SIDES).chain(&[PatternMeasure::WaistToHip]);
+        let others: Vec<PatternMeasure> =
+            lengths.copied().filter(|figure| !self.at.grows().contains(figure)).collect();
+        Keeps::exactly(&[GIRTHS, SKIRT_HIP, &others])
+    }
+
+    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        self.at.grows().iter().map(|figure| (*figure, args.amount())).collect()
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
+        let half = *self.at.halves(pattern)?.first()?;
+        let seam = WaistSeam::of(half)?;
+        let at = if self.at == RaisedAt::Side { seam.side } else { seam.centre };
+        Some(Handle::new(half.kind, at, Vec2::new(0.0, -1.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let halves = self.at.halves(pattern).ok_or_else(|| AlterError::not_here(self.wants()))?;
+        let mm = args.amount();
+        let raise = |half: &Piece| Ok(PieceWork::drawn(half, raised(half, mm, self.at)?));
+        let works = halves.into_iter().map(raise).collect::<Result<Vec<_>, AlterError>>()?;
+        let (most, nothing) = self.at.places();
+        let way = if mm > 0.0 { "higher" } else { "lower" };
+        let words = [
+            (
+                StageKind::Mark,
+                format!("Mark the waist {} {way} {most}, and nothing {nothing}.", style.with_unit(mm.abs())),
+            ),
+            (
+                StageKind::Move,
+                "Draw the waist through the marks, square to the centre and to the side; open the darts in it again about their \
+                 lower ends, as wide as before."
+                    .to_owned(),
+            ),
+            (StageKind::True, FOLD_AND_WALK.to_owned()),
+        ];
+        Ok(altered(pattern, &works, &words))
+    }
+}
+
+/// How a skirt's waist is trued, whatever changed it.
+pub(super) const FOLD_AND_WALK: &str =
+    "Fold the darts and draw the waist smooth over them; walk front and back side seam along each other.";
+
 /// One half of a skirt with its waist raised by so much, in millimetres; negative lowers it. The side is longer by what it is
 /// raised there.
-pub(super) fn raised(piece: &Piece, mm: f64, at: RaisedAt) -> Result<Piece, AlterError> {
+fn raised(piece: &Piece, mm: f64, at: RaisedAt) -> Result<Piece, AlterError> {
     let too_steep =
         || AlterError::not_here("the waist cannot be drawn so steep on this skirt: a smaller amount");
     let mut seam = WaistSeam::of(piece).ok_or_else(too_steep)?;
@@ -56,125 +157,4 @@ pub(super) fn raised(piece: &Piece, mm: f64, at: RaisedAt) -> Result<Piece, Alte
         ));
     }
     Ok(after)
-}
-
-/// A dart shorter than this would stand out like a cone, in millimetres (common practice, no source).
-const LEAST_DART_LONG: f64 = 40.0;
-
-/// Does it on these halves, told in stages.
-pub(super) fn raise(
-    pattern: &Pattern,
-    halves: &[&Piece],
-    mm: f64,
-    at: RaisedAt,
-    words: &[(StageKind, String)],
-) -> Result<Altered, AlterError> {
-    let works: Result<Vec<PieceWork>, AlterError> =
-        halves.iter().map(|piece| Ok(PieceWork::drawn(piece, raised(piece, mm, at)?))).collect();
-    Ok(altered(pattern, &works?, words))
-}
-
-/// How the waist is drawn and trued after its marks, in every alteration of this kind.
-pub(super) fn drawn_words() -> [(StageKind, String); 2] {
-    [
-        (
-            StageKind::Move,
-            "Draw the waist through the marks, square to the centre and to the side; open the darts in it again about their lower \
-             ends, as wide as before."
-                .to_owned(),
-        ),
-        (
-            StageKind::True,
-            "Fold the darts and draw the waist smooth over them; walk front and back side seam along each other.".to_owned(),
-        ),
-    ]
-}
-
-/// Which centre line of a skirt.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) enum Centre {
-    /// In front.
-    Front,
-    /// Behind.
-    Back,
-}
-
-impl Centre {
-    const fn figure(self) -> PatternMeasure {
-        match self {
-            Self::Front => PatternMeasure::SkirtCentreFront,
-            Self::Back => PatternMeasure::SkirtCentreBack,
-        }
-    }
-
-    const fn other(self) -> Self {
-        match self {
-            Self::Front => Self::Back,
-            Self::Back => Self::Front,
-        }
-    }
-
-    const fn word(self) -> &'static str {
-        match self {
-            Self::Front => "front",
-            Self::Back => "back",
-        }
-    }
-}
-
-/// An alteration that raises the waist at one centre line, nothing at the side: belly and seat.
-pub(super) struct RaisedCentre {
-    pub(super) about: &'static About,
-    pub(super) at: Centre,
-}
-
-impl RaisedCentre {
-    fn half<'a>(&self, pattern: &'a Pattern) -> Option<&'a Piece> {
-        let (front, back) = pattern.skirt_halves()?;
-        Some(match self.at {
-            Centre::Front => front.at_centre(),
-            Centre::Back => back.at_centre(),
-        })
-    }
-}
-
-impl Alteration for RaisedCentre {
-    fn about(&self) -> &'static About {
-        self.about
-    }
-
-    fn garments(&self) -> &'static [Garment] {
-        &[Garment::Skirt]
-    }
-
-    fn is_for(&self, pattern: &Pattern) -> bool {
-        self.half(pattern).is_some()
-    }
-
-    fn keeps(&self, _: &Args<'_>) -> Keeps {
-        let others = [PatternMeasure::WaistToHip, self.at.other().figure()];
-        Keeps::exactly(&[GIRTHS, SKIRT_SIDES, SKIRT_HIP, &others])
-    }
-
-    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
-        vec![(self.at.figure(), args.amount())]
-    }
-
-    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
-        let half = self.half(pattern)?;
-        Some(Handle::new(half.kind, half.centre_top(), Vec2::new(0.0, -1.0)))
-    }
-
-    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
-        let half = self.half(pattern).ok_or_else(|| AlterError::not_here(self.wants()))?;
-        let mm = args.amount();
-        let mark = format!(
-            "Mark the waist {} {} at the centre {}, and nothing at the side.",
-            style.with_unit(mm.abs()),
-            if mm > 0.0 { "higher" } else { "lower" },
-            self.at.word()
-        );
-        let [draw, true_up] = drawn_words();
-        raise(pattern, &[half], mm, RaisedAt::Centre, &[(StageKind::Mark, mark), draw, true_up])
-    }
 }

@@ -7,7 +7,7 @@ use super::direct::{Direct, DirectReadings, DraftNote, written};
 use super::front::Front;
 use super::quantity::{Quantity, length, number};
 use super::ruler::Armhole;
-use super::sheet::{DraftStep, Sheet, StepLine, mm, sum};
+use super::sheet::{DraftStep, Sheet, StepLine, mm};
 use crate::Style;
 use crate::geometry::house_curve;
 use crate::geometry::{Curve, quarter_turn, turn_degrees};
@@ -52,11 +52,8 @@ pub(super) fn top(
     let neck_width = m.neck_width(r);
     let half_across = half_across(r, m);
     let across = half_across.value;
-    let depth = sum(
-        "nape above the underarm level",
-        mm("armhole_depth", r.armhole_depth),
-        mm("below_armpit", m.below_armpit),
-    );
+    let depth = (length("armhole_depth", r.armhole_depth) + length("below_armpit", m.below_armpit))
+        .named("nape above the underarm level");
     let nape = Point::new(0.0, -depth.value);
     let snp = Point::new(neck_width.value, centre.y - r.back_length);
     sheet

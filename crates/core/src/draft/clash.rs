@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::{Draft, DraftError, DraftNote};
 use crate::Style;
 use crate::body::{Body, measurement};
 
@@ -43,6 +44,29 @@ pub(super) struct Clash {
     pub(super) what: String,
     /// Codes of the two readings, the likelier one first.
     pub(super) between: [&'static str; 2],
+}
+
+/// Runs a construction; a clash is told with what either reading would have to be.
+pub(super) fn refusing(
+    body: &Body,
+    style: Style,
+    construct: impl Fn(&Body, &mut Vec<DraftNote>) -> Result<Result<Draft, Clash>, DraftError>,
+) -> Result<Draft, DraftError> {
+    let mut notes = Vec::new();
+    match construct(body, &mut notes)? {
+        Ok(mut draft) => {
+            draft.notes.splice(0..0, notes);
+            Ok(draft)
+        }
+        Err(clash) => {
+            let between = clash.between;
+            let clashes = |body: &Body| match construct(body, &mut Vec::new()) {
+                Ok(Err(again)) => again.between == between,
+                _ => false,
+            };
+            Err(DraftError::Contradiction(Box::new(contradiction(clash, body, style, clashes))))
+        }
+    }
 }
 
 /// Finds the way out of a clash: each reading is moved, the other left, until `clashes` no longer.

@@ -3,7 +3,7 @@
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
-use super::clash::{Clash, contradiction};
+use super::clash::{Clash, refusing};
 use super::quantity::{Quantity, length, number};
 use super::sheet::{DraftStep, StepLine, Term, mm, quarter};
 use super::{Contradiction, back, dress, front, split};
@@ -382,29 +382,6 @@ pub fn draft_dress(
         let readings = DirectReadings::from_body(body, method, true, style, notes)?;
         Ok(dress::drawn(&readings, method, below, style))
     })
-}
-
-/// Runs a construction; a clash is told with what either reading would have to be.
-pub(super) fn refusing(
-    body: &Body,
-    style: Style,
-    construct: impl Fn(&Body, &mut Vec<DraftNote>) -> Result<Result<Draft, Clash>, DraftError>,
-) -> Result<Draft, DraftError> {
-    let mut notes = Vec::new();
-    match construct(body, &mut notes)? {
-        Ok(mut draft) => {
-            draft.notes.splice(0..0, notes);
-            Ok(draft)
-        }
-        Err(clash) => {
-            let between = clash.between;
-            let clashes = |body: &Body| match construct(body, &mut Vec::new()) {
-                Ok(Err(again)) => again.between == between,
-                _ => false,
-            };
-            Err(DraftError::Contradiction(Box::new(contradiction(clash, body, style, clashes))))
-        }
-    }
 }
 
 fn drawn(readings: &DirectReadings, method: &Direct, style: Style) -> Result<Draft, Clash> {

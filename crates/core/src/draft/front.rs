@@ -4,9 +4,9 @@ use kurbo::{Point, Vec2};
 
 use super::clash::Clash;
 use super::direct::{Direct, DirectReadings, DraftNote, written};
-use super::quantity::length;
+use super::quantity::{length, number};
 use super::ruler::Armhole;
-use super::sheet::{DraftStep, Sheet, StepLine, mm, plain, share, sum};
+use super::sheet::{DraftStep, Sheet, StepLine, mm};
 use crate::Style;
 use crate::geometry::house_curve;
 use crate::geometry::{Curve, quarter_turn};
@@ -46,7 +46,7 @@ pub(super) struct Top {
 pub(super) fn top(r: &DirectReadings, m: &Direct, sheet: &mut Sheet) -> Top {
     let width = m.neck_width(r);
     let neck_width = width.value;
-    let depth = sum("neck depth", mm("neck width", neck_width), mm("neck_depth_more", m.neck_depth_more));
+    let depth = (width.quantity() + length("neck_depth_more", m.neck_depth_more)).named("neck depth");
     let run = (length("shoulder_length", r.shoulder).squared() - length("shoulder_slope", r.slope).squared())
         .root();
     let out = (width.quantity() + run).named("tip out from the centre");
@@ -105,16 +105,22 @@ impl Top {
     }
 }
 
+/// The underarm below the neck side: a share of the way to the bust point.
+pub(super) fn underarm_level(r: &DirectReadings, m: &Direct) -> StepLine {
+    let share = number("underarm_share", m.underarm_share);
+    (length("snp_to_bust_point", r.bust_depth) * share).named("underarm level")
+}
+
 pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Front, Clash> {
     let mut sheet = Sheet::new(PieceKind::BODICE_FRONT);
     let top = top(r, m, &mut sheet);
     let Top { snp, pit, tip, .. } = top;
-    let (bust_depth, underarm_depth) = (r.bust_depth, m.underarm_share * r.bust_depth);
+    let (bust_depth, depth) = (r.bust_depth, underarm_level(r, m));
     let (front_bust, back_bust) = m.bust_shares(r);
     let front_upper = upper_bust(r, m, "front at the underarm");
     let front_waist = waist(r, m);
 
-    let underarm = Point::new(front_upper.value, underarm_depth);
+    let underarm = Point::new(front_upper.value, depth.value);
     let side_bust = Point::new(front_bust.value, bust_depth);
     let side_at_bust = underarm.distance(side_bust);
     if side_at_bust + 1.0 > r.side {
@@ -127,11 +133,7 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
     let side_waist = underarm + side * r.side;
     sheet
         .step("Mark the underarm and the end of the bust line; rule the side seam through both.")
-        .tell(&share(
-            "underarm level",
-            mm("snp_to_bust_point", bust_depth),
-            plain("underarm_share", m.underarm_share),
-        ))
+        .tell(&depth)
         .tell(&front_upper)
         .point("K", underarm)
         .tell(&front_bust)
@@ -238,7 +240,7 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
         side_at_bust,
         flare: side.x.atan2(side.y),
         back_bust,
-        bust_below_underarm: bust_depth - underarm_depth,
+        bust_below_underarm: bust_depth - depth.value,
         steps: sheet.steps,
         notes: s_note.into_iter().collect(),
     })

@@ -68,16 +68,6 @@ pub(super) fn proportion(name: &'static str, bust: f64, of: Term, more: Term, is
     (if is_more { share + more } else { share - more }).named(name)
 }
 
-/// A share of something.
-pub(super) fn share(name: &'static str, of: Term, part: Term) -> StepLine {
-    (Quantity::of(of) * Quantity::of(part)).named(name)
-}
-
-/// The sum of two lengths.
-pub(super) fn sum(name: &'static str, one: Term, other: Term) -> StepLine {
-    (Quantity::of(one) + Quantity::of(other)).named(name)
-}
-
 /// One step of the construction.
 #[derive(Clone, Debug, PartialEq)]
 pub struct DraftStep {

@@ -4,8 +4,8 @@
 use kurbo::{Point, Vec2};
 use serde::{Deserialize, Serialize};
 
-use super::clash::Clash;
-use super::direct::{Draft, DraftError, DraftNote, refusing, written};
+use super::clash::{Clash, refusing};
+use super::direct::{Draft, DraftError, DraftNote, written};
 use super::quantity::{Quantity, length, number};
 use super::sheet::{Sheet, StepLine, mm};
 use crate::Style;
@@ -171,9 +171,9 @@ struct Plan {
     /// Where the waist meets the centre line.
     centre: Point,
     hip_width: StepLine,
-    /// What the side edge takes in.
-    side: StepLine,
-    /// What all its darts take in.
+    /// What half the waist is narrower in all, what each side edge takes of it, and what is left for the darts.
+    taken_in: [StepLine; 3],
+    /// What all its own darts take in.
     darts: StepLine,
     waist: StepLine,
     /// How wide each dart is, and how far above the hip line it ends, centre first.
@@ -182,18 +182,18 @@ struct Plan {
 
 /// The widths of front and back.
 fn plans(r: &Readings, m: &Skirt, style: Style) -> Result<[Plan; 2], Clash> {
-    let of = length;
-    let waist = || of("waist_girth", r.waist) + of("ease at the waist", m.waist_ease);
-    let hip = || of("hip_girth", r.hip) + of("ease at the hip", m.hip_ease);
-    let share = || of("skirt_front_share", m.front_share);
+    let waist = || length("waist_girth", r.waist) + length("ease at the waist", m.waist_ease);
+    let hip = || length("hip_girth", r.hip) + length("ease at the hip", m.hip_ease);
+    let share = || length("skirt_front_share", m.front_share);
     let taken_in = ((hip() - waist()) / 2.0).named("half a waist less than half a hip");
     let divisor = number("skirt_side_divisor", m.side_divisor);
-    let side =
-        (taken_in.quantity() / divisor).at_most(of("skirt_side_most", m.side_most)).named("each side edge");
-    let darts = (taken_in.quantity() - side.quantity() * 2.0).named("left for the darts");
+    let side = (taken_in.quantity() / divisor)
+        .at_most(length("skirt_side_most", m.side_most))
+        .named("each side edge");
+    let darts_all = (taken_in.quantity() - side.quantity() * 2.0).named("left for the darts");
     let front_share = number("skirt_front_dart_share", m.front_dart_share);
-    let in_front = (darts.quantity() * front_share).named("darts in front");
-    let behind = (darts.quantity() - in_front.quantity()).named("darts behind");
+    let in_front = (darts_all.quantity() * front_share).named("darts in front");
+    let behind = (darts_all.quantity() - in_front.quantity()).named("darts behind");
     let plan = |kind, centre, hip_width: StepLine, darts: StepLine, ends: [f64; 2], one_up_to| {
         let count = match darts.value {
             mouth if mouth < m.least_dart => 0,
@@ -213,7 +213,8 @@ fn plans(r: &Readings, m: &Skirt, style: Style) -> Result<[Plan; 2], Clash> {
         }
         let waist = (hip_width.quantity() - side.quantity() - darts.quantity()).named("sewn waist");
         let each = ends.into_iter().take(count as usize).map(|end| (mouth, end)).collect();
-        Ok(Plan { kind, centre, hip_width, side: side.clone(), darts, waist, each })
+        let taken_in = [taken_in.clone(), side.clone(), darts_all.clone()];
+        Ok(Plan { kind, centre, hip_width, taken_in, darts, waist, each })
     };
     let front_hip = (hip() / 4.0 + share()).named("hip width");
     let back_hip = (hip() / 4.0 - share()).named("hip width");
@@ -318,8 +319,11 @@ impl Plan {
         let centre_hip = Point::new(0.0, hip.y);
         sheet
             .step("Rule the centre, and the hip square to it; half the waist is narrower than half the hip by what side and darts take in.")
-            .tell(&self.hip_width)
-            .tell(&self.side)
+            .tell(&self.hip_width);
+        for line in &self.taken_in {
+            sheet.tell(line);
+        }
+        sheet
             .tell(&self.darts)
             .tell(&self.waist)
             .point("A", self.centre)

@@ -238,8 +238,12 @@ fn sleeve(
     let of = |code: &str| body.get(code).unwrap_or_default();
     let (arm, long) = (of("upper_arm_girth"), of("arm_length"));
     let wanted = arm + m.upper_arm_ease;
-    let front = armhole_front + m.cap_ease * (1.0 - m.back_share);
-    let back = armhole_back + m.cap_ease * m.back_share;
+    let ease = || length("cap_ease", m.cap_ease);
+    let share = || number("back_share", m.back_share);
+    let cap_front = (length("front armhole", armhole_front) + ease() * (Quantity::from(1.0) - share()))
+        .named("front of the cap");
+    let cap_back = (length("back armhole", armhole_back) + ease() * share()).named("back of the cap");
+    let (front, back) = (cap_front.value, cap_back.value);
     let (least, most) = (m.cap_least * depth, m.cap_most * depth);
     let width_at = |height: f64| cap_of_height(front, back, height, m).map_or(f64::NAN, |(width, _)| width);
     let solved = root(|height| width_at(height) - wanted, least, most);
@@ -276,12 +280,10 @@ fn sleeve(
         notes.push(DraftNote::about("upper_arm_girth", says));
     }
     let mut sheet = Sheet::new(PieceKind::SLEEVE);
-    let ease = || length("cap_ease", m.cap_ease);
-    let share = || number("back_share", m.back_share);
     sheet
         .step("Take the armhole off the finished front and back, and give each half of the cap its share of the ease.")
-        .find("front of the cap", length("front armhole", armhole_front) + ease() * (Quantity::from(1.0) - share()))
-        .find("back of the cap", length("back armhole", armhole_back) + ease() * share());
+        .tell(&cap_front)
+        .tell(&cap_back);
     let (under_back, under_front) = (cap.back.start(), cap.front.end());
     sheet
         .step("Find the cap's height: the one at which both halves reach a sleeve as wide as the arm wants.")

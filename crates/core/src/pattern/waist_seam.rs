@@ -8,7 +8,7 @@ use kurbo::{Affine, Point, Vec2};
 
 use super::names::{DartPlace, LevelName, Seam};
 use super::piece::{Dart, Edge, Piece};
-use crate::geometry::{Curve, SAME_POINT, house_curve, quarter_turn, reshape_start, root};
+use crate::geometry::{Curve, house_curve, quarter_turn, reshape_start, root};
 
 /// The waist's end at the side is looked for so far either way from where it lies, in millimetres.
 const SEARCHED: f64 = 80.0;
@@ -54,15 +54,12 @@ impl WaistSeam {
         let side = piece.first_edge(Seam::Side)?;
         let mut darts = Vec::new();
         for (index, edge) in piece.edges[..side].iter().enumerate() {
-            let (Some(place), Some((first, second))) =
-                (edge.dart, edge.dart.and_then(|place| piece.mouth(place)))
-            else {
+            // Once a dart, at its first leg.
+            let Some(place) = edge.dart.filter(|place| piece.first_leg(*place) == Some(index)) else {
                 continue;
             };
+            let (first, second) = piece.mouth(place)?;
             let foot = piece.dart(place)?.pivot;
-            if edge.curve.start().distance(first) > SAME_POINT {
-                continue;
-            }
             let (one, other) = (first - foot, second - foot);
             let middle = (one / one.hypot() + other / other.hypot()) / 2.0;
             let leg = one.hypot().midpoint(other.hypot());

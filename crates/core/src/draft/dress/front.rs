@@ -6,7 +6,7 @@ use super::super::clash::Clash;
 use super::super::direct::{Direct, DirectReadings, DraftNote, written};
 use super::super::front;
 use super::super::quantity::length;
-use super::super::sheet::{Sheet, StepLine, mm, plain, share};
+use super::super::sheet::{Sheet, StepLine, mm};
 use super::shared::{DartLine, Sides, hip_step, notches, side_end, to_waist, waist_dart};
 use super::{Dress, Front};
 use crate::Style;
@@ -170,8 +170,7 @@ pub(super) fn draft(
 /// The underarm: as in the bodice, or level with the back's armpit.
 fn underarm_level(r: &DirectReadings, m: &Direct, d: &Dress) -> StepLine {
     if d.armhole_by_bust {
-        let bust_depth = mm("snp_to_bust_point", r.bust_depth);
-        return share("underarm level", bust_depth, plain("underarm_share", m.underarm_share));
+        return front::underarm_level(r, m);
     }
     let nape = length("snp_to_waist_back", r.back_length) - length("nape_to_waist_back", r.nape_to_waist);
     let armpit = length("armhole_depth", r.armhole_depth) + nape;

@@ -3,7 +3,7 @@
 use kurbo::{Point, Vec2};
 
 use super::super::quantity::length;
-use super::super::sheet::{Sheet, mm, plain, proportion, sum};
+use super::super::sheet::{Sheet, mm, plain, proportion};
 use super::shared::{finished, guide_reach, notches, unit, waist_edges, waist_share, waist_step};
 use super::{Frame, Proportional};
 use crate::geometry::house_curve;
@@ -12,9 +12,8 @@ use crate::pattern::{Dart, DartPlace, Edge, Level, LevelName, Piece, PieceKind, 
 
 /// The back; its shoulder is the front's and the dart.
 pub(super) fn draft(f: &Frame, m: &Proportional, front_shoulder: f64, sheet: &mut Sheet) -> Piece {
-    let neck =
-        sum("back neck width", mm("neck width", f.neck.value), mm("back_neck_wider", m.back_neck_wider));
-    let risen = (length("back neck width", neck.value) / 3.0).named("neck side above the nape");
+    let neck = (f.neck.quantity() + length("back_neck_wider", m.back_neck_wider)).named("back neck width");
+    let risen = (neck.quantity() / 3.0).named("neck side above the nape");
     let rise = risen.value;
     let down = |below_nape: f64| below_nape + rise;
     let nape = Point::new(0.0, rise);
@@ -32,7 +31,8 @@ pub(super) fn draft(f: &Frame, m: &Proportional, front_shoulder: f64, sheet: &mu
         false,
     );
     let mouth = dart.value.max(0.0);
-    let shoulder = sum("back shoulder", mm("front shoulder", front_shoulder), mm("shoulder dart", mouth));
+    let shoulder =
+        (length("front shoulder", front_shoulder) + length("shoulder dart", mouth)).named("back shoulder");
     let tip = snp + slope * shoulder.value;
     sheet
         .step("Rule the frame: centre back, shoulder blade level, bust line, waist, back width line and side seam.")

@@ -3,7 +3,7 @@
 use kurbo::{Affine, Point, Vec2};
 
 use super::super::quantity::{length, number};
-use super::super::sheet::{Sheet, mm, plain, proportion, sum};
+use super::super::sheet::{Sheet, mm, plain, proportion};
 use super::shared::{finished, guide_reach, notches, unit, waist_edges, waist_share, waist_step};
 use super::{Frame, Proportional};
 use crate::geometry::house_curve;
@@ -47,7 +47,7 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
         .rule(Point::new(chest, 0.0), Point::new(chest, bust_line))
         .rule(side, Point::new(side.x, waist));
 
-    let depth = sum("neck depth", mm("neck width", neck), mm("neck_depth_over", m.neck_depth_over));
+    let depth = (f.neck.quantity() + length("neck_depth_over", m.neck_depth_over)).named("neck depth");
     let snp = Point::new(neck, 0.0);
     let pit = Point::new(0.0, depth.value);
     let slope = unit(m.front_slope);

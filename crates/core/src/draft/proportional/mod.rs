@@ -10,7 +10,7 @@ mod shared;
 
 use serde::{Deserialize, Serialize};
 
-use super::clash::{Clash, contradiction};
+use super::clash::{Clash, refusing};
 use super::direct::{Draft, DraftError, DraftNote};
 use super::quantity::{length, number};
 use super::sheet::{Sheet, StepLine, mm, plain, proportion};
@@ -192,11 +192,7 @@ impl Frame {
 /// [`DraftError`] naming the readings that are missing or contradict each other.
 pub fn draft_proportional(body: &Body, m: &Proportional, style: Style) -> Result<Draft, DraftError> {
     super::missing(body, Proportional::NEEDED.iter())?;
-    drawn(body, m, style).map_err(|clash| {
-        let between = clash.between;
-        let clashes = |body: &Body| drawn(body, m, style).is_err_and(|again| again.between == between);
-        DraftError::Contradiction(Box::new(contradiction(clash, body, style, clashes)))
-    })
+    refusing(body, style, |body, _| Ok(drawn(body, m, style)))
 }
 
 fn drawn(body: &Body, m: &Proportional, style: Style) -> Result<Draft, Clash> {

@@ -2,7 +2,8 @@
 
 use kurbo::{Point, Vec2};
 
-use super::super::sheet::{Sheet, StepLine, Term, mm, share, sum};
+use super::super::quantity::{Quantity, length};
+use super::super::sheet::{Sheet, StepLine, Term};
 use super::{Frame, Proportional};
 use crate::geometry::Curve;
 use crate::pattern::{Dart, DartPlace, Edge, Notch, Piece, Seam, back_off_points, true_waist};
@@ -52,12 +53,13 @@ pub(super) fn finished(mut piece: Piece) -> Piece {
 
 /// How far the armhole's guide lies from its corner, at 45 degrees.
 pub(super) fn guide_reach(f: &Frame, more: Term) -> StepLine {
-    sum("guide from the corner, at 45 degrees", mm("sixth of the armhole width", f.sixth), more)
+    (length("sixth of the armhole width", f.sixth) + Quantity::of(more))
+        .named("guide from the corner, at 45 degrees")
 }
 
 /// A dart's share of what the waist is narrower.
 pub(super) fn waist_share(f: &Frame, name: &'static str, part: Term) -> StepLine {
-    share(name, mm("all waist darts", f.waist_darts.value), part)
+    (f.waist_darts.quantity() * Quantity::of(part)).named(name)
 }
 
 /// The step that shares out what the waist is narrower.

@@ -23,14 +23,12 @@ pub(super) fn corners(pattern: &Pattern, style: Style) -> Vec<Check> {
     if let Some((front, back)) = pattern.front_half().zip(pattern.back_half()) {
         checks.extend(shoulder_corners(&front, &back));
         let (front, back) = (front.at_side(), back.at_side());
-        checks.push(underarm_corners(front, back));
-        checks.extend(hem_corners(front, back));
+        checks.extend([UNDERARM, HEM].iter().filter_map(|place| place.check(front, back)));
         checks.push(side_balance(pattern, front, style));
     }
     if let Some((front, back)) = pattern.skirt_halves() {
         let (front, back) = (front.at_side(), back.at_side());
-        checks.extend(waist_corners(front, back));
-        checks.extend(hem_corners(front, back));
+        checks.extend([WAIST, HEM].iter().filter_map(|place| place.check(front, back)));
     }
     checks.push(centre_square(pattern));
     checks
@@ -85,32 +83,44 @@ fn shoulder_corners(front: &Half<'_>, back: &Half<'_>) -> Option<Check> {
     ))
 }
 
-fn underarm_corners(front: &Piece, back: &Piece) -> Check {
-    let at = |piece| corner_after(piece, Seam::Armhole);
-    let (sum, fault) = together(front, "under the arm", at(front), at(back), UNDERARM_TOLERANCE);
-    Check::new(
-        CheckCode::UnderarmCorners,
-        format!("front and back together {sum:.1}\u{b0} (180)"),
-        fault.into_iter().collect(),
-    )
+/// Where front and back meet at the side, a corner of each: together they make a straight line.
+struct AtSide {
+    code: CheckCode,
+    /// How the place is said.
+    place: &'static str,
+    /// The corner of a piece there.
+    corner: fn(&Piece) -> Option<(Point, f64)>,
+    /// How far both together may be off, in degrees.
+    tolerance: f64,
 }
 
-fn waist_corners(front: &Piece, back: &Piece) -> Option<Check> {
-    let at = |piece| corner_after(piece, Seam::Waist);
-    let front_corner = at(front)?;
-    let (sum, fault) =
-        together(front, "of the waist at the side", Some(front_corner), at(back), SQUARE_TOLERANCE);
-    let says = format!("front and back together {sum:.1}\u{b0} (180)");
-    Some(Check::new(CheckCode::WaistCorners, says, fault.into_iter().collect()))
-}
+const UNDERARM: AtSide = AtSide {
+    code: CheckCode::UnderarmCorners,
+    place: "under the arm",
+    corner: |piece| corner_after(piece, Seam::Armhole),
+    tolerance: UNDERARM_TOLERANCE,
+};
+const WAIST: AtSide = AtSide {
+    code: CheckCode::WaistCorners,
+    place: "of the waist at the side",
+    corner: |piece| corner_after(piece, Seam::Waist),
+    tolerance: SQUARE_TOLERANCE,
+};
+const HEM: AtSide = AtSide {
+    code: CheckCode::HemCorners,
+    place: "of the hem at the side",
+    corner: |piece| corner_before(piece, Seam::Hem),
+    tolerance: SQUARE_TOLERANCE,
+};
 
-fn hem_corners(front: &Piece, back: &Piece) -> Option<Check> {
-    let at = |piece| corner_before(piece, Seam::Hem);
-    let front_corner = at(front)?;
-    let (sum, fault) =
-        together(front, "of the hem at the side", Some(front_corner), at(back), SQUARE_TOLERANCE);
-    let says = format!("front and back together {sum:.1}\u{b0} (180)");
-    Some(Check::new(CheckCode::HemCorners, says, fault.into_iter().collect()))
+impl AtSide {
+    /// The rule on these two; none where the front has no such corner.
+    fn check(&self, front: &Piece, back: &Piece) -> Option<Check> {
+        let at_front = (self.corner)(front)?;
+        let (sum, fault) = together(front, self.place, Some(at_front), (self.corner)(back), self.tolerance);
+        let says = format!("front and back together {sum:.1}\u{b0} (180)");
+        Some(Check::new(self.code, says, fault.into_iter().collect()))
+    }
 }
 
 /// Rule 6: front and back hang alike, less the draft's own reason.
