@@ -372,7 +372,7 @@ pub(crate) fn story_sheet(story: &GarmentStory, style: Style, paper: Paper) -> R
             let changed: Vec<String> = round
                 .changed
                 .iter()
-                .map(|row| format!("{} {}", row.name, signed(style, row.change.mm)))
+                .filter_map(|row| Some(format!("{} {}", row.name, signed(style, row.change.as_ref()?.mm))))
                 .collect();
             let changed =
                 if changed.is_empty() { String::new() } else { format!(": {}", changed.join(", ")) };

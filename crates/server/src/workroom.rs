@@ -4,7 +4,6 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-use yardwand_core::body::Body;
 use yardwand_core::draft::{
     Method, MethodKind, Parameter, ParameterUnit, SizeTable, parameter, parameters, size_table, size_tables,
 };
@@ -48,6 +47,15 @@ pub(crate) async fn all_size_tables(store: &Store) -> Result<Vec<SizeTable>, Api
     Ok(size_tables().iter().cloned().chain(own).collect())
 }
 
+/// The ease a draft is made with: the set that is named, or else the usual one of what is drafted, or the house's.
+pub(crate) async fn ease_of_draft(
+    store: &Store,
+    named: Option<&str>,
+    of: Garment,
+) -> Result<EaseSet, ApiError> {
+    ease_named(store, named.or(of.usual_ease())).await
+}
+
 /// What a client's own block is called unless it is told otherwise.
 pub(crate) fn own_name(client: &str, garment: Garment) -> String {
     match garment {
@@ -59,8 +67,7 @@ pub(crate) fn own_name(client: &str, garment: Garment) -> String {
 /// The ease a garment is made with: what its plan was kept with, or else the usual one of what it is, or the house's.
 pub(crate) async fn ease_of_order(store: &Store, order: u64, garment: Garment) -> Result<EaseSet, ApiError> {
     let plan = store.order_plan(order).await?;
-    let code = plan.as_ref().map(|plan| plan.ease_set.as_str()).or(garment.usual_ease());
-    ease_named(store, code).await
+    ease_of_draft(store, plan.as_ref().map(|plan| plan.ease_set.as_str()), garment).await
 }
 
 pub(crate) async fn table_named(store: &Store, code: &str) -> Result<SizeTable, ApiError> {
@@ -86,14 +93,8 @@ pub(crate) struct MethodAsk {
 }
 
 impl MethodAsk {
-    /// The method with its ease for a body, and the ease: the set that is named, or else the usual one of what it drafts.
-    pub(crate) async fn resolved(
-        &self,
-        store: &Store,
-        ease: Option<&str>,
-        body: &Body,
-        style: Style,
-    ) -> Result<(Method, EaseSet), ApiError> {
+    /// The method with the constants as they are typed. Its ease is a set's, by [`ease_of_draft`].
+    pub(crate) async fn resolved(&self, store: &Store, style: Style) -> Result<Method, ApiError> {
         let mut method = match self.house_method {
             Some(id) => {
                 let own = store.shelf::<Method>(Shelf::Methods).await?;
@@ -122,8 +123,7 @@ impl MethodAsk {
                 ApiError::field(&pointer, format!("{} must lie between {least} and {most}", row.name))
             })?;
         }
-        let ease = ease_named(store, ease.or(method.kind.garment().usual_ease())).await?;
-        Ok((method.with_ease(&ease, body), ease))
+        Ok(method)
     }
 }
 

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use super::{Plan, PlanChanges, Settled, compare_fitted, plan};
 use crate::body::{Body, measurement};
 use crate::ease::EaseSet;
-use crate::pattern::{Pattern, PatternMeasure, PatternMeasures, measure};
+use crate::pattern::{Garment, Pattern, PatternMeasure, PatternMeasures, measure};
 use crate::{Natural, Shown, Style};
 
 /// What a size of a block is known by.
@@ -71,6 +71,21 @@ impl BlockSize {
                         Err(format!("{} must be at most {MOST_ON_A_CARD} mm", figure.name()))
                     }
                     None => Ok(()),
+                }
+            }
+        }
+    }
+
+    /// What it is of: a card is a skirt's where it has a hip and no bust.
+    pub fn garment(&self) -> Garment {
+        match &self.source {
+            BlockSource::Drawn(pattern) => pattern.garment(),
+            BlockSource::Card(figures) => {
+                let has = |figure| figures.get(figure).is_some();
+                if has(PatternMeasure::Hip) && !has(PatternMeasure::Bust) {
+                    Garment::Skirt
+                } else {
+                    Garment::Bodice
                 }
             }
         }
@@ -159,7 +174,7 @@ pub fn choose_size(
     cup_over: f64,
     style: Style,
 ) -> Option<SizeChoices> {
-    if sizes.iter().all(|size| size.figures().get(PatternMeasure::Bust).is_none()) {
+    if sizes.iter().any(|size| size.garment() == Garment::Skirt) {
         return by_hip(body, sizes, ease, style);
     }
     let (bust, upper) = (body.get("bust_girth")?, body.get("upper_bust_girth")?);

@@ -197,6 +197,19 @@ pub enum Garment {
 }
 
 impl Garment {
+    /// Stable code.
+    pub const fn code(self) -> &'static str {
+        match self {
+            Self::Bodice => "bodice",
+            Self::Skirt => "skirt",
+        }
+    }
+
+    /// The garment of a code; a bodice where it is not known.
+    pub fn of(code: &str) -> Self {
+        [Self::Bodice, Self::Skirt].into_iter().find(|garment| garment.code() == code).unwrap_or_default()
+    }
+
     /// The ease set it is usually drafted and compared with; the house's own where there is none.
     pub const fn usual_ease(self) -> Option<&'static str> {
         match self {

@@ -243,10 +243,11 @@ fn first_block<'a>(blocks: impl Iterator<Item = &'a BlockSummary>) -> Option<&'a
     own.into_iter().max_by_key(|block| block.id).or(house.into_iter().rev().max_by_key(|block| block.used))
 }
 
-/// What a garment is that is measured so: with a hip and without a bust it is no bodice.
+/// What a garment is that is measured so: with a hip and without a bust it is no bodice, and without a thigh no trousers.
 fn garment_measured(codes: &[String]) -> Garment {
     let has = |code: &str| codes.iter().any(|each| each == code);
-    if has("hip_girth") && !has("bust_girth") { Garment::Skirt } else { Garment::Bodice }
+    let is_skirt = has("hip_girth") && !has("bust_girth") && !has("thigh_girth");
+    if is_skirt { Garment::Skirt } else { Garment::Bodice }
 }
 
 /// Keeps what the dressmaker made of the plan, and plans the rest anew.

@@ -16,6 +16,7 @@ use yardwand_core::draft::{
     draft_differences, step_views,
 };
 use yardwand_core::ease::{EaseSet, ease_sets};
+use yardwand_core::pattern::Garment;
 use yardwand_store::{How, NewBlock, Shelf};
 
 use super::blocks::{DrawnBlock, drawn, refusal};
@@ -28,7 +29,9 @@ use crate::figures::{name_of, profile_of_client};
 use crate::rights::Cutting;
 use crate::sheets::draft_sheet;
 use crate::views::{Made, attached, words};
-use crate::workroom::{MethodAsk, ParameterView, all_size_tables, own_name, parameter_views, table_named};
+use crate::workroom::{
+    MethodAsk, ParameterView, all_size_tables, ease_of_draft, own_name, parameter_views, table_named,
+};
 
 /// What a house can draft with.
 #[derive(Serialize, ToSchema)]
@@ -45,8 +48,8 @@ struct KindOfDraft {
     trusts: String,
     /// Names of the readings it cannot do without.
     needs: Vec<String>,
-    /// Whether a sleeve can be drafted into it.
-    has_armhole: bool,
+    /// What it drafts: a sleeve can be drafted into a bodice.
+    garment: Garment,
     /// The ease it is drafted with where none is chosen; none where that is the house's usual one.
     usual_ease: Option<String>,
 }
@@ -191,7 +194,7 @@ async fn get(
         name: kind.name().to_owned(),
         trusts: kind.trusts().to_owned(),
         needs: kind.needs().into_iter().map(name_of).collect(),
-        has_armhole: kind.has_armhole(),
+        garment: kind.garment(),
         usual_ease: kind
             .garment()
             .usual_ease()
@@ -258,12 +261,10 @@ struct Drafted {
 }
 
 async fn drafted(state: &AppState, ask: &DraftAsk, style: Style) -> Result<Drafted, ApiError> {
-    let (name, mut body) = body_of(state, &ask.source, &[]).await?;
-    let (method, ease) = ask.method.resolved(&state.store, ask.ease_set.as_deref(), &body, style).await?;
-    let wishes = method.kind.wishes();
-    if !wishes.is_empty() {
-        body = body_of(state, &ask.source, wishes).await?.1;
-    }
+    let method = ask.method.resolved(&state.store, style).await?;
+    let (name, body) = body_of(state, &ask.source, method.kind.wishes()).await?;
+    let ease = ease_of_draft(&state.store, ask.ease_set.as_deref(), method.kind.garment()).await?;
+    let method = method.with_ease(&ease, &body);
     let outcome = draft(&body, &method, style);
     Ok(Drafted { name, ease, method, body, outcome })
 }
@@ -428,12 +429,12 @@ async fn keep_master(
     let wanted =
         table.sizes.iter().filter(|size| entry.sizes.is_empty() || entry.sizes.contains(&size.label));
     let mut sizes = Vec::new();
-    let (mut kept_method, mut ease_set) = (None, String::new());
+    let method = entry.method.resolved(&state.store, style).await?;
+    let ease = ease_of_draft(&state.store, entry.ease_set.as_deref(), method.kind.garment()).await?;
+    let mut kept_method = None;
     for size in wanted {
         let figure = table.figure(&size.label).unwrap_or_default();
-        let asked = entry.ease_set.as_deref();
-        let (method, ease) = entry.method.resolved(&state.store, asked, &figure, style).await?;
-        ease_set = ease.code;
+        let method = method.with_ease(&ease, &figure);
         let draft = draft(&figure, &method, style).map_err(|error| {
             ApiError::field("/sizes", format!("Size {}: {}", size.label, refusal(&error)))
         })?;
@@ -447,7 +448,7 @@ async fn keep_master(
         told: format!("Sizes of {}.", table.name),
         parent_id: None,
         method: kept_method,
-        ease_set,
+        ease_set: ease.code,
         why,
         sizes,
     };
