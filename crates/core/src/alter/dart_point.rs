@@ -105,13 +105,13 @@ impl Alteration for DartPoint {
     }
 
     fn grip(&self, pattern: &Pattern, args: &Args<'_>) -> Option<Handle> {
-        let piece = Params::of(args).piece.piece_of(pattern)?;
+        let piece = Params::of(args).piece.upper_of(pattern)?;
         Some(Handle::new(piece.kind, pivot(piece)?, Vec2::new(0.0, 1.0)))
     }
 
     fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let Params { by, piece: which, back_off } = Params::of(args);
-        let piece = which.piece_of(pattern).ok_or_else(|| not_whole(pattern, which))?;
+        let piece = which.upper_of(pattern).ok_or_else(|| not_whole(pattern, which))?;
         let old =
             pivot(piece).ok_or_else(|| AlterError::not_here("that piece has no dart that reaches a seam"))?;
         let drawn = moved_to(piece, old, old + by, back_off)?;
@@ -152,7 +152,7 @@ fn way_of(by: Vec2, style: Style) -> String {
 /// The point the piece's darts turn about: the bust point in front, the waist dart's behind.
 fn pivot(piece: &Piece) -> Option<Point> {
     let of = |place| piece.dart(place).map(|dart| dart.pivot);
-    { [DartPlace::Side, DartPlace::Armhole, DartPlace::Waist].into_iter().find_map(of) }
+    { [DartPlace::Side, DartPlace::Armhole, DartPlace::Waist, DartPlace::UnderBust].into_iter().find_map(of) }
         .or_else(|| piece.darts.first().map(|dart| dart.pivot))
 }
 

@@ -70,6 +70,8 @@ mod split_dart;
 mod style_line;
 mod sway_back;
 mod true_up;
+mod under_bust_parts;
+mod under_bust_seam;
 mod underarm;
 
 use crate::Style;
@@ -126,6 +128,7 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &split_dart::SplitDart,
         &gather_dart::GatherDart,
         &princess::PrincessLine,
+        &under_bust_seam::UnderBustSeam,
         &biceps_width::BicepsWidth,
         &sleeve_width::SleeveWidth,
         &cap_height::CapHeight,

@@ -2,12 +2,12 @@
 //! taken up in the seam (handbook: `alterations.md`, section 2).
 
 use super::keeps::{BACK, Keeps};
-use super::style_line::{self, Asked, Begins, Parted, can_be_parted};
+use super::style_line::{self, Asked, Begins, can_be_parted};
 use super::ways::{Body, Ways};
 use super::work::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{Pattern, PatternMeasure, Piece, PieceKind, Seam, measure};
+use crate::pattern::{Pattern, PatternMeasure, Piece, Seam, measure};
 
 /// A shortening of the armhole above this deserves a word, in millimetres.
 const MUCH: f64 = 20.0;
@@ -165,7 +165,7 @@ impl Alteration for PrincessLine {
         let armhole = |piece: &Piece| piece.sewn_length(Seam::Armhole);
         let shorter = armhole(piece) - armhole(&parted.centre) - armhole(&parted.side);
         done.work.became = vec![parted.centre.clone(), parted.side.clone()];
-        done.pattern = replaced(pattern, piece.kind, parted);
+        done.pattern = pattern.parted(piece.kind, [parted.centre, parted.side]);
         done.taped = done.pattern.clone();
         if gape > 0.0 {
             let says =
@@ -197,19 +197,6 @@ fn by_bust(bust: f64) -> (f64, f64) {
         let between = |a: f64, b: f64| a + (b - a) * share;
         (between(pair[0].1, pair[1].1), between(pair[0].2, pair[1].2))
     })
-}
-
-fn replaced(pattern: &Pattern, kind: PieceKind, parted: Parted) -> Pattern {
-    let Parted { centre, side, .. } = parted;
-    let mut pieces = Vec::with_capacity(pattern.pieces.len() + 1);
-    let mut panels = Some([centre, side]);
-    for piece in &pattern.pieces {
-        match panels.take_if(|_| piece.kind == kind) {
-            Some(panels) => pieces.extend(panels),
-            None => pieces.push(piece.clone()),
-        }
-    }
-    Pattern { pieces, ..pattern.clone() }
 }
 
 fn words(asked: &Asked, piece: &Piece, style: Style) -> [(StageKind, String); 3] {

@@ -432,8 +432,8 @@ pub struct AlteredFor {
 fn ancestor(pattern: &Pattern, kind: PieceKind) -> Option<&Piece> {
     let same_part = || pattern.pieces.iter().find(|piece| piece.kind.part() == kind.part());
     let undivided = || match kind {
-        _ if kind.is_front_panel() => pattern.front(),
-        _ if kind.is_back_panel() => pattern.back(),
+        _ if kind.is_front_panel() || kind.is_front_tier() => pattern.front(),
+        _ if kind.is_back_panel() || kind.is_back_tier() => pattern.back(),
         _ => None,
     };
     pattern.piece(kind).or_else(same_part).or_else(undivided)

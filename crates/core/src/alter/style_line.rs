@@ -103,7 +103,7 @@ pub(super) fn part(piece: &Piece, asked: &Asked) -> Result<Parted, AlterError> {
 }
 
 /// The piece with all darts that point at the line's pivot turned into the dart below it, and by how much, in radians.
-fn with_one_dart(piece: &Piece, begins: Begins) -> Result<(Piece, f64), AlterError> {
+pub(super) fn with_one_dart(piece: &Piece, begins: Begins) -> Result<(Piece, f64), AlterError> {
     let no_dart = || {
         AlterError::not_here(
             "the line follows the waist dart down: this piece has none, draw one there first (its place and its intake)",

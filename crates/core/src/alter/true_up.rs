@@ -66,7 +66,7 @@ impl Alteration for TrueUp {
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
-        pattern.front().is_some() || pattern.back().is_some()
+        trued_pieces(pattern).next().is_some()
     }
 
     fn keeps(&self, _: &Args<'_>) -> Keeps {
@@ -85,7 +85,7 @@ impl Alteration for TrueUp {
         let (reach, what) = (args.amount(), args.choice("what"));
         let mut worst = Trued { seam: Seam::Armhole, moved: 0.0, lengthened: 0.0 };
         let mut works = Vec::new();
-        for piece in [pattern.front(), pattern.back()].into_iter().flatten() {
+        for piece in trued_pieces(pattern) {
             let mut after = piece.clone();
             let trued = drawn(&mut after, what, reach);
             worst.moved = worst.moved.max(trued.moved);
@@ -115,6 +115,11 @@ impl Alteration for TrueUp {
     }
 }
 
+/// Front and back, or what lies of them above a seam under the bust.
+fn trued_pieces(pattern: &Pattern) -> impl Iterator<Item = &Piece> {
+    [pattern.front_half(), pattern.back_half()].into_iter().flatten().filter_map(|half| half.upper())
+}
+
 fn drawn(piece: &mut Piece, what: What, reach: f64) -> Trued {
     match what {
         What::Neckline => true_kinks(piece, Seam::Neckline, reach),
@@ -122,6 +127,9 @@ fn drawn(piece: &mut Piece, what: What, reach: f64) -> Trued {
         What::Tip => true_tip(piece, reach),
         What::Underarm => true_underarm(piece, reach),
         What::NeckSide => true_neck_side(piece, reach),
+        What::Waist if piece.first_edge(Seam::Waist).is_none() => {
+            Trued { seam: Seam::Waist, moved: 0.0, lengthened: 0.0 }
+        }
         What::Waist => {
             let before = piece.flat_length(Seam::Waist);
             true_waist(piece);

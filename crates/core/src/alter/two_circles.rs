@@ -13,9 +13,11 @@ use crate::pattern::{DartPlace, Edge, Piece, redraw_dart};
 /// Draws a dart to another pivot: by two circles where the seam it lies in is sewn to another piece that is not drawn anew.
 pub(super) fn draw_to(piece: &mut Piece, place: DartPlace, pivot: Point) -> Result<(), AlterError> {
     match place {
-        DartPlace::Armhole | DartPlace::Shoulder | DartPlace::Neckline => {
-            redraw_legs(piece, place, pivot, GivesWay::Second, None).map(|_| ())
-        }
+        DartPlace::Armhole
+        | DartPlace::Shoulder
+        | DartPlace::Neckline
+        | DartPlace::UnderBust
+        | DartPlace::UnderBustSide => redraw_legs(piece, place, pivot, GivesWay::Second, None).map(|_| ()),
         _ => {
             redraw_dart(piece, place, pivot);
             Ok(())

@@ -50,6 +50,15 @@ impl Body {
         }
     }
 
+    /// The piece its darts are in: the whole one, or what lies of it above a seam under the bust.
+    pub(super) fn upper_of(self, pattern: &Pattern) -> Option<&Piece> {
+        let half = match self {
+            Self::Front => pattern.front_half(),
+            Self::Back => pattern.back_half(),
+        };
+        half?.upper()
+    }
+
     /// The word.
     pub(super) const fn name(self) -> &'static str {
         match self {

@@ -38,6 +38,7 @@ pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
         blouse_length(&mm, block, style),
         skirt_length(&mm, block, style),
         sleeve_shape(&mm, block, style),
+        under_bust_seam(&mm, block, style),
     ];
     // What is wished of another garment is no wish of this one.
     let is_of_it = |wish: &Wish| {
@@ -158,6 +159,26 @@ fn skirt_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style)
         style.with_unit(longer.abs())
     );
     Some(wished(known, (block, style), Amounts::of(longer), says, vec!["skirt_length"]))
+}
+
+/// Where a seam under the bust would lie: her own level there, below the bust point.
+fn under_bust_seam(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
+    // Being measured there is no wish yet: it is offered where it can be made.
+    let known = alteration("under_bust_seam").filter(|known| suits(*known, block))?;
+    let (under_bust, bust_point) = (mm("snp_to_under_bust")?, mm("snp_to_bust_point")?);
+    let below = under_bust - bust_point;
+    let says = format!(
+        "Under the bust at {} from the neck side, over the bust: {} below the bust point.",
+        style.with_unit(under_bust),
+        style.with_unit(below)
+    );
+    Some(wished(
+        known,
+        (block, style),
+        Amounts::of(below),
+        says,
+        vec!["snp_to_under_bust", "snp_to_bust_point"],
+    ))
 }
 
 /// How long and how wide at its edge the sleeve should be, with what is known of her arm.

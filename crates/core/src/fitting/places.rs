@@ -120,7 +120,7 @@ pub fn places_on_pieces(pattern: &Pattern) -> Vec<PlaceOnPiece> {
 /// The place a seam of a part lies at on the body.
 fn seam_place(part: GarmentPart, seam: Seam) -> Option<&'static str> {
     let front = matches!(part, GarmentPart::BodiceFront | GarmentPart::DressFront | GarmentPart::SkirtFront);
-    let back = matches!(part, GarmentPart::BodiceBack | GarmentPart::DressBack | GarmentPart::SkirtBack);
+    let back = PieceKind::of(part).is_of_back();
     let is_skirt = matches!(part, GarmentPart::SkirtFront | GarmentPart::SkirtBack);
     Some(match seam {
         Seam::Neckline if back => "back neck",
@@ -137,6 +137,7 @@ fn seam_place(part: GarmentPart, seam: Seam) -> Option<&'static str> {
         Seam::CentreFront => "centre front",
         Seam::CentreBack => "across the back",
         Seam::Princess => "princess line",
+        Seam::UnderBust => "under the bust",
         Seam::Cap => "sleeve cap",
         Seam::UnderSleeve => "upper arm",
         Seam::Hem if front => "front hem",

@@ -93,7 +93,7 @@ impl Allowances {
             return 0.0;
         }
         match seam {
-            Seam::Side | Seam::UnderSleeve | Seam::Princess => self.side,
+            Seam::Side | Seam::UnderSleeve | Seam::Princess | Seam::UnderBust => self.side,
             Seam::Shoulder => self.shoulder,
             Seam::Waist => self.waist,
             Seam::Neckline => self.neckline,

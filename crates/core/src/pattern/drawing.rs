@@ -124,7 +124,7 @@ pub fn draw_piece(piece: &Piece, style: Style) -> PieceDrawing {
         notches: piece.notches.iter().flat_map(|notch| draw_notch(piece, notch)).collect(),
         grain: short_svg(&Curve::line(piece.grain.0, piece.grain.1).to_path()),
         bust_point: front_pivot(piece).map(Pt::from),
-        centre_waist: (piece.kind != PieceKind::SLEEVE).then(|| piece.centre_waist().into()),
+        centre_waist: piece.has_waist().then(|| piece.centre_waist().into()),
         label_at: label_at(piece, &outline, bounds).into(),
         bounds: bounds.into(),
     }
@@ -154,7 +154,9 @@ fn outline_path(piece: &Piece) -> BezPath {
 }
 
 fn front_pivot(piece: &Piece) -> Option<Point> {
-    piece.kind.is_front().then(|| piece.bust_pivot()).flatten()
+    (piece.kind.is_front() || piece.kind.part() == GarmentPart::UpperFront)
+        .then(|| piece.bust_pivot())
+        .flatten()
 }
 
 fn draw_dart(piece: &Piece, dart: &Dart, style: Style) -> Option<DartDrawing> {
@@ -213,7 +215,7 @@ fn draw_levels(piece: &Piece) -> Vec<LevelDrawing> {
         .edges_of(Seam::Armhole)
         .find_map(|edge| Some(edge.curve.point_at(edge.curve.crossing_level(y)?)));
     levels.extend(across.map(|end| LevelDrawing {
-        name: if piece.kind.is_front() { "across front" } else { "across back" }.to_owned(),
+        name: if piece.kind.is_of_front() { "across front" } else { "across back" }.to_owned(),
         path: polyline(&[level_begins(piece, y), end]),
     }));
     levels

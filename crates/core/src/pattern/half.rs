@@ -1,9 +1,10 @@
 //! The front or the back of a garment, whole or parted: what other pieces are sewn to, whatever style lines it has.
 
 use super::names::GarmentPart;
-use super::piece::{Notch, Pattern, Piece, Seam};
+use super::piece::{Notch, Pattern, Piece, PieceKind, Seam};
 
-/// One half of a front or a back: a whole piece, or the panels a style line parted it into, the centre's first.
+/// One half of a front or a back: a whole piece, the panels a princess line parted it into, the centre's first, or the
+/// upper part and the band a seam under the bust parted it into.
 #[derive(Clone, Debug)]
 pub struct Half<'a> {
     /// One piece, or two.
@@ -19,20 +20,38 @@ impl<'a> Half<'a> {
         }
     }
 
-    /// Its panels, centre first, where it was parted.
+    /// Its panels, centre first, where a princess line parted it.
     pub fn panels(&self) -> Option<(&'a Piece, &'a Piece)> {
         match self.pieces.as_slice() {
-            [centre, side] => Some((centre, side)),
+            [centre, side] if centre.kind.is_panel() => Some((centre, side)),
             _ => None,
         }
     }
 
-    /// The piece at the centre line.
+    /// Upper part and band, where a seam under the bust parted it.
+    pub fn tiers(&self) -> Option<(&'a Piece, &'a Piece)> {
+        match self.pieces.as_slice() {
+            [upper, band] if band.kind.is_band() => Some((upper, band)),
+            _ => None,
+        }
+    }
+
+    /// The piece that neckline, shoulder, armhole and bust line lie on, where that is one.
+    pub fn upper(&self) -> Option<&'a Piece> {
+        self.whole().or_else(|| self.tiers().map(|(upper, _)| upper))
+    }
+
+    /// The piece where the centre line begins.
     pub fn at_centre(&self) -> &'a Piece {
         self.pieces[0]
     }
 
-    /// The piece at the side seam.
+    /// The piece where the waist meets the centre line.
+    pub fn at_centre_waist(&self) -> &'a Piece {
+        self.tiers().map_or_else(|| self.at_centre(), |(_, band)| band)
+    }
+
+    /// The piece where the side seam ends.
     pub fn at_side(&self) -> &'a Piece {
         self.pieces[self.pieces.len() - 1]
     }
@@ -57,11 +76,16 @@ impl<'a> Half<'a> {
         self.pieces.iter().map(|piece| piece.sewn_waist()).sum()
     }
 
-    /// The notches of a seam, told from the underarm over all its pieces: the side's first.
+    /// The notches of a seam, told from the underarm over all its pieces: of panels the side's come first, of a side seam
+    /// that a seam under the bust crosses the upper part's.
     pub fn notches(&self, seam: Seam) -> Vec<Notch> {
+        let mut pieces = self.pieces.clone();
+        if self.tiers().is_none() {
+            pieces.reverse();
+        }
         let mut below = 0.0;
         let mut all = Vec::new();
-        for piece in self.pieces.iter().rev() {
+        for piece in pieces {
             let own = piece.notches.iter().filter(|notch| notch.seam == seam);
             all.extend(own.map(|notch| Notch { from_underarm: below + notch.from_underarm, ..*notch }));
             below += piece.flat_length(seam);
@@ -71,14 +95,14 @@ impl<'a> Half<'a> {
 }
 
 impl Pattern {
-    /// The front, whole or in panels.
+    /// The front, whole or parted.
     pub fn front_half(&self) -> Option<Half<'_>> {
-        self.half(super::PieceKind::is_front, super::PieceKind::is_front_panel)
+        self.half(PieceKind::is_front, PieceKind::is_front_panel, PieceKind::is_front_tier)
     }
 
-    /// The back, whole or in panels.
+    /// The back, whole or parted.
     pub fn back_half(&self) -> Option<Half<'_>> {
-        self.half(super::PieceKind::is_back, super::PieceKind::is_back_panel)
+        self.half(PieceKind::is_back, PieceKind::is_back_panel, PieceKind::is_back_tier)
     }
 
     /// Front and back of a skirt, whole.
@@ -92,14 +116,19 @@ impl Pattern {
 
     fn half(
         &self,
-        is_whole: fn(super::PieceKind) -> bool,
-        is_panel: fn(super::PieceKind) -> bool,
+        is_whole: fn(PieceKind) -> bool,
+        is_panel: fn(PieceKind) -> bool,
+        is_tier: fn(PieceKind) -> bool,
     ) -> Option<Half<'_>> {
         if let Some(whole) = self.pieces.iter().find(|piece| is_whole(piece.kind)) {
             return Some(Half { pieces: vec![whole] });
         }
-        let mut panels: Vec<&Piece> = self.pieces.iter().filter(|piece| is_panel(piece.kind)).collect();
-        panels.sort_by_key(|panel| panel.kind.centre() == Seam::Princess);
-        (panels.len() == 2).then_some(Half { pieces: panels })
+        let parted = |is_part: fn(PieceKind) -> bool, is_second: fn(PieceKind) -> bool| {
+            let mut parts: Vec<&Piece> = self.pieces.iter().filter(|piece| is_part(piece.kind)).collect();
+            parts.sort_by_key(|part| is_second(part.kind));
+            (parts.len() == 2).then_some(Half { pieces: parts })
+        };
+        parted(is_panel, |kind| kind.centre() == Seam::Princess)
+            .or_else(|| parted(is_tier, PieceKind::is_band))
     }
 }

@@ -236,10 +236,7 @@ fn measure_worn(pattern: &Pattern) -> PatternMeasures {
         all_round(front, back, &mut figures);
     }
     if let Some(front) = &front {
-        match front.whole() {
-            Some(whole) => measure_front(whole, &mut figures),
-            None => measure_front_panels(front, &mut figures),
-        }
+        measure_front(front, &mut figures);
     }
     if let Some(back) = &back {
         measure_back(back, &mut figures);
@@ -257,8 +254,8 @@ fn measure_worn(pattern: &Pattern) -> PatternMeasures {
 
 /// What front and back make together.
 fn all_round(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
-    let bust = |half: &Half<'_>| match (half.whole(), half.panels()) {
-        (Some(whole), _) => half_bust(whole),
+    let bust = |half: &Half<'_>| match (half.upper(), half.panels()) {
+        (Some(upper), _) => half_bust(upper),
         (None, panels) => panels.map_or(0.0, |(centre, side)| level_length(centre) + level_length(side)),
     };
     let both = |seam| front.sewn_length(seam) + back.sewn_length(seam);
@@ -332,22 +329,6 @@ fn below_hip(piece: &Piece) -> Option<f64> {
     Some(piece.edges_of(Seam::Hem).last()?.curve.end().distance(*from))
 }
 
-fn measure_front_panels(front: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
-    use PatternMeasure as F;
-    let centre = front.at_centre();
-    figures.extend([
-        (F::ShoulderFront, front.sewn_length(Seam::Shoulder)),
-        (F::NecklineFront, front.sewn_length(Seam::Neckline)),
-        (F::ArmholeFront, front.sewn_length(Seam::Armhole)),
-        (F::SideFront, side_to_waist(front.at_side())),
-        (F::CentreFront, centre_to_waist(centre)),
-    ]);
-    // Where the shoulder is parted its tip lies on another piece.
-    if front.ends(Seam::Shoulder).is_some_and(|piece| piece.kind == centre.kind) {
-        figures.push((F::ShoulderDrop, centre.tip().y - centre.neck_base_side().y));
-    }
-}
-
 /// Slopes of the shoulders and angles of the darts, in degrees, each with its name.
 pub fn angles(pattern: &Pattern) -> Vec<(String, f64)> {
     let mut found = Vec::new();
@@ -387,22 +368,28 @@ fn measure_sleeve(sleeve: &Piece, armhole: Option<f64>, figures: &mut Vec<(Patte
     figures.push((F::SleeveHem, sleeve.sewn_length(Seam::Hem)));
 }
 
-fn measure_front(front: &Piece, figures: &mut Vec<(PatternMeasure, f64)>) {
+fn measure_front(half: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
     use PatternMeasure as F;
+    let centre = half.at_centre();
     figures.extend([
-        (F::AcrossFront, across(front) * 2.0),
-        (F::ShoulderFront, front.sewn_length(Seam::Shoulder)),
-        (F::ShoulderDrop, front.tip().y - front.neck_base_side().y),
-        (F::NecklineFront, front.sewn_length(Seam::Neckline)),
-        (F::ArmholeFront, front.sewn_length(Seam::Armhole)),
-        (F::SideFront, side_to_waist(front)),
-        (F::CentreFront, centre_to_waist(front)),
+        (F::ShoulderFront, half.sewn_length(Seam::Shoulder)),
+        (F::NecklineFront, half.sewn_length(Seam::Neckline)),
+        (F::ArmholeFront, half.sewn_length(Seam::Armhole)),
+        (F::SideFront, half_side_to_waist(half)),
+        (F::CentreFront, centre_to_waist(half)),
     ]);
+    // Where the shoulder is parted its tip lies on another piece.
+    if half.ends(Seam::Shoulder).is_some_and(|piece| piece.kind == centre.kind) {
+        figures.push((F::ShoulderDrop, centre.tip().y - centre.neck_base_side().y));
+    }
+    let Some(front) = half.upper() else { return };
+    figures.push((F::AcrossFront, across(front) * 2.0));
     // The pivot, not the girth line's middle: that is where her bust point is meant to lie.
     if let Some(pivot) = front.bust_pivot() {
         figures.push((F::BustPointDepth, pivot.y - front.neck_base_side().y));
         figures.push((F::BustSpan, pivot.x * 2.0));
-        figures.push((F::FrontLength, front_length(front, pivot)));
+        let waist = waist_below(half.at_centre_waist(), pivot);
+        figures.push((F::FrontLength, waist - front.neck_base_side().y));
     }
     figures.extend(waist_intake(front).map(|mm| (F::WaistDartFront, mm)));
     figures.extend(dart_mouth(front, DartPlace::Side).map(|mm| (F::SideDart, mm)));
@@ -416,11 +403,11 @@ fn measure_back(half: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
         (F::ShoulderBack, half.sewn_length(Seam::Shoulder)),
         (F::NecklineBack, half.sewn_length(Seam::Neckline)),
         (F::ArmholeBack, half.sewn_length(Seam::Armhole)),
-        (F::SideBack, side_to_waist(half.at_side())),
-        (F::CentreBack, centre_to_waist(centre)),
-        (F::BackLength, centre.centre_waist().y - centre.neck_base_side().y),
+        (F::SideBack, half_side_to_waist(half)),
+        (F::CentreBack, centre_to_waist(half)),
+        (F::BackLength, half.at_centre_waist().centre_waist().y - centre.neck_base_side().y),
     ]);
-    if let Some(back) = half.whole() {
+    if let Some(back) = half.upper() {
         figures.push((F::AcrossBack, across(back) * 2.0));
         figures.push((F::ArmholeDepth, back.underarm().y - back.neck_base_top().y));
         figures.extend(waist_intake(back).map(|mm| (F::WaistDartBack, mm)));
@@ -439,11 +426,18 @@ pub(super) fn side_to_waist(piece: &Piece) -> f64 {
     below.map_or(whole, |(waist, edge)| whole - (edge.curve.length() - edge.curve.nearest(*waist)))
 }
 
-/// Pit or nape to the waist, where the piece goes on below it.
-fn centre_to_waist(piece: &Piece) -> f64 {
-    match piece.level(LevelName::Waist) {
-        Some(_) => piece.centre_top().distance(piece.centre_waist()),
-        None => piece.sewn_length(piece.kind.centre()),
+/// Sewn side seam of a half from the underarm to the waist.
+fn half_side_to_waist(half: &Half<'_>) -> f64 {
+    let above = half.tiers().map_or(0.0, |(upper, _)| upper.sewn_length(Seam::Side));
+    above + side_to_waist(half.at_side())
+}
+
+/// Pit or nape to the waist, where the half goes on below it.
+fn centre_to_waist(half: &Half<'_>) -> f64 {
+    let centre = half.at_centre();
+    match centre.level(LevelName::Waist) {
+        Some(_) => centre.centre_top().distance(centre.centre_waist()),
+        None => half.sewn_length(centre.kind.centre()),
     }
 }
 
@@ -500,8 +494,8 @@ fn folding_armhole(piece: &Piece) -> Affine {
     })
 }
 
-/// Down from the neck side over the bust point's x to the waist, the waist dart closed.
-fn front_length(front: &Piece, pivot: Point) -> f64 {
+/// The level of the waist straight below her bust point, the waist dart closed.
+fn waist_below(front: &Piece, pivot: Point) -> f64 {
     let side_closed = front.mouth(DartPlace::Waist).map_or(Affine::IDENTITY, |(side, centre)| {
         Affine::rotate_about(turn_degrees(side - pivot, centre - pivot).to_radians(), pivot)
     });
@@ -515,5 +509,5 @@ fn front_length(front: &Piece, pivot: Point) -> f64 {
         many => many.last().and_then(on),
     };
     // Below the bust point a level waist is as far down as it is at the centre.
-    found.unwrap_or_else(|| front.centre_waist().y) - front.neck_base_side().y
+    found.unwrap_or_else(|| front.centre_waist().y)
 }

@@ -29,13 +29,15 @@ pub enum Seam {
     UnderSleeve,
     /// From the armhole over the bust point to the waist, between two panels.
     Princess,
+    /// Across front and back under the bust, between the upper part and the band.
+    UnderBust,
     /// A leg of a dart.
     DartLeg,
 }
 
 impl Seam {
     /// Every seam.
-    pub const ALL: [Self; 12] = [
+    pub const ALL: [Self; 13] = [
         Self::CentreFront,
         Self::CentreBack,
         Self::Neckline,
@@ -47,6 +49,7 @@ impl Seam {
         Self::Cap,
         Self::UnderSleeve,
         Self::Princess,
+        Self::UnderBust,
         Self::DartLeg,
     ];
 
@@ -64,6 +67,7 @@ impl Seam {
             Self::Cap => "sleeve cap",
             Self::UnderSleeve => "sleeve seam",
             Self::Princess => "princess seam",
+            Self::UnderBust => "seam under the bust",
             Self::DartLeg => "dart leg",
         }
     }
@@ -88,6 +92,10 @@ pub enum DartPlace {
     Neckline,
     /// Mouth on the centre line.
     Centre,
+    /// Mouth on the seam under the bust.
+    UnderBust,
+    /// Mouth on the seam under the bust, nearer to the side than the other one.
+    UnderBustSide,
 }
 
 impl DartPlace {
@@ -101,6 +109,8 @@ impl DartPlace {
             Self::WaistSide => "outer waist dart",
             Self::Neckline => "neck dart",
             Self::Centre => "centre dart",
+            Self::UnderBust => "dart under the bust",
+            Self::UnderBustSide => "outer dart under the bust",
         }
     }
 
@@ -113,6 +123,7 @@ impl DartPlace {
             Self::Armhole => Seam::Armhole,
             Self::Neckline => Seam::Neckline,
             Self::Centre => Seam::CentreFront,
+            Self::UnderBust | Self::UnderBustSide => Seam::UnderBust,
         }
     }
 }
@@ -178,6 +189,14 @@ pub enum GarmentPart {
     BackCentrePanel,
     /// The part of a back between a princess seam and the side.
     BackSidePanel,
+    /// The part of a front above a seam under the bust, half.
+    UpperFront,
+    /// The part of a front between that seam and the waist, half.
+    FrontBand,
+    /// The part of a back above a seam under the bust, half.
+    UpperBack,
+    /// The part of a back between that seam and the waist, half.
+    BackBand,
     /// Skirt front from the waist down, half.
     SkirtFront,
     /// Skirt back from the waist down, half.
@@ -263,7 +282,7 @@ pub struct PieceKind {
 }
 
 /// Every part with its code and the name on the label.
-const PARTS: [(GarmentPart, &str, &str); 11] = [
+const PARTS: [(GarmentPart, &str, &str); 15] = [
     (GarmentPart::BodiceFront, "bodice_front", "Bodice front"),
     (GarmentPart::BodiceBack, "bodice_back", "Bodice back"),
     (GarmentPart::DressFront, "dress_front", "Dress front"),
@@ -273,6 +292,10 @@ const PARTS: [(GarmentPart, &str, &str); 11] = [
     (GarmentPart::SidePanel, "side_panel", "Side front panel"),
     (GarmentPart::BackCentrePanel, "back_centre_panel", "Centre back panel"),
     (GarmentPart::BackSidePanel, "back_side_panel", "Side back panel"),
+    (GarmentPart::UpperFront, "upper_front", "Upper front"),
+    (GarmentPart::FrontBand, "front_band", "Front band"),
+    (GarmentPart::UpperBack, "upper_back", "Upper back"),
+    (GarmentPart::BackBand, "back_band", "Back band"),
     (GarmentPart::SkirtFront, "skirt_front", "Skirt front"),
     (GarmentPart::SkirtBack, "skirt_back", "Skirt back"),
 ];
@@ -335,10 +358,14 @@ impl PieceKind {
             GarmentPart::BodiceFront
             | GarmentPart::DressFront
             | GarmentPart::CentrePanel
+            | GarmentPart::UpperFront
+            | GarmentPart::FrontBand
             | GarmentPart::SkirtFront => Seam::CentreFront,
             GarmentPart::BodiceBack
             | GarmentPart::DressBack
             | GarmentPart::BackCentrePanel
+            | GarmentPart::UpperBack
+            | GarmentPart::BackBand
             | GarmentPart::SkirtBack => Seam::CentreBack,
             GarmentPart::Sleeve => Seam::UnderSleeve,
             GarmentPart::SidePanel | GarmentPart::BackSidePanel => Seam::Princess,
@@ -373,6 +400,34 @@ impl PieceKind {
     /// Whether it is a panel of a divided front or back.
     pub const fn is_panel(self) -> bool {
         self.is_front_panel() || self.is_back_panel()
+    }
+
+    /// Whether it is a part of a front that a seam under the bust divided.
+    pub const fn is_front_tier(self) -> bool {
+        matches!(self.part, GarmentPart::UpperFront | GarmentPart::FrontBand)
+    }
+
+    /// Whether it is a part of a back that a seam under the bust divided.
+    pub const fn is_back_tier(self) -> bool {
+        matches!(self.part, GarmentPart::UpperBack | GarmentPart::BackBand)
+    }
+
+    /// Whether it lies below a seam under the bust: its outline begins with that seam.
+    pub const fn is_band(self) -> bool {
+        matches!(self.part, GarmentPart::FrontBand | GarmentPart::BackBand)
+    }
+
+    /// Whether it is of a back, whole or a part of one.
+    pub const fn is_of_back(self) -> bool {
+        self.is_back()
+            || self.is_back_panel()
+            || self.is_back_tier()
+            || matches!(self.part, GarmentPart::SkirtBack)
+    }
+
+    /// Whether it is of a front, whole or a part of one.
+    pub const fn is_of_front(self) -> bool {
+        !self.is_of_back() && !self.is_sleeve()
     }
 
     /// Whether it is a sleeve.

@@ -246,6 +246,13 @@ impl Piece {
         self.flat_length(seam) - drawn_in
     }
 
+    /// How much of a seam is sewn up to a place on it, told along the flat seam from its underarm end: gathers drawn in.
+    pub(crate) fn sewn_before(&self, seam: Seam, flat: f64) -> f64 {
+        let drawn_in =
+            |gather: &Gather| gather.amount * ((flat - gather.from_underarm) / gather.flat).clamp(0.0, 1.0);
+        flat - self.gathers.iter().filter(|gather| gather.seam == seam).map(drawn_in).sum::<f64>()
+    }
+
     /// Length of a seam along its edges, gathers lying flat.
     pub fn flat_length(&self, seam: Seam) -> f64 {
         self.edges_of(seam).map(|edge| edge.curve.length()).sum()
@@ -287,6 +294,7 @@ impl Piece {
         of(DartPlace::Side)
             .or_else(|| of(DartPlace::Armhole))
             .or_else(|| of(DartPlace::Waist))
+            .or_else(|| of(DartPlace::UnderBust))
             .or_else(|| self.two_pointed.first().map(|dart| dart.upper))
             .or_else(marked)
     }
@@ -319,6 +327,11 @@ impl Piece {
     /// Front neck pit or nape: where the outline starts.
     pub fn centre_top(&self) -> Point {
         self.edges.first().map_or(Point::ZERO, |edge| edge.curve.start())
+    }
+
+    /// Whether the waist lies on it, as an edge or as a line across it.
+    pub(super) fn has_waist(&self) -> bool {
+        self.first_edge(Seam::Waist).is_some() || self.level(LevelName::Waist).is_some()
     }
 
     /// Where the waist meets the centre line.
@@ -449,6 +462,16 @@ impl Piece {
         self
     }
 
+    /// Whether the outline comes last to the end of a seam between two parts of one half from which the seam is told: the
+    /// armhole's of a princess seam on the side panel, the side's of a seam under the bust on the band.
+    pub(crate) fn comes_to_last(&self, seam: Seam) -> bool {
+        match seam {
+            Seam::Princess => self.kind.centre() == Seam::Princess,
+            Seam::UnderBust => self.kind.is_band(),
+            _ => false,
+        }
+    }
+
     /// Where a notch lies, and the direction into the piece.
     pub fn notch_place(&self, notch: &Notch) -> Option<(Point, kurbo::Vec2)> {
         let mut left = match notch.seam {
@@ -457,10 +480,7 @@ impl Piece {
                 self.flat_length(notch.seam) - notch.from_underarm
             }
             Seam::Waist if self.kind.is_skirt() => self.flat_length(notch.seam) - notch.from_underarm,
-            // A princess seam is told from its armhole end, which the side panel's outline comes to last.
-            Seam::Princess if self.kind.centre() == Seam::Princess => {
-                self.flat_length(notch.seam) - notch.from_underarm
-            }
+            seam if self.comes_to_last(seam) => self.flat_length(seam) - notch.from_underarm,
             _ => notch.from_underarm,
         };
         for edge in self.edges_of(notch.seam) {
@@ -565,6 +585,20 @@ impl Pattern {
             *old = piece;
         }
         self
+    }
+
+    /// The same pattern with two parts in the place of one piece.
+    #[must_use]
+    pub(crate) fn parted(&self, kind: PieceKind, parts: [Piece; 2]) -> Self {
+        let mut pieces = Vec::with_capacity(self.pieces.len() + 1);
+        let mut parts = Some(parts);
+        for piece in &self.pieces {
+            match parts.take_if(|_| piece.kind == kind) {
+                Some(parts) => pieces.extend(parts),
+                None => pieces.push(piece.clone()),
+            }
+        }
+        Self { pieces, ..self.clone() }
     }
 
     /// The sleeve.

@@ -141,7 +141,7 @@ pub fn true_closed_side(piece: &mut Piece) {
 /// How far stitching ends short of the pivot, in millimetres (common practice, no source).
 fn back_off(kind: PieceKind, place: DartPlace) -> f64 {
     match (kind, place) {
-        (kind, _) if kind.is_front() => 25.0,
+        (kind, _) if kind.is_front() || kind.is_front_tier() => 25.0,
         (_, DartPlace::Shoulder | DartPlace::Neckline) => 10.0,
         _ => 12.0,
     }
@@ -314,9 +314,12 @@ fn cap(piece: &Piece, place: DartPlace, before: &Edge, after: &Edge) -> Option<(
         DartPlace::Shoulder | DartPlace::Neckline | DartPlace::Centre => {
             (first, -before.curve.end_direction())
         }
-        DartPlace::Side | DartPlace::Waist | DartPlace::WaistSide | DartPlace::Armhole => {
-            (second, after.curve.start_direction())
-        }
+        DartPlace::Side
+        | DartPlace::Waist
+        | DartPlace::WaistSide
+        | DartPlace::Armhole
+        | DartPlace::UnderBust
+        | DartPlace::UnderBustSide => (second, after.curve.start_direction()),
     };
     let leg = unit(from - pivot);
     let mirrored = leg * (2.0 * seam.dot(leg)) - seam;

@@ -84,7 +84,12 @@ fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
     }
     for (half, name) in [(&front, "princess seam"), (&back, "princess seam of the back")] {
         if let Some((centre, side)) = half.as_ref().and_then(Half::panels) {
-            walks.push(panels(name, side, centre));
+            walks.push(parts(name, Seam::Princess, side, centre));
+        }
+    }
+    for (half, name) in [(&front, "seam under the bust"), (&back, "seam under the bust, behind")] {
+        if let Some((upper, band)) = half.as_ref().and_then(Half::tiers) {
+            walks.push(parts(name, Seam::UnderBust, upper, band));
         }
     }
     let (Some(sleeve), Some(rule)) = (pattern.sleeve(), pattern.sleeve_rule) else {
@@ -96,9 +101,10 @@ fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
     };
     let (cap_back, cap_front) = halves(Seam::Cap);
     let armhole = |half: Half<'_>| {
-        (half.at_side().kind, half.sewn_length(Seam::Armhole), places(&half.notches(Seam::Armhole)))
+        let at = half.ends(Seam::Armhole)?;
+        Some((at.kind, half.sewn_length(Seam::Armhole), places(&half.notches(Seam::Armhole))))
     };
-    let (in_front, behind) = (front.map(armhole), back.map(armhole));
+    let (in_front, behind) = (front.and_then(armhole), back.and_then(armhole));
     for (garment, name, cap, is_back) in
         [(in_front, "front of the cap", cap_front, false), (behind, "back of the cap", cap_back, true)]
     {
@@ -162,18 +168,20 @@ fn pair(
     })
 }
 
-/// The panels of a half joined along their princess seam.
-fn panels(name: &'static str, side: &Piece, centre: &Piece) -> SeamWalk {
-    let seam = Seam::Princess;
-    let of = |piece: &Piece| places(&notches(piece, seam).collect::<Vec<_>>());
-    let (met, single) = matched(&of(side), &of(centre));
+/// The two parts of a half joined along the seam that divides it.
+fn parts(name: &'static str, seam: Seam, one: &Piece, other: &Piece) -> SeamWalk {
+    // What is gathered before a notch is not walked.
+    let of = |piece: &Piece| -> Vec<f64> {
+        notches(piece, seam).map(|notch| piece.sewn_before(seam, notch.from_underarm)).collect()
+    };
+    let (met, single) = matched(&of(one), &of(other));
     SeamWalk {
         name,
-        one: side.kind,
-        other: centre.kind,
+        one: one.kind,
+        other: other.kind,
         seam,
-        one_length: side.sewn_length(seam),
-        other_length: centre.sewn_length(seam),
+        one_length: one.sewn_length(seam),
+        other_length: other.sewn_length(seam),
         ease: (0.0, 0.0),
         reason: "",
         notches: met,

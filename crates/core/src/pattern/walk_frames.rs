@@ -99,8 +99,7 @@ fn frames(pattern: &Pattern, walked: &SeamWalk, style: Style) -> Vec<WalkFrame> 
 fn sewn_at(piece: &Piece, seam: Seam, along: f64) -> Option<(Point, Vec2)> {
     let mut edges: Vec<crate::geometry::Curve> =
         piece.edges_of(seam).map(|edge| edge.curve.clone()).collect();
-    // A princess seam is walked from the armhole, which the side panel's outline comes to last.
-    if seam == Seam::Princess && piece.kind.centre() == Seam::Princess {
+    if piece.comes_to_last(seam) {
         edges = edges.iter().rev().map(crate::geometry::Curve::reversed).collect();
     }
     let mut left = along;

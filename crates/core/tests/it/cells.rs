@@ -50,6 +50,7 @@ pub(crate) fn usual() -> Vec<Try> {
         ("skirt_length", 80.0),
         ("sleeve_shape", 380.0),
         ("princess_line", 6.0),
+        ("under_bust_seam", 65.0),
         ("biceps_width", 8.0),
         ("sleeve_width", 10.0),
         ("cap_height", 5.0),
@@ -120,6 +121,7 @@ pub(crate) fn blocks() -> Vec<Block> {
         ("her own", plain(own.collect())),
         ("princess", after(Recipe::default().and("princess_line", Amounts::of(4.0), ""))),
         ("gathers", after(Recipe::default().and("gather_dart", Amounts::of(1.0), ""))),
+        ("under the bust", after(Recipe::default().and("under_bust_seam", Amounts::of(65.0), ""))),
         (
             "left and right",
             after(Recipe::default().and("shoulder_slope", Amounts::of(5.0), "").on_one_side(WornSide::Left)),
@@ -145,7 +147,12 @@ pub(crate) fn ways(block: &Pattern, begun: &Recipe, code: &str, amounts: Amounts
         // The gape is pinned where it points at the bust.
         "princess_line" if amounts.0.contains_key("from") => amounts.with("place", 0.65),
         "dart_point" | "split_dart" if takes("princess_line") => amounts.by("piece", "back"),
-        "gather_dart" if !has(DartPlace::Waist) || takes("princess_line") || takes("gather_dart") => {
+        // In front all is gathered.
+        "dart_point" if takes("under_bust_seam") => amounts.by("piece", "back"),
+        "gather_dart"
+            if !has(DartPlace::Waist)
+                || ["princess_line", "gather_dart", "under_bust_seam"].iter().any(|code| takes(code)) =>
+        {
             amounts.by("dart", "side")
         }
         "move_dart" if has(DartPlace::Armhole) => amounts.by("from", "armhole").by("to", "shoulder"),
@@ -218,7 +225,7 @@ fn sides(before: &Pattern, taped: &Pattern, after: &Pattern) -> Vec<(Pattern, Pa
 }
 
 /// On how many bodies of a block an alteration holds, of how many, and why it does not on the others; of none, where the
-/// block is another garment than it is for.
+/// block is another garment than it is for, or a seam that shuts it out has parted it.
 type Cell = (usize, usize, Option<String>);
 
 /// A row of the table: an alteration in one of its ways, block by block.
@@ -233,13 +240,21 @@ fn is_for_the_garment(code: &str, begun: &[Begun]) -> bool {
     begun.first().is_some_and(|(block, _)| known.garments().contains(&block.garment()))
 }
 
+/// Whether a seam that parts front and back is tried where another one has parted them: the two shut each other out.
+fn is_shut_out(code: &str, begun: &[Begun]) -> bool {
+    let parts = ["princess_line", "under_bust_seam"];
+    let is_other = |other: &str| parts.contains(&other) && other != code;
+    parts.contains(&code)
+        && begun.iter().any(|(_, recipe)| recipe.steps.iter().any(|step| is_other(&step.alteration)))
+}
+
 /// What every alteration does on every block, block by block on two threads.
 fn measured(usual: &[Try], blocks: &[Block]) -> Vec<Row> {
     let of_block = |(name, begun): &Block| -> Vec<Cell> {
         let ready: Vec<Ready> = begun.iter().map(Ready::of).collect();
         let cell = |each: &Try| {
             let mut reasons: BTreeMap<String, usize> = BTreeMap::new();
-            if !is_for_the_garment(each.0, begun) {
+            if !is_for_the_garment(each.0, begun) || is_shut_out(each.0, begun) {
                 return (0, 0, None);
             }
             for ready in &ready {

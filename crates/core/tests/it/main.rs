@@ -37,5 +37,6 @@ mod side_balance;
 mod skirts;
 mod sleeve_shapes;
 mod stages;
+mod under_bust;
 mod what_is_read;
 mod wishes;

@@ -15,10 +15,9 @@ use yardwand_core::pattern::{Pattern, measure};
 const STYLE: Style = Style::TENTHS;
 
 /// What no draft, comparison or wish reads yet: what it is for today, and the part of the craft it waits for.
-const NOT_YET: [(&str, &str); 18] = [
+const NOT_YET: [(&str, &str); 17] = [
     ("shoulder_to_hip_back", "estimates waist to hip; a draft that hangs from the shoulder"),
     ("height", "estimates lengths; the range of others"),
-    ("snp_to_under_bust", "seam under the bust, strapless edge"),
     ("nape_to_bust_point", "becomes its neck-side reading where that was not taken"),
     ("nape_to_under_bust", "becomes its neck-side reading where that was not taken"),
     ("nape_to_waist_front", "becomes its neck-side reading where that was not taken"),

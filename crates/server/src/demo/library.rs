@@ -26,15 +26,18 @@ impl Seeder<'_> {
         let method = method.with("waist_dart_keeps", 1.25 * INCH)?.with("below_armpit", 0.875 * INCH)?;
         self.store.put_on_shelf(Shelf::Methods, "High armhole, narrow dart", &method, self.once).await?;
         let why = "For the string section: no waist seam, sleeve in the armhole.";
-        self.dress_master("Concert dress to the hip", true, why).await?;
+        self.master("Concert dress to the hip", MethodKind::Dress, true, why).await?;
         let why = "For summer concerts: the same without a sleeve.";
-        self.dress_master("Sleeveless dress to the hip", false, why).await?;
+        self.master("Sleeveless dress to the hip", MethodKind::Dress, false, why).await?;
+        let why = "For blouses and bodices that want a sleeve.";
+        self.master("Bodice with sleeve", MethodKind::Direct, true, why).await?;
         self.card().await
     }
 
-    async fn dress_master(&self, name: &str, with_sleeve: bool, why: &str) -> Seeded {
+    /// A master of every size of a built-in table.
+    async fn master(&self, name: &str, kind: MethodKind, with_sleeve: bool, why: &str) -> Seeded {
         let table = size_table("medium").ok_or("no built-in table")?;
-        let mut method = Method { kind: MethodKind::Dress, with_sleeve, ..Method::usual(STYLE.unit()) };
+        let mut method = Method { kind, with_sleeve, ..Method::usual(STYLE.unit()) };
         let ease = ease_set("standard", STYLE.unit()).ok_or("no standard ease")?;
         let mut sizes = Vec::new();
         for size in &table.sizes {

@@ -134,6 +134,7 @@ pub async fn seed_orchestra(store: &Store) -> Seeded {
     orchestra.late().await?;
     orchestra.long_dress().await?;
     orchestra.deep_backed_blouse().await?;
+    orchestra.gathered_bodice().await?;
     let violist = orchestra.her("Katarina Zell").await?;
     orchestra.seeder.straight_skirt(violist, "Katarina Zell").await?;
     orchestra.mistakes().await?;
@@ -160,6 +161,8 @@ struct Wished {
     master: &'static str,
     /// Code of the set she is measured by.
     set: &'static str,
+    /// Readings her wish wants besides those of the set.
+    besides: &'static [&'static str],
     /// In how many days it is wanted.
     days: u64,
 }
@@ -489,6 +492,7 @@ impl Orchestra<'_> {
             garment: "Floor-length gala dress",
             master: "Concert dress to the hip",
             set: "dress",
+            besides: &[],
             days: 70,
         };
         let body = |figure: &Body| {
@@ -509,6 +513,7 @@ impl Orchestra<'_> {
             garment: "Sleeveless blouse, deep back",
             master: "Sleeveless dress to the hip",
             set: "dress",
+            besides: &[],
             days: 40,
         };
         let body = |figure: &Body| {
@@ -520,6 +525,26 @@ impl Orchestra<'_> {
                 .with("neck_depth_front", 5.0 * INCH)
                 .with("neck_depth_back", 9.5 * INCH)
                 .with("blouse_length", own("nape_to_waist_back", 0.25) + own("waist_to_hip", -1.25))
+        };
+        self.made_to_her_wish(&wished, body, |amounts| amounts).await
+    }
+
+    /// A short-sleeved bodice with a seam under the bust, gathered above it: nothing tight where she breathes over the keys.
+    async fn gathered_bodice(&self) -> Seeded {
+        let wished = Wished {
+            client: "Niamh Devlin",
+            garment: "Short-sleeved bodice, seam under the bust",
+            master: "Bodice with sleeve",
+            set: "bodice_direct",
+            besides: &["snp_to_under_bust"],
+            days: 34,
+        };
+        let body = |figure: &Body| {
+            let own = |code: &str, inches: f64| figure.get(code).unwrap_or_default() + inches * INCH;
+            with_shoulder_width(figure.clone())
+                .with("waist_girth", own("waist_girth", 0.5))
+                .with("snp_to_under_bust", own("snp_to_bust_point", 2.875))
+                .with("sleeve_length", 8.0 * INCH)
         };
         self.made_to_her_wish(&wished, body, |amounts| amounts).await
     }
@@ -543,8 +568,10 @@ impl Orchestra<'_> {
         let taken = seeder.order_of(client, wished.garment, wished.set, wished.days, 12).await?;
         seeder.measure(taken, &body, usize::MAX, 10).await?;
         let of_set = &measurement_set(wished.set).ok_or("no such set")?.codes;
-        let is_wished =
-            |row: &&Measurement| row.wish && body.get(&row.code).is_some() && !of_set.contains(&row.code);
+        let is_wished = |row: &&Measurement| {
+            let is_wanted = row.wish || wished.besides.contains(&row.code.as_str());
+            is_wanted && body.get(&row.code).is_some() && !of_set.contains(&row.code)
+        };
         let codes: Vec<String> = catalogue().iter().filter(is_wished).map(|row| row.code.clone()).collect();
         if !codes.is_empty() {
             self.session_of(client, ("chosen", "What she wishes", &codes), &body, 10).await?;

@@ -156,7 +156,7 @@ pub(crate) fn allowance_note(allowances: &Allowances, pattern: &Pattern, style: 
         return "No allowance: add it on the cloth.".to_owned();
     }
     let edges: [(&str, f64, &[Seam]); 7] = [
-        ("side", allowances.side, &[Seam::Side, Seam::UnderSleeve, Seam::Princess]),
+        ("side", allowances.side, &[Seam::Side, Seam::UnderSleeve, Seam::Princess, Seam::UnderBust]),
         ("shoulder", allowances.shoulder, &[Seam::Shoulder]),
         ("waist", allowances.waist, &[Seam::Waist]),
         ("neckline", allowances.neckline, &[Seam::Neckline]),

@@ -7,7 +7,7 @@
 import { computed, reactive, ref, useTemplateRef } from 'vue'
 import PieceLayers from './PieceLayers.vue'
 import { LAYERS } from './layers'
-import { isSidePanel, sameIn } from './pieces'
+import { isSecondPart, sameIn } from './pieces'
 import type { AlteredFor, Handle, MovedArea, PieceDrawing, Stage } from '@/api/types'
 import { useDrawingView } from '@/composables/useDrawingView'
 import type { Box } from '@/composables/useDrawingView'
@@ -80,7 +80,7 @@ const shown = computed(() => {
 const placed = computed<Placed[]>(() => {
   let right = 0
   return shown.value.map((piece) => {
-    const before = isSidePanel(piece.kind) ? undefined : sameIn(props.before ?? [], piece.kind)
+    const before = isSecondPart(piece.kind) ? undefined : sameIn(props.before ?? [], piece.kind)
     const more = props.room?.[piece.kind]
     const box = around([piece.bounds, ...(before ? [before.bounds] : []), ...(more ? [more] : [])])
     const dx = right - Math.min(0, box.x)

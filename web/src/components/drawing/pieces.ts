@@ -1,15 +1,17 @@
 import type { PieceDrawing } from '@/api/types'
 
 const part = (kind: string): string => kind.replace(/_(left|right)$/, '')
-/** A divided front or back lies where the whole one lay: its centre panel stands for it. */
+/** A divided front or back lies where the whole one lay: its centre panel, or its upper part, stands for it. */
 const whole = (kind: string): string =>
   part(kind)
     .replace(/^centre_panel$/, 'front')
     .replace(/^back_centre_panel$/, 'back')
+    .replace(/^upper_(front|back)$/, '$1')
     .replace(/^(bodice|dress)_/, '')
 
-/** The side panel of a divided piece: what it was cut from is drawn with the centre panel. */
-export const isSidePanel = (kind: string): boolean => /^(back_)?side_panel/.test(kind)
+/** The second part of a divided piece, side panel or band: what it was cut from is drawn with the first. */
+export const isSecondPart = (kind: string): boolean =>
+  /^((back_)?side_panel|(front|back)_band)(_left|_right)?$/.test(kind)
 
 /** The same piece in another state of the pattern: its own, or the one it was made from. */
 export function sameIn(pieces: readonly PieceDrawing[], kind: string): PieceDrawing | undefined {

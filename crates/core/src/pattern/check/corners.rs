@@ -22,9 +22,19 @@ pub(super) fn corners(pattern: &Pattern, style: Style) -> Vec<Check> {
     let mut checks = Vec::new();
     if let Some((front, back)) = pattern.front_half().zip(pattern.back_half()) {
         checks.extend(shoulder_corners(&front, &back));
-        let (front, back) = (front.at_side(), back.at_side());
-        checks.extend([UNDERARM, HEM].iter().filter_map(|place| place.check(front, back)));
-        checks.push(side_balance(pattern, front, style));
+        checks.extend(
+            front
+                .ends(Seam::Armhole)
+                .zip(back.ends(Seam::Armhole))
+                .and_then(|(front, back)| UNDERARM.check(front, back)),
+        );
+        if let Some(((upper, band), (upper_back, back_band))) = front.tiers().zip(back.tiers()) {
+            checks.extend(ABOVE_UNDER_BUST.check(upper, upper_back));
+            checks.extend(BELOW_UNDER_BUST.check(band, back_band));
+        }
+        let (at_side, back) = (front.at_side(), back.at_side());
+        checks.extend(HEM.check(at_side, back));
+        checks.push(side_balance(pattern, front.ends(Seam::Armhole).unwrap_or(at_side), style));
     }
     if let Some((front, back)) = pattern.skirt_halves() {
         let (front, back) = (front.at_side(), back.at_side());
@@ -106,6 +116,18 @@ const WAIST: AtSide = AtSide {
     corner: |piece| corner_after(piece, Seam::Waist),
     tolerance: SQUARE_TOLERANCE,
 };
+const ABOVE_UNDER_BUST: AtSide = AtSide {
+    code: CheckCode::UnderBustCorners,
+    place: "of the seam under the bust at the side, above it",
+    corner: |piece| corner_before(piece, Seam::UnderBust),
+    tolerance: SQUARE_TOLERANCE,
+};
+const BELOW_UNDER_BUST: AtSide = AtSide {
+    code: CheckCode::UnderBustCorners,
+    place: "of the seam under the bust at the side, below it",
+    corner: |piece| corner_after(piece, Seam::UnderBust),
+    tolerance: SQUARE_TOLERANCE,
+};
 const HEM: AtSide = AtSide {
     code: CheckCode::HemCorners,
     place: "of the hem at the side",
@@ -168,13 +190,11 @@ fn centre_square(pattern: &Pattern) -> Check {
         let top = piece.edges.last().zip(piece.edges.first()).filter(|_| !is_pointed);
         let at_neck =
             top.map(|(c, n)| (n.curve.start(), corner(c.curve.end_direction(), n.curve.start_direction())));
-        let is_skirt = piece.kind.is_skirt();
-        let at_waist = corner_after(piece, Seam::Waist).filter(|_| !is_skirt);
-        for (place, found) in [
-            (if is_skirt { "waist" } else { "neckline" }, at_neck),
-            ("waist", at_waist),
-            ("hem", corner_after(piece, Seam::Hem)),
-        ] {
+        // What the outline begins with was looked at: a skirt's waist, a band's seam under the bust.
+        let begins = piece.edges.first().map_or(Seam::Neckline, |edge| edge.seam);
+        let ends = [Seam::UnderBust, Seam::Waist, Seam::Hem].into_iter().filter(|seam| *seam != begins);
+        let below = ends.map(|seam| (seam.name(), corner_after(piece, seam)));
+        for (place, found) in std::iter::once((begins.name(), at_neck)).chain(below) {
             let Some((at, angle)) = found.filter(|(_, angle)| (angle - 90.0).abs() > SQUARE_TOLERANCE) else {
                 continue;
             };

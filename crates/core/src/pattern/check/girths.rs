@@ -10,7 +10,7 @@ const GIRTH_TOLERANCE: f64 = 1.0;
 
 /// Not judged where a pattern does not say what was asked of it.
 pub(super) fn girths(pattern: &Pattern, style: Style) -> Option<Check> {
-    let piece = pattern.pieces.first()?;
+    let first = pattern.pieces.first()?;
     let sewn = measure(pattern);
     let told: Vec<(PatternMeasure, f64, f64)> = pattern
         .girths_off?
@@ -21,7 +21,8 @@ pub(super) fn girths(pattern: &Pattern, style: Style) -> Option<Check> {
         (off.abs() > GIRTH_TOLERANCE).then(|| {
             let (by, word) = (style.with_unit(off.abs()), if *off > 0.0 { "wider" } else { "narrower" });
             let says = format!("the {} is {by} {word} all round than block and recipe ask", figure.name());
-            Fault::new(piece.kind, place(piece, *figure), says)
+            let (piece, at) = place(pattern, *figure).unwrap_or((first, first.underarm()));
+            Fault::new(piece.kind, at, says)
         })
     };
     let says: Vec<String> = told
@@ -32,10 +33,12 @@ pub(super) fn girths(pattern: &Pattern, style: Style) -> Option<Check> {
     Some(Check::new(CheckCode::Girths, says, told.iter().filter_map(fault).collect()))
 }
 
-fn place(piece: &Piece, figure: PatternMeasure) -> kurbo::Point {
-    let bust = piece.level(LevelName::Bust).and_then(|level| level.points.last()).copied();
-    match figure {
-        PatternMeasure::Bust => bust.unwrap_or_else(|| piece.underarm()),
-        _ => piece.centre_waist(),
-    }
+/// Where a girth is looked for: the end of the bust line, or the waist at the centre, on the first piece that has it.
+fn place(pattern: &Pattern, figure: PatternMeasure) -> Option<(&Piece, kurbo::Point)> {
+    let bust = |piece: &Piece| piece.level(LevelName::Bust).and_then(|level| level.points.last()).copied();
+    let waist = |piece: &Piece| piece.has_waist().then(|| piece.centre_waist());
+    pattern.pieces.iter().find_map(|piece| {
+        let at = if figure == PatternMeasure::Bust { bust(piece) } else { waist(piece) };
+        Some((piece, at?))
+    })
 }

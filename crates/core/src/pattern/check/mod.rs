@@ -37,6 +37,8 @@ pub enum CheckCode {
     SleeveSeam,
     /// Centre and side panel of a divided front.
     PrincessSeam,
+    /// Upper part and band of a front or back divided under the bust.
+    UnderBustSeam,
     /// Neckline, waist and hem square to the centre line.
     CentreSquare,
     /// No peak or dip where the shoulders join.
@@ -47,6 +49,8 @@ pub enum CheckCode {
     HemCorners,
     /// No peak or dip of a skirt's waist at the side.
     WaistCorners,
+    /// No peak or dip of a seam under the bust at the side.
+    UnderBustCorners,
     /// Legs equal, point backed off, mouth not too wide.
     Darts,
     /// Closed, simple, smooth.
@@ -69,12 +73,18 @@ impl CheckCode {
     /// The number of the rule on the "before you cut" list, 1 to 9.
     pub const fn rule(self) -> u8 {
         match self {
-            Self::SideSeams | Self::Shoulders | Self::CapEase | Self::SleeveSeam | Self::PrincessSeam => 1,
+            Self::SideSeams
+            | Self::Shoulders
+            | Self::CapEase
+            | Self::SleeveSeam
+            | Self::PrincessSeam
+            | Self::UnderBustSeam => 1,
             Self::CentreSquare
             | Self::ShoulderCorners
             | Self::UnderarmCorners
             | Self::HemCorners
-            | Self::WaistCorners => 2,
+            | Self::WaistCorners
+            | Self::UnderBustCorners => 2,
             Self::Darts => 3,
             Self::Outline => 4,
             Self::Notches => 5,
@@ -108,11 +118,13 @@ impl CheckCode {
             Self::CapEase => "The cap eases into the armhole",
             Self::SleeveSeam => "The sleeve seam closes",
             Self::PrincessSeam => "The panels walk",
+            Self::UnderBustSeam => "Upper part and band walk",
             Self::CentreSquare => "Square at the centre",
             Self::ShoulderCorners => "Neckline and armhole run on over the shoulder",
             Self::UnderarmCorners => "The armhole runs on under the arm",
             Self::HemCorners => "The hem runs on at the side",
             Self::WaistCorners => "The waist runs on at the side",
+            Self::UnderBustCorners => "The seam under the bust runs on at the side",
             Self::Darts => "Darts sew flat",
             Self::Outline => "The outline is clean",
             Self::Notches => "Notches fall together",

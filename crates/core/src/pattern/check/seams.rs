@@ -24,6 +24,7 @@ pub(super) fn joins(pattern: &Pattern, style: Style) -> Vec<Check> {
             Seam::Shoulder => CheckCode::Shoulders,
             Seam::Cap => CheckCode::CapEase,
             Seam::Princess => CheckCode::PrincessSeam,
+            Seam::UnderBust => CheckCode::UnderBustSeam,
             _ => CheckCode::SleeveSeam,
         };
         let says = match code {
@@ -41,6 +42,12 @@ pub(super) fn joins(pattern: &Pattern, style: Style) -> Vec<Check> {
                 "front {}, back {} less its dart",
                 style.with_unit(walked.other_length),
                 style.with_unit(walked.one_length)
+            ),
+            CheckCode::UnderBustSeam => format!(
+                "{}: upper part {} drawn in, band {}",
+                walked.name,
+                style.with_unit(walked.one_length),
+                style.with_unit(walked.other_length)
             ),
             _ if style.is_alike(walked.one_length, walked.other_length) => format!(
                 "{} {}, to be joined to {}: equally long",

@@ -1,0 +1,274 @@
+//! Seam under the bust: front and back parted across at her own level; what shapes the bust becomes gathers or a dart above it,
+//! and the band below it is one smooth piece (handbook: `wishes.md`, section 3).
+
+use kurbo::{Point, Vec2};
+
+use super::keeps::{ARMHOLES, CENTRES, Keeps, NECKLINES, SHOULDERS, SIDES};
+use super::style_line::{Begins, with_one_dart};
+use super::under_bust_parts::{Asked, AtSide, PartedAcross, UpperDart, part_across};
+use super::ways::{Ways, ways};
+use super::work::{FollowUp, PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::pattern::{DartPlace, Pattern, PatternMeasure, Piece, Seam, true_closed_side};
+
+/// From her bust point down to the root of the bust it is at least so far, in millimetres.
+const LEAST_ROOT: f64 = 30.0;
+ways! {
+    /// What becomes of the fullness above the seam.
+    Fullness {
+        /// Drawn in between notches.
+        Gathered = "gathered", "gathered";
+        /// A dart up to the bust point.
+        Dart = "dart", "a dart";
+    }
+}
+
+ways! {
+    /// What becomes of a dart at the side.
+    SideDart {
+        /// Its intake goes into the fullness over the seam.
+        Turned = "turned", "turned into it";
+        /// It stays where it is.
+        Left = "left", "left as it is";
+    }
+}
+
+const PARAMS: [Param; 5] = [
+    Param::amount(
+        "From the bust point down to under the bust",
+        MeasuredOn::Here,
+        (0.0, 160.0),
+        "Along the cloth over the bust: neck side to under the bust, less neck side to the bust point.",
+    ),
+    Param::place(
+        "clear",
+        "Seam below that",
+        (0.0, 40.0),
+        Some(5.0),
+        "How far the seam lies below the root of the bust.",
+    ),
+    Param {
+        told_where_chosen: true,
+        ..Param::way(
+            "fullness",
+            "The fullness over it is",
+            Fullness::WAYS,
+            "What the waist dart takes in is gathered into the seam, or stays a dart up to the bust point.",
+        )
+    },
+    Param::place(
+        "notches",
+        "Gathers end from the dart",
+        (10.0, 140.0),
+        Some(40.0),
+        "How far on either side of the dart the gathers reach.",
+    ),
+    Param::way(
+        "side_dart",
+        "Another dart to the bust is",
+        SideDart::WAYS,
+        "All shaping of the bust goes into the seam; or what is not at the waist stays.",
+    ),
+];
+
+const ABOUT: About = About {
+    code: "under_bust_seam",
+    name: "Seam under the bust",
+    why: "Front and back are parted under the bust: the fullness is gathered or sewn as a dart above it, a smooth band goes on below. \
+          It comes after all corrections of both.",
+    params: &PARAMS,
+    seams: &[Seam::Side, Seam::DartLeg, Seam::CentreFront],
+    wants: "a seam under the bust parts a whole front and back that end at the waist, the front with a waist dart to the bust: this \
+            pattern goes on below the waist, is parted already, has a dart at the centre or none at the waist",
+    layer: Layer::Shape,
+};
+
+/// What it is told, in millimetres.
+struct Params {
+    /// From the bust point down to the root of the bust.
+    root: f64,
+    clear: f64,
+    fullness: Fullness,
+    notches: f64,
+    side_dart: SideDart,
+}
+
+impl Params {
+    fn of(args: &Args<'_>) -> Self {
+        Self {
+            root: args.amount(),
+            clear: args.of("clear"),
+            fullness: args.choice("fullness"),
+            notches: args.of("notches"),
+            side_dart: args.choice("side_dart"),
+        }
+    }
+}
+
+/// Front and back parted under the bust.
+pub(super) struct UnderBustSeam;
+
+impl Alteration for UnderBustSeam {
+    fn about(&self) -> &'static About {
+        &ABOUT
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        let (Some(front), Some(back)) = (pattern.front(), pattern.back()) else { return false };
+        front.dart(DartPlace::Waist).is_some() && [front, back].into_iter().all(ends_at_waist)
+    }
+
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
+        Keeps::exactly(&[NECKLINES, SHOULDERS, ARMHOLES, SIDES, CENTRES, &[PatternMeasure::Waist]])
+    }
+
+    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        Vec::new()
+    }
+
+    fn asks(&self, pattern: &Pattern, param: &str) -> bool {
+        param != "side_dart" || pattern.front().is_some_and(has_another_dart)
+    }
+
+    fn turns_darts(&self) -> bool {
+        true
+    }
+
+    fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
+        let front = pattern.front()?;
+        Some(Handle::new(front.kind, front.bust_pivot()?, Vec2::new(0.0, 1.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let params = Params::of(args);
+        let (front, back) =
+            pattern.front().zip(pattern.back()).ok_or_else(|| AlterError::not_here(self.wants()))?;
+        if params.root < LEAST_ROOT {
+            return Err(AlterError::not_here(format!(
+                "from the bust point down to under the bust it is at least {}, not {}: measured over the bust",
+                style.with_unit(LEAST_ROOT),
+                style.with_unit(params.root)
+            )));
+        }
+        let (ready, pivot) = ready(front, params.side_dart)?;
+        let level = pivot.y + params.root + params.clear;
+        let upper_dart = match params.fullness {
+            Fullness::Gathered => UpperDart::Gathered,
+            Fullness::Dart => UpperDart::Kept,
+        };
+        let asked = Asked { level, at_side: AtSide::StraightOn, upper_dart, notches: params.notches };
+        let in_front = part_across(&ready, &asked, style)?;
+        let above_waist = ready.centre_waist().y - level;
+        let behind = part_across(
+            back,
+            &Asked {
+                level: back.centre_waist().y - above_waist,
+                at_side: AtSide::AboveWaist(in_front.side_below),
+                upper_dart: UpperDart::Kept,
+                ..asked
+            },
+            style,
+        )?;
+        let words = words(&params, above_waist, &in_front, &ready != front, style);
+        let drawn = |piece: &Piece, parted: &PartedAcross| {
+            parted.drawn.iter().fold(PieceWork::drawn(piece, piece.clone()), PieceWork::with_curve)
+        };
+        let works = [drawn(&ready, &in_front).with_hinge(pivot), drawn(back, &behind)];
+        let mut done = altered(pattern, &works, &words);
+        let clear = in_front.closed.point_at(in_front.closed.nearest(pivot)).distance(pivot) - params.root;
+        let gathers = in_front.gathers;
+        let parts = [in_front, behind].map(|parted| [parted.upper, parted.band]);
+        done.work.became = parts.iter().flatten().cloned().collect();
+        let [front_parts, back_parts] = parts;
+        done.pattern = pattern.parted(front.kind, front_parts).parted(back.kind, back_parts);
+        done.taped = done.pattern.clone();
+        Ok(follow_ups(clear, gathers, style).into_iter().fold(done, Altered::and))
+    }
+}
+
+/// Whether a piece ends at the waist, its outline closed by one centre line.
+fn ends_at_waist(piece: &Piece) -> bool {
+    let is_centre = |edge: &&crate::pattern::Edge| edge.seam == piece.kind.centre();
+    piece.first_edge(Seam::Waist).is_some()
+        && piece.two_pointed.is_empty()
+        && piece.dart(DartPlace::Centre).is_none()
+        && piece.edges.iter().filter(is_centre).count() == 1
+        && piece.edges.last().as_ref().is_some_and(is_centre)
+}
+
+/// Whether another dart than the one at the waist shapes the bust.
+fn has_another_dart(front: &Piece) -> bool {
+    let Some(pivot) = front.bust_pivot() else { return false };
+    front.darts.iter().any(|dart| dart.place != DartPlace::Waist && dart.pivot.distance(pivot) < 1.0)
+}
+
+/// The front with its waist dart drawn up to the bust point, the others turned into it where that is asked for.
+fn ready(front: &Piece, side_dart: SideDart) -> Result<(Piece, Point), AlterError> {
+    let pivot = front.bust_pivot().ok_or_else(|| {
+        AlterError::not_here("no dart shows where the bust point lies: draw one to it first")
+    })?;
+    if side_dart == SideDart::Left {
+        let mut ready = front.clone();
+        if ready.dart(DartPlace::Waist).is_some_and(|dart| dart.pivot != pivot) {
+            ready.draw_legs_to(DartPlace::Waist, pivot);
+        }
+        return Ok((ready, pivot));
+    }
+    let (mut ready, _) = with_one_dart(front, Begins::Shoulder)?;
+    if front.dart(DartPlace::Side).is_some() && ready.dart(DartPlace::Side).is_none() {
+        true_closed_side(&mut ready);
+    }
+    Ok((ready, pivot))
+}
+
+fn words(
+    params: &Params,
+    above_waist: f64,
+    front: &PartedAcross,
+    is_turned: bool,
+    style: Style,
+) -> [(StageKind, String); 3] {
+    let first = if is_turned {
+        "Draw the waist dart up to the bust point, the other darts turned into it. "
+    } else {
+        ""
+    };
+    let upper = match params.fullness {
+        Fullness::Gathered => format!(
+            "Draw the upper front's edge smooth over the open dart; {} of it is gathered between notches {} on either side.",
+            style.with_unit(front.gathers),
+            style.with_unit(params.notches)
+        ),
+        Fullness::Dart => "The dart stays in the upper front.".to_owned(),
+    };
+    [
+        (
+            StageKind::Mark,
+            format!(
+                "{first}Draw the seam level from the centre, {} above the waist, to the waist dart; from as far down its other leg on \
+                 to the side, square to it. Draw it behind as far above the waist, at the centre and at the side.",
+                style.with_unit(above_waist)
+            ),
+        ),
+        (StageKind::Cut, "Cut front and back along it, and close the waist darts in the bands.".to_owned()),
+        (StageKind::True, format!("{upper} Walk upper part and band along each other.")),
+    ]
+}
+
+fn follow_ups(clear: f64, gathers: f64, style: Style) -> Vec<FollowUp> {
+    let mut all = Vec::new();
+    if gathers > 0.0 {
+        all.push(FollowUp::reminder(format!(
+            "{} is gathered over each breast: draw it in to the band's notches.",
+            style.with_unit(gathers)
+        )));
+    }
+    let lies =
+        format!("Closed, the seam lies at least {} below the root of the bust.", style.with_unit(clear));
+    all.push(FollowUp::reminder(lies));
+    all.push(FollowUp::reminder(
+        "Lining and facings are parted along the same seam; a skirt or peplum follows the bands.",
+    ));
+    all
+}
