@@ -452,9 +452,14 @@ fn to_the_thousandth(mm: f64) -> f64 {
 /// The band would be too low somewhere.
 fn too_low(half: &str, place: &str, high: f64, style: Style) -> AlterError {
     let measured = |mm| Measured { mm, on: MeasuredOn::Here };
-    let (high, least) = measured(high.max(0.0)).written_beside(measured(LEAST_BAND), style);
+    let (band, least) = measured(high).written_beside(measured(LEAST_BAND), style);
+    let leaves = if high <= 0.0 || style.is_alike(high, 0.0) {
+        "no band".to_owned()
+    } else {
+        format!("a band only {band} high")
+    };
     AlterError::not_here(format!(
-        "the seam would leave the {half} a band only {high} high {place}: at least {least}, higher up, or a longer bodice"
+        "the seam would leave the {half} {leaves} {place}: at least {least}, higher up, or a longer bodice"
     ))
 }
 
