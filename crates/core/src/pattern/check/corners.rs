@@ -140,7 +140,7 @@ impl AtSide {
     fn check(&self, front: &Piece, back: &Piece) -> Option<Check> {
         let at_front = (self.corner)(front)?;
         let (sum, fault) = together(front, self.place, Some(at_front), (self.corner)(back), self.tolerance);
-        let says = format!("front and back together {sum:.1}\u{b0} (180)");
+        let says = format!("front and back together {sum:.1}\u{b0} {} (180)", self.place);
         Some(Check::new(self.code, says, fault.into_iter().collect()))
     }
 }
