@@ -5,9 +5,9 @@ use chrono::Utc;
 use yardwand_core::alter::Recipe;
 use yardwand_core::body::{Body, measurement_set};
 use yardwand_core::compare::{BlockSize, PlanChanges};
-use yardwand_core::draft::{Direct, Method, draft_direct};
+use yardwand_core::draft::{Direct, Method, MethodKind, draft, draft_direct};
 use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind};
-use yardwand_core::pattern::{PatternMeasure, PatternMeasures};
+use yardwand_core::pattern::{Garment, PatternMeasure, PatternMeasures};
 use yardwand_core::{Length, Style, Unit};
 use yardwand_store::{
     ChangesOf, House, How, Kept, Measuring, NewBlock, NewPattern, NewReading, NewRound, NewSession,
@@ -289,6 +289,42 @@ async fn a_card_keeps_its_figures_and_a_drawn_size_its_geometry() {
     let listed = store.blocks(None).await.unwrap();
     assert_eq!(listed.iter().map(|row| row.how).collect::<Vec<_>>(), [How::Drafted, How::Card]);
     assert_eq!(listed[0].sizes, ["12"]);
+}
+
+/// A house that drafted skirts before the column was there has skirts after it: the migration is run on its rows.
+#[tokio::test]
+async fn blocks_from_before_the_column_are_of_the_garment_they_are() {
+    let (store, db, person) = store().await;
+    let once = Once::by(person);
+    let skirt = Method { kind: MethodKind::Skirt, ..Method::default() };
+    let body: Body =
+        [("waist_girth", 700.0), ("hip_girth", 960.0), ("waist_to_hip", 205.0)].into_iter().collect();
+    let pattern = draft(&body, &skirt, Style::TENTHS).unwrap().pattern;
+    let card = |figures: &[PatternMeasure]| {
+        let figures = figures.iter().map(|figure| (*figure, 900.0)).collect();
+        vec![BlockSize::card("12", Body::default(), figures)]
+    };
+    use PatternMeasure as F;
+    let mut ids = Vec::new();
+    for (name, sizes, garment) in [
+        ("Bodice", block().sizes, Garment::Bodice),
+        ("Skirt", vec![BlockSize::drawn("own", body, pattern)], Garment::Skirt),
+        ("Card of a dress", card(&[F::Bust, F::Waist, F::Hip]), Garment::Bodice),
+        ("Card of a skirt", card(&[F::Waist, F::Hip]), Garment::Skirt),
+    ] {
+        let id = store.add_block(&NewBlock { name: name.into(), sizes, ..block() }, once).await.unwrap();
+        assert_eq!(store.block(id).await.unwrap().summary.garment, garment, "{name}, as it is kept");
+        ids.push((name, id, garment));
+    }
+    let pool = sqlx::MySqlPool::connect(&db.url()).await.unwrap();
+    sqlx::raw_sql("ALTER TABLE blocks DROP COLUMN garment").execute(&pool).await.unwrap();
+    sqlx::raw_sql(include_str!("../../migrations/20261128160000_garment_of_a_block.sql"))
+        .execute(&pool)
+        .await
+        .unwrap();
+    for (name, id, garment) in ids {
+        assert_eq!(store.block(id).await.unwrap().summary.garment, garment, "{name}, from before");
+    }
 }
 
 #[tokio::test]
