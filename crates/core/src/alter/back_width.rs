@@ -12,8 +12,8 @@ use crate::Style;
 use crate::geometry::root;
 use crate::geometry::turn_degrees;
 use crate::pattern::{
-    Cut, DartPlace, GarmentPart, Join, LevelName, Motion, Part, Pattern, PatternMeasure, Piece, Place, Seam,
-    Slash, across_level, dart_across,
+    Cut, DartPlace, Join, LevelName, Motion, Part, Pattern, PatternMeasure, Piece, Place, Seam, Slash,
+    across_level, dart_across,
 };
 
 /// A new shoulder dart is this long, in millimetres.
@@ -48,8 +48,7 @@ impl Alteration for BackWidth {
 
     fn is_for(&self, pattern: &Pattern) -> bool {
         pattern.back().is_some_and(|back| {
-            matches!(back.kind.part(), GarmentPart::BodiceBack | GarmentPart::DressBack)
-                && (back.dart(DartPlace::Shoulder).is_some() || back.flat_length(Seam::Shoulder) > 60.0)
+            back.dart(DartPlace::Shoulder).is_some() || back.flat_length(Seam::Shoulder) > 60.0
         })
     }
 

@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 use super::fold::fold;
 use super::{AlterError, Alteration, Altered, Amounts, Args, Layer, alteration, registry};
 use crate::Style;
-use crate::pattern::{Pattern, Piece, PieceKind, WornSide};
+use crate::pattern::{Covers, Pattern, Piece, PieceKind, WornSide};
 
 /// One step of a recipe.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -431,10 +431,10 @@ pub struct AlteredFor {
 /// The piece of this kind, or the one it was cut from later: the same part of both sides, the undivided front or back.
 fn ancestor(pattern: &Pattern, kind: PieceKind) -> Option<&Piece> {
     let same_part = || pattern.pieces.iter().find(|piece| piece.kind.part() == kind.part());
-    let undivided = || match kind {
-        _ if kind.is_front_panel() || kind.is_front_tier() => pattern.front(),
-        _ if kind.is_back_panel() || kind.is_back_tier() => pattern.back(),
-        _ => None,
+    let undivided = || match kind.covers() {
+        Covers::Front => pattern.front(),
+        Covers::Back => pattern.back(),
+        Covers::Arm => None,
     };
     pattern.piece(kind).or_else(same_part).or_else(undivided)
 }

@@ -15,7 +15,7 @@ use super::pivot::{on_seam, points_at};
 use super::ways::ways;
 use crate::geometry::{Curve, house_curve, quarter_turn, root};
 use crate::pattern::{
-    Cut, Dart, DartPlace, Edge, GarmentPart, Join, Level, LevelName, Motion, Notch, Part, Piece, Place, Seam,
+    Cut, Dart, DartPlace, Edge, Join, Level, LevelName, Motion, Notch, Part, Piece, Place, Seam, Share,
     Slash, back_off_points, true_closed_side, true_kinks,
 };
 
@@ -102,8 +102,13 @@ pub(super) fn part(piece: &Piece, asked: &Asked) -> Result<Parted, AlterError> {
     Ok(Parted { centre, side, ring: line.ring, line: line.curve })
 }
 
-/// The piece with all darts that point at the line's pivot turned into the dart below it, and by how much, in radians.
-pub(super) fn with_one_dart(piece: &Piece, begins: Begins) -> Result<(Piece, f64), AlterError> {
+/// The piece with its waist dart drawn up to the point that its darts shape, where it stops short of it: a seam goes through.
+/// In front that is the bust point, behind the dart's own pivot.
+///
+/// # Errors
+///
+/// [`AlterError::NotHere`] where there is no waist dart, or it points elsewhere.
+pub(super) fn with_dart_drawn_up(piece: &Piece) -> Result<(Piece, Point), AlterError> {
     let no_dart = || {
         AlterError::not_here(
             "the line follows the waist dart down: this piece has none, draw one there first (its place and its intake)",
@@ -111,18 +116,22 @@ pub(super) fn with_one_dart(piece: &Piece, begins: Begins) -> Result<(Piece, f64
     };
     let mut piece =
         if piece.dart(LINE).is_none() { opened_below(piece).ok_or_else(no_dart)? } else { piece.clone() };
-    let pivot = piece.bust_pivot().filter(|_| piece.kind.is_front());
-    let pivot = pivot.or_else(|| piece.dart(LINE).map(|dart| dart.pivot)).ok_or_else(no_dart)?;
     let line = piece.dart(LINE).ok_or_else(no_dart)?.clone();
+    let pivot = piece.bust_pivot().filter(|_| piece.kind.is_front()).unwrap_or(line.pivot);
     if !points_at(&line, pivot) {
         return Err(AlterError::not_here(
             "the waist dart points elsewhere than the bust point: bring both darts to one point first",
         ));
     }
-    // A waist dart that stops short of the bust point is drawn up to it: the seam goes through.
     if line.pivot.distance(pivot) > SAME_POINT {
         piece.draw_legs_to(LINE, pivot);
     }
+    Ok((piece, pivot))
+}
+
+/// The piece with all darts that point at the line's pivot turned into the dart below it, and by how much, in radians.
+pub(super) fn with_one_dart(piece: &Piece, begins: Begins) -> Result<(Piece, f64), AlterError> {
+    let (mut piece, pivot) = with_dart_drawn_up(piece)?;
     let mut turned = 0.0;
     let places: Vec<DartPlace> = { piece.darts.iter() }
         .filter(|dart| dart.place != LINE && dart.pivot.distance(pivot) < 1.0)
@@ -334,7 +343,6 @@ impl StyleLine {
 
     fn panels(&self, piece: &Piece, ends: &Ends, centre_seam: Curve, side_seam: Curve) -> (Piece, Piece) {
         let legs = piece.first_leg(LINE).unwrap_or(0);
-        let of = |part: (GarmentPart, GarmentPart)| if piece.kind.is_back() { part.1 } else { part.0 };
         let sewn = |curve: Curve| Edge::sewn(Seam::Princess, curve);
         let mut centre: Vec<Edge> = piece.edges[..ends.before].to_vec();
         centre.extend(ends.centre.iter().cloned());
@@ -343,11 +351,12 @@ impl StyleLine {
         let mut side = ends.side.clone();
         side.extend(piece.edges[ends.after..legs].iter().cloned());
         side.push(sewn(side_seam.then(piece.edges[legs].curve.reversed()).reversed()));
-        let panel = |part, edges: Vec<Edge>, is_centre: bool| {
+        let panel = |share, edges: Vec<Edge>| {
+            let is_centre = share == Share::CentrePanel;
             let has = |place| edges.iter().any(|edge: &Edge| edge.dart == Some(place));
             let seam = edges.iter().find(|edge| edge.seam == Seam::Princess).map(|edge| edge.curve.clone());
             let mut panel = Piece {
-                kind: piece.kind.as_part(part),
+                kind: piece.kind.as_share(share),
                 darts: piece.darts.iter().filter(|dart| has(dart.place)).cloned().collect(),
                 two_pointed: { piece.two_pointed.iter() }
                     .filter(|dart| (dart.upper.x < self.pivot.x) == is_centre)
@@ -364,10 +373,7 @@ impl StyleLine {
             back_off_points(&mut panel);
             panel
         };
-        (
-            panel(of((GarmentPart::CentrePanel, GarmentPart::BackCentrePanel)), centre, true),
-            panel(of((GarmentPart::SidePanel, GarmentPart::BackSidePanel)), side, false),
-        )
+        (panel(Share::CentrePanel, centre), panel(Share::SidePanel, side))
     }
 
     /// The level lines that are on a panel: the bust line of a front parts at its bust point, others where they meet the seam.

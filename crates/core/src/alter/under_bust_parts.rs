@@ -6,7 +6,7 @@ use kurbo::{Affine, Line, Point, Vec2};
 use super::{AlterError, Measured, MeasuredOn};
 use crate::Style;
 use crate::geometry::{Curve, house_curve, quarter_turn, turn_degrees};
-use crate::pattern::{Dart, DartPlace, Edge, GarmentPart, Gather, Notch, Piece, Seam, back_off_points};
+use crate::pattern::{Covers, Dart, DartPlace, Edge, Gather, Notch, Piece, Seam, Share, back_off_points};
 
 /// A dart shorter than this does not sew: it is eased in, in millimetres (common practice, no source).
 const LEAST_DART_LONG: f64 = 40.0;
@@ -166,7 +166,7 @@ struct Opened {
 }
 
 fn half_name(piece: &Piece) -> &'static str {
-    if piece.kind.is_of_back() { "back" } else { "front" }
+    if piece.kind.covers() == Covers::Back { "back" } else { "front" }
 }
 
 impl SeamAcross {
@@ -326,8 +326,7 @@ impl SeamAcross {
         edges.push(seam(line));
         edges.push(self.of_centre(piece, |line| line.split(self.along_centre).1));
         upper.edges = edges;
-        let part = if piece.kind.is_back() { GarmentPart::UpperBack } else { GarmentPart::UpperFront };
-        upper.kind = piece.kind.as_part(part);
+        upper.kind = piece.kind.as_share(Share::Upper);
         let has = |place| upper.edges.iter().any(|edge| edge.dart == Some(place));
         upper.darts.retain(|dart| has(dart.place));
         let level = asked.level - GRAIN_FROM_SEAM;
@@ -384,9 +383,8 @@ impl SeamAcross {
                 }
             }
         }
-        let part = if piece.kind.is_back() { GarmentPart::BackBand } else { GarmentPart::FrontBand };
         let mut band = Piece {
-            kind: piece.kind.as_part(part),
+            kind: piece.kind.as_share(Share::Band),
             darts: piece.darts.iter().filter(|dart| has(dart.place)).cloned().collect(),
             two_pointed: Vec::new(),
             gathers: piece.gathers.iter().filter(|gather| gather.seam == Seam::Waist).copied().collect(),

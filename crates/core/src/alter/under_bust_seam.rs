@@ -4,13 +4,13 @@
 use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, CENTRES, Keeps, NECKLINES, SHOULDERS, SIDES};
-use super::style_line::{Begins, with_one_dart};
+use super::style_line::{Begins, with_dart_drawn_up, with_one_dart};
 use super::under_bust_parts::{Asked, AtSide, PartedAcross, UpperDart, part_across};
 use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{DartPlace, Pattern, PatternMeasure, Piece, Seam, true_closed_side};
+use crate::pattern::{DartPlace, Edge, Pattern, PatternMeasure, Piece, Seam, true_closed_side};
 
 /// From her bust point down to the root of the bust it is at least so far, in millimetres.
 const LEAST_ROOT: f64 = 30.0;
@@ -189,7 +189,7 @@ impl Alteration for UnderBustSeam {
 
 /// Whether a piece ends at the waist, its outline closed by one centre line.
 fn ends_at_waist(piece: &Piece) -> bool {
-    let is_centre = |edge: &&crate::pattern::Edge| edge.seam == piece.kind.centre();
+    let is_centre = |edge: &&Edge| edge.seam == piece.kind.centre();
     piece.first_edge(Seam::Waist).is_some()
         && piece.two_pointed.is_empty()
         && piece.dart(DartPlace::Centre).is_none()
@@ -205,15 +205,9 @@ fn has_another_dart(front: &Piece) -> bool {
 
 /// The front with its waist dart drawn up to the bust point, the others turned into it where that is asked for.
 fn ready(front: &Piece, side_dart: SideDart) -> Result<(Piece, Point), AlterError> {
-    let pivot = front.bust_pivot().ok_or_else(|| {
-        AlterError::not_here("no dart shows where the bust point lies: draw one to it first")
-    })?;
+    let (drawn_up, pivot) = with_dart_drawn_up(front)?;
     if side_dart == SideDart::Left {
-        let mut ready = front.clone();
-        if ready.dart(DartPlace::Waist).is_some_and(|dart| dart.pivot != pivot) {
-            ready.draw_legs_to(DartPlace::Waist, pivot);
-        }
-        return Ok((ready, pivot));
+        return Ok((drawn_up, pivot));
     }
     let (mut ready, _) = with_one_dart(front, Begins::Shoulder)?;
     if front.dart(DartPlace::Side).is_some() && ready.dart(DartPlace::Side).is_none() {

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::body::{Body, Tape, View, draw_tape};
 use crate::geometry::Pt;
-use crate::pattern::{GarmentPart, Pattern, Piece, PieceKind, Seam};
+use crate::pattern::{Covers, Pattern, Piece, PieceKind, Seam};
 
 /// A place's name, and where it is drawn: the views that show it, with the figure's landmark it lies at.
 type Row = (&'static str, &'static [(View, &'static str)]);
@@ -100,11 +100,11 @@ pub fn places_on_pieces(pattern: &Pattern) -> Vec<PlaceOnPiece> {
         let on = |name: &str, at: Pt| PlaceOnPiece { name: name.to_owned(), piece: piece.kind, at };
         let seams = piece.edges.iter().filter_map(|edge| {
             Some(on(
-                seam_place(piece.kind.part(), edge.seam)?,
+                seam_place(piece.kind, edge.seam)?,
                 edge.curve.point_at(edge.curve.length() / 2.0).into(),
             ))
         });
-        let bust = piece.kind.is_front().then(|| piece.bust_pivot()).flatten();
+        let bust = piece.kind.shapes_bust().then(|| piece.bust_pivot()).flatten();
         let mut found: Vec<PlaceOnPiece> = Vec::new();
         for place in seams.chain(bust.map(|at| on("bust", at.into()))) {
             // A seam that a dart divides has one place.
@@ -117,11 +117,10 @@ pub fn places_on_pieces(pattern: &Pattern) -> Vec<PlaceOnPiece> {
     pattern.pieces.iter().flat_map(of).collect()
 }
 
-/// The place a seam of a part lies at on the body.
-fn seam_place(part: GarmentPart, seam: Seam) -> Option<&'static str> {
-    let front = matches!(part, GarmentPart::BodiceFront | GarmentPart::DressFront | GarmentPart::SkirtFront);
-    let back = PieceKind::of(part).is_of_back();
-    let is_skirt = matches!(part, GarmentPart::SkirtFront | GarmentPart::SkirtBack);
+/// The place a seam of a piece lies at on the body.
+fn seam_place(kind: PieceKind, seam: Seam) -> Option<&'static str> {
+    let (front, back) = (kind.covers() == Covers::Front, kind.covers() == Covers::Back);
+    let is_skirt = kind.is_skirt();
     Some(match seam {
         Seam::Neckline if back => "back neck",
         Seam::Neckline => "front neckline",

@@ -4,7 +4,7 @@ use kurbo::{BezPath, Point, Rect, Shape as _, Vec2};
 use serde::{Deserialize, Serialize};
 
 use super::measure::across_level;
-use super::names::GarmentPart;
+use super::names::{Covers, GarmentPart};
 use super::piece::{Dart, DartPlace, Edge, Pattern, Piece, PieceKind, Seam, TwoPointedDart};
 use super::truing::capped_outline;
 use crate::geometry::{Curve, Pt, ViewBox, closed_path, short_svg, turn_degrees};
@@ -138,7 +138,7 @@ fn label_at(piece: &Piece, outline: &BezPath, bounds: Rect) -> Point {
     /// It keeps so far from the outline on its left, and is moved by so much at a time, in millimetres.
     const AWAY: f64 = 6.0;
     let kind = piece.kind;
-    let across = if kind.is_front_panel() || kind.is_back_panel() { 0.1 } else { 0.24 };
+    let across = if kind.is_panel() { 0.1 } else { 0.24 };
     let down =
         if matches!(kind.part(), GarmentPart::DressFront | GarmentPart::DressBack) { 0.25 } else { 0.36 };
     let usual = Point::new(bounds.x0 + bounds.width() * across, bounds.y0 + bounds.height() * down);
@@ -154,9 +154,7 @@ fn outline_path(piece: &Piece) -> BezPath {
 }
 
 fn front_pivot(piece: &Piece) -> Option<Point> {
-    (piece.kind.is_front() || piece.kind.part() == GarmentPart::UpperFront)
-        .then(|| piece.bust_pivot())
-        .flatten()
+    piece.kind.shapes_bust().then(|| piece.bust_pivot()).flatten()
 }
 
 fn draw_dart(piece: &Piece, dart: &Dart, style: Style) -> Option<DartDrawing> {
@@ -215,7 +213,7 @@ fn draw_levels(piece: &Piece) -> Vec<LevelDrawing> {
         .edges_of(Seam::Armhole)
         .find_map(|edge| Some(edge.curve.point_at(edge.curve.crossing_level(y)?)));
     levels.extend(across.map(|end| LevelDrawing {
-        name: if piece.kind.is_of_front() { "across front" } else { "across back" }.to_owned(),
+        name: if piece.kind.covers() == Covers::Front { "across front" } else { "across back" }.to_owned(),
         path: polyline(&[level_begins(piece, y), end]),
     }));
     levels

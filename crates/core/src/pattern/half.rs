@@ -1,7 +1,7 @@
 //! The front or the back of a garment, whole or parted: what other pieces are sewn to, whatever style lines it has.
 
-use super::names::GarmentPart;
-use super::piece::{Notch, Pattern, Piece, PieceKind, Seam};
+use super::names::{Covers, GarmentPart, Share};
+use super::piece::{Notch, Pattern, Piece, Seam};
 
 /// One half of a front or a back: a whole piece, the panels a princess line parted it into, the centre's first, or the
 /// upper part and the band a seam under the bust parted it into.
@@ -31,7 +31,7 @@ impl<'a> Half<'a> {
     /// Upper part and band, where a seam under the bust parted it.
     pub fn tiers(&self) -> Option<(&'a Piece, &'a Piece)> {
         match self.pieces.as_slice() {
-            [upper, band] if band.kind.is_band() => Some((upper, band)),
+            [upper, band] if band.kind.share() == Share::Band => Some((upper, band)),
             _ => None,
         }
     }
@@ -97,12 +97,12 @@ impl<'a> Half<'a> {
 impl Pattern {
     /// The front, whole or parted.
     pub fn front_half(&self) -> Option<Half<'_>> {
-        self.half(PieceKind::is_front, PieceKind::is_front_panel, PieceKind::is_front_tier)
+        self.half(Covers::Front)
     }
 
     /// The back, whole or parted.
     pub fn back_half(&self) -> Option<Half<'_>> {
-        self.half(PieceKind::is_back, PieceKind::is_back_panel, PieceKind::is_back_tier)
+        self.half(Covers::Back)
     }
 
     /// Front and back of a skirt, whole.
@@ -114,21 +114,16 @@ impl Pattern {
         of(GarmentPart::SkirtFront).zip(of(GarmentPart::SkirtBack))
     }
 
-    fn half(
-        &self,
-        is_whole: fn(PieceKind) -> bool,
-        is_panel: fn(PieceKind) -> bool,
-        is_tier: fn(PieceKind) -> bool,
-    ) -> Option<Half<'_>> {
-        if let Some(whole) = self.pieces.iter().find(|piece| is_whole(piece.kind)) {
-            return Some(Half { pieces: vec![whole] });
+    fn half(&self, covers: Covers) -> Option<Half<'_>> {
+        let of_it = |piece: &&Piece| piece.kind.covers() == covers && !piece.kind.is_skirt();
+        let mut pieces: Vec<&Piece> = self.pieces.iter().filter(of_it).collect();
+        pieces.sort_by_key(|piece| piece.kind.share());
+        let shares: Vec<Share> = pieces.iter().map(|piece| piece.kind.share()).collect();
+        match shares.as_slice() {
+            [Share::Whole, ..] => pieces.truncate(1),
+            [Share::CentrePanel, Share::SidePanel] | [Share::Upper, Share::Band] => {}
+            _ => return None,
         }
-        let parted = |is_part: fn(PieceKind) -> bool, is_second: fn(PieceKind) -> bool| {
-            let mut parts: Vec<&Piece> = self.pieces.iter().filter(|piece| is_part(piece.kind)).collect();
-            parts.sort_by_key(|part| is_second(part.kind));
-            (parts.len() == 2).then_some(Half { pieces: parts })
-        };
-        parted(is_panel, |kind| kind.centre() == Seam::Princess)
-            .or_else(|| parted(is_tier, PieceKind::is_band))
+        Some(Half { pieces })
     }
 }

@@ -36,7 +36,7 @@ pub use girths::GirthsOff;
 pub use half::Half;
 pub use hang::SideHang;
 pub use measure::{PatternMeasure, PatternMeasures, across_level, angles, measure};
-pub use names::{Garment, GarmentPart, WornSide};
+pub use names::{Covers, Garment, GarmentPart, Share, WornSide};
 pub use piece::{
     Dart, DartPlace, Edge, Gather, Level, LevelName, NeckBase, Notch, Pattern, Piece, PieceKind, Seam,
     SleeveRule, TwoPointedDart,

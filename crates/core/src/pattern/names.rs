@@ -281,23 +281,55 @@ pub struct PieceKind {
     side: Option<WornSide>,
 }
 
-/// Every part with its code and the name on the label.
-const PARTS: [(GarmentPart, &str, &str); 15] = [
-    (GarmentPart::BodiceFront, "bodice_front", "Bodice front"),
-    (GarmentPart::BodiceBack, "bodice_back", "Bodice back"),
-    (GarmentPart::DressFront, "dress_front", "Dress front"),
-    (GarmentPart::DressBack, "dress_back", "Dress back"),
-    (GarmentPart::Sleeve, "sleeve", "Sleeve"),
-    (GarmentPart::CentrePanel, "centre_panel", "Centre front panel"),
-    (GarmentPart::SidePanel, "side_panel", "Side front panel"),
-    (GarmentPart::BackCentrePanel, "back_centre_panel", "Centre back panel"),
-    (GarmentPart::BackSidePanel, "back_side_panel", "Side back panel"),
-    (GarmentPart::UpperFront, "upper_front", "Upper front"),
-    (GarmentPart::FrontBand, "front_band", "Front band"),
-    (GarmentPart::UpperBack, "upper_back", "Upper back"),
-    (GarmentPart::BackBand, "back_band", "Back band"),
-    (GarmentPart::SkirtFront, "skirt_front", "Skirt front"),
-    (GarmentPart::SkirtBack, "skirt_back", "Skirt back"),
+/// What of the body a piece covers.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Covers {
+    /// Her front.
+    Front,
+    /// Her back.
+    Back,
+    /// An arm.
+    Arm,
+}
+
+/// Which share of that it is, in the order the shares are told.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Share {
+    /// All of it.
+    Whole,
+    /// Between the centre and a princess seam.
+    CentrePanel,
+    /// Between a princess seam and the side.
+    SidePanel,
+    /// Above a seam under the bust.
+    Upper,
+    /// Below a seam under the bust.
+    Band,
+}
+
+/// Every part with its code and the name on the label, what it covers and which share of that.
+const PARTS: [(GarmentPart, &str, &str, Covers, Share); 15] = [
+    (GarmentPart::BodiceFront, "bodice_front", "Bodice front", Covers::Front, Share::Whole),
+    (GarmentPart::BodiceBack, "bodice_back", "Bodice back", Covers::Back, Share::Whole),
+    (GarmentPart::DressFront, "dress_front", "Dress front", Covers::Front, Share::Whole),
+    (GarmentPart::DressBack, "dress_back", "Dress back", Covers::Back, Share::Whole),
+    (GarmentPart::Sleeve, "sleeve", "Sleeve", Covers::Arm, Share::Whole),
+    (GarmentPart::CentrePanel, "centre_panel", "Centre front panel", Covers::Front, Share::CentrePanel),
+    (GarmentPart::SidePanel, "side_panel", "Side front panel", Covers::Front, Share::SidePanel),
+    (
+        GarmentPart::BackCentrePanel,
+        "back_centre_panel",
+        "Centre back panel",
+        Covers::Back,
+        Share::CentrePanel,
+    ),
+    (GarmentPart::BackSidePanel, "back_side_panel", "Side back panel", Covers::Back, Share::SidePanel),
+    (GarmentPart::UpperFront, "upper_front", "Upper front", Covers::Front, Share::Upper),
+    (GarmentPart::FrontBand, "front_band", "Front band", Covers::Front, Share::Band),
+    (GarmentPart::UpperBack, "upper_back", "Upper back", Covers::Back, Share::Upper),
+    (GarmentPart::BackBand, "back_band", "Back band", Covers::Back, Share::Band),
+    (GarmentPart::SkirtFront, "skirt_front", "Skirt front", Covers::Front, Share::Whole),
+    (GarmentPart::SkirtBack, "skirt_back", "Skirt back", Covers::Back, Share::Whole),
 ];
 
 impl PieceKind {
@@ -327,10 +359,11 @@ impl PieceKind {
         Self { part: self.part, side: Some(side) }
     }
 
-    /// The other part of the same side: what a piece becomes when it is divided.
+    /// The piece that is this share of what it covers: what it becomes when it is divided.
     #[must_use]
-    pub const fn as_part(self, part: GarmentPart) -> Self {
-        Self { part, side: self.side }
+    pub fn as_share(self, share: Share) -> Self {
+        let part = PARTS.into_iter().find(|(.., covers, of)| (*covers, *of) == (self.covers(), share));
+        Self { part: part.map_or(self.part, |(part, ..)| part), side: self.side }
     }
 
     /// Which part of the garment.
@@ -345,30 +378,30 @@ impl PieceKind {
 
     /// The name on the label.
     pub fn name(self) -> String {
-        let (_, _, part) = self.row();
+        let (_, _, part, ..) = self.row();
         match self.side {
             None => part.to_owned(),
             Some(side) => format!("{part}, {}", side.name()),
         }
     }
 
-    /// The centre line's seam; a sleeve has none, its long seam stands for it.
-    pub const fn centre(self) -> Seam {
-        match self.part {
-            GarmentPart::BodiceFront
-            | GarmentPart::DressFront
-            | GarmentPart::CentrePanel
-            | GarmentPart::UpperFront
-            | GarmentPart::FrontBand
-            | GarmentPart::SkirtFront => Seam::CentreFront,
-            GarmentPart::BodiceBack
-            | GarmentPart::DressBack
-            | GarmentPart::BackCentrePanel
-            | GarmentPart::UpperBack
-            | GarmentPart::BackBand
-            | GarmentPart::SkirtBack => Seam::CentreBack,
-            GarmentPart::Sleeve => Seam::UnderSleeve,
-            GarmentPart::SidePanel | GarmentPart::BackSidePanel => Seam::Princess,
+    /// What of the body it covers.
+    pub fn covers(self) -> Covers {
+        self.row().3
+    }
+
+    /// Which share of that it is.
+    pub fn share(self) -> Share {
+        self.row().4
+    }
+
+    /// The centre line's seam; a sleeve has none, its long seam stands for it, and for a side panel's its princess seam.
+    pub fn centre(self) -> Seam {
+        match (self.covers(), self.share()) {
+            (Covers::Arm, _) => Seam::UnderSleeve,
+            (_, Share::SidePanel) => Seam::Princess,
+            (Covers::Front, _) => Seam::CentreFront,
+            (Covers::Back, _) => Seam::CentreBack,
         }
     }
 
@@ -387,47 +420,15 @@ impl PieceKind {
         matches!(self.part, GarmentPart::BodiceBack | GarmentPart::DressBack)
     }
 
-    /// Whether it is a panel of a divided front.
-    pub const fn is_front_panel(self) -> bool {
-        matches!(self.part, GarmentPart::CentrePanel | GarmentPart::SidePanel)
-    }
-
-    /// Whether it is a panel of a divided back.
-    pub const fn is_back_panel(self) -> bool {
-        matches!(self.part, GarmentPart::BackCentrePanel | GarmentPart::BackSidePanel)
-    }
-
     /// Whether it is a panel of a divided front or back.
-    pub const fn is_panel(self) -> bool {
-        self.is_front_panel() || self.is_back_panel()
+    pub fn is_panel(self) -> bool {
+        matches!(self.share(), Share::CentrePanel | Share::SidePanel)
     }
 
-    /// Whether it is a part of a front that a seam under the bust divided.
-    pub const fn is_front_tier(self) -> bool {
-        matches!(self.part, GarmentPart::UpperFront | GarmentPart::FrontBand)
-    }
-
-    /// Whether it is a part of a back that a seam under the bust divided.
-    pub const fn is_back_tier(self) -> bool {
-        matches!(self.part, GarmentPart::UpperBack | GarmentPart::BackBand)
-    }
-
-    /// Whether it lies below a seam under the bust: its outline begins with that seam.
-    pub const fn is_band(self) -> bool {
-        matches!(self.part, GarmentPart::FrontBand | GarmentPart::BackBand)
-    }
-
-    /// Whether it is of a back, whole or a part of one.
-    pub const fn is_of_back(self) -> bool {
-        self.is_back()
-            || self.is_back_panel()
-            || self.is_back_tier()
-            || matches!(self.part, GarmentPart::SkirtBack)
-    }
-
-    /// Whether it is of a front, whole or a part of one.
-    pub const fn is_of_front(self) -> bool {
-        !self.is_of_back() && !self.is_sleeve()
+    /// Whether the darts on it shape the bust: a whole front of a bodice or a dress, or what of it lies above a seam under the
+    /// bust.
+    pub const fn shapes_bust(self) -> bool {
+        self.is_front() || matches!(self.part, GarmentPart::UpperFront)
     }
 
     /// Whether it is a sleeve.
@@ -435,14 +436,14 @@ impl PieceKind {
         matches!(self.part, GarmentPart::Sleeve)
     }
 
-    fn row(self) -> (GarmentPart, &'static str, &'static str) {
+    fn row(self) -> (GarmentPart, &'static str, &'static str, Covers, Share) {
         PARTS.into_iter().find(|(part, ..)| *part == self.part).unwrap_or(PARTS[0])
     }
 }
 
 impl From<PieceKind> for String {
     fn from(kind: PieceKind) -> Self {
-        let (_, code, _) = kind.row();
+        let (_, code, ..) = kind.row();
         match kind.side {
             None => code.to_owned(),
             Some(side) => format!("{code}_{}", side.name()),
@@ -459,7 +460,7 @@ impl TryFrom<String> for PieceKind {
             Some((code, Some(side)))
         };
         let (code, side) = WornSide::BOTH.into_iter().find_map(sided).unwrap_or((&text, None));
-        let part = PARTS.into_iter().find(|(_, known, _)| *known == code);
+        let part = PARTS.into_iter().find(|(_, known, ..)| *known == code);
         part.map(|(part, ..)| Self { part, side })
             .ok_or_else(|| format!("no piece is called \u{201c}{text}\u{201d}"))
     }
@@ -484,7 +485,7 @@ mod tests {
 
     #[test]
     fn a_piece_is_written_with_its_side_and_read_back() {
-        for (part, code, _) in PARTS {
+        for (part, code, ..) in PARTS {
             let both = PieceKind::of(part);
             for (kind, written) in [
                 (both, code.to_owned()),

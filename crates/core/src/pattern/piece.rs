@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 use super::girths::GirthsOff;
 use super::hang::SideHang;
 pub use super::names::{DartPlace, LevelName, PieceKind, Seam};
-pub(super) use super::names::{Garment, WornSide};
+pub(super) use super::names::{Garment, Share, WornSide};
 use crate::geometry::{Curve, FURTHEST, SAME_POINT, closed_path, is_on_the_table};
 
 /// One stretch of a piece's outline.
@@ -466,8 +466,8 @@ impl Piece {
     /// armhole's of a princess seam on the side panel, the side's of a seam under the bust on the band.
     pub(crate) fn comes_to_last(&self, seam: Seam) -> bool {
         match seam {
-            Seam::Princess => self.kind.centre() == Seam::Princess,
-            Seam::UnderBust => self.kind.is_band(),
+            Seam::Princess => self.kind.share() == Share::SidePanel,
+            Seam::UnderBust => self.kind.share() == Share::Band,
             _ => false,
         }
     }

@@ -141,7 +141,7 @@ pub fn true_closed_side(piece: &mut Piece) {
 /// How far stitching ends short of the pivot, in millimetres (common practice, no source).
 fn back_off(kind: PieceKind, place: DartPlace) -> f64 {
     match (kind, place) {
-        (kind, _) if kind.is_front() || kind.is_front_tier() => 25.0,
+        (kind, _) if kind.shapes_bust() => 25.0,
         (_, DartPlace::Shoulder | DartPlace::Neckline) => 10.0,
         _ => 12.0,
     }

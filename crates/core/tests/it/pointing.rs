@@ -14,7 +14,7 @@ use yardwand_core::fitting::{
     weigh_for,
 };
 use yardwand_core::geometry::Pt;
-use yardwand_core::pattern::{Pattern, PieceKind};
+use yardwand_core::pattern::{Covers, GarmentPart, Pattern, PieceKind};
 
 const STYLE: Style = Style::TENTHS;
 
@@ -92,6 +92,36 @@ fn an_altered_pattern_is_pointed_at_where_it_is_now() {
     let found = places_on_pieces(&panels);
     assert_eq!(found.iter().filter(|place| place.name == "princess line").count(), 2, "one on each panel");
     assert!(places_on_pieces(&block).iter().all(|place| place.name != "princess line"));
+    // A panel of the back is pointed at behind.
+    let behind = Recipe::default().and("princess_line", Amounts::of(0.0).by("piece", "back"), "");
+    let found = places_on_pieces(&make(&block, &behind, STYLE).pattern);
+    let of_back: Vec<&str> = { found.iter() }
+        .filter(|place| place.piece.covers() == Covers::Back)
+        .map(|place| place.name.as_str())
+        .collect();
+    assert!(of_back.contains(&"back armhole") && of_back.contains(&"back neck"), "{of_back:?}");
+    assert!(of_back.iter().all(|name| !name.contains("front")), "{of_back:?}");
+}
+
+#[test]
+fn parts_above_and_below_a_seam_under_the_bust_are_pointed_at() {
+    let block = pattern(MethodKind::Direct);
+    let recipe = Recipe::default().and("under_bust_seam", Amounts::of(70.0), "");
+    let parted = make(&block, &recipe, STYLE).pattern;
+    let found = places_on_pieces(&parted);
+    let on = |part: GarmentPart| -> Vec<&str> {
+        let of_it = found.iter().filter(|place| place.piece.part() == part);
+        of_it.map(|place| place.name.as_str()).collect()
+    };
+    for (part, names) in [
+        (GarmentPart::UpperFront, vec!["front neckline", "front armhole", "bust", "under the bust"]),
+        (GarmentPart::FrontBand, vec!["under the bust", "front waist", "side seam"]),
+        (GarmentPart::UpperBack, vec!["back neck", "back armhole", "under the bust"]),
+        (GarmentPart::BackBand, vec!["under the bust", "back waist", "side seam"]),
+    ] {
+        let on = on(part);
+        assert!(names.iter().all(|name| on.contains(name)), "{part:?}: {on:?}");
+    }
 }
 
 #[test]
