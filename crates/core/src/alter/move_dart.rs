@@ -112,12 +112,8 @@ pub(super) struct MoveDart;
 
 /// Why there is no such piece: it was divided, or it is not in the pattern at all.
 pub(super) fn not_whole(pattern: &Pattern, which: Body) -> AlterError {
-    let half = match which {
-        Body::Front => pattern.front_half(),
-        Body::Back => pattern.back_half(),
-    };
     let name = which.name();
-    match half {
+    match which.half_of(pattern) {
         Some(_) => AlterError::not_here(format!(
             "the {name} is divided, and its darts are sewn in the seam: draw the seam itself elsewhere, or take the line out first"
         )),

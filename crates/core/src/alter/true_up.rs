@@ -31,6 +31,18 @@ ways! {
     }
 }
 
+impl What {
+    /// The seam that is drawn anew.
+    const fn seam(self) -> Seam {
+        match self {
+            Self::Armhole | Self::Tip | Self::Underarm => Seam::Armhole,
+            Self::Neckline | Self::NeckSide => Seam::Neckline,
+            Self::Side => Seam::Side,
+            Self::Waist => Seam::Waist,
+        }
+    }
+}
+
 const PARAMS: [Param; 2] = [
     Param::place(
         "amount",
@@ -82,10 +94,10 @@ impl Alteration for TrueUp {
     }
 
     fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
-        let (reach, what) = (args.amount(), args.choice("what"));
+        let (reach, what): (f64, What) = (args.amount(), args.choice("what"));
         let mut worst = Trued { seam: Seam::Armhole, moved: 0.0, lengthened: 0.0 };
         let mut works = Vec::new();
-        for piece in trued_pieces(pattern) {
+        for piece in trued_pieces(pattern).filter(|piece| piece.first_edge(what.seam()).is_some()) {
             let mut after = piece.clone();
             let trued = drawn(&mut after, what, reach);
             worst.moved = worst.moved.max(trued.moved);
@@ -127,9 +139,6 @@ fn drawn(piece: &mut Piece, what: What, reach: f64) -> Trued {
         What::Tip => true_tip(piece, reach),
         What::Underarm => true_underarm(piece, reach),
         What::NeckSide => true_neck_side(piece, reach),
-        What::Waist if piece.first_edge(Seam::Waist).is_none() => {
-            Trued { seam: Seam::Waist, moved: 0.0, lengthened: 0.0 }
-        }
         What::Waist => {
             let before = piece.flat_length(Seam::Waist);
             true_waist(piece);

@@ -4,7 +4,7 @@
 
 use super::Args;
 use super::amounts::Way;
-use crate::pattern::{DartPlace, Pattern, Piece};
+use crate::pattern::{DartPlace, Half, Pattern, Piece};
 
 /// The ways of a parameter, in the order they are offered: the first is the usual one.
 pub(super) trait Ways: Copy + 'static {
@@ -52,11 +52,15 @@ impl Body {
 
     /// The piece its darts are in: the whole one, or what lies of it above a seam under the bust.
     pub(super) fn upper_of(self, pattern: &Pattern) -> Option<&Piece> {
-        let half = match self {
+        self.half_of(pattern)?.upper()
+    }
+
+    /// That half, whole or parted.
+    pub(super) fn half_of(self, pattern: &Pattern) -> Option<Half<'_>> {
+        match self {
             Self::Front => pattern.front_half(),
             Self::Back => pattern.back_half(),
-        };
-        half?.upper()
+        }
     }
 
     /// The word.

@@ -22,23 +22,11 @@ pub(super) fn corners(pattern: &Pattern, style: Style) -> Vec<Check> {
     let mut checks = Vec::new();
     if let Some((front, back)) = pattern.front_half().zip(pattern.back_half()) {
         checks.extend(shoulder_corners(&front, &back));
-        checks.extend(
-            front
-                .ends(Seam::Armhole)
-                .zip(back.ends(Seam::Armhole))
-                .and_then(|(front, back)| UNDERARM.check(front, back)),
-        );
-        if let Some(((upper, band), (upper_back, back_band))) = front.tiers().zip(back.tiers()) {
-            checks.extend(ABOVE_UNDER_BUST.check(upper, upper_back));
-            checks.extend(BELOW_UNDER_BUST.check(band, back_band));
-        }
-        let (at_side, back) = (front.at_side(), back.at_side());
-        checks.extend(HEM.check(at_side, back));
-        checks.push(side_balance(pattern, front.ends(Seam::Armhole).unwrap_or(at_side), style));
+        checks.extend(AT_SIDE.iter().filter_map(|place| place.check(&front, &back)));
+        checks.extend(front.ends(Seam::Armhole).map(|front| side_balance(pattern, front, style)));
     }
     if let Some((front, back)) = pattern.skirt_halves() {
-        let (front, back) = (front.at_side(), back.at_side());
-        checks.extend([WAIST, HEM].iter().filter_map(|place| place.check(front, back)));
+        checks.extend(AT_SIDE_OF_SKIRT.iter().filter_map(|place| place.check(&front, &back)));
     }
     checks.push(centre_square(pattern));
     checks
@@ -98,48 +86,64 @@ struct AtSide {
     code: CheckCode,
     /// How the place is said.
     place: &'static str,
-    /// The corner of a piece there.
+    /// The piece of a half that has the corner.
+    on: for<'a> fn(&Half<'a>) -> Option<&'a Piece>,
+    /// The corner of that piece there.
     corner: fn(&Piece) -> Option<(Point, f64)>,
     /// How far both together may be off, in degrees.
     tolerance: f64,
 }
 
-const UNDERARM: AtSide = AtSide {
-    code: CheckCode::UnderarmCorners,
-    place: "under the arm",
-    corner: |piece| corner_after(piece, Seam::Armhole),
-    tolerance: UNDERARM_TOLERANCE,
-};
-const WAIST: AtSide = AtSide {
-    code: CheckCode::WaistCorners,
-    place: "of the waist at the side",
-    corner: |piece| corner_after(piece, Seam::Waist),
-    tolerance: SQUARE_TOLERANCE,
-};
-const ABOVE_UNDER_BUST: AtSide = AtSide {
-    code: CheckCode::UnderBustCorners,
-    place: "of the seam under the bust at the side, above it",
-    corner: |piece| corner_before(piece, Seam::UnderBust),
-    tolerance: SQUARE_TOLERANCE,
-};
-const BELOW_UNDER_BUST: AtSide = AtSide {
-    code: CheckCode::UnderBustCorners,
-    place: "of the seam under the bust at the side, below it",
-    corner: |piece| corner_after(piece, Seam::UnderBust),
-    tolerance: SQUARE_TOLERANCE,
-};
+/// The places of a bodice or a dress, from above.
+const AT_SIDE: [AtSide; 4] = [
+    AtSide {
+        code: CheckCode::UnderarmCorners,
+        place: "under the arm",
+        on: |half| half.ends(Seam::Armhole),
+        corner: |piece| corner_after(piece, Seam::Armhole),
+        tolerance: UNDERARM_TOLERANCE,
+    },
+    AtSide {
+        code: CheckCode::UnderBustCorners,
+        place: "at the side above the seam under the bust",
+        on: |half| half.begins(Seam::UnderBust),
+        corner: |piece| corner_before(piece, Seam::UnderBust),
+        tolerance: SQUARE_TOLERANCE,
+    },
+    AtSide {
+        code: CheckCode::UnderBustCorners,
+        place: "at the side below the seam under the bust",
+        on: |half| half.ends(Seam::UnderBust),
+        corner: |piece| corner_after(piece, Seam::UnderBust),
+        tolerance: SQUARE_TOLERANCE,
+    },
+    HEM,
+];
+/// The places of a skirt.
+const AT_SIDE_OF_SKIRT: [AtSide; 2] = [
+    AtSide {
+        code: CheckCode::WaistCorners,
+        place: "of the waist at the side",
+        on: |half| half.ends(Seam::Waist),
+        corner: |piece| corner_after(piece, Seam::Waist),
+        tolerance: SQUARE_TOLERANCE,
+    },
+    HEM,
+];
 const HEM: AtSide = AtSide {
     code: CheckCode::HemCorners,
     place: "of the hem at the side",
+    on: |half| half.ends(Seam::Hem),
     corner: |piece| corner_before(piece, Seam::Hem),
     tolerance: SQUARE_TOLERANCE,
 };
 
 impl AtSide {
-    /// The rule on these two; none where the front has no such corner.
-    fn check(&self, front: &Piece, back: &Piece) -> Option<Check> {
-        let at_front = (self.corner)(front)?;
-        let (sum, fault) = together(front, self.place, Some(at_front), (self.corner)(back), self.tolerance);
+    /// The rule on these halves; none where one of them has no such corner.
+    fn check(&self, front: &Half<'_>, back: &Half<'_>) -> Option<Check> {
+        let (front, back) = ((self.on)(front)?, (self.on)(back)?);
+        let (sum, fault) =
+            together(front, self.place, Some((self.corner)(front)?), (self.corner)(back), self.tolerance);
         let says = format!("front and back together {sum:.1}\u{b0} {} (180)", self.place);
         Some(Check::new(self.code, says, fault.into_iter().collect()))
     }
