@@ -122,10 +122,10 @@ fn posture_goes_into_her_own_block_and_style_stays_with_the_garment() {
     let recipe = Recipe::default()
         .and("rounded_back", Amounts::of(12.0), "level lines")
         .and("neck", Amounts::of(30.0), "a wide neckline is the style")
-        .and("princess_line", Amounts::of(0.0), "the style");
+        .and("under_bust_seam", Amounts::of(70.0), "the style");
     let steps = lasting_steps(&recipe, Style::TENTHS);
     let lasting: Vec<_> = steps.iter().map(|step| (step.name.as_str(), step.lasting)).collect();
-    assert_eq!(lasting, [("Rounded back", true), ("Neckline", true), ("Princess line", false)]);
+    assert_eq!(lasting, [("Rounded back", true), ("Neckline", true), ("Seam under the bust", false)]);
     let own = own_block(&block, &recipe, &[steps[0].id], Style::TENTHS).unwrap();
     let (was, is) = (measure(&block), measure(&own));
     assert!(
@@ -151,6 +151,7 @@ fn an_offer_that_cannot_be_done_says_so_before_it_is_taken() {
     let recipes = [
         Recipe::default(),
         Recipe::default().and("princess_line", Amounts::of(6.0), ""),
+        Recipe::default().and("under_bust_seam", Amounts::of(60.0), ""),
         Recipe::default().and("shoulder_slope", Amounts::of(5.0), "").on_one_side(WornSide::Left),
     ];
     let mut offered = 0;

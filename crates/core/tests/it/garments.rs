@@ -104,6 +104,7 @@ fn style_line(chance: &mut Chance) -> Option<Decided> {
         ..4.0 => Decided::new("princess_line", amounts.by("piece", "back"), ""),
         ..5.0 => Decided::new("gather_dart", Amounts::of(1.0), ""),
         ..6.0 => Decided::new("move_dart", Amounts::of(1.0).by("to", "shoulder"), ""),
+        ..7.0 => Decided::new("under_bust_seam", Amounts::of(between(chance, 50.0, 80.0).round()), ""),
         _ => return None,
     })
 }

@@ -4,17 +4,19 @@ use geo::{Area, BooleanOps, Coord, LineString, Polygon};
 use kurbo::Point;
 
 use crate::common::{Chance, bodies, holds_still};
+use crate::cutting_line;
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{bodice, dress, wishing_body};
-use yardwand_core::Style;
 use yardwand_core::alter::{AlterError, Amounts, Decided, Recipe, alteration, apply, make, suits};
 use yardwand_core::body::Body;
 use yardwand_core::compare::wishes;
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::geometry::turn_degrees;
 use yardwand_core::pattern::{
-    DartPlace, GarmentPart, Pattern, PatternMeasure, Piece, Seam, SeamWalk, WornSide, measure, walk,
+    Allowances, DartPlace, Edge, GarmentPart, Pattern, PatternMeasure, Piece, Seam, SeamWalk, WornSide,
+    measure, walk,
 };
+use yardwand_core::{Style, Unit};
 
 const STYLE: Style = Style::TENTHS;
 
@@ -123,6 +125,13 @@ fn upper_part_and_band_join_on_every_body() {
             tried += 1;
             outlines_are_simple(&made);
             made.validate().unwrap();
+            // The line to cut on, looked along from outside; not on all, since it takes its time.
+            if tried % 9 == 0 {
+                let allowances = Allowances::usual(Unit::Cm);
+                let faults: Vec<String> =
+                    made.pieces.iter().flat_map(|piece| cutting_line::faults(piece, &allowances)).collect();
+                assert!(faults.is_empty(), "{told}: {faults:?}");
+            }
             holds_still(&block, &made, &told);
             let (was, is) = (measure(&block), measure(&made));
             use PatternMeasure as F;
@@ -335,4 +344,22 @@ fn a_dart_above_the_seam_is_drawn_to_another_point() {
         assert!(walked.difference().abs() < 0.01, "{}: {}", walked.name, walked.difference());
     }
     outlines_are_simple(&lower);
+}
+
+/// A waist dart that points elsewhere shows no bust point: it is said, whether the other dart is to be turned or left.
+#[test]
+fn a_waist_dart_that_points_elsewhere_is_refused_either_way() {
+    let mut block = bodice(&wishing_body()).unwrap();
+    let front = block.pieces.iter_mut().find(|piece| piece.kind.is_front()).unwrap();
+    let away = Point::new(40.0, 30.0);
+    let leg = front.edges.iter().position(|edge| edge.dart == Some(DartPlace::Waist)).unwrap();
+    let (first, second) = front.mouth(DartPlace::Waist).unwrap();
+    let pivot = front.dart(DartPlace::Waist).unwrap().pivot + away.to_vec2();
+    front.edges[leg] = Edge::leg(DartPlace::Waist, first, pivot);
+    front.edges[leg + 1] = Edge::leg(DartPlace::Waist, pivot, second);
+    front.darts.iter_mut().filter(|dart| dart.place == DartPlace::Waist).for_each(|dart| dart.pivot = pivot);
+    for side_dart in ["turned", "left"] {
+        let says = done(&block, &Amounts::of(76.0).by("side_dart", side_dart)).unwrap_err().to_string();
+        assert!(says.contains("points elsewhere than the bust point"), "{side_dart}: {says}");
+    }
 }

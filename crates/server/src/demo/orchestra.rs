@@ -496,7 +496,7 @@ impl Orchestra<'_> {
             days: 70,
         };
         let body = |figure: &Body| {
-            let own = |code: &str, inches: f64| figure.get(code).unwrap_or_default() + inches * INCH;
+            let own = |code, inches| longer(figure, code, inches);
             with_shoulder_width(figure.clone())
                 .with("waist_girth", own("waist_girth", 0.75))
                 .with("snp_to_waist_front", own("snp_to_waist_front", 0.5))
@@ -517,7 +517,7 @@ impl Orchestra<'_> {
             days: 40,
         };
         let body = |figure: &Body| {
-            let own = |code: &str, inches: f64| figure.get(code).unwrap_or_default() + inches * INCH;
+            let own = |code, inches| longer(figure, code, inches);
             with_shoulder_width(figure.clone())
                 .with("nape_to_waist_back", own("nape_to_waist_back", 0.25))
                 .with("snp_to_waist_back", own("snp_to_waist_back", 0.25))
@@ -540,7 +540,7 @@ impl Orchestra<'_> {
             days: 34,
         };
         let body = |figure: &Body| {
-            let own = |code: &str, inches: f64| figure.get(code).unwrap_or_default() + inches * INCH;
+            let own = |code, inches| longer(figure, code, inches);
             with_shoulder_width(figure.clone())
                 .with("waist_girth", own("waist_girth", 0.5))
                 .with("snp_to_under_bust", own("snp_to_bust_point", 2.875))
@@ -627,6 +627,11 @@ impl Orchestra<'_> {
         store.backdate(Backdated::Session(session), ago(days)).await?;
         Ok(session)
     }
+}
+
+/// A figure's reading and so many inches more.
+fn longer(figure: &Body, code: &str, inches: f64) -> f64 {
+    figure.get(code).unwrap_or_default() + inches * INCH
 }
 
 #[cfg(test)]
