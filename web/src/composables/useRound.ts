@@ -32,7 +32,11 @@ export function useRound(id: MaybeRefOrGetter<number | undefined>) {
     const params = at()
     return params && get('/api/rounds/{id}', { params })
   })
-  const { data: causes, reload: weigh } = useResource(() => {
+  const {
+    data: causes,
+    problem: notWeighed,
+    reload: weigh,
+  } = useResource(() => {
     const params = at()
     return params && get('/api/rounds/{id}/causes', { params })
   })
@@ -76,5 +80,5 @@ export function useRound(id: MaybeRefOrGetter<number | undefined>) {
   )
   const letGo = (key: string) => keep(returned.value.filter((each) => each.entry.key !== key))
 
-  return { round, causes, problem, returned, letGo, pending, outbox, photographs, refresh }
+  return { round, causes, notWeighed, problem, returned, letGo, pending, outbox, photographs, refresh }
 }

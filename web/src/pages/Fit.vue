@@ -35,7 +35,8 @@ const props = defineProps<{ roundId?: number }>()
 const { may, stageName } = useHouse()
 const { data: order, reload: reloadOrder } = useOrder()
 const id = computed(() => props.roundId ?? order.value?.round_id ?? undefined)
-const { round, causes, problem, returned, letGo, pending, outbox, photographs, refresh } = useRound(id)
+const { round, causes, notWeighed, problem, returned, letGo, pending, outbox, photographs, refresh } =
+  useRound(id)
 const form = useTemplateRef('form')
 
 const closed = computed(() => Boolean(round.value?.closed_at))
@@ -226,8 +227,8 @@ async function afterClose(): Promise<void> {
             v-for="seen in round.observations"
             :key="seen.id"
             :seen="seen"
-            :causes="weighed(seen)?.causes ?? []"
-            :set-aside="weighed(seen)?.set_aside ?? []"
+            :weighed="weighed(seen)"
+            :not-weighed="notWeighed?.title"
             :closed="closed"
             :next="seen.id === undecided[0]?.id"
             :taken-for="(cause) => takenFor(cause, seen)"

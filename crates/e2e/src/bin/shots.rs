@@ -16,7 +16,7 @@ const WIDE: [(&str, &str, &str); 16] = [
     ("plan", "/garments/2/plan", "Figures after the plan"),
     ("alter", "/garments/3/alter", "Recipe"),
     ("toile", "/garments/4/toile", "Fit it"),
-    ("fit", "/garments/5/fit", "Seen in this round"),
+    ("fit", "/garments/5/fit", "What it comes from"),
     ("lines", "/garments/5/fit", "Seen in this round"),
     ("story", "/garments/5/story", "From round to round"),
     ("calendar", "/calendar", "Clara Wynn-Osei"),
@@ -24,7 +24,7 @@ const WIDE: [(&str, &str, &str); 16] = [
 ];
 const NARROW: [(&str, &str, &str); 2] = [
     ("measure-390", "/garments/1/measure", "Save and next"),
-    ("fit-390", "/garments/5/fit", "Seen in this round"),
+    ("fit-390", "/garments/5/fit", "What it comes from"),
 ];
 
 #[tokio::main]

@@ -14,9 +14,10 @@ import CauseCard from './CauseCard.vue'
 
 const props = defineProps<{
   seen: ObservationView
-  causes: readonly Suggestion[]
-  /** Causes it is a sign of that are not offered, and why. */
-  setAside: readonly SetAside[]
+  /** What it comes from, and the causes it is a sign of that are not offered; not there until it is weighed. */
+  weighed?: { causes: readonly Suggestion[]; set_aside: readonly SetAside[] }
+  /** Why it could not be weighed, where that failed. */
+  notWeighed?: string
   closed: boolean
   /** It is the one to look at now: its evidence is shown at once. */
   next: boolean
@@ -41,7 +42,9 @@ const amount = ref<number | null>(props.seen.pins?.per_half.mm ?? 0)
 const reason = ref('')
 const other = shallowRef<Suggestion>()
 const showing = ref(false)
-const first = computed(() => props.causes[0])
+const causes = computed(() => props.weighed?.causes ?? [])
+const setAside = computed(() => props.weighed?.set_aside ?? [])
+const first = computed(() => causes.value[0])
 
 const busy = ref(false)
 /** Decides once; what was typed last is read first. `decision` is asked for only then. */
@@ -145,6 +148,9 @@ async function takeBack(): Promise<void> {
           <p v-for="each in setAside" :key="each.cause">{{ each.title }}: {{ each.why }}.</p>
         </details>
       </template>
+      <p v-else-if="!weighed && !seen.decision" class="small soft">
+        {{ notWeighed ?? 'What it comes from is being weighed.' }}
+      </p>
       <p v-else-if="!seen.decision" class="small soft">
         No known cause looks like this: pin it, and alter by hand, or watch it.
       </p>
