@@ -108,6 +108,13 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("under_bust_seam", "under_bust_seam", of(70.0)),
         ("under_bust_seam_dart", "under_bust_seam", of(70.0).by("fullness", "dart")),
         ("under_bust_seam_proportional", "under_bust_seam", of(70.0)),
+        ("strapless_edge", "strapless_edge", of(130.0)),
+        (
+            "strapless_edge_laced",
+            "strapless_edge",
+            of(130.0).with("gap", 60.0).by("shape", "sweetheart").with("drop", 150.0),
+        ),
+        ("strapless_edge_dress", "strapless_edge", of(125.0)),
         ("back_width_dress", "back_width", of(10.0)),
         ("sway_back_dress", "sway_back", of(15.0)),
         ("split_dart_dress", "split_dart", of(0.5)),

@@ -4,6 +4,7 @@ use std::sync::LazyLock;
 
 use serde::{Deserialize, Serialize};
 
+use crate::body::Body;
 use crate::{INCH, Unit};
 
 /// Ease added for the look, over what moving wants: total, on the body, in millimetres.
@@ -51,10 +52,50 @@ pub struct EaseSet {
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(required = true))]
     pub reach: bool,
+    /// The waist takes the drawn-in reading, without wearing ease, where there is one beside the natural waist: for corsets.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(required = true))]
+    pub drawn_in: bool,
     /// Design ease over all that.
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(required = true))]
     pub design: DesignEase,
+}
+
+/// The reading a dimension of a garment is held against, and the ease on it.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Eased {
+    /// Code of the reading.
+    pub(crate) reading: &'static str,
+    /// In millimetres, where it is known.
+    pub(crate) mm: Option<f64>,
+    /// In millimetres on the body.
+    pub(crate) ease: f64,
+}
+
+impl EaseSet {
+    /// The waist of a garment on this body: her natural one, or drawn in (handbook: `wishes.md`, section 2).
+    pub(crate) fn waist(&self, body: &Body) -> Eased {
+        let natural = body.get("waist_girth");
+        let drawn_in = body.get("waist_girth_drawn_in").filter(|_| self.drawn_in && natural.is_some());
+        match drawn_in {
+            Some(mm) => Eased { reading: "waist_girth_drawn_in", mm: Some(mm), ease: self.design.waist },
+            None => {
+                let stretched = natural.unwrap_or_default() * self.stretch;
+                Eased {
+                    reading: "waist_girth",
+                    mm: natural,
+                    ease: stretched + self.waist + self.design.waist,
+                }
+            }
+        }
+    }
+
+    /// What a garment's waist is more than her natural one, in millimetres.
+    pub(crate) fn over_natural_waist(&self, body: &Body) -> f64 {
+        let Eased { mm, ease, .. } = self.waist(body);
+        ease + mm.zip(body.get("waist_girth")).map_or(0.0, |(is, natural)| is - natural)
+    }
 }
 
 /// A built-in set: in centimetres' figures, and what houses of inches have instead.

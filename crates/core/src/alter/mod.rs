@@ -68,6 +68,8 @@ mod sleeve_shape;
 mod sleeve_width;
 mod split_dart;
 mod style_line;
+mod strapless_edge;
+mod strapless_parts;
 mod sway_back;
 mod true_up;
 mod under_bust_parts;
@@ -129,6 +131,7 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &gather_dart::GatherDart,
         &princess::PrincessLine,
         &under_bust_seam::UnderBustSeam,
+        &strapless_edge::StraplessEdge,
         &biceps_width::BicepsWidth,
         &sleeve_width::SleeveWidth,
         &cap_height::CapHeight,

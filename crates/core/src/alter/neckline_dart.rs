@@ -242,6 +242,21 @@ pub(super) fn waist_darts_lowered(
     let area = cut_off(before, line, &[]);
     let stretches = flat(line);
     let is_free = |point: Point| !area.contains(point) && away(&stretches, point) >= BELOW_NECKLINE;
+    lowered_below(after, None, is_free, "so deep a neckline", style)
+}
+
+/// Points waist darts lower along their axes, all but the one at `but`, until their ends are free. Returns how many.
+///
+/// # Errors
+///
+/// [`AlterError::NotHere`] where too little of a dart would be left under what is to blame for it.
+pub(super) fn lowered_below(
+    after: &mut Piece,
+    but: Option<DartPlace>,
+    is_free: impl Fn(Point) -> bool,
+    blame: &str,
+    style: Style,
+) -> Result<usize, AlterError> {
     let lowered = |end: Point, mouth: Point| -> Result<Option<Point>, AlterError> {
         let axis = mouth - end;
         let way = axis / axis.hypot();
@@ -251,14 +266,14 @@ pub(super) fn waist_darts_lowered(
             Some(0.0) => Ok(None),
             Some(by) if axis.hypot() - by >= LEAST_DART => Ok(Some(end + way * by)),
             _ => Err(AlterError::not_here(format!(
-                "so deep a neckline leaves less than {} of the waist dart: a higher one, or part the piece through the dart first",
+                "{blame} leaves less than {} of the waist dart: a higher one, or part the piece through the dart first",
                 style.with_unit(LEAST_DART)
             ))),
         }
     };
     let mut count = 0;
-    let darts: Vec<Dart> =
-        after.darts.iter().filter(|dart| dart.place.seam() == Seam::Waist).cloned().collect();
+    let is_asked = |dart: &&Dart| dart.place.seam() == Seam::Waist && Some(dart.place) != but;
+    let darts: Vec<Dart> = after.darts.iter().filter(is_asked).cloned().collect();
     for Dart { place, pivot, .. } in darts {
         let Some((first, second)) = after.mouth(place) else { continue };
         if let Some(end) = lowered(pivot, first.midpoint(second))? {

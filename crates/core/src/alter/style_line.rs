@@ -82,24 +82,30 @@ pub(super) fn part(piece: &Piece, asked: &Asked) -> Result<Parted, AlterError> {
         Begins::Armhole => line.parted_at_armhole(&ready, asked.gape / 2.0)?,
         Begins::Shoulder => line.parted_at_shoulder(&ready)?,
     };
-    let mut side = side;
-    let seam = side.edges_of(Seam::Princess).next().map(|edge| edge.curve.clone());
-    if let Some(seam) = seam {
-        end_short_of_curve(&mut side, &seam);
-        back_off_points(&mut side);
-    }
-    // Below the pivot the side panel lies as it lay, its grain upright there.
-    let mut side = side.moved(Affine::rotate_about(turned, line.pivot));
-    let x = line.pivot.x.midpoint(side.underarm().x);
-    if piece.dart(DartPlace::Side).is_some() && side.dart(DartPlace::Side).is_none() {
-        true_closed_side(&mut side);
-    }
-    side.grain = (Point::new(x, line.pivot.y), Point::new(x, line.pivot.y + 100.0));
+    let mut side = laid_back(side, piece, line.pivot, turned);
     if asked.begins == Begins::Shoulder && asked.gape > 0.0 {
         let ring = Affine::rotate_about(turned, line.pivot) * line.ring;
         side = with_tuck(&side, ring, asked)?;
     }
     Ok(Parted { centre, side, ring: line.ring, line: line.curve })
+}
+
+/// The side panel as it lay in the whole piece below the pivot, its grain upright there: the darts that were turned into the
+/// seam had turned it by so much.
+pub(super) fn laid_back(mut side: Piece, whole: &Piece, pivot: Point, turned: f64) -> Piece {
+    let seam = side.edges_of(Seam::Princess).next().map(|edge| edge.curve.clone());
+    if let Some(seam) = seam {
+        end_short_of_curve(&mut side, &seam);
+        back_off_points(&mut side);
+    }
+    let mut side = side.moved(Affine::rotate_about(turned, pivot));
+    let outer = side.edges_of(Seam::Side).next().map_or(pivot.x, |edge| edge.curve.start().x);
+    if whole.dart(DartPlace::Side).is_some() && side.dart(DartPlace::Side).is_none() {
+        true_closed_side(&mut side);
+    }
+    let x = pivot.x.midpoint(outer);
+    side.grain = (Point::new(x, pivot.y), Point::new(x, pivot.y + 100.0));
+    side
 }
 
 /// The piece with its waist dart drawn up to the point that its darts shape, where it stops short of it: a seam goes through.
@@ -179,7 +185,7 @@ fn opened_below(piece: &Piece) -> Option<Piece> {
 
 /// The mouth of the two-pointed dart as it is measured along the waist line, which need not be level: as wide, about where the
 /// dart's axis meets the line.
-fn mouth_on_level(piece: &Piece) -> Option<(Point, Point)> {
+pub(super) fn mouth_on_level(piece: &Piece) -> Option<(Point, Point)> {
     let dart = piece.two_pointed.first()?;
     let points = &piece.level(LevelName::Waist)?.points;
     let line = Line::new(*points.first()?, *points.last()?);
@@ -216,7 +222,7 @@ fn rounded_through(points: &[Point]) -> Option<Curve> {
 }
 
 /// The line on a piece that is ready.
-struct StyleLine {
+pub(super) struct StyleLine {
     top: Top,
     /// From where it leaves the outline, or the pivot of the dart it begins at, to the pivot below.
     curve: Curve,
@@ -229,6 +235,8 @@ struct StyleLine {
 }
 
 enum Top {
+    /// At an upper edge that is drawn on either side of it already.
+    Edge,
     /// At a place of the outline.
     At(Place),
     /// Along the legs of a dart, by the index of the first.
@@ -268,6 +276,18 @@ impl StyleLine {
         let to_ring = length - asked.above;
         let ring = curve.point_at(to_ring);
         Ok(Self { top, ring, to_ring, pivot: dart.pivot, curve, at_waist: None })
+    }
+
+    /// A line that begins at an upper edge: on a piece whose edge is drawn, towards the centre and towards the side.
+    pub(super) fn from_edge(curve: Curve, pivot: Point, at_waist: Option<(Point, Point)>) -> Self {
+        let to_ring = curve.length();
+        Self { top: Top::Edge, ring: pivot, to_ring, pivot, curve, at_waist }
+    }
+
+    /// Both panels of a line from an upper edge, which are the first two edges of the piece, by the whole seam on either panel.
+    pub(super) fn parted_at_edge(&self, piece: &Piece, [centre, side]: [Curve; 2]) -> (Piece, Piece) {
+        let ends = Ends { before: 1, centre: Vec::new(), side: Vec::new(), after: 1 };
+        self.panels(piece, &ends, centre, side)
     }
 
     /// Both panels of a line from the armhole, each edge of its upper part turned away by `tighten` at the armhole; the armhole
@@ -310,7 +330,8 @@ impl StyleLine {
             side: vec![edge(side_top)],
             after: place.edge + 1,
         };
-        Ok(self.panels(piece, &ends, sewn_up.then(lower.clone()), seam_down.then(lower)))
+        let [centre, side] = down_the_legs(piece, sewn_up.then(lower.clone()), seam_down.then(lower));
+        Ok(self.panels(piece, &ends, centre, side))
     }
 
     /// Both panels of a line from the shoulder.
@@ -326,31 +347,31 @@ impl StyleLine {
                     side: vec![edge(outer)],
                     after: place.edge + 1,
                 };
-                Ok(self.panels(piece, &ends, self.curve.clone(), self.curve.clone()))
+                let [centre, side] = down_the_legs(piece, self.curve.clone(), self.curve.clone());
+                Ok(self.panels(piece, &ends, centre, side))
             }
             Top::Dart(leg) => {
                 let ends = Ends { before: leg, centre: Vec::new(), side: Vec::new(), after: leg + 2 };
                 let legs = (piece.edges[leg].curve.clone(), piece.edges[leg + 1].curve.reversed());
-                Ok(self.panels(
-                    piece,
-                    &ends,
-                    legs.0.then(self.curve.clone()),
-                    legs.1.then(self.curve.clone()),
-                ))
+                let [centre, side] =
+                    down_the_legs(piece, legs.0.then(self.curve.clone()), legs.1.then(self.curve.clone()));
+                Ok(self.panels(piece, &ends, centre, side))
             }
+            Top::Edge => Err(AlterError::no_seam(Seam::Shoulder)),
         }
     }
 
+    /// Both panels, by the whole seam on either of them, travelled downwards.
     fn panels(&self, piece: &Piece, ends: &Ends, centre_seam: Curve, side_seam: Curve) -> (Piece, Piece) {
         let legs = piece.first_leg(LINE).unwrap_or(0);
         let sewn = |curve: Curve| Edge::sewn(Seam::Princess, curve);
         let mut centre: Vec<Edge> = piece.edges[..ends.before].to_vec();
         centre.extend(ends.centre.iter().cloned());
-        centre.push(sewn(centre_seam.then(piece.edges[legs + 1].curve.clone())));
+        centre.push(sewn(centre_seam));
         centre.extend(piece.edges[legs + 2..].iter().cloned());
         let mut side = ends.side.clone();
         side.extend(piece.edges[ends.after..legs].iter().cloned());
-        side.push(sewn(side_seam.then(piece.edges[legs].curve.reversed()).reversed()));
+        side.push(sewn(side_seam.reversed()));
         let panel = |share, edges: Vec<Edge>| {
             let is_centre = share == Share::CentrePanel;
             let has = |place| edges.iter().any(|edge: &Edge| edge.dart == Some(place));
@@ -440,8 +461,11 @@ impl StyleLine {
             leg.crossing_level(last.y)
         });
         let seam = panel.flat_length(Seam::Princess);
-        let from_below = [Some(to_pivot + self.curve.length() - self.to_ring), Some(to_pivot), waist];
-        notches.extend(from_below.into_iter().flatten().map(|from_below| Notch {
+        // Without a tightening there is no ring apart from the pivot, and a seam may begin below the end of its dart.
+        let above = self.curve.length() - self.to_ring;
+        let ring = (above > SAME_POINT).then_some(to_pivot + above);
+        let from_below = [ring, Some(to_pivot), waist].into_iter().flatten().filter(|below| *below < seam);
+        notches.extend(from_below.map(|from_below| Notch {
             seam: Seam::Princess,
             from_underarm: seam - from_below,
             double: false,
@@ -454,6 +478,12 @@ impl StyleLine {
         let legs = piece.first_leg(LINE).unwrap_or(0);
         piece.length_before(legs, seam)
     }
+}
+
+/// Two lines down to the pivot, towards the centre and towards the side, each with the leg of the dart it goes on along.
+fn down_the_legs(piece: &Piece, centre: Curve, side: Curve) -> [Curve; 2] {
+    let legs = piece.first_leg(LINE).unwrap_or(0);
+    [centre.then(piece.edges[legs + 1].curve.clone()), side.then(piece.edges[legs].curve.reversed())]
 }
 
 /// What stays of the outline above the line, and how it ends at the line.

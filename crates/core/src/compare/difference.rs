@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use super::Settled;
 use crate::body::{Body, measurement};
-use crate::ease::EaseSet;
+use crate::ease::{EaseSet, Eased};
 use crate::pattern::{PatternMeasure, PatternMeasures};
 use crate::{Shown, Style};
 
@@ -147,27 +147,27 @@ pub(super) fn dimensions() -> impl Iterator<Item = (&'static str, PatternMeasure
     DIMENSIONS.iter().map(|dimension| (dimension.code, dimension.figure))
 }
 
-/// A body's figure as it is compared, and the ease of the set on it.
-pub(super) fn target_of(
-    body: &Body,
-    code: &str,
-    figure: PatternMeasure,
-    ease: &EaseSet,
-) -> (Option<f64>, f64) {
+/// A body's reading as it is compared, and the ease of the set on it.
+pub(super) fn target_of(body: &Body, code: &'static str, figure: PatternMeasure, ease: &EaseSet) -> Eased {
     let is = body.get(code);
+    let eased = |ease| Eased { reading: code, mm: is, ease };
     let stretched = is.unwrap_or_default() * ease.stretch;
     match figure {
-        PatternMeasure::Bust => (is, stretched + ease.bust + ease.design.bust),
-        PatternMeasure::Waist => (is, stretched + ease.waist + ease.design.waist),
-        PatternMeasure::Hip => (is, stretched + ease.hip + ease.design.hip),
+        PatternMeasure::Bust => eased(stretched + ease.bust + ease.design.bust),
+        PatternMeasure::Waist => ease.waist(body),
+        PatternMeasure::Hip => eased(stretched + ease.hip + ease.design.hip),
         PatternMeasure::AcrossBack => {
-            let reach = body.get("across_back_arms_forward").filter(|_| ease.reach);
-            (reach.or(is), ease.across_back + ease.design.across_back)
+            let usual = eased(ease.across_back + ease.design.across_back);
+            let forward = "across_back_arms_forward";
+            match body.get(forward).filter(|_| ease.reach) {
+                Some(mm) => Eased { reading: forward, mm: Some(mm), ..usual },
+                None => usual,
+            }
         }
-        PatternMeasure::AcrossFront => (is, (ease.across_back + ease.design.across_back) / 2.0),
-        PatternMeasure::CapWidth => (is, ease.upper_arm + ease.design.upper_arm),
-        PatternMeasure::ArmholeDepth | PatternMeasure::Armhole => (is, BELOW_ARMPIT),
-        _ => (is, 0.0),
+        PatternMeasure::AcrossFront => eased((ease.across_back + ease.design.across_back) / 2.0),
+        PatternMeasure::CapWidth => eased(ease.upper_arm + ease.design.upper_arm),
+        PatternMeasure::ArmholeDepth | PatternMeasure::Armhole => eased(BELOW_ARMPIT),
+        _ => eased(0.0),
     }
 }
 
@@ -200,7 +200,7 @@ pub fn compare_fitted(
 ) -> Comparison {
     let row = |d: &Dimension| {
         let block = block.get(d.figure)?;
-        let (body, ease) = target_of(body, d.code, d.figure, ease);
+        let Eased { reading, mm: body, ease } = target_of(body, d.code, d.figure, ease);
         let settled = settled.iter().find(|settled| settled.figure == d.figure);
         let ease = settled.map_or(ease, |settled| settled.own_ease(ease));
         if d.optional && body.is_none() {
@@ -219,8 +219,8 @@ pub fn compare_fitted(
             Some(_) => DifferenceGrade::Fits,
         };
         Some(Difference {
-            measurement: d.code.to_owned(),
-            name: measurement(d.code).map_or(d.code, |row| &row.name).to_owned(),
+            measurement: reading.to_owned(),
+            name: measurement(reading).map_or(reading, |row| &row.name).to_owned(),
             figure: d.figure,
             body: body.map(|mm| style.show(mm)),
             ease: style.show(ease),

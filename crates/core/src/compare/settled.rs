@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use super::difference::{dimensions, target_of};
 use crate::body::Body;
-use crate::ease::EaseSet;
+use crate::ease::{EaseSet, Eased};
 use crate::pattern::{Pattern, PatternMeasure, measure};
 
 /// Two figures of a pattern nearer than this are the same, in millimetres.
@@ -64,7 +64,7 @@ impl Fitting<'_> {
             if then.get(figure).is_some_and(|was| (mm - was).abs() < SAME) {
                 return before.iter().find(|known| known.figure == figure).cloned();
             }
-            let (reading, ease) = target_of(self.body, code, figure, self.ease);
+            let Eased { mm: reading, ease, .. } = target_of(self.body, code, figure, self.ease);
             Some(Settled {
                 figure,
                 fitted: mm,

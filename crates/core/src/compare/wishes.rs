@@ -39,6 +39,7 @@ pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
         skirt_length(&mm, block, style),
         sleeve_shape(&mm, block, style),
         under_bust_seam(&mm, block, style),
+        strapless_edge(&mm, block, style),
     ];
     // What is wished of another garment is no wish of this one.
     let is_of_it = |wish: &Wish| {
@@ -163,7 +164,11 @@ fn skirt_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style)
 
 /// Where a seam under the bust would lie: her own level there, below the bust point.
 fn under_bust_seam(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
-    // Being measured there is no wish yet: it is offered where it can be made.
+    // Being measured there is no wish yet: it is offered where it can be made. Where a cup height is wished, it is what that
+    // is measured from.
+    if mm("cup_height").is_some() {
+        return None;
+    }
     let known = alteration("under_bust_seam").filter(|known| suits(*known, block))?;
     let (under_bust, bust_point) = (mm("snp_to_under_bust")?, mm("snp_to_bust_point")?);
     let below = under_bust - bust_point;
@@ -179,6 +184,26 @@ fn under_bust_seam(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Sty
         says,
         vec!["snp_to_under_bust", "snp_to_bust_point"],
     ))
+}
+
+/// How high the cups should be: an edge without shoulders, fitted to her girths there.
+fn strapless_edge(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
+    let known = alteration("strapless_edge")?;
+    let cup = mm("cup_height")?;
+    let (amounts, readings) = read(
+        mm,
+        &[
+            ("cup_height", "amount"),
+            ("neckline_drop", "drop"),
+            ("snp_to_under_bust", "under_bust"),
+            ("upper_bust_girth", "upper_bust"),
+            ("bust_girth", "bust"),
+        ],
+    );
+    let drop = mm("neckline_drop")
+        .map_or(String::new(), |drop| format!(", at the centre {} below the pit", style.with_unit(drop)));
+    let says = format!("An edge without shoulders: cups {} high{drop}.", style.with_unit(cup));
+    Some(wished(known, (block, style), amounts, says, readings))
 }
 
 /// How long and how wide at its edge the sleeve should be, with what is known of her arm.

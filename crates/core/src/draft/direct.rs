@@ -45,7 +45,7 @@ impl DirectEase {
         };
         Self {
             bust: girth("bust_girth", set.bust, set.design.bust),
-            waist: girth("waist_girth", set.waist, set.design.waist),
+            waist: set.over_natural_waist(body),
             hip: girth("hip_girth", set.hip, set.design.hip),
             across_back: set.across_back + set.design.across_back,
         }

@@ -93,7 +93,7 @@ impl Skirt {
     pub(super) fn with_ease(self, set: &EaseSet, body: &Body) -> Self {
         let of = |code, wearing, design| body.get(code).unwrap_or_default() * set.stretch + wearing + design;
         Self {
-            waist_ease: of("waist_girth", set.waist, set.design.waist),
+            waist_ease: set.over_natural_waist(body),
             hip_ease: of("hip_girth", set.hip, set.design.hip),
             ..self
         }

@@ -138,6 +138,8 @@ fn seam_place(kind: PieceKind, seam: Seam) -> Option<&'static str> {
         Seam::Princess => "princess line",
         Seam::UnderBust => "under the bust",
         Seam::Cap => "sleeve cap",
+        Seam::UpperEdge if back => "shoulder blade",
+        Seam::UpperEdge => "above the bust",
         Seam::UnderSleeve => "upper arm",
         Seam::Hem if front => "front hem",
         Seam::Hem if back => "back hem",

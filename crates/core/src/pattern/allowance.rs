@@ -15,7 +15,7 @@ pub struct Allowances {
     pub shoulder: f64,
     /// Waist.
     pub waist: f64,
-    /// Neckline.
+    /// Neckline, and the upper edge of a piece without shoulders.
     pub neckline: f64,
     /// Armhole.
     pub armhole: f64,
@@ -96,7 +96,7 @@ impl Allowances {
             Seam::Side | Seam::UnderSleeve | Seam::Princess | Seam::UnderBust => self.side,
             Seam::Shoulder => self.shoulder,
             Seam::Waist => self.waist,
-            Seam::Neckline => self.neckline,
+            Seam::Neckline | Seam::UpperEdge => self.neckline,
             Seam::Armhole | Seam::Cap => self.armhole,
             Seam::Hem => self.hem,
             Seam::CentreFront | Seam::CentreBack => self.centre,

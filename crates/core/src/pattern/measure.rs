@@ -254,12 +254,10 @@ fn measure_worn(pattern: &Pattern) -> PatternMeasures {
 
 /// What front and back make together.
 fn all_round(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
-    let bust = |half: &Half<'_>| match (half.upper(), half.panels()) {
-        (Some(upper), _) => half_bust(upper),
-        (None, panels) => panels.map_or(0.0, |(centre, side)| level_length(centre) + level_length(side)),
-    };
     let both = |seam| front.sewn_length(seam) + back.sewn_length(seam);
-    figures.push((PatternMeasure::Bust, 2.0 * (bust(front) + bust(back))));
+    // Of a garment without shoulders the bust line behind may lie above its upper edge.
+    let bust = bust_of(front).zip(bust_of(back));
+    figures.extend(bust.map(|(front, back)| (PatternMeasure::Bust, 2.0 * (front + back))));
     figures.push((PatternMeasure::Waist, 2.0 * (front.sewn_waist() + back.sewn_waist())));
     let hem = both(Seam::Hem);
     match at_hip(front).zip(at_hip(back)) {
@@ -272,8 +270,19 @@ fn all_round(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(PatternMeasur
         // A block ends at the hip: there its lower edge is the hip line.
         None => figures.extend((hem > 0.0).then_some((PatternMeasure::Hip, 2.0 * hem))),
     }
-    figures.push((PatternMeasure::Armhole, both(Seam::Armhole)));
-    figures.push((PatternMeasure::Neckline, 2.0 * both(Seam::Neckline)));
+    for (figure, seam, halves) in
+        [(PatternMeasure::Armhole, Seam::Armhole, 1.0), (PatternMeasure::Neckline, Seam::Neckline, 2.0)]
+    {
+        figures.extend(front.begins(seam).map(|_| (figure, halves * both(seam))));
+    }
+}
+
+/// A half at its bust line, whole or parted; `None` where it has none.
+fn bust_of(half: &Half<'_>) -> Option<f64> {
+    match half.panels() {
+        Some((centre, side)) => Some(length_of(centre, LevelName::Bust)? + length_of(side, LevelName::Bust)?),
+        None => half.upper().map(half_bust),
+    }
 }
 
 /// A skirt by itself, from the waist down.
@@ -299,11 +308,6 @@ fn measure_skirt(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(PatternMe
 fn waist_to_hip(piece: &Piece) -> Option<f64> {
     let hip = piece.level(LevelName::Hip)?.points.last()?;
     Some(piece.edges_of(Seam::Side).next()?.curve.nearest(*hip))
-}
-
-/// The bust line of a panel along its points.
-fn level_length(panel: &Piece) -> f64 {
-    length_of(panel, LevelName::Bust).unwrap_or_default()
 }
 
 /// A level line along its points.
@@ -371,13 +375,15 @@ fn measure_sleeve(sleeve: &Piece, armhole: Option<f64>, figures: &mut Vec<(Patte
 fn measure_front(half: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
     use PatternMeasure as F;
     let centre = half.at_centre();
-    figures.extend([
-        (F::ShoulderFront, half.sewn_length(Seam::Shoulder)),
-        (F::NecklineFront, half.sewn_length(Seam::Neckline)),
-        (F::ArmholeFront, half.sewn_length(Seam::Armhole)),
-        (F::SideFront, half_side_to_waist(half)),
-        (F::CentreFront, centre_to_waist(half)),
-    ]);
+    figures.extend([(F::SideFront, half_side_to_waist(half)), (F::CentreFront, centre_to_waist(half))]);
+    figures.extend(seams_of(
+        half,
+        [
+            (F::ShoulderFront, Seam::Shoulder),
+            (F::NecklineFront, Seam::Neckline),
+            (F::ArmholeFront, Seam::Armhole),
+        ],
+    ));
     // Where the shoulder is parted its tip lies on another piece.
     if half.ends(Seam::Shoulder).is_some_and(|piece| piece.kind == centre.kind) {
         figures.push((F::ShoulderDrop, centre.tip().y - centre.neck_base_side().y));
@@ -396,13 +402,26 @@ fn measure_front(half: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
     figures.extend(dart_mouth(front, DartPlace::Armhole).map(|mm| (F::ArmholeDart, mm)));
 }
 
+/// The seams a half has, as they are sewn: one without shoulders has no neckline and no armhole either.
+fn seams_of(
+    half: &Half<'_>,
+    seams: [(PatternMeasure, Seam); 3],
+) -> impl Iterator<Item = (PatternMeasure, f64)> {
+    seams.into_iter().filter_map(|(figure, seam)| half.begins(seam).map(|_| (figure, half.sewn_length(seam))))
+}
+
 fn measure_back(half: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
     use PatternMeasure as F;
     let centre = half.at_centre();
+    figures.extend(seams_of(
+        half,
+        [
+            (F::ShoulderBack, Seam::Shoulder),
+            (F::NecklineBack, Seam::Neckline),
+            (F::ArmholeBack, Seam::Armhole),
+        ],
+    ));
     figures.extend([
-        (F::ShoulderBack, half.sewn_length(Seam::Shoulder)),
-        (F::NecklineBack, half.sewn_length(Seam::Neckline)),
-        (F::ArmholeBack, half.sewn_length(Seam::Armhole)),
         (F::SideBack, half_side_to_waist(half)),
         (F::CentreBack, centre_to_waist(half)),
         (F::BackLength, half.at_centre_waist().centre_waist().y - centre.neck_base_side().y),

@@ -31,13 +31,15 @@ pub enum Seam {
     Princess,
     /// Across front and back under the bust, between the upper part and the band.
     UnderBust,
+    /// The upper edge of a front or back without shoulders.
+    UpperEdge,
     /// A leg of a dart.
     DartLeg,
 }
 
 impl Seam {
     /// Every seam.
-    pub const ALL: [Self; 13] = [
+    pub const ALL: [Self; 14] = [
         Self::CentreFront,
         Self::CentreBack,
         Self::Neckline,
@@ -50,6 +52,7 @@ impl Seam {
         Self::UnderSleeve,
         Self::Princess,
         Self::UnderBust,
+        Self::UpperEdge,
         Self::DartLeg,
     ];
 
@@ -68,6 +71,7 @@ impl Seam {
             Self::UnderSleeve => "sleeve seam",
             Self::Princess => "princess seam",
             Self::UnderBust => "seam under the bust",
+            Self::UpperEdge => "upper edge",
             Self::DartLeg => "dart leg",
         }
     }

@@ -51,6 +51,7 @@ pub(crate) fn usual() -> Vec<Try> {
         ("sleeve_shape", 380.0),
         ("princess_line", 6.0),
         ("under_bust_seam", 65.0),
+        ("strapless_edge", 115.0),
         ("biceps_width", 8.0),
         ("sleeve_width", 10.0),
         ("cap_height", 5.0),
@@ -240,12 +241,14 @@ fn is_for_the_garment(code: &str, begun: &[Begun]) -> bool {
     begun.first().is_some_and(|(block, _)| known.garments().contains(&block.garment()))
 }
 
-/// Whether a seam that parts front and back is tried where another one has parted them: the two shut each other out.
+/// Whether a seam that parts front and back is tried where another one has parted them, or one that parts both where the
+/// front's waist dart is gathered: the two shut each other out.
 fn is_shut_out(code: &str, begun: &[Begun]) -> bool {
-    let parts = ["princess_line", "under_bust_seam"];
-    let is_other = |other: &str| parts.contains(&other) && other != code;
-    parts.contains(&code)
-        && begun.iter().any(|(_, recipe)| recipe.steps.iter().any(|step| is_other(&step.alteration)))
+    let both = ["under_bust_seam", "strapless_edge"];
+    let parts = |code: &str| both.contains(&code) || code == "princess_line";
+    let is_other =
+        |other: &str| (parts(other) && other != code) || (other == "gather_dart" && both.contains(&code));
+    parts(code) && begun.iter().any(|(_, recipe)| recipe.steps.iter().any(|step| is_other(&step.alteration)))
 }
 
 /// What every alteration does on every block, block by block on two threads.

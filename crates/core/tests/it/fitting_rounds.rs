@@ -152,6 +152,7 @@ fn an_offer_that_cannot_be_done_says_so_before_it_is_taken() {
         Recipe::default(),
         Recipe::default().and("princess_line", Amounts::of(6.0), ""),
         Recipe::default().and("under_bust_seam", Amounts::of(60.0), ""),
+        Recipe::default().and("strapless_edge", Amounts::of(120.0), ""),
         Recipe::default().and("shoulder_slope", Amounts::of(5.0), "").on_one_side(WornSide::Left),
     ];
     let mut offered = 0;

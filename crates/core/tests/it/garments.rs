@@ -105,6 +105,7 @@ fn style_line(chance: &mut Chance) -> Option<Decided> {
         ..5.0 => Decided::new("gather_dart", Amounts::of(1.0), ""),
         ..6.0 => Decided::new("move_dart", Amounts::of(1.0).by("to", "shoulder"), ""),
         ..7.0 => Decided::new("under_bust_seam", Amounts::of(between(chance, 50.0, 80.0).round()), ""),
+        ..8.0 => Decided::new("strapless_edge", Amounts::of(between(chance, 105.0, 125.0).round()), ""),
         _ => return None,
     })
 }

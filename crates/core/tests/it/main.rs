@@ -37,6 +37,7 @@ mod side_balance;
 mod skirts;
 mod sleeve_shapes;
 mod stages;
+mod strapless;
 mod under_bust;
 mod what_is_read;
 mod wishes;

@@ -28,7 +28,13 @@ fn drafted(kind: MethodKind) -> Pattern {
 /// An amount each alteration takes on any block: a fifth of what it goes to, a whole share.
 fn some(code: &str) -> Amounts {
     let first = alteration(code).unwrap().params()[0];
-    let amounts = Amounts::of(if first.high <= 1.0 { first.high.min(0.6) } else { first.high / 5.0 });
+    let mm = match code {
+        // A cup reaches over the bust point.
+        "strapless_edge" => 120.0,
+        _ if first.high <= 1.0 => first.high.min(0.6),
+        _ => first.high / 5.0,
+    };
+    let amounts = Amounts::of(mm);
     if code == "true_up" { amounts.by("what", "waist") } else { amounts }
 }
 

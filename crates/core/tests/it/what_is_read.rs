@@ -15,7 +15,7 @@ use yardwand_core::pattern::{Pattern, measure};
 const STYLE: Style = Style::TENTHS;
 
 /// What no draft, comparison or wish reads yet: what it is for today, and the part of the craft it waits for.
-const NOT_YET: [(&str, &str); 17] = [
+const NOT_YET: [(&str, &str); 14] = [
     ("shoulder_to_hip_back", "estimates waist to hip; a draft that hangs from the shoulder"),
     ("height", "estimates lengths; the range of others"),
     ("nape_to_bust_point", "becomes its neck-side reading where that was not taken"),
@@ -23,7 +23,6 @@ const NOT_YET: [(&str, &str); 17] = [
     ("nape_to_waist_front", "becomes its neck-side reading where that was not taken"),
     ("centre_front_length", "doubts of the front length; corset edge"),
     ("under_bust_girth", "doubts of waist and bust; corset"),
-    ("waist_girth_drawn_in", "caution; corset"),
     ("top_hip_girth", "doubts of waist and hip; belly of a skirt"),
     ("round_shoulder_girth", "off-shoulder edges"),
     ("nape_to_wrist", "sleeve in one with the body"),
@@ -31,8 +30,6 @@ const NOT_YET: [(&str, &str); 17] = [
     ("knee_girth", "trousers"),
     ("calf_girth", "trousers"),
     ("ankle_girth", "trousers"),
-    ("cup_height", "strapless edge"),
-    ("neckline_drop", "strapless edge"),
 ];
 
 /// A body on which everything is measured, and everything is wished.
@@ -66,11 +63,12 @@ fn told(body: &Body, blocks: &[(String, BlockSize)]) -> BTreeMap<String, String>
         all.insert(format!("draft: {name}"), format!("{made:?}"));
     }
     for (name, block) in blocks {
-        for ease in ["standard", "player"] {
+        for ease in ["standard", "player", "corset"] {
             let ease = ease_set(ease, Unit::Cm).unwrap();
             let compared = compare(body, &block.figures(), ease, STYLE);
             let planned = plan(body, block, ease, &PlanChanges::default(), STYLE).unwrap();
-            all.insert(format!("comparison and plan: {name}"), format!("{compared:?} {:?}", planned.lines));
+            let told = format!("{compared:?} {:?}", planned.lines);
+            all.insert(format!("comparison and plan: {name}, {}", ease.name), told);
         }
         let wished = wishes(&read(&body.iter().collect::<Vec<_>>()), block.pattern().unwrap(), STYLE);
         all.insert(format!("wish: {name}"), format!("{wished:?}"));

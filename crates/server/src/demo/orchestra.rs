@@ -12,7 +12,7 @@ use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind, Plann
 use yardwand_core::{INCH, Length, Unit};
 use yardwand_store::{
     Backdated, BlockSummary, NewClient, NewConsent, NewPattern, NewPhotograph, NewReading, NewSession,
-    NewVersion, Once, PutAway, Role, Store,
+    NewVersion, Once, OrderPlan, PutAway, Role, Store,
 };
 
 use super::photograph::toile_on_a_stand;
@@ -135,6 +135,7 @@ pub async fn seed_orchestra(store: &Store) -> Seeded {
     orchestra.long_dress().await?;
     orchestra.deep_backed_blouse().await?;
     orchestra.gathered_bodice().await?;
+    orchestra.laced_bodice().await?;
     let violist = orchestra.her("Katarina Zell").await?;
     orchestra.seeder.straight_skirt(violist, "Katarina Zell").await?;
     orchestra.mistakes().await?;
@@ -163,6 +164,8 @@ struct Wished {
     set: &'static str,
     /// Readings her wish wants besides those of the set.
     besides: &'static [&'static str],
+    /// The ease it is made with, by its code.
+    ease: &'static str,
     /// In how many days it is wanted.
     days: u64,
 }
@@ -493,6 +496,7 @@ impl Orchestra<'_> {
             master: "Concert dress to the hip",
             set: "dress",
             besides: &[],
+            ease: "standard",
             days: 70,
         };
         let body = |figure: &Body| {
@@ -514,6 +518,7 @@ impl Orchestra<'_> {
             master: "Sleeveless dress to the hip",
             set: "dress",
             besides: &[],
+            ease: "standard",
             days: 40,
         };
         let body = |figure: &Body| {
@@ -537,6 +542,7 @@ impl Orchestra<'_> {
             master: "Bodice with sleeve",
             set: "bodice_direct",
             besides: &["snp_to_under_bust"],
+            ease: "standard",
             days: 34,
         };
         let body = |figure: &Body| {
@@ -547,6 +553,29 @@ impl Orchestra<'_> {
                 .with("sleeve_length", 8.0 * INCH)
         };
         self.made_to_her_wish(&wished, body, |amounts| amounts).await
+    }
+
+    /// A strapless bodice laced behind over the drawn-in waist: she plays with bare shoulders.
+    async fn laced_bodice(&self) -> Seeded {
+        let wished = Wished {
+            client: "Maren Holt",
+            garment: "Strapless bodice, laced",
+            master: "Bodice with sleeve",
+            set: "corset",
+            besides: &[],
+            ease: "corset",
+            days: 48,
+        };
+        let body = |figure: &Body| {
+            let own = |code, inches| longer(figure, code, inches);
+            with_shoulder_width(figure.clone())
+                .with("waist_girth_drawn_in", own("waist_girth", -2.5))
+                .with("snp_to_under_bust", own("snp_to_bust_point", 2.875))
+                .with("cup_height", 5.25 * INCH)
+                .with("neckline_drop", 5.75 * INCH)
+        };
+        // Open behind by 2 1/4 in, to be drawn together by the laces.
+        self.made_to_her_wish(&wished, body, |amounts| amounts.with("gap", 2.25 * INCH)).await
     }
 
     /// What she wishes is a step of the recipe, after what fits the garment to her.
@@ -576,8 +605,16 @@ impl Orchestra<'_> {
         if !codes.is_empty() {
             self.session_of(client, ("chosen", "What she wishes", &codes), &body, 10).await?;
         }
-        let ease = ease_set("standard", STYLE.unit()).ok_or("no standard ease")?;
+        let ease = ease_set(wished.ease, STYLE.unit()).ok_or("no such ease")?;
         let fitted = plan(&body, size, ease, &PlanChanges::default(), STYLE)?.recipe();
+        let kept = OrderPlan {
+            block_id: master.id,
+            size: size.label.clone(),
+            ease_set: ease.code.clone(),
+            changes: PlanChanges::default(),
+            revision: 0,
+        };
+        store.keep_plan(taken.order, &kept, seeder.once.person).await?;
         let profile = profile_of_client(store, client).await.map_err(|_| "her figures cannot be read")?;
         let mut recipe = fitted;
         for wish in wishes(&profile, block, STYLE) {

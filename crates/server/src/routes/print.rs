@@ -159,7 +159,7 @@ pub(crate) fn allowance_note(allowances: &Allowances, pattern: &Pattern, style: 
         ("side", allowances.side, &[Seam::Side, Seam::UnderSleeve, Seam::Princess, Seam::UnderBust]),
         ("shoulder", allowances.shoulder, &[Seam::Shoulder]),
         ("waist", allowances.waist, &[Seam::Waist]),
-        ("neckline", allowances.neckline, &[Seam::Neckline]),
+        ("neckline", allowances.neckline, &[Seam::Neckline, Seam::UpperEdge]),
         ("armhole", allowances.armhole, &[Seam::Armhole, Seam::Cap]),
         ("centre seam", allowances.centre, &[Seam::CentreFront, Seam::CentreBack]),
         ("hem", allowances.hem, &[Seam::Hem]),

@@ -42,6 +42,9 @@ struct EaseEntry {
     /// Compare across the back with both arms forward where that was measured.
     #[serde(default)]
     reach: bool,
+    /// Compare the waist drawn in, without wearing ease, where that was measured beside the natural one.
+    #[serde(default)]
+    drawn_in: bool,
 }
 
 #[derive(Default, Deserialize, ToSchema)]
@@ -191,6 +194,7 @@ fn read_ease(entry: &EaseEntry, style: Style) -> Result<EaseSet, ApiError> {
         upper_arm: length("wearing", "upper_arm", "upper arm", &w.upper_arm)?,
         stretch: stretch / 100.0,
         reach: entry.reach,
+        drawn_in: entry.drawn_in,
         design: DesignEase {
             bust: length("design", "bust", "bust", &d.bust)?,
             waist: length("design", "waist", "waist", &d.waist)?,

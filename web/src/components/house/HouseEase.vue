@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The house's own ease sets: wearing and design ease, what the cloth gives, and whether reach counts. */
+/** The house's own ease sets: wearing and design ease, what the cloth gives, and which readings count. */
 import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref } from 'vue'
 import { get, post, put, remove, send } from '@/api/client'
@@ -28,19 +28,20 @@ const PARTS = [
   { key: 'design', name: 'Design ease' },
 ] as const
 const empty = () => ({ bust: '', waist: '', hip: '', across_back: '', upper_arm: '' })
-const entry = reactive({ name: '', note: '', stretch: '', reach: false, wearing: empty(), design: empty() })
+const entry = reactive({ name: '', note: '', stretch: '', reach: false, drawn_in: false, wearing: empty(), design: empty() })
 
 async function written(mm: number): Promise<string> {
   return (await fieldText(mm, true)) ?? ''
 }
 
 async function edit(view: HouseEaseView | 'new'): Promise<void> {
-  Object.assign(entry, { name: '', note: '', stretch: '', reach: false, wearing: empty(), design: empty() })
+  Object.assign(entry, { name: '', note: '', stretch: '', reach: false, drawn_in: false, wearing: empty(), design: empty() })
   if (view !== 'new') {
     const { set } = view
     entry.name = set.name
     entry.note = set.note
     entry.reach = set.reach
+    entry.drawn_in = set.drawn_in
     entry.stretch = set.stretch ? String(Math.round(set.stretch * 1000) / 10) : ''
     for (const { key } of FIELDS) {
       entry.wearing[key] = await written(set[key])
@@ -145,6 +146,10 @@ const { run: drop, problem: undropped } = useAction(
       <label class="row"
         ><input v-model="entry.reach" type="checkbox" /> Across the back counts with both arms forward, where
         that was measured</label
+      >
+      <label class="row"
+        ><input v-model="entry.drawn_in" type="checkbox" /> The waist counts drawn in, without wearing ease,
+        where that was measured beside the natural one</label
       >
       <div class="row saves">
         <ElButton type="primary" native-type="submit" :aria-busy="busy">Save the ease set</ElButton>

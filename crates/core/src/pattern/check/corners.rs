@@ -23,7 +23,7 @@ pub(super) fn corners(pattern: &Pattern, style: Style) -> Vec<Check> {
     if let Some((front, back)) = pattern.front_half().zip(pattern.back_half()) {
         checks.extend(shoulder_corners(&front, &back));
         checks.extend(AT_SIDE.iter().filter_map(|place| place.check(&front, &back)));
-        checks.extend(front.ends(Seam::Armhole).map(|front| side_balance(pattern, front, style)));
+        checks.extend(front.begins(Seam::Side).map(|front| side_balance(pattern, front, style)));
     }
     if let Some((front, back)) = pattern.skirt_halves() {
         checks.extend(AT_SIDE_OF_SKIRT.iter().filter_map(|place| place.check(&front, &back)));
@@ -95,13 +95,20 @@ struct AtSide {
 }
 
 /// The places of a bodice or a dress, from above.
-const AT_SIDE: [AtSide; 4] = [
+const AT_SIDE: [AtSide; 5] = [
     AtSide {
         code: CheckCode::UnderarmCorners,
         place: "under the arm",
         on: |half| half.ends(Seam::Armhole),
         corner: |piece| corner_after(piece, Seam::Armhole),
         tolerance: UNDERARM_TOLERANCE,
+    },
+    AtSide {
+        code: CheckCode::UpperEdgeCorners,
+        place: "of the upper edge at the side",
+        on: |half| half.ends(Seam::UpperEdge),
+        corner: |piece| corner_after(piece, Seam::UpperEdge),
+        tolerance: SQUARE_TOLERANCE,
     },
     AtSide {
         code: CheckCode::UnderBustCorners,
@@ -175,7 +182,8 @@ fn side_balance(pattern: &Pattern, front: &Piece, style: Style) -> Check {
     let off = || {
         let way = if hangs.off > 0.0 { "front" } else { "back" };
         let says = format!("the {way}'s side seam leans out by {apart} more than it was drafted to");
-        Fault::new(front.kind, front.underarm(), says)
+        let at = front.edges_of(Seam::Side).next().map_or(Point::ZERO, |edge| edge.curve.start());
+        Fault::new(front.kind, at, says)
     };
     let faults = if hangs.off.abs() <= BALANCE_DOUBT { Vec::new() } else { vec![off()] };
     Check::new(CheckCode::SideBalance, says, faults)
@@ -189,7 +197,7 @@ fn has_a_centre(piece: &Piece) -> bool {
 fn centre_square(pattern: &Pattern) -> Check {
     let mut faults = Vec::new();
     for piece in pattern.pieces.iter().filter(|piece| has_a_centre(piece)) {
-        // A neckline that comes to a point there is no corner that was lost: it is the shape.
+        // A neckline or an upper edge that comes to a point there is no corner that was lost: it is the shape.
         let is_pointed = piece.neckline.is_some_and(|base| base.pointed);
         let top = piece.edges.last().zip(piece.edges.first()).filter(|_| !is_pointed);
         let at_neck =
@@ -206,9 +214,11 @@ fn centre_square(pattern: &Pattern) -> Check {
             faults.push(Fault::new(piece.kind, at, says));
         }
     }
-    let has_neckline = pattern.pieces.iter().any(|piece| piece.first_edge(Seam::Neckline).is_some());
-    let says = if has_neckline {
+    let has = |seam| pattern.pieces.iter().any(|piece| piece.first_edge(seam).is_some());
+    let says = if has(Seam::Neckline) {
         "neckline and waist leave the centre square"
+    } else if has(Seam::UpperEdge) {
+        "upper edge and waist leave the centre square"
     } else {
         "waist and hem leave the centre square"
     };

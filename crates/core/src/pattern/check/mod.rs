@@ -51,6 +51,8 @@ pub enum CheckCode {
     WaistCorners,
     /// No peak or dip of a seam under the bust at the side.
     UnderBustCorners,
+    /// No peak or dip of an upper edge at the side.
+    UpperEdgeCorners,
     /// Legs equal, point backed off, mouth not too wide.
     Darts,
     /// Closed, simple, smooth.
@@ -84,7 +86,8 @@ impl CheckCode {
             | Self::UnderarmCorners
             | Self::HemCorners
             | Self::WaistCorners
-            | Self::UnderBustCorners => 2,
+            | Self::UnderBustCorners
+            | Self::UpperEdgeCorners => 2,
             Self::Darts => 3,
             Self::Outline => 4,
             Self::Notches => 5,
@@ -125,6 +128,7 @@ impl CheckCode {
             Self::HemCorners => "The hem runs on at the side",
             Self::WaistCorners => "The waist runs on at the side",
             Self::UnderBustCorners => "The seam under the bust runs on at the side",
+            Self::UpperEdgeCorners => "The upper edge runs on at the side",
             Self::Darts => "Darts sew flat",
             Self::Outline => "The outline is clean",
             Self::Notches => "Notches fall together",
