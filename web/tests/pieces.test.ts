@@ -21,7 +21,14 @@ describe('a piece in another state of its pattern', () => {
   })
 
   it('is drawn once: with the first of the two parts', () => {
-    for (const second of ['side_panel', 'back_side_panel_left', 'front_band', 'back_band_right']) {
+    for (const second of [
+      'side_panel',
+      'back_side_panel_left',
+      'front_band',
+      'back_band_right',
+      'front_neck_facing',
+      'back_armhole_facing_left',
+    ]) {
       expect(isSecondPart(second), second).toBe(true)
     }
     for (const first of ['centre_panel', 'upper_front', 'bodice_back', 'sleeve', 'skirt_front_left']) {

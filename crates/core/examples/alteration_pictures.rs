@@ -108,6 +108,8 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("under_bust_seam", "under_bust_seam", of(70.0)),
         ("under_bust_seam_dart", "under_bust_seam", of(70.0).by("fullness", "dart")),
         ("under_bust_seam_proportional", "under_bust_seam", of(70.0)),
+        ("facings", "facings", of(60.0)),
+        ("facings_armholes", "facings", of(50.0).by("edge", "armholes")),
         ("strapless_edge", "strapless_edge", of(130.0)),
         (
             "strapless_edge_laced",

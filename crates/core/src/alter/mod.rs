@@ -33,6 +33,7 @@ mod back_width;
 mod biceps_width;
 mod cap_height;
 mod dart_point;
+mod facings;
 mod forward_shoulder;
 mod front_balance;
 mod front_width;
@@ -67,9 +68,9 @@ mod sleeve;
 mod sleeve_shape;
 mod sleeve_width;
 mod split_dart;
-mod style_line;
 mod strapless_edge;
 mod strapless_parts;
+mod style_line;
 mod sway_back;
 mod true_up;
 mod under_bust_parts;
@@ -130,14 +131,15 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &split_dart::SplitDart,
         &gather_dart::GatherDart,
         &princess::PrincessLine,
-        &under_bust_seam::UnderBustSeam,
         &strapless_edge::StraplessEdge,
+        &under_bust_seam::UnderBustSeam,
         &biceps_width::BicepsWidth,
         &sleeve_width::SleeveWidth,
         &cap_height::CapHeight,
         &half_cap::HalfCap,
         &dart_point::DartPoint,
         &true_up::TrueUp,
+        &facings::Facings,
     ]
 }
 

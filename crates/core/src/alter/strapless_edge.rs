@@ -1,7 +1,7 @@
 //! Strapless or corset edge: front and back cut off above the bust and under the arms, fitted to her along the edge and parted
 //! into panels (handbook: `wishes.md`, section 2).
 
-use kurbo::{Point, Vec2};
+use kurbo::Vec2;
 
 use super::keeps::Keeps;
 use super::strapless_parts::{Asked, Strapless, strapless};
@@ -10,6 +10,7 @@ use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
+use crate::geometry::Curve;
 use crate::pattern::{DartPlace, Pattern, PatternMeasure, Piece, Seam, across_level};
 
 /// The root of the bust lies so far below the bust point where it was not measured, in millimetres (common practice, no source).
@@ -243,20 +244,15 @@ impl Alteration for StraplessEdge {
         let made = strapless((front, back), &asked, style)?;
         let words = words(&wish, &asked, &made, style);
         let [front_lines, back_lines] = &made.drawn;
-        let work = |piece: &Piece, lines: &[kurbo::Point], curves: &Vec<crate::geometry::Curve>| {
-            let hinged =
-                lines.iter().fold(PieceWork::drawn(piece, piece.clone()), |work, at| work.with_hinge(*at));
-            curves.iter().fold(hinged, PieceWork::with_curve)
+        let drawn = |piece: &Piece, lines: &[Curve]| {
+            lines.iter().fold(PieceWork::drawn(piece, piece.clone()), PieceWork::with_curve)
         };
-        let works: [PieceWork; 2] =
-            [work(front, &[made.bust_point], front_lines), work(back, &[] as &[Point], back_lines)];
+        let works = [drawn(front, front_lines).with_hinge(made.bust_point), drawn(back, back_lines)];
         let mut done = altered(pattern, &works, &words);
         let follow_ups = follow_ups(&asked, &made, pattern.sleeve().is_some(), style);
         let Strapless { front: front_panels, back: back_panels, .. } = made;
         done.work.became = front_panels.iter().chain(&back_panels).cloned().collect();
         done.pattern = pattern.parted(front.kind, front_panels).parted(back.kind, back_panels);
-        done.pattern.pieces.retain(|piece| !piece.kind.is_sleeve());
-        done.pattern.sleeve_rule = None;
         done.taped = done.pattern.clone();
         Ok(follow_ups.into_iter().fold(done, Altered::and))
     }

@@ -13,7 +13,7 @@ use super::gape::Tuck;
 use super::move_dart::turned_to;
 use super::pivot::{on_seam, points_at};
 use super::ways::ways;
-use crate::geometry::{Curve, house_curve, quarter_turn, root};
+use crate::geometry::{Curve, FURTHEST, house_curve, quarter_turn, root};
 use crate::pattern::{
     Cut, Dart, DartPlace, Edge, Join, Level, LevelName, Motion, Notch, Part, Piece, Place, Seam, Share,
     Slash, back_off_points, true_closed_side, true_kinks,
@@ -164,7 +164,8 @@ pub(super) fn with_one_dart(piece: &Piece, begins: Begins) -> Result<(Piece, f64
 /// together in its lower point and straight down from there.
 fn opened_below(piece: &Piece) -> Option<Piece> {
     let dart = piece.two_pointed.first()?;
-    let below = Line::new(dart.lower, dart.lower + (dart.lower - dart.upper));
+    let axis = dart.lower - dart.upper;
+    let below = Line::new(dart.lower, dart.lower + axis / axis.hypot() * FURTHEST);
     let (edge, along) = { piece.edges.iter().enumerate() }
         .filter(|(_, edge)| edge.seam == Seam::Hem)
         .find_map(|(index, edge)| Some((index, edge.curve.crossing(below)?)))?;

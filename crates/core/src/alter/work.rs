@@ -76,8 +76,10 @@ impl Altered {
         if self.work.moved_again {
             return Vec::new();
         }
-        if let Some(last) = self.work.became.last() {
-            return vec![(last.kind, last.outline())];
+        if !self.work.became.is_empty() {
+            // Of a divided piece the part that came off, and what was cut once more.
+            let came_off = self.work.became.iter().filter(|piece| piece.kind.is_second_part());
+            return came_off.map(|piece| (piece.kind, piece.outline())).collect();
         }
         let of = |work: &PieceWork| {
             let kind = work.before.kind;

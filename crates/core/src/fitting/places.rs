@@ -114,7 +114,8 @@ pub fn places_on_pieces(pattern: &Pattern) -> Vec<PlaceOnPiece> {
         }
         found
     };
-    pattern.pieces.iter().flat_map(of).collect()
+    // What lies inside is not seen when it is worn.
+    pattern.pieces.iter().filter(|piece| !piece.kind.is_facing()).flat_map(of).collect()
 }
 
 /// The place a seam of a piece lies at on the body.
@@ -137,14 +138,14 @@ fn seam_place(kind: PieceKind, seam: Seam) -> Option<&'static str> {
         Seam::CentreBack => "across the back",
         Seam::Princess => "princess line",
         Seam::UnderBust => "under the bust",
-        Seam::Cap => "sleeve cap",
         Seam::UpperEdge if back => "shoulder blade",
         Seam::UpperEdge => "above the bust",
+        Seam::Cap => "sleeve cap",
         Seam::UnderSleeve => "upper arm",
         Seam::Hem if front => "front hem",
         Seam::Hem if back => "back hem",
         Seam::Hem => "sleeve hem",
-        Seam::DartLeg => return None,
+        Seam::FacingEdge | Seam::DartLeg => return None,
     })
 }
 

@@ -47,6 +47,11 @@ impl Curve {
         (!lines.is_empty()).then_some(Self(lines))
     }
 
+    /// One of the lines or bends of another.
+    pub(crate) fn of_part(part: PathSeg) -> Self {
+        Self(vec![part])
+    }
+
     /// One curve after the other. The second is taken to begin where the first ends.
     pub fn then(mut self, next: Self) -> Self {
         let next = next.with_start(self.end());

@@ -3,6 +3,7 @@
 //! Millimetres throughout; y runs downwards, so that a turn by a positive angle is clockwise to the eye.
 
 mod bend;
+mod beside;
 mod circles;
 mod curve;
 mod house_curve;
@@ -12,6 +13,7 @@ mod root;
 mod square_end;
 
 pub(crate) use bend::{bend, reach_within};
+pub(crate) use beside::beside;
 pub(crate) use circles::{circles_meet, circles_miss_by};
 pub use curve::{Curve, quarter_turn, turn_degrees};
 pub(crate) use curve::{FURTHEST, SAME_POINT, closed_path, is_on_the_table};

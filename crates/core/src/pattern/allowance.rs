@@ -100,7 +100,7 @@ impl Allowances {
             Seam::Armhole | Seam::Cap => self.armhole,
             Seam::Hem => self.hem,
             Seam::CentreFront | Seam::CentreBack => self.centre,
-            Seam::DartLeg => 0.0,
+            Seam::FacingEdge | Seam::DartLeg => 0.0,
         }
     }
 }

@@ -208,6 +208,9 @@ fn draw_levels(piece: &Piece) -> Vec<LevelDrawing> {
         .iter()
         .map(|level| LevelDrawing { name: level.name.name().to_owned(), path: polyline(&level.points) })
         .collect();
+    if piece.kind.is_facing() {
+        return levels;
+    }
     let y = across_level(piece);
     let across = piece
         .edges_of(Seam::Armhole)

@@ -1,7 +1,7 @@
 //! The front or the back of a garment, whole or parted: what other pieces are sewn to, whatever style lines it has.
 
 use super::names::{Covers, GarmentPart, Share};
-use super::piece::{Notch, Pattern, Piece, Seam};
+use super::piece::{Edge, Notch, Pattern, Piece, Seam};
 
 /// One half of a front or a back: a whole piece, the panels a princess line parted it into, the centre's first, or the
 /// upper part and the band a seam under the bust parted it into.
@@ -66,6 +66,16 @@ impl<'a> Half<'a> {
         self.pieces.iter().copied().rfind(|piece| piece.first_edge(seam).is_some())
     }
 
+    /// The edges of a seam, in the order it is travelled over all its pieces.
+    pub(crate) fn edges_of(&self, seam: Seam) -> impl Iterator<Item = &'a Edge> {
+        self.pieces.iter().copied().flat_map(move |piece| piece.edges_of(seam))
+    }
+
+    /// The word for it.
+    pub(crate) fn name(&self) -> &'static str {
+        if self.at_centre().kind.covers() == Covers::Front { "front" } else { "back" }
+    }
+
     /// Sewn length of a seam over all its pieces, in millimetres.
     pub fn sewn_length(&self, seam: Seam) -> f64 {
         self.pieces.iter().map(|piece| piece.sewn_length(seam)).sum()
@@ -115,7 +125,9 @@ impl Pattern {
     }
 
     fn half(&self, covers: Covers) -> Option<Half<'_>> {
-        let of_it = |piece: &&Piece| piece.kind.covers() == covers && !piece.kind.is_skirt();
+        let of_it = |piece: &&Piece| {
+            piece.kind.covers() == covers && !piece.kind.is_skirt() && !piece.kind.is_facing()
+        };
         let mut pieces: Vec<&Piece> = self.pieces.iter().filter(of_it).collect();
         pieces.sort_by_key(|piece| piece.kind.share());
         let shares: Vec<Share> = pieces.iter().map(|piece| piece.kind.share()).collect();

@@ -246,6 +246,7 @@ fn measure_worn(pattern: &Pattern) -> PatternMeasures {
     }
     if let Some(sleeve) = pattern.sleeve() {
         let armhole = { front.zip(back) }
+            .filter(|(front, _)| front.begins(Seam::Armhole).is_some())
             .map(|(front, back)| front.sewn_length(Seam::Armhole) + back.sewn_length(Seam::Armhole));
         measure_sleeve(sleeve, armhole, &mut figures);
     }

@@ -33,13 +33,15 @@ pub enum Seam {
     UnderBust,
     /// The upper edge of a front or back without shoulders.
     UpperEdge,
+    /// The outer edge of a facing.
+    FacingEdge,
     /// A leg of a dart.
     DartLeg,
 }
 
 impl Seam {
     /// Every seam.
-    pub const ALL: [Self; 14] = [
+    pub const ALL: [Self; 15] = [
         Self::CentreFront,
         Self::CentreBack,
         Self::Neckline,
@@ -53,6 +55,7 @@ impl Seam {
         Self::Princess,
         Self::UnderBust,
         Self::UpperEdge,
+        Self::FacingEdge,
         Self::DartLeg,
     ];
 
@@ -72,6 +75,7 @@ impl Seam {
             Self::Princess => "princess seam",
             Self::UnderBust => "seam under the bust",
             Self::UpperEdge => "upper edge",
+            Self::FacingEdge => "outer edge of the facing",
             Self::DartLeg => "dart leg",
         }
     }
@@ -201,6 +205,18 @@ pub enum GarmentPart {
     UpperBack,
     /// The part of a back between that seam and the waist, half.
     BackBand,
+    /// What lies against the neckline in front.
+    FrontNeckFacing,
+    /// What lies against the neckline behind.
+    BackNeckFacing,
+    /// What lies against the armhole in front.
+    FrontArmholeFacing,
+    /// What lies against the armhole behind.
+    BackArmholeFacing,
+    /// What lies against an upper edge in front.
+    FrontEdgeFacing,
+    /// What lies against an upper edge behind.
+    BackEdgeFacing,
     /// Skirt front from the waist down, half.
     SkirtFront,
     /// Skirt back from the waist down, half.
@@ -309,10 +325,16 @@ pub enum Share {
     Upper,
     /// Below a seam under the bust.
     Band,
+    /// Within the width of a facing from the neckline.
+    NeckFacing,
+    /// Within the width of a facing from the armhole.
+    ArmholeFacing,
+    /// Within the width of a facing from an upper edge.
+    EdgeFacing,
 }
 
 /// Every part with its code and the name on the label, what it covers and which share of that.
-const PARTS: [(GarmentPart, &str, &str, Covers, Share); 15] = [
+const PARTS: [(GarmentPart, &str, &str, Covers, Share); 21] = [
     (GarmentPart::BodiceFront, "bodice_front", "Bodice front", Covers::Front, Share::Whole),
     (GarmentPart::BodiceBack, "bodice_back", "Bodice back", Covers::Back, Share::Whole),
     (GarmentPart::DressFront, "dress_front", "Dress front", Covers::Front, Share::Whole),
@@ -332,6 +354,30 @@ const PARTS: [(GarmentPart, &str, &str, Covers, Share); 15] = [
     (GarmentPart::FrontBand, "front_band", "Front band", Covers::Front, Share::Band),
     (GarmentPart::UpperBack, "upper_back", "Upper back", Covers::Back, Share::Upper),
     (GarmentPart::BackBand, "back_band", "Back band", Covers::Back, Share::Band),
+    (
+        GarmentPart::FrontNeckFacing,
+        "front_neck_facing",
+        "Front neck facing",
+        Covers::Front,
+        Share::NeckFacing,
+    ),
+    (GarmentPart::BackNeckFacing, "back_neck_facing", "Back neck facing", Covers::Back, Share::NeckFacing),
+    (
+        GarmentPart::FrontArmholeFacing,
+        "front_armhole_facing",
+        "Front armhole facing",
+        Covers::Front,
+        Share::ArmholeFacing,
+    ),
+    (
+        GarmentPart::BackArmholeFacing,
+        "back_armhole_facing",
+        "Back armhole facing",
+        Covers::Back,
+        Share::ArmholeFacing,
+    ),
+    (GarmentPart::FrontEdgeFacing, "front_edge_facing", "Front facing", Covers::Front, Share::EdgeFacing),
+    (GarmentPart::BackEdgeFacing, "back_edge_facing", "Back facing", Covers::Back, Share::EdgeFacing),
     (GarmentPart::SkirtFront, "skirt_front", "Skirt front", Covers::Front, Share::Whole),
     (GarmentPart::SkirtBack, "skirt_back", "Skirt back", Covers::Back, Share::Whole),
 ];
@@ -380,9 +426,14 @@ impl PieceKind {
         self.side
     }
 
+    /// The part's name, without the side.
+    pub fn part_name(self) -> &'static str {
+        self.row().2
+    }
+
     /// The name on the label.
     pub fn name(self) -> String {
-        let (_, _, part, ..) = self.row();
+        let part = self.part_name();
         match self.side {
             None => part.to_owned(),
             Some(side) => format!("{part}, {}", side.name()),
@@ -399,11 +450,13 @@ impl PieceKind {
         self.row().4
     }
 
-    /// The centre line's seam; a sleeve has none, its long seam stands for it, and for a side panel's its princess seam.
+    /// The centre line's seam; a sleeve has none, its long seam stands for it, for a side panel's its princess seam,
+    /// for an armhole facing's the shoulder.
     pub fn centre(self) -> Seam {
         match (self.covers(), self.share()) {
             (Covers::Arm, _) => Seam::UnderSleeve,
             (_, Share::SidePanel) => Seam::Princess,
+            (_, Share::ArmholeFacing) => Seam::Shoulder,
             (Covers::Front, _) => Seam::CentreFront,
             (Covers::Back, _) => Seam::CentreBack,
         }
@@ -427,6 +480,16 @@ impl PieceKind {
     /// Whether it is a panel of a divided front or back.
     pub fn is_panel(self) -> bool {
         matches!(self.share(), Share::CentrePanel | Share::SidePanel)
+    }
+
+    /// Whether it lies against an edge, cut from the same place once more.
+    pub fn is_facing(self) -> bool {
+        matches!(self.share(), Share::NeckFacing | Share::ArmholeFacing | Share::EdgeFacing)
+    }
+
+    /// Whether it came off another: a side panel, a band, a facing.
+    pub fn is_second_part(self) -> bool {
+        self.is_facing() || matches!(self.share(), Share::SidePanel | Share::Band)
     }
 
     /// Whether the darts on it shape the bust: a whole front of a bodice or a dress, or what of it lies above a seam under the

@@ -606,6 +606,20 @@ impl Pattern {
         self.pieces.iter().find(|piece| piece.kind.is_sleeve())
     }
 
+    /// The same without a sleeve that no armhole is left for: what is done to it on the way has its piece still.
+    #[must_use]
+    pub(crate) fn without_loose_sleeve(mut self) -> Self {
+        let halves = self.front_half().zip(self.back_half());
+        let is_loose = halves.is_some_and(|(front, back)| {
+            front.begins(Seam::Armhole).is_none() && back.begins(Seam::Armhole).is_none()
+        });
+        if is_loose {
+            self.pieces.retain(|piece| !piece.kind.is_sleeve());
+            self.sleeve_rule = None;
+        }
+        self
+    }
+
     /// Whether left and right differ somewhere: it holds pieces of both. What is worn on one side does not.
     pub fn is_sided(&self) -> bool {
         let has = |side| self.pieces.iter().any(|piece| piece.kind.side() == Some(side));

@@ -2,7 +2,9 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::facing::FACED;
 use super::half::Half;
+use super::names::Covers;
 use super::piece::{Notch, Pattern, Piece, PieceKind, Seam, WornSide};
 
 /// A pair of notches as the seams are walked along each other.
@@ -92,6 +94,10 @@ fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
             walks.push(parts(name, Seam::UnderBust, upper, band));
         }
     }
+    walks.extend(pattern.pieces.iter().filter_map(|facing| {
+        let half = if facing.kind.covers() == Covers::Front { &front } else { &back };
+        facing_walk(facing, half.as_ref()?)
+    }));
     let (Some(sleeve), Some(rule)) = (pattern.sleeve(), pattern.sleeve_rule) else {
         return walks;
     };
@@ -163,6 +169,25 @@ fn pair(
         other_length: other.sewn_length(seam),
         ease,
         reason,
+        notches: met,
+        single,
+    })
+}
+
+/// A facing along the edge it lies against; none of another piece.
+fn facing_walk(facing: &Piece, half: &Half<'_>) -> Option<SeamWalk> {
+    let (seam, _) = FACED.into_iter().find(|(_, share)| *share == facing.kind.share())?;
+    let own: Vec<f64> = notches(facing, seam).map(|notch| notch.from_underarm).collect();
+    let (met, single) = matched(&own, &places(&half.notches(seam)));
+    Some(SeamWalk {
+        name: facing.kind.part_name(),
+        one: facing.kind,
+        other: half.begins(seam)?.kind,
+        seam,
+        one_length: facing.sewn_length(seam),
+        other_length: half.sewn_length(seam),
+        ease: (0.0, 0.0),
+        reason: "",
         notches: met,
         single,
     })

@@ -82,7 +82,9 @@ fn walk_of(pattern: &Pattern, walked: &SeamWalk, style: Style) -> Walk {
 
 fn frames(pattern: &Pattern, walked: &SeamWalk, style: Style) -> Vec<WalkFrame> {
     let pieces = pattern.piece(walked.one).zip(pattern.piece(walked.other));
-    let Some((one, other)) = pieces.filter(|_| walked.one != walked.other && walked.seam != Seam::Cap) else {
+    let Some((one, other)) = pieces
+        .filter(|(one, _)| walked.one != walked.other && walked.seam != Seam::Cap && !one.kind.is_facing())
+    else {
         return Vec::new();
     };
     let length = walked.one_length.min(walked.other_length);

@@ -150,6 +150,8 @@ fn tries() -> Vec<Try> {
         leaving("under_bust_seam", (50.0, 80.0), by("fullness", "dart").with("clear", 12.0), &[FLARE]),
         // A side dart that stays wants a low seam under it.
         leaving("under_bust_seam", (80.0, 100.0), by("side_dart", "left").with("clear", 15.0), &[FLARE]),
+        plain("facings", (35.0, 60.0)),
+        of("facings", (35.0, 55.0), by("edge", "armholes")),
         of("strapless_edge", (105.0, 125.0), Amounts::default().with("below", 5.0)),
         of(
             "strapless_edge",

@@ -58,6 +58,7 @@ pub(crate) fn usual() -> Vec<Try> {
         ("half_cap", 4.0),
         ("dart_point", 6.0),
         ("true_up", 20.0),
+        ("facings", 45.0),
     ];
     let ways: [Try; 7] = [
         ("neckline", 160.0, &[("shape", "v")]),

@@ -16,6 +16,7 @@ mod cutting_line;
 mod direct_draft;
 mod doubting;
 mod drafts_as_asked;
+mod facings;
 mod fitting_rounds;
 mod fittings;
 mod garments;

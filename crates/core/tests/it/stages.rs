@@ -31,6 +31,7 @@ fn some(code: &str) -> Amounts {
     let mm = match code {
         // A cup reaches over the bust point.
         "strapless_edge" => 120.0,
+        "facings" => 60.0,
         _ if first.high <= 1.0 => first.high.min(0.6),
         _ => first.high / 5.0,
     };

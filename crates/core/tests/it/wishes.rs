@@ -13,7 +13,7 @@ use yardwand_core::compare::wishes;
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::geometry::{Curve, turn_degrees};
 use yardwand_core::pattern::{
-    Allowances, LevelName, Pattern, PatternMeasure, Piece, Seam, WornSide, measure,
+    Allowances, LevelName, Pattern, PatternMeasure, Piece, Seam, WornSide, measure, walk,
 };
 
 const STYLE: Style = Style::TENTHS;
@@ -446,4 +446,29 @@ fn her_full_length_is_read_as_a_hem_and_lines() {
     let mut estimated = profile.clone();
     estimated.0[0].estimated = true;
     assert!(wishes(&estimated, &block, STYLE).is_empty());
+}
+
+/// The seam goes down to the hem however far that was let down before it.
+#[test]
+fn a_floor_length_dress_is_parted_down_to_its_hem() {
+    let block = dress(&wishing_body()).unwrap();
+    for piece in ["front", "back"] {
+        let recipe = Recipe::default().and("hem_length", Amounts::of(850.0).with("out", 60.0), "").and(
+            "princess_line",
+            Amounts::of(0.0).by("piece", piece),
+            "",
+        );
+        let made = make(&block, &recipe, STYLE);
+        assert!(made.is_whole(), "{piece}: {:?}", made.refused().collect::<Vec<_>>());
+        let hem = |pattern: &Pattern| measure(pattern).get(PatternMeasure::Hem).unwrap();
+        let long = make(
+            &block,
+            &Recipe::default().and("hem_length", Amounts::of(850.0).with("out", 60.0), ""),
+            STYLE,
+        );
+        assert!((hem(&made.pattern) - hem(&long.pattern)).abs() < 0.01);
+        for walked in walk(&made.pattern).iter().filter(|walked| walked.seam == Seam::Princess) {
+            assert!(walked.one_length > 1000.0 && walked.difference().abs() < 0.1, "{}", walked.difference());
+        }
+    }
 }

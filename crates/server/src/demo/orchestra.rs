@@ -166,6 +166,10 @@ struct Wished {
     besides: &'static [&'static str],
     /// The ease it is made with, by its code.
     ease: &'static str,
+    /// Lines of the plan that she leaves out.
+    left_out: &'static [&'static str],
+    /// The edges that are faced, each with the width in inches.
+    faced: &'static [(&'static str, f64)],
     /// In how many days it is wanted.
     days: u64,
 }
@@ -497,6 +501,8 @@ impl Orchestra<'_> {
             set: "dress",
             besides: &[],
             ease: "standard",
+            left_out: &[],
+            faced: &[],
             days: 70,
         };
         let body = |figure: &Body| {
@@ -519,6 +525,8 @@ impl Orchestra<'_> {
             set: "dress",
             besides: &[],
             ease: "standard",
+            left_out: &[],
+            faced: &[("neckline", 2.25)],
             days: 40,
         };
         let body = |figure: &Body| {
@@ -543,6 +551,8 @@ impl Orchestra<'_> {
             set: "bodice_direct",
             besides: &["snp_to_under_bust"],
             ease: "standard",
+            left_out: &[],
+            faced: &[],
             days: 34,
         };
         let body = |figure: &Body| {
@@ -564,6 +574,9 @@ impl Orchestra<'_> {
             set: "corset",
             besides: &[],
             ease: "corset",
+            // Nothing is worn across chest and back.
+            left_out: &["back_width", "front_width"],
+            faced: &[("upper_edge", 2.0)],
             days: 48,
         };
         let body = |figure: &Body| {
@@ -606,19 +619,26 @@ impl Orchestra<'_> {
             self.session_of(client, ("chosen", "What she wishes", &codes), &body, 10).await?;
         }
         let ease = ease_set(wished.ease, STYLE.unit()).ok_or("no such ease")?;
-        let fitted = plan(&body, size, ease, &PlanChanges::default(), STYLE)?.recipe();
+        let off = wished.left_out.iter().map(|line| (*line).to_owned()).collect();
+        let changes = PlanChanges { off, ..PlanChanges::default() };
+        let fitted = plan(&body, size, ease, &changes, STYLE)?.recipe();
         let kept = OrderPlan {
             block_id: master.id,
             size: size.label.clone(),
             ease_set: ease.code.clone(),
-            changes: PlanChanges::default(),
+            changes,
             revision: 0,
         };
         store.keep_plan(taken.order, &kept, seeder.once.person).await?;
         let profile = profile_of_client(store, client).await.map_err(|_| "her figures cannot be read")?;
         let mut recipe = fitted;
-        for wish in wishes(&profile, block, STYLE) {
+        // What her card wishes of another garment cannot be made of this one.
+        for wish in wishes(&profile, block, STYLE).into_iter().filter(|wish| wish.refused.is_none()) {
             recipe.take(Decided::new(&wish.alteration, settled(wish.amounts), &wish.says));
+        }
+        for (edge, inches) in wished.faced {
+            let facing = Amounts::of(inches * INCH).by("edge", edge);
+            recipe.take(Decided::new("facings", facing, "The edge is turned in clean."));
         }
         let made = make(block, &recipe, STYLE);
         if let Some((step, why)) = made.refused().next() {

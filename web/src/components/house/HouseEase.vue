@@ -28,14 +28,30 @@ const PARTS = [
   { key: 'design', name: 'Design ease' },
 ] as const
 const empty = () => ({ bust: '', waist: '', hip: '', across_back: '', upper_arm: '' })
-const entry = reactive({ name: '', note: '', stretch: '', reach: false, drawn_in: false, wearing: empty(), design: empty() })
+const entry = reactive({
+  name: '',
+  note: '',
+  stretch: '',
+  reach: false,
+  drawn_in: false,
+  wearing: empty(),
+  design: empty(),
+})
 
 async function written(mm: number): Promise<string> {
   return (await fieldText(mm, true)) ?? ''
 }
 
 async function edit(view: HouseEaseView | 'new'): Promise<void> {
-  Object.assign(entry, { name: '', note: '', stretch: '', reach: false, drawn_in: false, wearing: empty(), design: empty() })
+  Object.assign(entry, {
+    name: '',
+    note: '',
+    stretch: '',
+    reach: false,
+    drawn_in: false,
+    wearing: empty(),
+    design: empty(),
+  })
   if (view !== 'new') {
     const { set } = view
     entry.name = set.name

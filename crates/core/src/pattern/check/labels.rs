@@ -57,5 +57,7 @@ fn grain_is_inside(piece: &Piece) -> bool {
     use kurbo::Shape;
     let outline = piece.outline();
     let (top, foot) = piece.grain;
-    top.distance(foot) > 50.0 && outline.winding(top) != 0 && outline.winding(foot) != 0
+    // A facing is narrow: its grain line is as long as there is room.
+    let least = if piece.kind.is_facing() { 20.0 } else { 50.0 };
+    top.distance(foot) > least && outline.winding(top) != 0 && outline.winding(foot) != 0
 }

@@ -39,6 +39,8 @@ pub enum CheckCode {
     PrincessSeam,
     /// Upper part and band of a front or back divided under the bust.
     UnderBustSeam,
+    /// A facing and the edge it lies against.
+    Facings,
     /// Neckline, waist and hem square to the centre line.
     CentreSquare,
     /// No peak or dip where the shoulders join.
@@ -80,7 +82,8 @@ impl CheckCode {
             | Self::CapEase
             | Self::SleeveSeam
             | Self::PrincessSeam
-            | Self::UnderBustSeam => 1,
+            | Self::UnderBustSeam
+            | Self::Facings => 1,
             Self::CentreSquare
             | Self::ShoulderCorners
             | Self::UnderarmCorners
@@ -122,6 +125,7 @@ impl CheckCode {
             Self::SleeveSeam => "The sleeve seam closes",
             Self::PrincessSeam => "The panels walk",
             Self::UnderBustSeam => "Upper part and band walk",
+            Self::Facings => "Facings fit their edge",
             Self::CentreSquare => "Square at the centre",
             Self::ShoulderCorners => "Neckline and armhole run on over the shoulder",
             Self::UnderarmCorners => "The armhole runs on under the arm",

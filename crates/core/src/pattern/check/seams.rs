@@ -20,6 +20,7 @@ pub(super) fn joins(pattern: &Pattern, style: Style) -> Vec<Check> {
     let mut checks: Vec<Check> = Vec::new();
     for walked in walk(pattern) {
         let code = match walked.seam {
+            _ if walked.one.is_facing() => CheckCode::Facings,
             Seam::Side => CheckCode::SideSeams,
             Seam::Shoulder => CheckCode::Shoulders,
             Seam::Cap => CheckCode::CapEase,

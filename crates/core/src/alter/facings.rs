@@ -1,0 +1,232 @@
+//! Facings: pieces that lie against a neckline, the armholes or an upper edge, drafted from the finished edge (handbook:
+//! `wishes.md`, section 8). They come last, so that they are drafted again whenever anything before them changes the edge.
+
+use kurbo::Vec2;
+
+use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES, SHOULDERS, SIDES};
+use super::ways::{Ways, ways};
+use super::work::{FollowUp, PieceWork, altered};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
+use crate::Style;
+use crate::pattern::{FACED, Half, NoFacing, Pattern, PatternMeasure, Piece, Seam, facing};
+
+/// Where a facing ends on a seam, at least so much of it is left beyond, in millimetres.
+const LEAST_LEFT: f64 = 20.0;
+/// Lengths nearer than this are one, in millimetres.
+const SAME: f64 = 1e-3;
+/// A facing is at least so wide, in millimetres (common practice, no source).
+const LEAST: f64 = 30.0;
+
+ways! {
+    /// The edge that is faced.
+    At {
+        /// Round the neck.
+        Neckline = "neckline", "neckline";
+        /// Where there is no sleeve.
+        Armholes = "armholes", "armholes";
+        /// Without shoulders.
+        UpperEdge = "upper_edge", "upper edge";
+    }
+}
+
+impl At {
+    const fn seam(self) -> Seam {
+        match self {
+            Self::Neckline => Seam::Neckline,
+            Self::Armholes => Seam::Armhole,
+            Self::UpperEdge => Seam::UpperEdge,
+        }
+    }
+}
+
+const PARAMS: [Param; 2] = [
+    Param::amount(
+        "Width",
+        MeasuredOn::Here,
+        (0.0, 120.0),
+        "How far they reach into the piece from the edge: usually 60 mm.",
+    ),
+    Param {
+        told_where_chosen: true,
+        ..Param::way("edge", "At the", At::WAYS, "The edge they lie against, front and back.")
+    },
+];
+
+const ABOUT: About = About {
+    code: "facings",
+    name: "Facings",
+    why: "An edge is faced: pieces of the same shape are cut once more and turned in. They follow the edge as it is at the end.",
+    params: &PARAMS,
+    seams: &[Seam::Neckline, Seam::Armhole, Seam::UpperEdge],
+    wants: "facings lie against a neckline, an armhole or an upper edge of a front and a back: this pattern has none, or all are \
+            faced already",
+    layer: Layer::Finish,
+};
+
+/// Facings of front and back.
+pub(super) struct Facings;
+
+impl Alteration for Facings {
+    fn about(&self) -> &'static About {
+        &ABOUT
+    }
+
+    fn is_for(&self, pattern: &Pattern) -> bool {
+        At::ALL.iter().any(|at| can_be_faced(pattern, at.seam()))
+    }
+
+    fn keeps(&self, _: &Args<'_>) -> Keeps {
+        Keeps::exactly(&[NECKLINES, SHOULDERS, ARMHOLES, SIDES, CENTRES, GIRTHS])
+    }
+
+    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        Vec::new()
+    }
+
+    fn grip(&self, pattern: &Pattern, args: &Args<'_>) -> Option<Handle> {
+        let at: At = args.choice("edge");
+        let half = pattern.front_half()?;
+        let piece = half.begins(at.seam())?;
+        let edge = piece.edges_of(at.seam()).next()?;
+        Some(Handle::new(piece.kind, edge.curve.start(), Vec2::new(0.0, 1.0)))
+    }
+
+    fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
+        let (wide, at): (f64, At) = (args.amount(), args.choice("edge"));
+        let seam = at.seam();
+        if !can_be_faced(pattern, seam) {
+            return Err(AlterError::not_here(format!(
+                "this pattern has no {} in front and behind, or it is faced already",
+                seam.name()
+            )));
+        }
+        if wide < LEAST {
+            return Err(AlterError::not_here(format!(
+                "a facing is at least {} wide, not {}",
+                style.with_unit(LEAST),
+                style.with_unit(wide)
+            )));
+        }
+        let halves = pattern.front_half().zip(pattern.back_half());
+        let (front, back) = halves.ok_or_else(|| AlterError::not_here(self.wants()))?;
+        let made: Vec<Piece> = [&front, &back]
+            .into_iter()
+            .map(|half| {
+                beside_the_other(pattern, half, (seam, wide), style)?;
+                faced(half, seam, wide, style)
+            })
+            .collect::<Result<_, _>>()?;
+        let works: Vec<PieceWork> = [&front, &back]
+            .into_iter()
+            .zip(&made)
+            .filter_map(|(half, facing)| {
+                let piece = half.begins(seam)?;
+                let outer = facing.edges_of(Seam::FacingEdge).next()?;
+                Some(PieceWork::drawn(piece, piece.clone()).with_curve(&outer.curve))
+            })
+            .collect();
+        let words = words(at, wide, style);
+        let names: Vec<String> = made.iter().map(|piece| piece.kind.name().to_lowercase()).collect();
+        let mut done = altered(pattern, &works, &words);
+        done.work.became.clone_from(&made);
+        done.pattern.pieces.extend(made);
+        done.taped = done.pattern.clone();
+        Ok(done.and(FollowUp::reminder(format!(
+            "{} are drafted from the edge as it is now, and again whenever a step before them changes it. Interface them.",
+            capital(&names.join(" and "))
+        ))))
+    }
+}
+
+/// Whether front and back have the edge, and no facing of it yet.
+fn can_be_faced(pattern: &Pattern, seam: Seam) -> bool {
+    let share = FACED.iter().find(|(faced, _)| *faced == seam).map(|(_, share)| *share);
+    let is_faced = pattern.pieces.iter().any(|piece| Some(piece.kind.share()) == share);
+    let has = |half: Option<Half<'_>>| half.is_some_and(|half| half.begins(seam).is_some());
+    !is_faced && has(pattern.front_half()) && has(pattern.back_half())
+}
+
+/// On one shoulder the facings of neckline and armhole lie beside each other.
+fn beside_the_other(
+    pattern: &Pattern,
+    half: &Half<'_>,
+    (seam, wide): (Seam, f64),
+    style: Style,
+) -> Result<(), AlterError> {
+    let is_other = |piece: &&Piece| {
+        let kind = piece.kind;
+        kind.is_facing()
+            && kind.covers() == half.at_centre().kind.covers()
+            && piece.first_edge(seam).is_none()
+    };
+    let taken: f64 =
+        pattern.pieces.iter().filter(is_other).map(|piece| piece.flat_length(Seam::Shoulder)).sum();
+    let left = half.sewn_length(Seam::Shoulder) - taken;
+    if seam == Seam::UpperEdge || taken == 0.0 || wide <= left + SAME {
+        return Ok(());
+    }
+    Err(AlterError::not_here(format!(
+        "on the {}'s shoulder the facings of neckline and armhole would lie over each other: at most {}, or a narrower other one",
+        half.name(),
+        style.greatest_mark(left.max(0.0))
+    )))
+}
+
+/// The facing of one half.
+fn faced(half: &Half<'_>, seam: Seam, wide: f64, style: Style) -> Result<Piece, AlterError> {
+    let (unit, which) = (|mm: f64| style.with_unit(mm), half.name());
+    let too_wide = |at: Seam, most: f64| {
+        AlterError::not_here(format!(
+            "on the {which} a facing {} wide leaves less than {} of the {}: at most {}",
+            unit(wide),
+            unit(LEAST_LEFT),
+            at.name(),
+            style.greatest_mark(most)
+        ))
+    };
+    for at in [Seam::Shoulder, Seam::Side] {
+        let long = half.sewn_length(at);
+        let is_there = seam == Seam::Armhole || (seam == Seam::Neckline) == (at == Seam::Shoulder);
+        if is_there && long < wide + LEAST_LEFT - SAME {
+            return Err(too_wide(at, (long - LEAST_LEFT).max(0.0)));
+        }
+    }
+    facing(half, seam, wide).map_err(|why| match why {
+        NoFacing::NoEdge => AlterError::no_seam(seam),
+        NoFacing::Short(at, long) => AlterError::not_here(format!(
+            "on the {which} the {} is parted {} from the edge: a facing at most so wide",
+            at.name(),
+            unit(long)
+        )),
+        NoFacing::TooTight => AlterError::not_here(format!(
+            "on the {which} the {} bends too tightly for a facing {} wide: a narrower one",
+            seam.name(),
+            unit(wide)
+        )),
+    })
+}
+
+fn capital(text: &str) -> String {
+    let mut chars = text.chars();
+    chars.next().map_or_else(String::new, |first| format!("{}{}", first.to_uppercase(), chars.as_str()))
+}
+
+fn words(at: At, wide: f64, style: Style) -> [(StageKind, String); 2] {
+    let edge = at.seam().name();
+    [
+        (
+            StageKind::Mark,
+            format!(
+                "On the finished front and back, darts closed and panels joined, draw a line {} beside the {edge}, everywhere as far \
+                 from it.",
+                style.with_unit(wide)
+            ),
+        ),
+        (
+            StageKind::True,
+            format!(
+                "Trace what lies between, with the grain and the notches of the {edge}, as pieces of their own."
+            ),
+        ),
+    ]
+}
