@@ -5,7 +5,7 @@ use kurbo::{Affine, BezPath, Line, ParamCurve, Point, Shape, Vec2};
 
 use super::AlterError;
 use super::neckline_dart::{away, flat, lowered_below};
-use super::style_line::{Begins, StyleLine, laid_back, mouth_on_level, with_one_dart};
+use super::style_line::{Begins, StyleLine, laid_back, mouth_on_level, shaped_legs, with_one_dart};
 use crate::Style;
 use crate::geometry::{
     Curve, FURTHEST, bend, closed_path, house_curve, quarter_turn, reach_within, reshape_start, root,
@@ -258,7 +258,7 @@ impl Drawn {
         let cut = self.cut(ready, style)?;
         let at_waist = mouth_on_level(whole)
             .map(|(centre, side)| (centre, Affine::rotate_about(-turned, self.pivot) * side));
-        let line = StyleLine::from_edge(self.line.clone(), self.pivot, at_waist);
+        let line = StyleLine::from_edge(self.line.clone(), self.pivot, at_waist, turned);
         let (centre, side) = line.parted_at_edge(&cut, self.seam.clone());
         let mut panels = [centre, laid_back(side, whole, self.pivot, turned)];
         panels.iter_mut().for_each(redraw_grain);
@@ -398,6 +398,8 @@ struct Ready {
     side_rest: f64,
     /// How far down the side what is taken off there tapers, from the underarm.
     tapers_to: f64,
+    /// The legs of the dart downwards, towards the centre and towards the side.
+    legs: [Curve; 2],
 }
 
 impl Ready {
@@ -411,7 +413,11 @@ impl Ready {
         let to_dart = of_side(piece).map_or(side.length(), |first| first.length().min(side.length()));
         let waist = ready.level(LevelName::Waist).and_then(|level| level.points.last());
         let tapers_to = waist.map_or(to_dart, |at| to_dart.min(side.nearest(*at)));
-        Ok(Self { piece: ready, point, turned, side, side_rest, tapers_to })
+        let leg = ready.first_leg(LINE).ok_or_else(|| AlterError::no_seam(Seam::DartLeg))?;
+        let straight = || [ready.edges[leg + 1].curve.clone(), ready.edges[leg].curve.reversed()];
+        let legs =
+            shaped_legs(piece, &ready, point, Affine::rotate_about(-turned, point)).unwrap_or_else(straight);
+        Ok(Self { piece: ready, point, turned, side, side_rest, tapers_to, legs })
     }
 
     /// The uppermost edge of the side from so far below the underarm, taken off there by so much; upwards it goes on straight.
@@ -436,23 +442,6 @@ impl Ready {
         Ok(&self.piece.edges.last().ok_or_else(|| AlterError::no_seam(self.piece.kind.centre()))?.curve)
     }
 
-    /// The legs of the dart downwards, towards the centre and towards the side.
-    fn legs(&self) -> Result<[Curve; 2], AlterError> {
-        let leg = self.piece.first_leg(LINE).ok_or_else(|| AlterError::no_seam(Seam::DartLeg))?;
-        Ok([self.piece.edges[leg + 1].curve.clone(), self.piece.edges[leg].curve.reversed()])
-    }
-}
-
-/// The way out of a line that runs in this direction, square to it and towards the side.
-fn outwards(down: Vec2) -> Vec2 {
-    -quarter_turn(down)
-}
-
-fn too_low() -> AlterError {
-    AlterError::not_here("the edge leaves too little of the side seam: a higher one")
-}
-
-impl Ready {
     /// The front: wedge and waist dart together are the seam.
     fn drawn_in_front(&self, asked: &Asked, out: TakenOut) -> Result<Drawn, AlterError> {
         let side = self.side_from(asked.below_underarm, out.side).ok_or_else(too_low)?;
@@ -473,7 +462,7 @@ impl Ready {
         ];
         Ok(Drawn {
             edge,
-            seam: rounded_alike(tops, &self.legs()?),
+            seam: rounded_alike(tops, &self.legs),
             line: Curve::line(top, point),
             pivot: point,
             side_length: side.length() + self.side_rest,
@@ -501,7 +490,7 @@ impl Ready {
         let side = self.side_from(below, out.side).ok_or_else(too_low)?;
         let centre = self.centre_behind(side.start().y + asked.lower_behind, asked.gap)?;
         let level = quarter_turn(centre.end_direction());
-        let legs = self.legs()?;
+        let legs = &self.legs;
         let ways = [legs[0].start_direction(), legs[1].start_direction()];
         let axis = (ways[0] + ways[1]) / (ways[0] + ways[1]).hypot();
         let across = outwards(axis);
@@ -565,6 +554,15 @@ impl Ready {
         let foot = waist.crossing(plumb).map(|along| waist.point_at(along)).ok_or_else(missed)?;
         Ok(below.with_start(foot))
     }
+}
+
+/// The way out of a line that runs in this direction, square to it and towards the side.
+fn outwards(down: Vec2) -> Vec2 {
+    -quarter_turn(down)
+}
+
+fn too_low() -> AlterError {
+    AlterError::not_here("the edge leaves too little of the side seam: a higher one")
 }
 
 /// Both seams over the bust point, each from its top to it and on down a leg of the dart, the bend there drawn round: the

@@ -5,7 +5,7 @@
 //! from there the legs of the dart are the seam. Where the line begins at a shoulder dart, that dart's legs are its first
 //! stretch. Other darts that point at the pivot are turned into the seam: the side panel keeps its grain below.
 
-use kurbo::{Affine, Line, Point};
+use kurbo::{Affine, Line, Point, Vec2};
 
 use super::AlterError;
 use super::darts_in_the_way::end_short_of_curve;
@@ -78,6 +78,8 @@ pub(super) fn part(piece: &Piece, asked: &Asked) -> Result<Parted, AlterError> {
     // The side's lower part has turned with the darts.
     let with_darts = Affine::rotate_about(-turned, line.pivot);
     line.at_waist = mouth_on_level(piece).map(|(centre, side)| (centre, with_darts * side));
+    line.legs = shaped_legs(piece, &ready, line.pivot, with_darts);
+    line.turned = turned;
     let (centre, side) = match asked.begins {
         Begins::Armhole => line.parted_at_armhole(&ready, asked.gape / 2.0)?,
         Begins::Shoulder => line.parted_at_shoulder(&ready)?,
@@ -171,7 +173,11 @@ fn opened_below(piece: &Piece) -> Option<Piece> {
         .find_map(|(index, edge)| Some((index, edge.curve.crossing(below)?)))?;
     let hem = piece.edges[edge].clone();
     let foot = hem.curve.point_at(along);
-    let side = |mouth: Point| rounded_through(&[dart.upper, mouth, dart.lower, foot]);
+    // In front the seam goes through the bust point, where the dart stops short of it.
+    let drawn_up = Dart { place: LINE, pivot: dart.upper, point: dart.point };
+    let bust_point = piece.bust_pivot().filter(|point| piece.kind.is_front() && points_at(&drawn_up, *point));
+    let upper = bust_point.unwrap_or(dart.upper);
+    let side = |mouth: Point| rounded_through(&[upper, mouth, dart.lower, foot]);
     let leg = |curve: Curve| Edge { seam: Seam::DartLeg, dart: Some(LINE), curve, fold: false };
     let towards_side = Edge { curve: hem.curve.between(0.0, along), ..hem.clone() };
     let towards_centre = Edge { curve: hem.curve.between(along, hem.curve.length()), ..hem };
@@ -179,9 +185,27 @@ fn opened_below(piece: &Piece) -> Option<Piece> {
     let down = leg(side(dart.first)?);
     let mut open = piece.clone();
     open.edges.splice(edge..=edge, [towards_side, up, down, towards_centre]);
-    open.darts.push(Dart { place: LINE, pivot: dart.upper, point: dart.upper });
+    open.darts.push(Dart { place: LINE, pivot: upper, point: upper });
     open.two_pointed.remove(0);
     Some(open)
+}
+
+/// The legs of a dart with two points from the pivot down to the hem, towards the centre and towards the side, as they lie on
+/// the piece that is ready: there they are ruled straight past it where another dart was turned into them. `None` where the
+/// piece has a dart that ends at the waist.
+pub(super) fn shaped_legs(
+    whole: &Piece,
+    ready: &Piece,
+    pivot: Point,
+    with_darts: Affine,
+) -> Option<[Curve; 2]> {
+    let dart = whole.two_pointed.first().filter(|_| whole.dart(LINE).is_none())?;
+    let leg = ready.first_leg(LINE)?;
+    let (side_foot, centre_foot) = (ready.edges[leg].curve.start(), ready.edges[leg + 1].curve.end());
+    Some([
+        rounded_through(&[pivot, dart.first, dart.lower, centre_foot])?,
+        rounded_through(&[pivot, with_darts * dart.second, with_darts * dart.lower, side_foot])?,
+    ])
 }
 
 /// The mouth of the two-pointed dart as it is measured along the waist line, which need not be level: as wide, about where the
@@ -233,6 +257,10 @@ pub(super) struct StyleLine {
     to_ring: f64,
     /// Where the panels begin on the waist line of a piece that goes on below it.
     at_waist: Option<(Point, Point)>,
+    /// The legs of a dart with two points, downwards, towards the centre and towards the side.
+    legs: Option<[Curve; 2]>,
+    /// How far the side's lower part was turned with other darts, in radians.
+    turned: f64,
 }
 
 enum Top {
@@ -276,13 +304,18 @@ impl StyleLine {
         }
         let to_ring = length - asked.above;
         let ring = curve.point_at(to_ring);
-        Ok(Self { top, ring, to_ring, pivot: dart.pivot, curve, at_waist: None })
+        Ok(Self { top, ring, to_ring, pivot: dart.pivot, curve, at_waist: None, legs: None, turned: 0.0 })
     }
 
     /// A line that begins at an upper edge: on a piece whose edge is drawn, towards the centre and towards the side.
-    pub(super) fn from_edge(curve: Curve, pivot: Point, at_waist: Option<(Point, Point)>) -> Self {
+    pub(super) fn from_edge(
+        curve: Curve,
+        pivot: Point,
+        at_waist: Option<(Point, Point)>,
+        turned: f64,
+    ) -> Self {
         let to_ring = curve.length();
-        Self { top: Top::Edge, ring: pivot, to_ring, pivot, curve, at_waist }
+        Self { top: Top::Edge, ring: pivot, to_ring, pivot, curve, at_waist, legs: None, turned }
     }
 
     /// Both panels of a line from an upper edge, which are the first two edges of the piece, by the whole seam on either panel.
@@ -331,7 +364,7 @@ impl StyleLine {
             side: vec![edge(side_top)],
             after: place.edge + 1,
         };
-        let [centre, side] = down_the_legs(piece, sewn_up.then(lower.clone()), seam_down.then(lower));
+        let [centre, side] = self.down_the_legs(piece, sewn_up.then(lower.clone()), seam_down.then(lower));
         Ok(self.panels(piece, &ends, centre, side))
     }
 
@@ -348,18 +381,29 @@ impl StyleLine {
                     side: vec![edge(outer)],
                     after: place.edge + 1,
                 };
-                let [centre, side] = down_the_legs(piece, self.curve.clone(), self.curve.clone());
+                let [centre, side] = self.down_the_legs(piece, self.curve.clone(), self.curve.clone());
                 Ok(self.panels(piece, &ends, centre, side))
             }
             Top::Dart(leg) => {
                 let ends = Ends { before: leg, centre: Vec::new(), side: Vec::new(), after: leg + 2 };
                 let legs = (piece.edges[leg].curve.clone(), piece.edges[leg + 1].curve.reversed());
-                let [centre, side] =
-                    down_the_legs(piece, legs.0.then(self.curve.clone()), legs.1.then(self.curve.clone()));
+                let [centre, side] = self.down_the_legs(
+                    piece,
+                    legs.0.then(self.curve.clone()),
+                    legs.1.then(self.curve.clone()),
+                );
                 Ok(self.panels(piece, &ends, centre, side))
             }
             Top::Edge => Err(AlterError::no_seam(Seam::Shoulder)),
         }
+    }
+
+    /// Two lines down to the pivot, towards the centre and towards the side, each with the leg of the dart it goes on along.
+    fn down_the_legs(&self, piece: &Piece, centre: Curve, side: Curve) -> [Curve; 2] {
+        let leg = piece.first_leg(LINE).unwrap_or(0);
+        let straight = || [piece.edges[leg + 1].curve.clone(), piece.edges[leg].curve.reversed()];
+        let [to_centre, to_side] = self.legs.clone().unwrap_or_else(straight);
+        [centre.then(to_centre), side.then(to_side)]
     }
 
     /// Both panels, by the whole seam on either of them, travelled downwards.
@@ -412,8 +456,13 @@ impl StyleLine {
                 }
                 _ if level.name == LevelName::Bust && (first.y - self.pivot.y).abs() < 1e-6 => self.pivot,
                 _ => {
-                    let along =
-                        { seam.crossing(Line::new(first, last)) }.or_else(|| seam.crossing_level(first.y))?;
+                    // With the side turned a level is level on either side of the seam, not across it.
+                    let across = match (self.turned == 0.0, is_centre) {
+                        (true, _) => Line::new(first, last),
+                        (false, true) => Line::new(first, first + Vec2::new(FURTHEST, 0.0)),
+                        (false, false) => Line::new(last - Vec2::from_angle(-self.turned) * FURTHEST, last),
+                    };
+                    let along = { seam.crossing(across) }.or_else(|| seam.crossing_level(first.y))?;
                     seam.point_at(along)
                 }
             };
@@ -479,12 +528,6 @@ impl StyleLine {
         let legs = piece.first_leg(LINE).unwrap_or(0);
         piece.length_before(legs, seam)
     }
-}
-
-/// Two lines down to the pivot, towards the centre and towards the side, each with the leg of the dart it goes on along.
-fn down_the_legs(piece: &Piece, centre: Curve, side: Curve) -> [Curve; 2] {
-    let legs = piece.first_leg(LINE).unwrap_or(0);
-    [centre.then(piece.edges[legs + 1].curve.clone()), side.then(piece.edges[legs].curve.reversed())]
 }
 
 /// What stays of the outline above the line, and how it ends at the line.

@@ -13,7 +13,7 @@ use yardwand_core::compare::wishes;
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::geometry::{Curve, turn_degrees};
 use yardwand_core::pattern::{
-    Allowances, LevelName, Pattern, PatternMeasure, Piece, Seam, WornSide, measure, walk,
+    Allowances, GarmentPart, LevelName, Pattern, PatternMeasure, Piece, Seam, WornSide, measure, walk,
 };
 
 const STYLE: Style = Style::TENTHS;
@@ -212,18 +212,22 @@ fn more_and_less_add_up_and_one_side_alone_makes_two_pieces() {
 
 #[test]
 fn a_style_line_before_or_after_goes_down_to_the_new_hem() {
+    let mut looked_at = 0;
     for body in bodies(12, 91) {
         let Some(block) = dress(&body) else { continue };
-        let line = |recipe: Recipe| recipe.and("princess_line", Amounts::of(0.0), "style");
-        let wish = |recipe: Recipe| recipe.and("hem_length", Amounts::of(400.0).with("out", 30.0), "wish");
+        let taken = |mut recipe: Recipe, code: &str, amounts: Amounts| {
+            recipe.take(Decided::new(code, amounts, ""));
+            recipe
+        };
+        let line = |recipe: Recipe| taken(recipe, "princess_line", Amounts::of(0.0));
+        let wish = |recipe: Recipe| taken(recipe, "hem_length", Amounts::of(400.0).with("out", 30.0));
         let (before, after) = (
             make(&block, &wish(line(Recipe::default())), STYLE),
             make(&block, &line(wish(Recipe::default())), STYLE),
         );
-        if !after.is_whole() {
-            continue;
-        }
+        assert!(after.is_whole(), "{:?}", after.refused().collect::<Vec<_>>());
         assert_eq!(before.pattern, after.pattern, "the one order");
+        looked_at += 1;
         outlines_are_simple(&after.pattern);
         let figures = measure(&after.pattern);
         let alone = measure(&hem(&block, 400.0, 30.0).unwrap());
@@ -232,6 +236,7 @@ fn a_style_line_before_or_after_goes_down_to_the_new_hem() {
             assert!(off.abs() < 0.5, "{}: {off}", figure.name());
         }
     }
+    assert!(looked_at > 8, "{looked_at}");
 }
 
 /// A blouse ends on the block: hundreds of lengths on 40 bodies, along the line and at the corners.
@@ -469,6 +474,33 @@ fn a_floor_length_dress_is_parted_down_to_its_hem() {
         assert!((hem(&made.pattern) - hem(&long.pattern)).abs() < 0.01);
         for walked in walk(&made.pattern).iter().filter(|walked| walked.seam == Seam::Princess) {
             assert!(walked.one_length > 1000.0 && walked.difference().abs() < 0.1, "{}", walked.difference());
+        }
+    }
+}
+
+/// The dart of a dress front is in its seam, though it stops short of the bust point: at the waist both panels lie apart by what
+/// it took in, read off their outlines.
+#[test]
+fn a_parted_dress_is_taken_in_at_the_waist() {
+    for body in bodies(20, 92) {
+        let Some(block) = dress(&body) else { continue };
+        for (half, parts) in [
+            ("front", [GarmentPart::CentrePanel, GarmentPart::SidePanel]),
+            ("back", [GarmentPart::BackCentrePanel, GarmentPart::BackSidePanel]),
+        ] {
+            let recipe = Recipe::default().and("princess_line", Amounts::of(0.0).by("piece", half), "");
+            let made = make(&block, &recipe, STYLE);
+            assert!(made.is_whole(), "{:?}", made.refused().collect::<Vec<_>>());
+            let whole = if half == "front" { block.front() } else { block.back() }.unwrap();
+            let dart = whole.two_pointed[0];
+            let level = dart.first.midpoint(dart.second).y;
+            let [centre, side] = parts.map(|part| {
+                let panel = made.pattern.pieces.iter().find(|piece| piece.kind.part() == part).unwrap();
+                let seam = &panel.edges_of(Seam::Princess).next().unwrap().curve;
+                seam.point_at(seam.crossing_level(level).unwrap()).x
+            });
+            let apart = side - centre;
+            assert!((apart - dart.intake()).abs() < 0.5, "{half}: {apart} instead of {}", dart.intake());
         }
     }
 }
