@@ -40,12 +40,16 @@ impl At {
 }
 
 const PARAMS: [Param; 2] = [
-    Param::amount(
-        "Width",
-        MeasuredOn::Here,
-        (0.0, 120.0),
-        "How far they reach into the piece from the edge: usually 60 mm.",
-    ),
+    Param {
+        // A width that is decided again is another width, not more of it.
+        default: None,
+        ..Param::amount(
+            "Width",
+            MeasuredOn::Here,
+            (0.0, 120.0),
+            "How far they reach into the piece from the edge: usually 60 mm.",
+        )
+    },
     Param {
         told_where_chosen: true,
         ..Param::way("edge", "At the", At::WAYS, "The edge they lie against, front and back.")

@@ -31,12 +31,16 @@ ways! {
 }
 
 const PARAMS: [Param; 10] = [
-    Param::amount(
-        "Cup height",
-        MeasuredOn::Here,
-        (0.0, 320.0),
-        "From the root of the bust up over the bust point to the edge.",
-    ),
+    Param {
+        // A height that is decided again is another height, not more of it.
+        default: None,
+        ..Param::amount(
+            "Cup height",
+            MeasuredOn::Here,
+            (0.0, 320.0),
+            "From the root of the bust up over the bust point to the edge.",
+        )
+    },
     Param::place(
         "drop",
         "Edge below the pit, at the centre",
@@ -311,11 +315,17 @@ fn follow_ups(asked: &Asked, made: &Strapless, has_sleeve: bool, style: Style) -
         if asked.gap > 0.0 { format!(" and {} are open behind", unit(asked.gap)) } else { String::new() };
     let known = if asked.bust.or(asked.upper_bust).is_some() { "she is" } else { "the block is" };
     let mut all = vec![FollowUp::reminder(format!(
-        "Sewn, the edge is {} all round{open}; {known} {} there, wanted are {}.",
+        "Sewn, the edge is {} all round{open}; {known} {} there.",
         unit(made.sewn),
-        unit(made.hers),
-        unit(made.wanted)
+        unit(made.hers)
     ))];
+    let short = made.wanted - made.sewn - asked.gap;
+    if short > 0.0 && !style.is_alike(short, 0.0) {
+        all.push(FollowUp::reminder(format!(
+            "That is {} less than was wanted: nothing is taken out along it, the cloth gives it or the sides do.",
+            unit(short)
+        )));
+    }
     if has_sleeve {
         all.push(FollowUp::reminder("No sleeve is cut: there is no armhole to set one into."));
     }

@@ -238,10 +238,11 @@ fn a_correction_decided_after_it_is_done_before_it() {
     for again in ["strapless_edge", "princess_line", "under_bust_seam", "neckline"] {
         assert!(!suits(alteration(again).unwrap(), &one.pattern), "{again}");
     }
-    // Decided twice it is one edge, its cups so much higher.
-    let twice =
-        make(&block, &decided(strapless(Recipe::default()), "strapless_edge", Amounts::of(5.0)), STYLE);
-    assert!(twice.is_whole());
+    // Decided twice it is drawn once, and that is said.
+    let twice = make(&block, &strapless(strapless(Recipe::default())), STYLE);
+    let refused: Vec<String> = twice.refused().map(|(_, error)| error.to_string()).collect();
+    assert!(refused.len() == 1 && refused[0].contains("parted already"), "{refused:?}");
+    assert_eq!(twice.pattern, make(&block, &strapless(Recipe::default()), STYLE).pattern);
     // A wished neckline leaves nothing to cut off as it was drafted: it is said.
     let neckline = decided(Recipe::default(), "neckline", Amounts::of(150.0).with("width", 180.0));
     let both = make(&block, &strapless(neckline), STYLE);
