@@ -31,6 +31,12 @@ impl Style {
     }
 }
 
+/// The same words with a capital, to begin a sentence.
+pub(crate) fn capitalised(words: &str) -> String {
+    let mut letters = words.chars();
+    letters.next().map_or_else(String::new, |first| format!("{}{}", first.to_uppercase(), letters.as_str()))
+}
+
 /// A length, or a range of lengths, in a sentence.
 struct Found<'a> {
     from: usize,

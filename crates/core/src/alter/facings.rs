@@ -8,7 +8,8 @@ use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{FACED, Half, NoFacing, Pattern, PatternMeasure, Piece, Seam, facing};
+use crate::pattern::{Half, NoFacing, Pattern, PatternMeasure, Piece, Seam, facing};
+use crate::sentence::capitalised;
 
 /// Where a facing ends on a seam, at least so much of it is left beyond, in millimetres.
 const LEAST_LEFT: f64 = 20.0;
@@ -35,6 +36,15 @@ impl At {
             Self::Neckline => Seam::Neckline,
             Self::Armholes => Seam::Armhole,
             Self::UpperEdge => Seam::UpperEdge,
+        }
+    }
+
+    /// The seams that it ends on, besides the centre.
+    const fn ends_on(self) -> &'static [Seam] {
+        match self {
+            Self::Neckline => &[Seam::Shoulder],
+            Self::Armholes => &[Seam::Shoulder, Seam::Side],
+            Self::UpperEdge => &[Seam::Side],
         }
     }
 }
@@ -117,7 +127,7 @@ impl Alteration for Facings {
             .into_iter()
             .map(|half| {
                 beside_the_other(pattern, half, (seam, wide), style)?;
-                faced(half, seam, wide, style)
+                faced(half, at, wide, style)
             })
             .collect::<Result<_, _>>()?;
         let works: Vec<PieceWork> = [&front, &back]
@@ -137,15 +147,14 @@ impl Alteration for Facings {
         done.taped = done.pattern.clone();
         Ok(done.and(FollowUp::reminder(format!(
             "{} are drafted from the edge as it is now, and again whenever a step before them changes it. Interface them.",
-            capital(&names.join(" and "))
+            capitalised(&names.join(" and "))
         ))))
     }
 }
 
 /// Whether front and back have the edge, and no facing of it yet.
 fn can_be_faced(pattern: &Pattern, seam: Seam) -> bool {
-    let share = FACED.iter().find(|(faced, _)| *faced == seam).map(|(_, share)| *share);
-    let is_faced = pattern.pieces.iter().any(|piece| Some(piece.kind.share()) == share);
+    let is_faced = pattern.pieces.iter().any(|piece| piece.kind.share().lies_against() == Some(seam));
     let has = |half: Option<Half<'_>>| half.is_some_and(|half| half.begins(seam).is_some());
     !is_faced && has(pattern.front_half()) && has(pattern.back_half())
 }
@@ -177,7 +186,8 @@ fn beside_the_other(
 }
 
 /// The facing of one half.
-fn faced(half: &Half<'_>, seam: Seam, wide: f64, style: Style) -> Result<Piece, AlterError> {
+fn faced(half: &Half<'_>, at: At, wide: f64, style: Style) -> Result<Piece, AlterError> {
+    let seam = at.seam();
     let (unit, which) = (|mm: f64| style.with_unit(mm), half.name());
     let too_wide = |at: Seam, most: f64| {
         AlterError::not_here(format!(
@@ -188,11 +198,10 @@ fn faced(half: &Half<'_>, seam: Seam, wide: f64, style: Style) -> Result<Piece, 
             style.greatest_mark(most)
         ))
     };
-    for at in [Seam::Shoulder, Seam::Side] {
-        let long = half.sewn_length(at);
-        let is_there = seam == Seam::Armhole || (seam == Seam::Neckline) == (at == Seam::Shoulder);
-        if is_there && long < wide + LEAST_LEFT - SAME {
-            return Err(too_wide(at, (long - LEAST_LEFT).max(0.0)));
+    for at in at.ends_on() {
+        let long = half.sewn_length(*at);
+        if long < wide + LEAST_LEFT - SAME {
+            return Err(too_wide(*at, (long - LEAST_LEFT).max(0.0)));
         }
     }
     facing(half, seam, wide).map_err(|why| match why {
@@ -208,11 +217,6 @@ fn faced(half: &Half<'_>, seam: Seam, wide: f64, style: Style) -> Result<Piece, 
             unit(wide)
         )),
     })
-}
-
-fn capital(text: &str) -> String {
-    let mut chars = text.chars();
-    chars.next().map_or_else(String::new, |first| format!("{}{}", first.to_uppercase(), chars.as_str()))
 }
 
 fn words(at: At, wide: f64, style: Style) -> [(StageKind, String); 2] {

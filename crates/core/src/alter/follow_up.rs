@@ -11,6 +11,7 @@ use crate::Style;
 use crate::pattern::{
     CAP_PLAY, DartPlace, Half, Pattern, PatternMeasure, Piece, Seam, measure, too_wide_for_one,
 };
+use crate::sentence::capitalised;
 
 /// Changes under this are not worth a word, in millimetres.
 const WORTH_A_WORD: f64 = 1.0;
@@ -164,11 +165,6 @@ fn armhole_words(change: &Change, style: Style) -> Option<String> {
     let halves = [told(FRONT_ARMHOLE, "the front armhole"), told(BACK_ARMHOLE, "the back armhole")];
     let halves: Vec<String> = halves.into_iter().flatten().collect();
     (!halves.is_empty()).then(|| capitalised(&halves.join(", ")))
-}
-
-fn capitalised(text: &str) -> String {
-    let mut chars = text.chars();
-    chars.next().map_or_else(String::new, |first| format!("{}{}", first.to_uppercase(), chars.as_str()))
 }
 
 /// The cap after the armhole: altered by what is over where the sleeve's rule is broken, or offered.

@@ -5,7 +5,7 @@ use kurbo::{Point, Vec2};
 
 use super::gape;
 use super::keeps::{ARMHOLES, GIRTHS, Keeps, SIDES};
-use super::neckline_dart::{DartAfter, away, drawn, flat, waist_darts_lowered};
+use super::neckline_dart::{DartAfter, drawn, waist_darts_lowered};
 use super::neckline_shape::{Ends, Shape, ShapeBehind};
 use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
@@ -13,7 +13,7 @@ use super::{
     About, AlterError, Alteration, Altered, Args, Handle, Layer, Measured, MeasuredOn, Param, StageKind,
 };
 use crate::Style;
-use crate::geometry::{Curve, quarter_turn};
+use crate::geometry::{Curve, Stretches, quarter_turn};
 use crate::pattern::{Dart, DartPlace, NeckBase, Pattern, Piece, Seam, back_off_points};
 
 /// A wish this near to the line that is there moves nothing, in millimetres.
@@ -373,11 +373,9 @@ fn cut_centre(piece: &Piece, level: f64, style: Style) -> Result<Curve, AlterErr
 
 /// Whether enough is left between neckline and armhole.
 fn leaves_a_strap(piece: &Piece, line: &[Curve], style: Style) -> Result<(), AlterError> {
-    let armhole: Vec<Curve> = piece.edges_of(Seam::Armhole).map(|edge| edge.curve.clone()).collect();
-    let armhole = flat(&armhole);
-    let neckline = flat(line);
-    let ends = neckline.iter().flat_map(|stretch| [stretch.p0, stretch.p0.midpoint(stretch.p1), stretch.p1]);
-    let least = ends.map(|point| away(&armhole, point)).fold(f64::INFINITY, f64::min);
+    let armhole = Stretches::of(piece.edges_of(Seam::Armhole).map(|edge| &edge.curve));
+    let neckline = Stretches::of(line);
+    let least = neckline.places().map(|point| armhole.away(point)).fold(f64::INFINITY, f64::min);
     if least >= LEAST_STRAP {
         return Ok(());
     }

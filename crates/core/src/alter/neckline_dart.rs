@@ -6,7 +6,7 @@ use kurbo::{Affine, Line, Point, Shape as _, Vec2};
 use super::AlterError;
 use super::neckline_shape::{Ends, Shape};
 use crate::Style;
-use crate::geometry::{Curve, closed_path, turn_degrees};
+use crate::geometry::{Curve, Stretches, closed_path, turn_degrees};
 use crate::pattern::{Dart, DartPlace, Edge, Piece, Seam, back_off_points};
 
 /// A waist dart ends at least so far below a neckline, in millimetres (common practice, no source).
@@ -16,8 +16,6 @@ const LEAST_DART: f64 = 60.0;
 /// A shoulder dart of which less would be left as a neck dart is cut away with its end, in millimetres (common practice, no
 /// source): what it leaves in the line is eased.
 const LEAST_NECK_DART: f64 = 25.0;
-/// How far a straight stretch may lie from the curve that it stands for, in millimetres.
-const FLAT: f64 = 0.05;
 /// How exactly it is found where a waist dart has to end, in millimetres.
 const STEP: f64 = 0.5;
 
@@ -209,25 +207,6 @@ fn cut_off(piece: &Piece, line: &[Curve], shoulder: &[Curve]) -> kurbo::BezPath 
     closed_path(all.iter())
 }
 
-/// Lines as straight stretches, to measure how far points lie from them.
-pub(super) fn flat(line: &[Curve]) -> Vec<Line> {
-    let stretches = |curve: &Curve| {
-        let points = curve.flattened(FLAT);
-        points.windows(2).map(|pair| Line::new(pair[0], pair[1])).collect::<Vec<_>>()
-    };
-    line.iter().flat_map(stretches).collect()
-}
-
-/// How far a point lies from the nearest of these stretches.
-pub(super) fn away(stretches: &[Line], point: Point) -> f64 {
-    let off = |line: &Line| {
-        let along = line.p1 - line.p0;
-        let share = ((point - line.p0).dot(along) / along.hypot2()).clamp(0.0, 1.0);
-        point.distance(line.p0 + along * share)
-    };
-    stretches.iter().map(off).fold(f64::INFINITY, f64::min)
-}
-
 /// Points the waist darts of a back that reach up to a neckline lower along their axes. Returns how many it pointed lower.
 ///
 /// # Errors
@@ -240,8 +219,8 @@ pub(super) fn waist_darts_lowered(
     style: Style,
 ) -> Result<usize, AlterError> {
     let area = cut_off(before, line, &[]);
-    let stretches = flat(line);
-    let is_free = |point: Point| !area.contains(point) && away(&stretches, point) >= BELOW_NECKLINE;
+    let stretches = Stretches::of(line);
+    let is_free = |point: Point| !area.contains(point) && stretches.away(point) >= BELOW_NECKLINE;
     lowered_below(after, None, is_free, "so deep a neckline", style)
 }
 

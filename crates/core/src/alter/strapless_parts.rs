@@ -4,16 +4,16 @@
 use kurbo::{Affine, BezPath, Line, ParamCurve, Point, Shape, Vec2};
 
 use super::AlterError;
-use super::neckline_dart::{away, flat, lowered_below};
-use super::style_line::{Begins, StyleLine, laid_back, mouth_on_level, shaped_legs, with_one_dart};
+use super::neckline_dart::lowered_below;
+use super::style_line::{Begins, Ends, Parting};
 use crate::Style;
 use crate::geometry::{
-    Curve, FURTHEST, bend, closed_path, house_curve, quarter_turn, reach_within, reshape_start, root,
-    turn_degrees, with_end_direction,
+    Curve, FURTHEST, Stretches, bend, closed_path, house_curve, quarter_turn, reach_within, reshape_start,
+    root, turn_degrees, with_end_direction,
 };
 use crate::pattern::{
     Dart, DartPlace, Edge, LevelName, NeckBase, Pattern, PatternMeasure, Piece, Seam, back_off_points,
-    measure,
+    measure, upright_at,
 };
 
 /// The most a wedge over the bust takes out of a half, and its share of the whole (common practice, no source).
@@ -38,7 +38,8 @@ const LEAST_SIDE: f64 = 60.0;
 const SIDES_APART: f64 = 25.0;
 /// Shorter than this a line is none, in millimetres.
 const SAME_POINT: f64 = 1e-6;
-/// A grain line is usually so long, and ends so far above the lower edge, in millimetres.
+/// A grain line is at least and usually so long, and ends so far above the lower edge, in millimetres.
+const LEAST_GRAIN: f64 = 55.0;
 const GRAIN_LONG: f64 = 100.0;
 const ABOVE_FOOT: f64 = 10.0;
 /// Where else across the upper edge a grain line is tried.
@@ -126,7 +127,7 @@ pub(super) fn strapless(
 ) -> Result<Strapless, AlterError> {
     let in_front = Ready::of(front)?;
     let behind = Ready::of(back)?;
-    let body = Widths::of((front, back), in_front.point, asked);
+    let body = Widths::of((front, back), in_front.parting.pivot, asked);
     let drawn = |out: TakenOut| -> Result<(Drawn, Drawn), AlterError> {
         let front = in_front.drawn_in_front(asked, out)?;
         let back = behind.drawn_behind(asked, out, front.side_length)?;
@@ -138,17 +139,17 @@ pub(super) fn strapless(
     let wanted = hers * (1.0 - asked.drawn_in);
     let out = taken_out(|out| Some(half(&drawn(out).ok()?)), wanted, style)?;
     let front_drawn = in_front.drawn_in_front(asked, out)?;
-    let (front_panels, front_lines) = front_drawn.parted(&in_front.piece, front, in_front.turned, style)?;
+    let (front_panels, front_lines) = front_drawn.parted(&in_front, front, style)?;
     // The sides are equal as they are sewn: the front's was drawn smooth where a dart was closed.
     let side: f64 = front_panels.iter().map(|piece| piece.sewn_length(Seam::Side)).sum();
     let back_drawn = behind.drawn_behind(asked, out, side)?;
-    let (back_panels, back_lines) = back_drawn.parted(&behind.piece, back, behind.turned, style)?;
+    let (back_panels, back_lines) = back_drawn.parted(&behind, back, style)?;
     Ok(Strapless {
         sewn: 2.0 * (front_drawn.edge_length() + back_drawn.edge_length()),
         front: front_panels,
         back: back_panels,
         drawn: [front_lines, back_lines],
-        bust_point: in_front.point,
+        bust_point: in_front.parting.pivot,
         hers: 2.0 * hers,
         wanted: 2.0 * wanted,
         out,
@@ -184,11 +185,14 @@ fn taken_out(
     Ok(TakenOut::of(whole))
 }
 
-/// Her girths against the block's widths at the underarm and at the bust: by how much of the cloth she is there.
+/// Her girths against the block's widths: by how much of the cloth she is at the underarm and at the bust line.
 struct Widths {
-    /// Underarm and bust line, below the underarm, with her share of the block's width.
+    /// Her share of the block's width at the underarm.
     upper: f64,
-    bust: (f64, f64),
+    /// The same at the bust line.
+    bust: f64,
+    /// How far the bust line lies below the underarm, in millimetres.
+    bust_below: f64,
 }
 
 impl Widths {
@@ -199,20 +203,17 @@ impl Widths {
         let share = |hers: Option<f64>, block: f64| hers.map_or(1.0, |mm| mm / block);
         Self {
             upper: share(asked.upper_bust, block_upper),
-            bust: (
-                point.y - front.underarm().y,
-                share(asked.bust.filter(|_| block_bust.is_some()), block_bust.unwrap_or(1.0)),
-            ),
+            bust: block_bust.map_or(1.0, |block| share(asked.bust, block)),
+            bust_below: point.y - front.underarm().y,
         }
     }
 
     /// Her girth along an edge on one half: of every step what lies across is hers, what lies down is the cloth's.
     fn along(&self, edge: &[Curve; 2], piece: &Piece) -> f64 {
         let underarm = piece.underarm().y;
-        let (bust, at_bust) = self.bust;
         let share = |y: f64| {
-            let t = ((y - underarm) / bust).clamp(0.0, 1.0);
-            self.upper + (at_bust - self.upper) * t
+            let down = ((y - underarm) / self.bust_below).clamp(0.0, 1.0);
+            self.upper + (self.bust - self.upper) * down
         };
         let step = |pair: &[Point]| {
             let by = pair[1] - pair[0];
@@ -228,9 +229,6 @@ struct Drawn {
     edge: [Curve; 2],
     /// The whole seam on either panel, downwards.
     seam: [Curve; 2],
-    /// From the edge to the end of the dart.
-    line: Curve,
-    pivot: Point,
     /// The uppermost edge of the side, from the upper edge down.
     side: Curve,
     /// What it is shorter there than it was: marks on it keep their distance from the waist.
@@ -250,17 +248,15 @@ impl Drawn {
     /// The panels, and the lines as they are drawn on the whole piece.
     fn parted(
         &self,
-        ready: &Piece,
+        ready: &Ready,
         whole: &Piece,
-        turned: f64,
         style: Style,
     ) -> Result<([Piece; 2], Vec<Curve>), AlterError> {
-        let cut = self.cut(ready, style)?;
-        let at_waist = mouth_on_level(whole)
-            .map(|(centre, side)| (centre, Affine::rotate_about(-turned, self.pivot) * side));
-        let line = StyleLine::from_edge(self.line.clone(), self.pivot, at_waist, turned);
-        let (centre, side) = line.parted_at_edge(&cut, self.seam.clone());
-        let mut panels = [centre, laid_back(side, whole, self.pivot, turned)];
+        let cut = self.cut(&ready.piece, style)?;
+        // Either panel begins with its part of the edge.
+        let ends = Ends { before: 1, centre: Vec::new(), side: Vec::new(), after: 1 };
+        let (centre, side) = ready.parting.panels(&cut, &ends, self.seam.clone());
+        let mut panels = [centre, ready.parting.laid_back(side, whole)];
         panels.iter_mut().for_each(redraw_grain);
         let lines = self.edge.iter().chain(&self.seam).cloned().collect();
         Ok((panels, lines))
@@ -342,7 +338,7 @@ impl Drawn {
                 *point = self.side.point_at(along - self.side_cut);
             }
         }
-        let (above, stretches) = (self.above(), flat(&self.edge));
+        let (above, stretches) = (self.above(), Stretches::of(&self.edge));
         // What the edge cuts off at one of its ends is no line round the body any more.
         cut.levels.retain(|level| !level.points.iter().any(|point| above.contains(*point)));
         if let Some(dart) = cut_through(ready, &above) {
@@ -351,30 +347,26 @@ impl Drawn {
                 dart.place.name()
             )));
         }
-        let is_free = |point: Point| !above.contains(point) && away(&stretches, point) >= BELOW_EDGE;
+        let is_free = |point: Point| !above.contains(point) && stretches.away(point) >= BELOW_EDGE;
         lowered_below(&mut cut, Some(LINE), is_free, "the edge", style)?;
         back_off_points(&mut cut);
         Ok(cut)
     }
 }
 
-/// Draws a panel's grain line anew between its upper and its lower edge: where it runs, or beside a dart or a centre that was
-/// set in, from below the one and down to no nearer than [`ABOVE_FOOT`] to the other.
+/// Draws a panel's grain line anew: where it runs, or beside a dart or a centre that was set in, from below the upper edge
+/// down, as long as there is room.
 fn redraw_grain(panel: &mut Piece) {
     let (start, end) = panel.grain;
     let Some(edge) = panel.edges_of(Seam::UpperEdge).next().map(|edge| edge.curve.clone()) else { return };
     let at = |x: f64| {
-        let plumb = Line::new((x, -FURTHEST), (x, FURTHEST));
-        let lower = panel.edges.iter().filter(|edge| matches!(edge.seam, Seam::Waist | Seam::Hem));
-        let foot = { lower }.find_map(|edge| Some(edge.curve.point_at(edge.curve.crossing(plumb)?).y))?;
-        let top = start.y.max(edge.point_at(edge.crossing(plumb)?).y + BELOW_EDGE);
-        Some((Point::new(x, top), Point::new(x, end.y.max(top + GRAIN_LONG).min(foot - ABOVE_FOOT))))
+        let (edge, foot) = upright_at(panel, x)?;
+        let top = start.y.max(edge.y + BELOW_EDGE);
+        let foot = end.y.max(top + GRAIN_LONG).min(foot.y - ABOVE_FOOT);
+        (foot - top > LEAST_GRAIN).then(|| (Point::new(x, top), Point::new(x, foot)))
     };
-    let outline = panel.outline();
-    let is_inside = |(top, foot): &(Point, Point)| outline.contains(*top) && outline.contains(*foot);
     let across = |share: f64| edge.start().lerp(edge.end(), share).x;
-    let mut places = std::iter::once(start.x).chain(GRAIN_AT.map(across));
-    if let Some(grain) = places.find_map(|x| at(x).filter(is_inside)) {
+    if let Some(grain) = std::iter::once(start.x).chain(GRAIN_AT.map(across)).find_map(at) {
         panel.grain = grain;
     }
 }
@@ -390,22 +382,18 @@ fn cut_through<'a>(ready: &'a Piece, above: &BezPath) -> Option<&'a Dart> {
 /// A half made ready: its waist dart at the point its darts shape, the others turned into it.
 struct Ready {
     piece: Piece,
-    point: Point,
-    turned: f64,
+    parting: Parting,
     /// The uppermost edge of the side.
     side: Curve,
     /// The sewn side below that edge.
     side_rest: f64,
     /// How far down the side what is taken off there tapers, from the underarm.
     tapers_to: f64,
-    /// The legs of the dart downwards, towards the centre and towards the side.
-    legs: [Curve; 2],
 }
 
 impl Ready {
     fn of(piece: &Piece) -> Result<Self, AlterError> {
-        let (ready, turned) = with_one_dart(piece, Begins::Shoulder)?;
-        let point = ready.dart(LINE).ok_or_else(|| AlterError::no_seam(Seam::DartLeg))?.pivot;
+        let (ready, parting) = Parting::of(piece, Begins::Shoulder)?;
         let of_side = |piece: &Piece| piece.edges_of(Seam::Side).next().map(|edge| edge.curve.clone());
         let side = of_side(&ready).ok_or_else(|| AlterError::no_seam(Seam::Side))?;
         let side_rest = ready.sewn_length(Seam::Side) - side.length();
@@ -413,11 +401,7 @@ impl Ready {
         let to_dart = of_side(piece).map_or(side.length(), |first| first.length().min(side.length()));
         let waist = ready.level(LevelName::Waist).and_then(|level| level.points.last());
         let tapers_to = waist.map_or(to_dart, |at| to_dart.min(side.nearest(*at)));
-        let leg = ready.first_leg(LINE).ok_or_else(|| AlterError::no_seam(Seam::DartLeg))?;
-        let straight = || [ready.edges[leg + 1].curve.clone(), ready.edges[leg].curve.reversed()];
-        let legs =
-            shaped_legs(piece, &ready, point, Affine::rotate_about(-turned, point)).unwrap_or_else(straight);
-        Ok(Self { piece: ready, point, turned, side, side_rest, tapers_to, legs })
+        Ok(Self { piece: ready, parting, side, side_rest, tapers_to })
     }
 
     /// The uppermost edge of the side from so far below the underarm, taken off there by so much; upwards it goes on straight.
@@ -449,7 +433,7 @@ impl Ready {
         let no_centre = || AlterError::not_here("the edge does not meet the centre front: a lower one");
         let along = centre_line.crossing_level(asked.centre).ok_or_else(no_centre)?;
         let centre = centre_line.split(along).0;
-        let point = self.point;
+        let point = self.parting.pivot;
         let top = Point::new(point.x, asked.top);
         let turn = (out.bust / (2.0 * top.distance(point))).asin();
         let tops = [-turn, turn].map(|turn| Affine::rotate_about(turn, point) * top);
@@ -462,9 +446,7 @@ impl Ready {
         ];
         Ok(Drawn {
             edge,
-            seam: rounded_alike(tops, &self.legs),
-            line: Curve::line(top, point),
-            pivot: point,
+            seam: rounded_alike(tops, &self.parting.legs),
             side_length: side.length() + self.side_rest,
             side_cut: self.side.length() - side.length(),
             side,
@@ -490,11 +472,11 @@ impl Ready {
         let side = self.side_from(below, out.side).ok_or_else(too_low)?;
         let centre = self.centre_behind(side.start().y + asked.lower_behind, asked.gap)?;
         let level = quarter_turn(centre.end_direction());
-        let legs = &self.legs;
+        let legs = &self.parting.legs;
         let ways = [legs[0].start_direction(), legs[1].start_direction()];
         let axis = (ways[0] + ways[1]) / (ways[0] + ways[1]).hypot();
         let across = outwards(axis);
-        let end = self.point;
+        let end = self.parting.pivot;
         let square = outwards(side.start_direction());
         let missed = || {
             AlterError::not_here("the edge does not meet the back's waist dart: another height at the side")
@@ -526,9 +508,7 @@ impl Ready {
         ];
         Ok(Drawn {
             edge,
-            line: Curve::line(tops[0].midpoint(tops[1]), end),
             seam,
-            pivot: end,
             side_length,
             side_cut: self.side.length() - side.length(),
             side,

@@ -16,7 +16,7 @@ use super::ways::ways;
 use crate::geometry::{Curve, FURTHEST, house_curve, quarter_turn, root};
 use crate::pattern::{
     Cut, Dart, DartPlace, Edge, Join, Level, LevelName, Motion, Notch, Part, Piece, Place, Seam, Share,
-    Slash, back_off_points, true_closed_side, true_kinks,
+    Slash, TwoPointedDart, back_off_points, true_closed_side, true_kinks,
 };
 
 /// The armhole is drawn anew this far above and below the seam, in millimetres.
@@ -73,41 +73,18 @@ pub(super) fn can_be_parted(piece: &Piece) -> bool {
 ///
 /// [`AlterError::NotHere`] where the line cannot be drawn, and what it would need.
 pub(super) fn part(piece: &Piece, asked: &Asked) -> Result<Parted, AlterError> {
-    let (ready, turned) = with_one_dart(piece, asked.begins)?;
-    let mut line = StyleLine::of(&ready, asked)?;
-    // The side's lower part has turned with the darts.
-    let with_darts = Affine::rotate_about(-turned, line.pivot);
-    line.at_waist = mouth_on_level(piece).map(|(centre, side)| (centre, with_darts * side));
-    line.legs = shaped_legs(piece, &ready, line.pivot, with_darts);
-    line.turned = turned;
+    let (ready, parting) = Parting::of(piece, asked.begins)?;
+    let line = StyleLine::of(&ready, parting, asked)?;
     let (centre, side) = match asked.begins {
         Begins::Armhole => line.parted_at_armhole(&ready, asked.gape / 2.0)?,
-        Begins::Shoulder => line.parted_at_shoulder(&ready)?,
+        Begins::Shoulder => line.parted_at_shoulder(&ready),
     };
-    let mut side = laid_back(side, piece, line.pivot, turned);
+    let mut side = line.parting.laid_back(side, piece);
     if asked.begins == Begins::Shoulder && asked.gape > 0.0 {
-        let ring = Affine::rotate_about(turned, line.pivot) * line.ring;
+        let ring = line.parting.lays_back() * line.ring;
         side = with_tuck(&side, ring, asked)?;
     }
     Ok(Parted { centre, side, ring: line.ring, line: line.curve })
-}
-
-/// The side panel as it lay in the whole piece below the pivot, its grain upright there: the darts that were turned into the
-/// seam had turned it by so much.
-pub(super) fn laid_back(mut side: Piece, whole: &Piece, pivot: Point, turned: f64) -> Piece {
-    let seam = side.edges_of(Seam::Princess).next().map(|edge| edge.curve.clone());
-    if let Some(seam) = seam {
-        end_short_of_curve(&mut side, &seam);
-        back_off_points(&mut side);
-    }
-    let mut side = side.moved(Affine::rotate_about(turned, pivot));
-    let outer = side.edges_of(Seam::Side).next().map_or(pivot.x, |edge| edge.curve.start().x);
-    if whole.dart(DartPlace::Side).is_some() && side.dart(DartPlace::Side).is_none() {
-        true_closed_side(&mut side);
-    }
-    let x = pivot.x.midpoint(outer);
-    side.grain = (Point::new(x, pivot.y), Point::new(x, pivot.y + 100.0));
-    side
 }
 
 /// The piece with its waist dart drawn up to the point that its darts shape, where it stops short of it: a seam goes through.
@@ -162,8 +139,8 @@ pub(super) fn with_one_dart(piece: &Piece, begins: Begins) -> Result<(Piece, f64
     Ok((piece, turned))
 }
 
-/// A piece that goes on below the waist, cut open from the hem up its two-pointed dart: the dart's sides are the legs, run
-/// together in its lower point and straight down from there.
+/// A piece that goes on below the waist, cut open from the hem straight up its two-pointed dart, in front up to the bust point
+/// where the dart stops short of it.
 fn opened_below(piece: &Piece) -> Option<Piece> {
     let dart = piece.two_pointed.first()?;
     let axis = dart.lower - dart.upper;
@@ -173,44 +150,22 @@ fn opened_below(piece: &Piece) -> Option<Piece> {
         .find_map(|(index, edge)| Some((index, edge.curve.crossing(below)?)))?;
     let hem = piece.edges[edge].clone();
     let foot = hem.curve.point_at(along);
-    // In front the seam goes through the bust point, where the dart stops short of it.
-    let drawn_up = Dart { place: LINE, pivot: dart.upper, point: dart.point };
-    let bust_point = piece.bust_pivot().filter(|point| piece.kind.is_front() && points_at(&drawn_up, *point));
-    let upper = bust_point.unwrap_or(dart.upper);
-    let side = |mouth: Point| rounded_through(&[upper, mouth, dart.lower, foot]);
-    let leg = |curve: Curve| Edge { seam: Seam::DartLeg, dart: Some(LINE), curve, fold: false };
+    let stops_short = Dart { place: LINE, pivot: dart.upper, point: dart.point };
+    let bust_point = piece.bust_pivot().filter(|at| piece.kind.is_front() && points_at(&stops_short, *at));
+    let pivot = bust_point.unwrap_or(dart.upper);
     let towards_side = Edge { curve: hem.curve.between(0.0, along), ..hem.clone() };
     let towards_centre = Edge { curve: hem.curve.between(along, hem.curve.length()), ..hem };
-    let up = leg(side(dart.second)?.reversed());
-    let down = leg(side(dart.first)?);
+    let legs = [Edge::leg(LINE, foot, pivot), Edge::leg(LINE, pivot, foot)];
     let mut open = piece.clone();
-    open.edges.splice(edge..=edge, [towards_side, up, down, towards_centre]);
-    open.darts.push(Dart { place: LINE, pivot: upper, point: upper });
+    open.edges.splice(edge..=edge, std::iter::once(towards_side).chain(legs).chain([towards_centre]));
+    open.darts.push(Dart { place: LINE, pivot, point: pivot });
     open.two_pointed.remove(0);
     Some(open)
 }
 
-/// The legs of a dart with two points from the pivot down to the hem, towards the centre and towards the side, as they lie on
-/// the piece that is ready: there they are ruled straight past it where another dart was turned into them. `None` where the
-/// piece has a dart that ends at the waist.
-pub(super) fn shaped_legs(
-    whole: &Piece,
-    ready: &Piece,
-    pivot: Point,
-    with_darts: Affine,
-) -> Option<[Curve; 2]> {
-    let dart = whole.two_pointed.first().filter(|_| whole.dart(LINE).is_none())?;
-    let leg = ready.first_leg(LINE)?;
-    let (side_foot, centre_foot) = (ready.edges[leg].curve.start(), ready.edges[leg + 1].curve.end());
-    Some([
-        rounded_through(&[pivot, dart.first, dart.lower, centre_foot])?,
-        rounded_through(&[pivot, with_darts * dart.second, with_darts * dart.lower, side_foot])?,
-    ])
-}
-
 /// The mouth of the two-pointed dart as it is measured along the waist line, which need not be level: as wide, about where the
 /// dart's axis meets the line.
-pub(super) fn mouth_on_level(piece: &Piece) -> Option<(Point, Point)> {
+fn mouth_on_level(piece: &Piece) -> Option<(Point, Point)> {
     let dart = piece.two_pointed.first()?;
     let points = &piece.level(LevelName::Waist)?.points;
     let line = Line::new(*points.first()?, *points.last()?);
@@ -246,168 +201,101 @@ fn rounded_through(points: &[Point]) -> Option<Curve> {
     curve
 }
 
+/// What both panels of a piece are made by, from the point its darts shape downwards: wherever above that they part.
+pub(super) struct Parting {
+    /// The point its darts shape.
+    pub(super) pivot: Point,
+    /// The legs of its waist dart downwards, towards the centre and towards the side, as they lie on the piece that is ready.
+    pub(super) legs: [Curve; 2],
+    /// Where the panels begin on the waist line of a piece that goes on below it.
+    at_waist: Option<(Point, Point)>,
+    /// How far the side's lower part was turned with other darts, in radians.
+    turned: f64,
+    /// How far above the pivot what is taken in ends, in millimetres; none where nothing can be.
+    ring_above: Option<f64>,
+    /// How much of the armhole lies below the seam, in millimetres; all of it where the seam does not begin there.
+    armhole_below: f64,
+}
+
 /// The line on a piece that is ready.
-pub(super) struct StyleLine {
+struct StyleLine {
+    parting: Parting,
     top: Top,
     /// From where it leaves the outline, or the pivot of the dart it begins at, to the pivot below.
     curve: Curve,
-    pivot: Point,
     ring: Point,
     /// How far along the curve the ring lies, in millimetres.
     to_ring: f64,
-    /// Where the panels begin on the waist line of a piece that goes on below it.
-    at_waist: Option<(Point, Point)>,
-    /// The legs of a dart with two points, downwards, towards the centre and towards the side.
-    legs: Option<[Curve; 2]>,
-    /// How far the side's lower part was turned with other darts, in radians.
-    turned: f64,
 }
 
 enum Top {
-    /// At an upper edge that is drawn on either side of it already.
-    Edge,
     /// At a place of the outline.
     At(Place),
     /// Along the legs of a dart, by the index of the first.
     Dart(usize),
 }
 
-impl StyleLine {
-    fn of(piece: &Piece, asked: &Asked) -> Result<Self, AlterError> {
+impl Parting {
+    /// A piece made ready, its waist dart at the point its darts shape and the others turned into it, and how it is parted there.
+    ///
+    /// # Errors
+    ///
+    /// [`AlterError::NotHere`] where it has no such dart, or one that points elsewhere.
+    pub(super) fn of(whole: &Piece, begins: Begins) -> Result<(Piece, Self), AlterError> {
+        let (ready, turned) = with_one_dart(whole, begins)?;
         let no_leg = || AlterError::no_seam(Seam::DartLeg);
-        let dart = piece.dart(LINE).ok_or_else(no_leg)?;
-        let leg = piece.first_leg(LINE).ok_or_else(no_leg)?;
-        // Both sides leave the pivot; between them lies the axis.
-        let sides =
-            (piece.edges[leg].curve.end_direction() * -1.0, piece.edges[leg + 1].curve.start_direction());
-        let axis = sides.0 + sides.1;
-        let shoulder_dart = piece.first_leg(DartPlace::Shoulder).filter(|_| asked.begins == Begins::Shoulder);
-        let (top, from, inwards) = if let Some(index) = shoulder_dart {
-            let (first, second) = piece.mouth(DartPlace::Shoulder).ok_or_else(no_leg)?;
-            let pivot = piece.dart(DartPlace::Shoulder).ok_or_else(no_leg)?.pivot;
-            (Top::Dart(index), pivot, pivot - first.midpoint(second))
-        } else {
-            let (seam, share) = match asked.begins {
-                Begins::Armhole => (Seam::Armhole, asked.place),
-                Begins::Shoulder => (Seam::Shoulder, 0.5),
-            };
-            let place = on_seam(piece, seam, share)?;
-            let edge = &piece.edges[place.edge].curve;
-            (Top::At(place), edge.point_at(place.along), quarter_turn(edge.direction_at(place.along)))
+        let pivot = ready.dart(LINE).ok_or_else(no_leg)?.pivot;
+        let leg = ready.first_leg(LINE).ok_or_else(no_leg)?;
+        let straight = [ready.edges[leg + 1].curve.clone(), ready.edges[leg].curve.reversed()];
+        // The side's lower part has turned with the darts.
+        let with_darts = Affine::rotate_about(-turned, pivot);
+        let two_pointed = whole.two_pointed.first().filter(|_| whole.dart(LINE).is_none());
+        let shaped = |dart: &TwoPointedDart| {
+            Some([
+                rounded_through(&[pivot, dart.first, dart.lower, straight[0].end()])?,
+                rounded_through(&[
+                    pivot,
+                    with_darts * dart.second,
+                    with_darts * dart.lower,
+                    straight[1].end(),
+                ])?,
+            ])
         };
-        let curve = house_curve(from, inwards, dart.pivot, axis).curve;
-        let length = curve.length();
-        if asked.above > length * 0.8 {
-            return Err(AlterError::not_here(
-                "the seam is too short for that: end the tightening nearer to the bust point",
-            ));
+        let legs = two_pointed.and_then(shaped).unwrap_or_else(|| straight.clone());
+        let at_waist = mouth_on_level(whole).map(|(centre, side)| (centre, with_darts * side));
+        let armhole_below = f64::INFINITY;
+        Ok((ready, Self { pivot, legs, at_waist, turned, ring_above: None, armhole_below }))
+    }
+
+    /// What lays the side's lower part back to where it lay in the whole piece.
+    fn lays_back(&self) -> Affine {
+        Affine::rotate_about(self.turned, self.pivot)
+    }
+
+    /// The side panel as it lay in the whole piece below the pivot, its grain upright there.
+    pub(super) fn laid_back(&self, mut side: Piece, whole: &Piece) -> Piece {
+        let seam = side.edges_of(Seam::Princess).next().map(|edge| edge.curve.clone());
+        if let Some(seam) = seam {
+            end_short_of_curve(&mut side, &seam);
+            back_off_points(&mut side);
         }
-        let to_ring = length - asked.above;
-        let ring = curve.point_at(to_ring);
-        Ok(Self { top, ring, to_ring, pivot: dart.pivot, curve, at_waist: None, legs: None, turned: 0.0 })
-    }
-
-    /// A line that begins at an upper edge: on a piece whose edge is drawn, towards the centre and towards the side.
-    pub(super) fn from_edge(
-        curve: Curve,
-        pivot: Point,
-        at_waist: Option<(Point, Point)>,
-        turned: f64,
-    ) -> Self {
-        let to_ring = curve.length();
-        Self { top: Top::Edge, ring: pivot, to_ring, pivot, curve, at_waist, legs: None, turned }
-    }
-
-    /// Both panels of a line from an upper edge, which are the first two edges of the piece, by the whole seam on either panel.
-    pub(super) fn parted_at_edge(&self, piece: &Piece, [centre, side]: [Curve; 2]) -> (Piece, Piece) {
-        let ends = Ends { before: 1, centre: Vec::new(), side: Vec::new(), after: 1 };
-        self.panels(piece, &ends, centre, side)
-    }
-
-    /// Both panels of a line from the armhole, each edge of its upper part turned away by `tighten` at the armhole; the armhole
-    /// is drawn across the folded seam, so that no step is left when it is sewn.
-    fn parted_at_armhole(&self, piece: &Piece, tighten: f64) -> Result<(Piece, Piece), AlterError> {
-        let Top::At(place) = self.top else { return Err(AlterError::no_seam(Seam::Armhole)) };
-        let hinge = self.ring;
-        let (upper, lower) = self.curve.split(self.to_ring);
-        let turn = (tighten / hinge.distance(self.curve.start())).asin();
-        let up = Affine::rotate_about(-turn, hinge);
-        let armhole = piece.edges[place.edge].curve.clone();
-        let (above, below) =
-            ((place.along - REDRAWN).max(1.0), (place.along + REDRAWN).min(armhole.length() - 1.0));
-        let (kept_above, kept_below) = (armhole.split(above).0, armhole.split(below).1);
-        let shut = Affine::rotate_about(-2.0 * turn, hinge);
-        let to = shut * kept_below.start();
-        let towards = (Affine::rotate(-2.0 * turn) * kept_below.start_direction().to_point()).to_vec2();
-        let across = if tighten == 0.0 {
-            armhole.between(above, below)
-        } else {
-            let third = kept_above.end().distance(to) / 3.0;
-            let from = kept_above.end();
-            Curve::cubic(from, from + kept_above.end_direction() * third, to - towards * third, to)
-        };
-        let seam_up = upper.transformed(up);
-        let (on_armhole, on_line) = meeting(&across, &seam_up).ok_or_else(|| {
-            AlterError::not_here("the seam does not meet the armhole any more: a smaller gape")
-        })?;
-        let (to_seam, from_seam) = across.split(on_armhole);
-        let (_, sewn_up) = seam_up.split(on_line);
-        let open = Affine::rotate_about(2.0 * turn, hinge);
-        let cut = sewn_up.start();
-        let centre_top = kept_above.then(to_seam).with_end(cut);
-        let side_top = from_seam.with_start(cut).transformed(open).then(kept_below);
-        let seam_down = sewn_up.transformed(open);
-        let edge = |curve: Curve| Edge { curve, ..piece.edges[place.edge].clone() };
-        let ends = Ends {
-            before: place.edge,
-            centre: vec![edge(centre_top)],
-            side: vec![edge(side_top)],
-            after: place.edge + 1,
-        };
-        let [centre, side] = self.down_the_legs(piece, sewn_up.then(lower.clone()), seam_down.then(lower));
-        Ok(self.panels(piece, &ends, centre, side))
-    }
-
-    /// Both panels of a line from the shoulder.
-    fn parted_at_shoulder(&self, piece: &Piece) -> Result<(Piece, Piece), AlterError> {
-        match self.top {
-            Top::At(place) => {
-                let shoulder = &piece.edges[place.edge];
-                let edge = |curve: Curve| Edge { curve, ..shoulder.clone() };
-                let (inner, outer) = shoulder.curve.split(place.along);
-                let ends = Ends {
-                    before: place.edge,
-                    centre: vec![edge(inner)],
-                    side: vec![edge(outer)],
-                    after: place.edge + 1,
-                };
-                let [centre, side] = self.down_the_legs(piece, self.curve.clone(), self.curve.clone());
-                Ok(self.panels(piece, &ends, centre, side))
-            }
-            Top::Dart(leg) => {
-                let ends = Ends { before: leg, centre: Vec::new(), side: Vec::new(), after: leg + 2 };
-                let legs = (piece.edges[leg].curve.clone(), piece.edges[leg + 1].curve.reversed());
-                let [centre, side] = self.down_the_legs(
-                    piece,
-                    legs.0.then(self.curve.clone()),
-                    legs.1.then(self.curve.clone()),
-                );
-                Ok(self.panels(piece, &ends, centre, side))
-            }
-            Top::Edge => Err(AlterError::no_seam(Seam::Shoulder)),
+        let mut side = side.moved(self.lays_back());
+        let outer = side.edges_of(Seam::Side).next().map_or(self.pivot.x, |edge| edge.curve.start().x);
+        if whole.dart(DartPlace::Side).is_some() && side.dart(DartPlace::Side).is_none() {
+            true_closed_side(&mut side);
         }
-    }
-
-    /// Two lines down to the pivot, towards the centre and towards the side, each with the leg of the dart it goes on along.
-    fn down_the_legs(&self, piece: &Piece, centre: Curve, side: Curve) -> [Curve; 2] {
-        let leg = piece.first_leg(LINE).unwrap_or(0);
-        let straight = || [piece.edges[leg + 1].curve.clone(), piece.edges[leg].curve.reversed()];
-        let [to_centre, to_side] = self.legs.clone().unwrap_or_else(straight);
-        [centre.then(to_centre), side.then(to_side)]
+        let x = self.pivot.x.midpoint(outer);
+        side.grain = (Point::new(x, self.pivot.y), Point::new(x, self.pivot.y + 100.0));
+        side
     }
 
     /// Both panels, by the whole seam on either of them, travelled downwards.
-    fn panels(&self, piece: &Piece, ends: &Ends, centre_seam: Curve, side_seam: Curve) -> (Piece, Piece) {
+    pub(super) fn panels(
+        &self,
+        piece: &Piece,
+        ends: &Ends,
+        [centre_seam, side_seam]: [Curve; 2],
+    ) -> (Piece, Piece) {
         let legs = piece.first_leg(LINE).unwrap_or(0);
         let sewn = |curve: Curve| Edge::sewn(Seam::Princess, curve);
         let mut centre: Vec<Edge> = piece.edges[..ends.before].to_vec();
@@ -475,12 +363,7 @@ impl StyleLine {
     /// The old notches that are still on the panel, and those of the new seam: the ring, the pivot, and the waist where the
     /// panel goes on below it.
     fn notches(&self, piece: &Piece, panel: &Piece, is_centre: bool) -> Vec<Notch> {
-        let below = match self.top {
-            Top::At(place) if piece.edges[place.edge].seam == Seam::Armhole => {
-                piece.flat_length(Seam::Armhole) - place.along
-            }
-            _ => f64::INFINITY,
-        };
+        let below = self.armhole_below;
         let has = |seam: Seam| panel.edges.iter().any(|edge| edge.seam == seam);
         let mut notches: Vec<Notch> = { piece.notches.iter() }
             .filter(|notch| match notch.seam {
@@ -504,16 +387,13 @@ impl StyleLine {
                 }
             }
         }
-        let leg = piece.first_leg(LINE).map(|leg| piece.edges[leg].curve.clone());
-        let to_pivot = leg.as_ref().map_or(0.0, Curve::length);
-        let waist = { leg.zip(piece.level(LevelName::Waist)) }.and_then(|(leg, level)| {
-            let last = level.points.last()?;
-            leg.crossing_level(last.y)
-        });
+        // Told from below along the leg that both panels have alike.
+        let leg = &self.legs[0];
+        let to_pivot = leg.length();
+        let waist = self.at_waist.map(|(centre, _)| to_pivot - leg.nearest(centre));
+        let ring = self.ring_above.map(|above| to_pivot + above);
         let seam = panel.flat_length(Seam::Princess);
-        // Without a tightening there is no ring apart from the pivot, and a seam may begin below the end of its dart.
-        let above = self.curve.length() - self.to_ring;
-        let ring = (above > SAME_POINT).then_some(to_pivot + above);
+        // A seam may begin below the end of its dart.
         let from_below = [ring, Some(to_pivot), waist].into_iter().flatten().filter(|below| *below < seam);
         notches.extend(from_below.map(|from_below| Notch {
             seam: Seam::Princess,
@@ -530,14 +410,130 @@ impl StyleLine {
     }
 }
 
+impl StyleLine {
+    fn of(piece: &Piece, mut parting: Parting, asked: &Asked) -> Result<Self, AlterError> {
+        let no_leg = || AlterError::no_seam(Seam::DartLeg);
+        // Both legs leave the pivot; between them lies the axis.
+        let axis = parting.legs[0].start_direction() + parting.legs[1].start_direction();
+        let shoulder_dart = piece.first_leg(DartPlace::Shoulder).filter(|_| asked.begins == Begins::Shoulder);
+        let (top, from, inwards) = if let Some(index) = shoulder_dart {
+            let (first, second) = piece.mouth(DartPlace::Shoulder).ok_or_else(no_leg)?;
+            let pivot = piece.dart(DartPlace::Shoulder).ok_or_else(no_leg)?.pivot;
+            (Top::Dart(index), pivot, pivot - first.midpoint(second))
+        } else {
+            let (seam, share) = match asked.begins {
+                Begins::Armhole => (Seam::Armhole, asked.place),
+                Begins::Shoulder => (Seam::Shoulder, 0.5),
+            };
+            let place = on_seam(piece, seam, share)?;
+            let edge = &piece.edges[place.edge].curve;
+            (Top::At(place), edge.point_at(place.along), quarter_turn(edge.direction_at(place.along)))
+        };
+        let curve = house_curve(from, inwards, parting.pivot, axis).curve;
+        let length = curve.length();
+        if asked.above > length * 0.8 {
+            return Err(AlterError::not_here(
+                "the seam is too short for that: end the tightening nearer to the bust point",
+            ));
+        }
+        let to_ring = length - asked.above;
+        let ring = curve.point_at(to_ring);
+        parting.ring_above = Some(asked.above);
+        if let Top::At(place) = top
+            && piece.edges[place.edge].seam == Seam::Armhole
+        {
+            parting.armhole_below = piece.flat_length(Seam::Armhole) - place.along;
+        }
+        Ok(Self { parting, top, ring, to_ring, curve })
+    }
+
+    /// Both panels of a line from the armhole, each edge of its upper part turned away by `tighten` at the armhole; the armhole
+    /// is drawn across the folded seam, so that no step is left when it is sewn.
+    fn parted_at_armhole(&self, piece: &Piece, tighten: f64) -> Result<(Piece, Piece), AlterError> {
+        let Top::At(place) = self.top else { return Err(AlterError::no_seam(Seam::Armhole)) };
+        let hinge = self.ring;
+        let (upper, lower) = self.curve.split(self.to_ring);
+        let turn = (tighten / hinge.distance(self.curve.start())).asin();
+        let up = Affine::rotate_about(-turn, hinge);
+        let armhole = piece.edges[place.edge].curve.clone();
+        let (above, below) =
+            ((place.along - REDRAWN).max(1.0), (place.along + REDRAWN).min(armhole.length() - 1.0));
+        let (kept_above, kept_below) = (armhole.split(above).0, armhole.split(below).1);
+        let shut = Affine::rotate_about(-2.0 * turn, hinge);
+        let to = shut * kept_below.start();
+        let towards = (Affine::rotate(-2.0 * turn) * kept_below.start_direction().to_point()).to_vec2();
+        let across = if tighten == 0.0 {
+            armhole.between(above, below)
+        } else {
+            let third = kept_above.end().distance(to) / 3.0;
+            let from = kept_above.end();
+            Curve::cubic(from, from + kept_above.end_direction() * third, to - towards * third, to)
+        };
+        let seam_up = upper.transformed(up);
+        let (on_armhole, on_line) = meeting(&across, &seam_up).ok_or_else(|| {
+            AlterError::not_here("the seam does not meet the armhole any more: a smaller gape")
+        })?;
+        let (to_seam, from_seam) = across.split(on_armhole);
+        let (_, sewn_up) = seam_up.split(on_line);
+        let open = Affine::rotate_about(2.0 * turn, hinge);
+        let cut = sewn_up.start();
+        let centre_top = kept_above.then(to_seam).with_end(cut);
+        let side_top = from_seam.with_start(cut).transformed(open).then(kept_below);
+        let seam_down = sewn_up.transformed(open);
+        let edge = |curve: Curve| Edge { curve, ..piece.edges[place.edge].clone() };
+        let ends = Ends {
+            before: place.edge,
+            centre: vec![edge(centre_top)],
+            side: vec![edge(side_top)],
+            after: place.edge + 1,
+        };
+        Ok(self.parting.panels(
+            piece,
+            &ends,
+            self.down_the_legs([sewn_up.then(lower.clone()), seam_down.then(lower)]),
+        ))
+    }
+
+    /// Both panels of a line from the shoulder.
+    fn parted_at_shoulder(&self, piece: &Piece) -> (Piece, Piece) {
+        let line = || self.curve.clone();
+        let (ends, lines) = match self.top {
+            Top::At(place) => {
+                let shoulder = &piece.edges[place.edge];
+                let edge = |curve: Curve| Edge { curve, ..shoulder.clone() };
+                let (inner, outer) = shoulder.curve.split(place.along);
+                let ends = Ends {
+                    before: place.edge,
+                    centre: vec![edge(inner)],
+                    side: vec![edge(outer)],
+                    after: place.edge + 1,
+                };
+                (ends, [line(), line()])
+            }
+            Top::Dart(leg) => {
+                let ends = Ends { before: leg, centre: Vec::new(), side: Vec::new(), after: leg + 2 };
+                let legs = [piece.edges[leg].curve.clone(), piece.edges[leg + 1].curve.reversed()];
+                (ends, legs.map(|leg| leg.then(line())))
+            }
+        };
+        self.parting.panels(piece, &ends, self.down_the_legs(lines))
+    }
+
+    /// Two lines down to the pivot, towards the centre and towards the side, each with the leg of the dart it goes on along.
+    fn down_the_legs(&self, [centre, side]: [Curve; 2]) -> [Curve; 2] {
+        let [to_centre, to_side] = self.parting.legs.clone();
+        [centre.then(to_centre), side.then(to_side)]
+    }
+}
+
 /// What stays of the outline above the line, and how it ends at the line.
-struct Ends {
+pub(super) struct Ends {
     /// Edges before this are the centre panel's.
-    before: usize,
-    centre: Vec<Edge>,
-    side: Vec<Edge>,
+    pub(super) before: usize,
+    pub(super) centre: Vec<Edge>,
+    pub(super) side: Vec<Edge>,
     /// Edges from this on are the side panel's.
-    after: usize,
+    pub(super) after: usize,
 }
 
 /// A gape pinned at the armhole of a side panel turned into its seam: what lies between the seam above the ring, the shoulder

@@ -2,7 +2,7 @@
 
 use kurbo::{Line, Point, Vec2};
 
-use super::{Curve, SAME_POINT, quarter_turn, turn_degrees};
+use super::{Curve, SAME_POINT, Stretches, quarter_turn, turn_degrees};
 
 /// The curve is looked at in steps of this length, in millimetres.
 const STEP: f64 = 1.5;
@@ -20,12 +20,7 @@ type Place = (Point, Vec2, usize);
 /// The line so far beside a curve, on the side into a piece whose outline it is; corners are mitred. `None` where nothing of it
 /// lies so far off.
 pub(crate) fn beside(curve: &Curve, by: f64) -> Option<Curve> {
-    let points = curve.flattened(ACCURACY);
-    let stretches: Vec<Line> = { points.windows(2) }
-        .filter(|pair| pair[0].distance(pair[1]) > SAME_POINT)
-        .map(|pair| Line::new(pair[0], pair[1]))
-        .collect();
-    let is_off = |at: Point| stretches.iter().all(|stretch| away(stretch, at) > by - NEARER);
+    let stretches = Stretches::within(ACCURACY, [curve]);
     let of_part = |(part, segment): (usize, &kurbo::PathSeg)| {
         let curve = Curve::of_part(*segment);
         let count = (curve.length() / STEP).ceil().max(1.0) as u32;
@@ -37,7 +32,7 @@ pub(crate) fn beside(curve: &Curve, by: f64) -> Option<Curve> {
             .collect::<Vec<Place>>()
     };
     let all = curve.segments().iter().enumerate().flat_map(of_part);
-    let places: Vec<Place> = all.filter(|(at, ..)| is_off(*at)).collect();
+    let places: Vec<Place> = all.filter(|(at, ..)| stretches.away(*at) > by - NEARER).collect();
     let mut line: Option<Curve> = None;
     let mut from = 0;
     while from + 1 < places.len() {
@@ -92,13 +87,6 @@ fn arc((from, way, _): &Place, (to, onwards, _): &Place) -> Curve {
     Curve::cubic(*from, *from + *way * handle, *to - *onwards * handle, *to)
 }
 
-/// How far a point lies from a stretch.
-fn away(stretch: &Line, at: Point) -> f64 {
-    let along = stretch.p1 - stretch.p0;
-    let share = ((at - stretch.p0).dot(along) / along.hypot2()).clamp(0.0, 1.0);
-    at.distance(stretch.p0 + along * share)
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -132,12 +120,10 @@ mod tests {
             .then(house_curve((80.0, 0.0).into(), (1.0, 0.0).into(), (82.0, 0.09).into(), down).curve)
             .then(Curve::line((82.0, 0.09).into(), Point::new(82.0, 0.09) + down * 80.0));
         let outer = beside(&bent, 50.0).unwrap();
-        let points = bent.flattened(0.001);
+        let stretches = Stretches::within(0.001, [&bent]);
         for n in 0..=200 {
             let at = outer.point_at(outer.length() * f64::from(n) / 200.0);
-            let off = { points.windows(2) }
-                .map(|pair| away(&Line::new(pair[0], pair[1]), at))
-                .fold(f64::INFINITY, f64::min);
+            let off = stretches.away(at);
             assert!((off - 50.0).abs() < 0.1, "{at:?} {off}");
         }
         assert!(outer.corners().iter().all(|(_, turn)| turn.abs() < 1.0), "{:?}", outer.corners());

@@ -11,6 +11,7 @@ mod plane;
 mod reshape;
 mod root;
 mod square_end;
+mod stretches;
 
 pub(crate) use bend::{bend, reach_within};
 pub(crate) use beside::beside;
@@ -25,3 +26,4 @@ pub(crate) use reshape::{bent, fading};
 pub use reshape::{reshape_at, reshape_ends, reshape_start};
 pub(crate) use root::root;
 pub(crate) use square_end::{NO_CORNER, with_end_direction};
+pub(crate) use stretches::Stretches;

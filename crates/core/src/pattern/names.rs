@@ -333,6 +333,25 @@ pub enum Share {
     EdgeFacing,
 }
 
+impl Share {
+    /// The edges that are faced, with the facing of each.
+    const FACED: [(Seam, Self); 3] = [
+        (Seam::Neckline, Self::NeckFacing),
+        (Seam::Armhole, Self::ArmholeFacing),
+        (Seam::UpperEdge, Self::EdgeFacing),
+    ];
+
+    /// What lies against an edge; none where that is not faced.
+    pub fn facing_of(edge: Seam) -> Option<Self> {
+        Self::FACED.into_iter().find(|(faced, _)| *faced == edge).map(|(_, share)| share)
+    }
+
+    /// The edge that this lies against, where it is a facing.
+    pub fn lies_against(self) -> Option<Seam> {
+        Self::FACED.into_iter().find(|(_, share)| *share == self).map(|(edge, _)| edge)
+    }
+}
+
 /// Every part with its code and the name on the label, what it covers and which share of that.
 const PARTS: [(GarmentPart, &str, &str, Covers, Share); 21] = [
     (GarmentPart::BodiceFront, "bodice_front", "Bodice front", Covers::Front, Share::Whole),
@@ -484,7 +503,7 @@ impl PieceKind {
 
     /// Whether it lies against an edge, cut from the same place once more.
     pub fn is_facing(self) -> bool {
-        matches!(self.share(), Share::NeckFacing | Share::ArmholeFacing | Share::EdgeFacing)
+        self.share().lies_against().is_some()
     }
 
     /// Whether it came off another: a side panel, a band, a facing.

@@ -2,7 +2,6 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::facing::FACED;
 use super::half::Half;
 use super::names::Covers;
 use super::piece::{Notch, Pattern, Piece, PieceKind, Seam, WornSide};
@@ -176,7 +175,7 @@ fn pair(
 
 /// A facing along the edge it lies against; none of another piece.
 fn facing_walk(facing: &Piece, half: &Half<'_>) -> Option<SeamWalk> {
-    let (seam, _) = FACED.into_iter().find(|(_, share)| *share == facing.kind.share())?;
+    let seam = facing.kind.share().lies_against()?;
     let own: Vec<f64> = notches(facing, seam).map(|notch| notch.from_underarm).collect();
     let (met, single) = matched(&own, &places(&half.notches(seam)));
     Some(SeamWalk {

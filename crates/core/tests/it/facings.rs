@@ -1,19 +1,19 @@
 //! Facings on random bodies, on every edge they are for, and after everything that changes it (handbook: `wishes.md`, section 8).
 
-use geo::{Area, BooleanOps, Coord, LineString, Polygon};
+use geo::{Area, BooleanOps};
 use kurbo::{Line, Point, Shape};
 
 use crate::common::{Chance, bodies};
-use crate::cutting_line;
+use crate::outside::{cutting_lines_stand_off, polygon};
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{bodice, dress, wishing_body};
+use yardwand_core::Style;
 use yardwand_core::alter::{AlterError, Amounts, Decided, Recipe, alteration, apply, make, suits};
 use yardwand_core::body::Body;
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{
-    Allowances, Covers, Edge, Pattern, PatternMeasure, Piece, Seam, WornSide, check_pattern, measure, walk,
+    Covers, Edge, Pattern, PatternMeasure, Piece, Seam, WornSide, check_pattern, measure, walk,
 };
-use yardwand_core::{Style, Unit};
 
 const STYLE: Style = Style::TENTHS;
 
@@ -52,12 +52,6 @@ fn away(points: &[Point], at: Point) -> f64 {
         at.distance(line.p0 + along * share)
     };
     points.windows(2).map(off).fold(f64::INFINITY, f64::min)
-}
-
-/// A piece as a polygon of an outside library.
-fn polygon(piece: &Piece) -> Polygon {
-    let points = piece.edges.iter().flat_map(|edge| edge.curve.flattened(0.01));
-    Polygon::new(LineString::from_iter(points.map(|p| Coord { x: p.x, y: p.y })), Vec::new())
 }
 
 /// What must hold of the facings of a pattern, each so wide; `within` where no dart is closed and no panel joined in them.
@@ -156,12 +150,7 @@ fn a_neckline_is_faced_on_every_block_in_every_shape() {
                     assert_eq!(facings(&made).len(), 2, "{told}");
                     hold(&edge, &made, wide, shape == "as it is", &told);
                     if tried % 12 == 0 {
-                        let allowances = Allowances::usual(Unit::Cm);
-                        let faults: Vec<String> = facings(&made)
-                            .iter()
-                            .flat_map(|piece| cutting_line::faults(piece, &allowances))
-                            .collect();
-                        assert!(faults.is_empty(), "{told}: {faults:?}");
+                        cutting_lines_stand_off(facings(&made), &told);
                     }
                 }
                 Err(AlterError::NotHere(says)) => {

@@ -24,6 +24,7 @@ mod left_and_right;
 mod measuring_laws;
 mod necklines;
 mod nest;
+mod outside;
 mod plan_reaches;
 mod pointing;
 mod proportional_draft;

@@ -3,13 +3,13 @@
 
 use crate::common::{Chance, bodies};
 use crate::cutting_line;
+use crate::outside::corner;
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::wishing_body;
 use yardwand_core::Style;
 use yardwand_core::alter::{Amounts, Decided, Recipe, alteration, apply, make};
 use yardwand_core::body::Body;
 use yardwand_core::draft::{Draft, DraftError, Method, MethodKind, draft};
-use yardwand_core::geometry::turn_degrees;
 use yardwand_core::pattern::{
     Allowances, DartPlace, LevelName, Pattern, PatternMeasure as F, Piece, PieceKind, Seam, check_pattern,
     measure,
@@ -60,12 +60,6 @@ fn the_worked_skirt_has_the_handbooks_figures() {
     let waist = front.edges_of(Seam::Side).next().unwrap().curve.start();
     // The handbook's 251.068 is found with a house curve that jumps into an S; ours goes over into it (`house_curve`).
     assert!((waist.x - 251.068).abs() < 0.05 && (waist.y + 12.0).abs() < 0.01, "{waist:?}");
-}
-
-/// The angle inside the piece between the end of one edge and the start of the next, in degrees.
-fn corner(piece: &Piece, edge: usize) -> f64 {
-    let next = &piece.edges[(edge + 1) % piece.edges.len()].curve;
-    180.0 - turn_degrees(piece.edges[edge].curve.end_direction(), next.start_direction())
 }
 
 #[test]

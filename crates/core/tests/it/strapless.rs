@@ -1,10 +1,10 @@
 //! The strapless edge against the handbook's worked figures, and over random bodies (handbook: `wishes.md`, section 2).
 
-use geo::{Area, BooleanOps, Coord, LineString, Polygon};
+use geo::{Area, BooleanOps};
 use kurbo::{Point, Shape};
 
 use crate::common::{Chance, bodies};
-use crate::cutting_line;
+use crate::outside::{corner, cutting_lines_stand_off, part, polygon};
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::wishing_body;
 use yardwand_core::alter::{AlterError, Amounts, Decided, Recipe, alteration, apply, make, suits};
@@ -12,10 +12,8 @@ use yardwand_core::body::Body;
 use yardwand_core::compare::{compare, wishes};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::ease::ease_set;
-use yardwand_core::geometry::turn_degrees;
 use yardwand_core::pattern::{
-    Allowances, DartPlace, GarmentPart, Pattern, PatternMeasure, Piece, Seam, WornSide, check_pattern,
-    measure, walk,
+    DartPlace, GarmentPart, Pattern, PatternMeasure, Seam, WornSide, check_pattern, measure, walk,
 };
 use yardwand_core::{Style, Unit};
 
@@ -43,10 +41,6 @@ fn of_kind(body: &Body, kind: MethodKind) -> Option<Pattern> {
 
 fn done(block: &Pattern, amounts: &Amounts) -> Result<Pattern, AlterError> {
     Ok(apply(alteration("strapless_edge").unwrap(), block, amounts, None, STYLE)?.pattern)
-}
-
-fn part(pattern: &Pattern, part: GarmentPart) -> &Piece {
-    pattern.pieces.iter().find(|piece| piece.kind.part() == part).unwrap()
 }
 
 /// The handbook's wish, with her readings.
@@ -114,18 +108,6 @@ fn what_cannot_be_is_refused_with_its_limit() {
     assert!(says(larger.clone()).contains("let the side seams out"), "{}", says(larger));
     // What the limit names is made.
     done(&block, &hers(96.0, 190.0)).unwrap();
-}
-
-/// A piece as a polygon of an outside library.
-fn polygon(piece: &Piece) -> Polygon {
-    let points = piece.edges.iter().flat_map(|edge| edge.curve.flattened(0.01));
-    Polygon::new(LineString::from_iter(points.map(|p| Coord { x: p.x, y: p.y })), Vec::new())
-}
-
-/// The angle of the piece at the end of an edge, in degrees.
-fn corner(piece: &Piece, index: usize) -> f64 {
-    let next = &piece.edges[(index + 1) % piece.edges.len()];
-    180.0 - turn_degrees(piece.edges[index].curve.end_direction(), next.curve.start_direction())
 }
 
 #[test]
@@ -201,10 +183,7 @@ fn panels_join_and_hold_on_every_body() {
                 assert!(beyond < 12.0, "{told}: {beyond} mm² of the {centre:?} lie beyond the whole");
             }
             if tried % 9 == 0 {
-                let allowances = Allowances::usual(Unit::Cm);
-                let faults: Vec<String> =
-                    made.pieces.iter().flat_map(|piece| cutting_line::faults(piece, &allowances)).collect();
-                assert!(faults.is_empty(), "{told}: {faults:?}");
+                cutting_lines_stand_off(&made.pieces, &told);
             }
         }
     }

@@ -1,22 +1,20 @@
 //! The seam under the bust against the handbook's worked figures, and over random bodies (handbook: `wishes.md`, section 3).
 
-use geo::{Area, BooleanOps, Coord, LineString, Polygon};
+use geo::{Area, BooleanOps};
 use kurbo::Point;
 
 use crate::common::{Chance, bodies, holds_still};
-use crate::cutting_line;
+use crate::outside::{corner, cutting_lines_stand_off, part, polygon};
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{bodice, dress, wishing_body};
+use yardwand_core::Style;
 use yardwand_core::alter::{AlterError, Amounts, Decided, Recipe, alteration, apply, make, suits};
 use yardwand_core::body::Body;
 use yardwand_core::compare::wishes;
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
-use yardwand_core::geometry::turn_degrees;
 use yardwand_core::pattern::{
-    Allowances, DartPlace, Edge, GarmentPart, Pattern, PatternMeasure, Piece, Seam, SeamWalk, WornSide,
-    measure, walk,
+    DartPlace, Edge, GarmentPart, Pattern, PatternMeasure, Piece, Seam, SeamWalk, WornSide, measure, walk,
 };
-use yardwand_core::{Style, Unit};
 
 const STYLE: Style = Style::TENTHS;
 
@@ -32,16 +30,6 @@ fn proportional(body: &Body) -> Option<Pattern> {
 
 fn done(block: &Pattern, amounts: &Amounts) -> Result<Pattern, AlterError> {
     Ok(apply(alteration("under_bust_seam").unwrap(), block, amounts, None, STYLE)?.pattern)
-}
-
-fn part(pattern: &Pattern, part: GarmentPart) -> &Piece {
-    pattern.pieces.iter().find(|piece| piece.kind.part() == part).unwrap()
-}
-
-/// The angle of the piece at a place of its outline, in degrees.
-fn corner(piece: &Piece, index: usize) -> f64 {
-    let next = &piece.edges[(index + 1) % piece.edges.len()];
-    180.0 - turn_degrees(piece.edges[index].curve.end_direction(), next.curve.start_direction())
 }
 
 fn before(piece: &Piece, seam: Seam) -> f64 {
@@ -78,12 +66,6 @@ fn the_seam_is_the_worked_one() {
     let sharp = done(&block, &Amounts::of(76.0).by("fullness", "dart")).unwrap();
     let (_, at) = part(&sharp, GarmentPart::UpperFront).mouth(DartPlace::UnderBust).unwrap();
     assert!(at.distance(Point::new(90.474, 351.0)) < 0.01, "{at:?}");
-}
-
-/// A piece as a polygon of an outside library.
-fn polygon(piece: &Piece) -> Polygon {
-    let points = piece.edges.iter().flat_map(|edge| edge.curve.flattened(0.01));
-    Polygon::new(LineString::from_iter(points.map(|p| Coord { x: p.x, y: p.y })), Vec::new())
 }
 
 /// The two parts of a half, sewn or with the dart left in the upper part: nothing of the cloth is lost and nothing is there twice.
@@ -127,10 +109,7 @@ fn upper_part_and_band_join_on_every_body() {
             made.validate().unwrap();
             // The line to cut on, looked along from outside; not on all, since it takes its time.
             if tried % 9 == 0 {
-                let allowances = Allowances::usual(Unit::Cm);
-                let faults: Vec<String> =
-                    made.pieces.iter().flat_map(|piece| cutting_line::faults(piece, &allowances)).collect();
-                assert!(faults.is_empty(), "{told}: {faults:?}");
+                cutting_lines_stand_off(&made.pieces, &told);
             }
             holds_still(&block, &made, &told);
             let (was, is) = (measure(&block), measure(&made));

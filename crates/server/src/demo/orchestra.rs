@@ -174,6 +174,19 @@ struct Wished {
     days: u64,
 }
 
+/// A garment with the house's usual ease, of which nothing more is said.
+const MADE_TO_WISH: Wished = Wished {
+    client: "",
+    garment: "",
+    master: "",
+    set: "",
+    besides: &[],
+    ease: "standard",
+    left_out: &[],
+    faced: &[],
+    days: 0,
+};
+
 impl Orchestra<'_> {
     /// Between two figures.
     fn between(&mut self, low: f64, high: f64) -> f64 {
@@ -499,11 +512,8 @@ impl Orchestra<'_> {
             garment: "Floor-length gala dress",
             master: "Concert dress to the hip",
             set: "dress",
-            besides: &[],
-            ease: "standard",
-            left_out: &[],
-            faced: &[],
             days: 70,
+            ..MADE_TO_WISH
         };
         let body = |figure: &Body| {
             let own = |code, inches| longer(figure, code, inches);
@@ -523,11 +533,9 @@ impl Orchestra<'_> {
             garment: "Sleeveless blouse, deep back",
             master: "Sleeveless dress to the hip",
             set: "dress",
-            besides: &[],
-            ease: "standard",
-            left_out: &[],
             faced: &[("neckline", 2.25)],
             days: 40,
+            ..MADE_TO_WISH
         };
         let body = |figure: &Body| {
             let own = |code, inches| longer(figure, code, inches);
@@ -550,10 +558,8 @@ impl Orchestra<'_> {
             master: "Bodice with sleeve",
             set: "bodice_direct",
             besides: &["snp_to_under_bust"],
-            ease: "standard",
-            left_out: &[],
-            faced: &[],
             days: 34,
+            ..MADE_TO_WISH
         };
         let body = |figure: &Body| {
             let own = |code, inches| longer(figure, code, inches);
@@ -572,12 +578,12 @@ impl Orchestra<'_> {
             garment: "Strapless bodice, laced",
             master: "Bodice with sleeve",
             set: "corset",
-            besides: &[],
             ease: "corset",
             // Nothing is worn across chest and back.
             left_out: &["back_width", "front_width"],
             faced: &[("upper_edge", 2.0)],
             days: 48,
+            ..MADE_TO_WISH
         };
         let body = |figure: &Body| {
             let own = |code, inches| longer(figure, code, inches);

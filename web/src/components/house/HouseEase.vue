@@ -28,7 +28,7 @@ const PARTS = [
   { key: 'design', name: 'Design ease' },
 ] as const
 const empty = () => ({ bust: '', waist: '', hip: '', across_back: '', upper_arm: '' })
-const entry = reactive({
+const blank = () => ({
   name: '',
   note: '',
   stretch: '',
@@ -37,21 +37,14 @@ const entry = reactive({
   wearing: empty(),
   design: empty(),
 })
+const entry = reactive(blank())
 
 async function written(mm: number): Promise<string> {
   return (await fieldText(mm, true)) ?? ''
 }
 
 async function edit(view: HouseEaseView | 'new'): Promise<void> {
-  Object.assign(entry, {
-    name: '',
-    note: '',
-    stretch: '',
-    reach: false,
-    drawn_in: false,
-    wearing: empty(),
-    design: empty(),
-  })
+  Object.assign(entry, blank())
   if (view !== 'new') {
     const { set } = view
     entry.name = set.name
