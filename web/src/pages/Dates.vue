@@ -106,8 +106,10 @@ const {
   async (answer, keepIt) => {
     said.value = answer
     if (!keepIt) return
-    moving.value = undefined
+    // The form goes once the list beside it shows the new dates.
+    const moved = moving.value
     await written()
+    if (moving.value === moved) moving.value = undefined
   },
   { opens: moving, repeats: true },
 )
