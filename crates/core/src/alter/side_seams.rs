@@ -1,14 +1,14 @@
 //! Side seams let out or taken in at bust, waist and hip, each by itself, front and back alike (handbook:
 //! `alterations.md`, section 2).
 
-use kurbo::{Point, Vec2};
+use kurbo::{Affine, Point, Vec2};
 
 use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS, SKIRT_CENTRES, SKIRT_SIDES};
 use super::skirt_side_seams;
 use super::skirt_waist::FOLD_AND_WALK;
 use super::work::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
-use crate::geometry::{Curve, bent, fading, reshape_start};
+use crate::geometry::{Curve, SAME_POINT, bent, fading, reshape_start};
 use crate::pattern::keep_side_length;
 use crate::pattern::{
     DartPlace, Edge, Garment, LevelName, Pattern, PatternMeasure, Piece, Seam, redraw_dart, true_underarm,
@@ -231,11 +231,19 @@ fn moved_out(piece: &Piece, by: &Widths) -> Piece {
             continue;
         }
         let length = edge.curve.length();
-        let ends = (shift(before).0, shift(before + length).0);
-        after.edges[index].curve = if edge.curve.is_line() {
-            Curve::line(edge.curve.start() + ends.0, edge.curve.end() + ends.1)
+        let above = (bust - before).clamp(0.0, length);
+        let (upper, lower) = edge.curve.split(above);
+        let below = length - above;
+        // Down to the bust line the seam keeps its shape; below it the amount fades into the waist's.
+        after.edges[index].curve = if below < SAME_POINT {
+            edge.curve.transformed(Affine::translate(bust_shift))
         } else {
-            bent(&edge.curve, length, |s| shift(before + s))
+            let lower = bent(&lower, below, |s| shift(before + above + s));
+            if above < SAME_POINT {
+                lower
+            } else {
+                upper.transformed(Affine::translate(bust_shift)).then(lower)
+            }
         };
         before += length;
     }

@@ -1,8 +1,8 @@
 //! How a side seam hangs: its distance from a square to the grain, a hand's length above the waist.
 //!
 //! Tested as the trade tests it (handbook: `blocks.md`, rule 6): waist darts stay open, and the part at the waist keeps
-//! still. Darts on the side are closed; a seam is looked at below the lowest of them, and its lean carried on to the
-//! full height, so that the flare over a cup does not count as a swing of the waist.
+//! still. Darts on the side are closed; both seams are looked at below the lowest of them, and their lean carried on to
+//! the full height, so that the flare over a cup does not count as a swing of the waist.
 
 use kurbo::{Affine, Line, Point, Vec2};
 use serde::{Deserialize, Serialize};
@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 use super::piece::{LevelName, Pattern, Piece, Seam};
 use crate::geometry::{Curve, turn_degrees};
 
-/// How far above the waist the seam is looked at, in millimetres; at the underarm where it is shorter.
+/// How far above the waist the seams are looked at, in millimetres; lower where one of them is shorter.
 const ABOVE_WAIST: f64 = 125.0;
 
 /// How front and back hang as they are drafted: the draft's own reason why they may lean differently.
@@ -38,7 +38,10 @@ impl SideHang {
     /// How a pattern hangs as it is now. `None` where it has no front and back with side seams.
     pub fn of(pattern: &Pattern) -> Option<Self> {
         let (front, back) = (pattern.front_half()?, pattern.back_half()?);
-        Some(Self { front: out(front.at_side())?, back: out(back.at_side())? })
+        let (front, back) = (Side::of(front.at_side())?, Side::of(back.at_side())?);
+        // Where one seam is shorter, or has a dart lower, the other is looked at no higher either.
+        let height = ABOVE_WAIST.min(front.height).min(back.height);
+        Some(Self { front: front.out(height)?, back: back.out(height)? })
     }
 
     /// The reason of a pattern whose darts were turned: the swing that a turned dart gives a seam is its own.
@@ -58,27 +61,41 @@ pub(super) fn hanging(pattern: &Pattern) -> Option<Hanging> {
     })
 }
 
-/// Distance of the closed side seam from the square to the grain raised at its waist end, outwards positive.
-fn out(piece: &Piece) -> Option<f64> {
-    let seam = closed_side(piece)?;
-    let waist = waist_end(piece, &seam)?;
-    let up = (piece.grain.0 - piece.grain.1) / piece.grain.0.distance(piece.grain.1);
-    let up = if up.y > 0.0 { -up } else { up };
-    // Away from the centre line: x grows towards the side.
-    let outwards = Vec2::new(-up.y, up.x);
-    // Below the lowest dart: what lies above it flares over the cup, and says nothing of how the waist hangs.
-    let highest = seam.last().map(|curve| curve.start())?;
-    let height = ABOVE_WAIST.min((highest - waist).dot(up));
-    if height < 1.0 {
-        return None;
+/// A side seam with its darts closed, and how it stands to the grain.
+struct Side {
+    /// From the underarm down.
+    seam: Vec<Curve>,
+    /// Its end at the waist.
+    waist: Point,
+    /// Up along the grain.
+    up: Vec2,
+    /// From the waist's end up to its top, or to its lowest dart: what lies above that flares over the cup, and says
+    /// nothing of how the waist hangs. In millimetres.
+    height: f64,
+}
+
+impl Side {
+    fn of(piece: &Piece) -> Option<Self> {
+        let seam = closed_side(piece)?;
+        let waist = waist_end(piece, &seam)?;
+        let up = (piece.grain.0 - piece.grain.1) / piece.grain.0.distance(piece.grain.1);
+        let up = if up.y > 0.0 { -up } else { up };
+        let height = (seam.last()?.start() - waist).dot(up);
+        (height >= 1.0).then_some(Self { seam, waist, up, height })
     }
-    let from = waist + up * height;
-    let across = Line::new(from - outwards * 400.0, from + outwards * 400.0);
-    let mut places = seam.iter().filter_map(|curve| Some(curve.point_at(curve.crossing(across)?)));
-    let at_top = ((highest - waist).dot(up) - height).abs() < 1e-6;
-    let place = places.next_back().or(at_top.then_some(highest))?;
-    // Carried on to the full height where the seam is shorter.
-    Some((place - from).dot(outwards) * (ABOVE_WAIST / height))
+
+    /// Distance of the seam from the square to the grain raised at its waist end, outwards positive; looked at so
+    /// high and carried on to the full height.
+    fn out(&self, height: f64) -> Option<f64> {
+        // Away from the centre line: x grows towards the side.
+        let outwards = Vec2::new(-self.up.y, self.up.x);
+        let from = self.waist + self.up * height;
+        let across = Line::new(from - outwards * 400.0, from + outwards * 400.0);
+        let mut places = self.seam.iter().filter_map(|curve| Some(curve.point_at(curve.crossing(across)?)));
+        let at_top = ((self.height - height).abs() < 1e-6).then(|| self.seam.last().map(Curve::start));
+        let place = places.next_back().or(at_top.flatten())?;
+        Some((place - from).dot(outwards) * (ABOVE_WAIST / height))
+    }
 }
 
 /// The side seam from the underarm down, with the darts on it closed: what lies above a dart is turned onto what lies

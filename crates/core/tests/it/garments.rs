@@ -317,11 +317,12 @@ fn garments_with_wishes_close_green() {
                 check.name,
                 check.says
             );
+            eprintln!("{kind:?} {seeds}: {} by {code}: {}", check.name, check.says);
         }
         green += usize::from(red.is_empty());
     }
     eprintln!("{green} of {made_to_wish} all green: {steps:?}");
-    assert!(green > 20, "{green}");
+    assert!(green > 25, "{green}");
     for style in WISHED {
         assert!(steps.get(style).is_some_and(|count| *count > 2), "{style}: {steps:?}");
     }

@@ -1,12 +1,12 @@
 //! Side balance, held against the closed forms of the handbook (`blocks.md`, rule 6; `alterations.md`, section 4).
 
-use crate::common::{bodies, worked_body};
+use crate::common::{Chance, bodies, worked_body};
 use kurbo::{Affine, Vec2};
 use yardwand_core::Style;
 use yardwand_core::alter::{Amounts, Recipe, make};
 use yardwand_core::draft::{Method, MethodKind, draft};
 use yardwand_core::geometry::{Curve, turn_degrees};
-use yardwand_core::pattern::{Check, CheckCode, DartPlace, Pattern, Piece, Seam, check_pattern};
+use yardwand_core::pattern::{Check, CheckCode, DartPlace, LevelName, Pattern, Piece, Seam, check_pattern};
 
 const STYLE: Style = Style::EIGHTHS;
 
@@ -74,6 +74,57 @@ fn one_seam_that_swings_is_found_and_two_that_swing_alike_are_not() {
     side.curve = Curve::line(from, from + Vec2::new(0.4, 0.9).normalize() * side.curve.length());
     let failed = balance(&straight);
     assert!(!failed.passed && failed.faults[0].says.contains("more than it was drafted to"), "{failed:?}");
+}
+
+/// Side seams let out or taken in front and back alike hang as before, and keep to the bust line: down to it each seam
+/// moves by the bust's amount along that line, from there it goes over into the waist's without a kink.
+#[test]
+fn side_seams_altered_alike_hang_as_before_and_keep_to_the_bust_line() {
+    let mut chance = Chance::new(41);
+    let (mut seen, mut sampled) = (0, 0);
+    for body in bodies(60, 41) {
+        for kind in [MethodKind::Direct, MethodKind::Dress, MethodKind::Proportional] {
+            let Some(fresh) = drafted(&body, kind) else { continue };
+            if !balance(&fresh).passed {
+                continue;
+            }
+            let (bust, waist) = (chance.between(-12.0, 15.0), chance.between(-18.0, 20.0));
+            // Next to nothing at the bust is nothing.
+            let bust = if bust.abs() < 0.1 { 0.0 } else { bust };
+            let recipe = Recipe::default().and(
+                "side_seams",
+                Amounts::of(bust).with("waist", waist),
+                "taken in by pins",
+            );
+            let made = make(&fresh, &recipe, STYLE);
+            assert!(made.is_whole(), "{kind:?}, {bust:.1} and {waist:.1}");
+            let check = balance(&made.pattern);
+            assert!(check.passed, "{kind:?}, {bust:.1} and {waist:.1}: {check:?}");
+            seen += 1;
+            let (was, is) = (fresh.back().unwrap(), made.pattern.back().unwrap());
+            let ends = |piece: &Piece| *piece.level(LevelName::Bust).unwrap().points.last().unwrap();
+            let (was_end, is_end) = (ends(was), ends(is));
+            // The bust line's end lies on the seam as it did, and along the seam above it every point has moved alike.
+            let [was, is] = [was, is].map(|piece| &piece.edges[piece.first_edge(Seam::Side).unwrap()].curve);
+            let off = |seam: &Curve, end| seam.point_at(seam.nearest(end)).distance(end);
+            let (off_before, off) = (off(was, was_end), off(is, is_end));
+            assert!((off - off_before).abs() < 0.01, "{kind:?} {bust} {waist}: {off} from {off_before}");
+            // The underarm itself is squared anew over its first 40.
+            let along = was.nearest(was_end);
+            let by = is_end - was_end;
+            assert!((by.hypot() - bust.abs()).abs() < 0.01, "{kind:?}: {by:?} for {bust}");
+            for s in (0..=20).map(|i| along * f64::from(i) / 20.0).filter(|s| *s > 41.0) {
+                let moved = was.point_at(s) + by;
+                let off = is.point_at(is.nearest(moved)).distance(moved);
+                assert!(off < 0.02, "{kind:?} {bust} {waist}: {off} off at {s}");
+                sampled += 1;
+            }
+            // No kink that was not there.
+            let kink = |of: &Curve| of.corners().iter().map(|(_, turn)| turn.abs()).fold(0.0, f64::max);
+            assert!(kink(is) < kink(was) + 0.1, "{kind:?} {bust} {waist}: {} {}", kink(is), kink(was));
+        }
+    }
+    assert!(seen > 100 && sampled > 500, "{seen} {sampled}");
 }
 
 /// Where a dart is moved to changes nothing that hangs: turned into the shoulder the front has waist and shoulder darts
