@@ -110,6 +110,8 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("under_bust_seam_proportional", "under_bust_seam", of(70.0)),
         ("facings", "facings", of(60.0)),
         ("facings_armholes", "facings", of(50.0).by("edge", "armholes")),
+        ("cut_in_one", "cut_in_one", of(520.0).with("shoulder_width", 393.7).with("upper_arm", 284.0)),
+        ("cut_in_one_dress", "cut_in_one", of(700.0).with("shoulder_width", 393.7).with("upper_arm", 284.0)),
         ("strapless_edge", "strapless_edge", of(130.0)),
         (
             "strapless_edge_laced",

@@ -19,8 +19,10 @@ pub(super) fn fold(block: &Pattern, recipe: &Recipe, style: Style) -> (Pattern, 
     };
     let mut table =
         Table { recipe, style, lanes, pattern: block.clone(), refused: Vec::new(), too_much: Vec::new() };
-    let steps = (0..recipe.steps.len()).map(|index| table.step(index)).collect();
-    (table.pattern.without_loose_sleeve(), steps)
+    let steps: Vec<MadeStep> = (0..recipe.steps.len()).map(|index| table.step(index)).collect();
+    let finished = table.pattern.without_loose_sleeve();
+    let steps = steps.into_iter().map(|made| made.beside(&finished)).collect();
+    (finished, steps)
 }
 
 /// A pattern as it is worn on one side, or on both alike.

@@ -28,14 +28,18 @@ pub(super) fn followed(
     if before.sleeve().is_some() {
         cap(alteration, before, &mut altered, &change, style);
     } else if let Some(says) = armhole_words(&change, style) {
-        altered.follow_ups.push(FollowUp::reminder(format!("{says}: the cap of a sleeve follows.")));
-    }
-    if change.exact.neckline.abs() > WORTH_A_WORD {
-        let says = format!(
-            "The neckline is {} on each half: facing, collar or hood follow.",
-            change.longer(|lengths| lengths.neckline, style)
+        altered.follow_ups.push(
+            FollowUp::reminder(format!("{says}: the cap of a sleeve follows."))
+                .where_faced(Seam::Armhole, format!("{says}: its facing is drafted again.")),
         );
-        altered.follow_ups.push(FollowUp::reminder(says));
+    }
+    if change.exact.neckline.abs() > WORTH_A_WORD && change.now.neckline > 0.0 {
+        let told = change.longer(|lengths| lengths.neckline, style);
+        let says = |what: &str| format!("The neckline is {told} on each half: {what}");
+        altered.follow_ups.push(
+            FollowUp::reminder(says("facing, collar or hood follow."))
+                .where_faced(Seam::Neckline, says("its facing is drafted again; a collar or hood follows.")),
+        );
     }
     if change.exact.waist.abs() > WORTH_A_WORD
         && before.front().is_some_and(|p| p.last_edge(Seam::Hem).is_none())
@@ -159,8 +163,10 @@ const FRONT_ARMHOLE: fn(&Lengths) -> f64 = |lengths| lengths.front_armhole;
 const BACK_ARMHOLE: fn(&Lengths) -> f64 = |lengths| lengths.back_armhole;
 
 fn armhole_words(change: &Change, style: Style) -> Option<String> {
+    // An armhole that is gone has no sleeve to follow.
     let told = |of: fn(&Lengths) -> f64, name: &str| {
-        (of(&change.exact).abs() > WORTH_A_WORD).then(|| format!("{name} is {}", change.longer(of, style)))
+        (of(&change.exact).abs() > WORTH_A_WORD && of(&change.now) > 0.0)
+            .then(|| format!("{name} is {}", change.longer(of, style)))
     };
     let halves = [told(FRONT_ARMHOLE, "the front armhole"), told(BACK_ARMHOLE, "the back armhole")];
     let halves: Vec<String> = halves.into_iter().flatten().collect();

@@ -32,6 +32,8 @@ mod work;
 mod back_width;
 mod biceps_width;
 mod cap_height;
+mod cut_in_one;
+mod cut_in_one_parts;
 mod dart_point;
 mod facings;
 mod forward_shoulder;
@@ -132,6 +134,7 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &gather_dart::GatherDart,
         &princess::PrincessLine,
         &strapless_edge::StraplessEdge,
+        &cut_in_one::CutInOne,
         &under_bust_seam::UnderBustSeam,
         &biceps_width::BicepsWidth,
         &sleeve_width::SleeveWidth,

@@ -407,6 +407,15 @@ pub struct MadeStep {
 }
 
 impl MadeStep {
+    /// With its follow-ups as they stand beside the finished pattern.
+    pub(super) fn beside(mut self, finished: &Pattern) -> Self {
+        if let Some(Ok(altered)) = &mut self.outcome {
+            let follow_ups = std::mem::take(&mut altered.follow_ups);
+            altered.follow_ups = follow_ups.into_iter().map(|follow| follow.beside(finished)).collect();
+        }
+        self
+    }
+
     /// What it did, where it was done.
     pub fn altered(&self) -> Option<&Altered> {
         self.outcome.as_ref()?.as_ref().ok()

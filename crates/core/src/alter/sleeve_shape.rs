@@ -14,9 +14,9 @@ use crate::pattern::{Gather, Level, LevelName, Pattern, PatternMeasure, Piece, S
 /// A sleeve ends at least so far below its biceps line, in millimetres.
 const LEAST_BELOW_CAP: f64 = 25.0;
 /// It ends at most so far below the wrist, in millimetres.
-const MOST_BELOW_WRIST: f64 = 60.0;
+pub(super) const MOST_BELOW_WRIST: f64 = 60.0;
 /// The elbow lies half-way down the arm and so much lower, in millimetres (published: Bunka, 7th generation).
-const ELBOW_LOWER: f64 = 25.0;
+pub(super) const ELBOW_LOWER: f64 = 25.0;
 /// A sleeve that ends less than this below the elbow is not shaped there, in millimetres.
 const PAST_ELBOW: f64 = 40.0;
 /// The forearm hangs so far forward at the wrist, in millimetres (common practice, no source).
@@ -24,7 +24,7 @@ const FORWARD: f64 = 12.0;
 /// A hem so much narrower than the biceps line, as a share of it, follows the forearm fully (common practice, no source).
 const FOLLOWS_FOREARM: f64 = 0.25;
 /// A closed hem is at least so much wider than the hand, in millimetres (common practice, no source).
-const THROUGH: f64 = 10.0;
+pub(super) const THROUGH: f64 = 10.0;
 /// A gathered hem is so many times as wide as its opening unless told otherwise, and at most (common practice, no source).
 const GATHERED: f64 = 1.5;
 const MOST_GATHERED: f64 = 2.5;
@@ -251,7 +251,7 @@ struct Shape {
 }
 
 /// Her arm, as far as it is known: what it is round at its levels.
-struct Arm {
+pub(super) struct Arm {
     elbow_level: f64,
     length: f64,
     ease: f64,
@@ -263,8 +263,13 @@ struct Arm {
 impl Arm {
     /// What the arm is round at a level: in between what is known, as at the nearest beyond.
     fn at(&self, level: f64) -> Option<f64> {
-        let below = self.known.iter().find(|(at, _)| *at >= level);
-        let above = self.known.iter().rfind(|(at, _)| *at <= level);
+        Self::round(&self.known, level)
+    }
+
+    /// The same of levels and girths alone.
+    pub(super) fn round(known: &[(f64, f64)], level: f64) -> Option<f64> {
+        let below = known.iter().find(|(at, _)| *at >= level);
+        let above = known.iter().rfind(|(at, _)| *at <= level);
         match (above, below) {
             (Some((from, one)), Some((to, other))) if to > from => {
                 Some(one + (other - one) * (level - from) / (to - from))

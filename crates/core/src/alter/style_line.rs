@@ -62,9 +62,10 @@ pub(super) struct Parted {
     pub(super) ring: Point,
 }
 
-/// Whether a piece has the dart that a style line follows.
+/// Whether a piece has the dart that a style line follows, and an armhole.
 pub(super) fn can_be_parted(piece: &Piece) -> bool {
-    piece.dart(DartPlace::Waist).is_some() || !piece.two_pointed.is_empty()
+    let has_dart = piece.dart(DartPlace::Waist).is_some() || !piece.two_pointed.is_empty();
+    has_dart && piece.first_edge(Seam::Armhole).is_some()
 }
 
 /// Parts a piece.

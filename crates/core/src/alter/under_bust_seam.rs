@@ -187,10 +187,11 @@ impl Alteration for UnderBustSeam {
     }
 }
 
-/// Whether a piece ends at the waist, its outline closed by one centre line.
+/// Whether a piece has its armhole and ends at the waist, its outline closed by one centre line.
 fn ends_at_waist(piece: &Piece) -> bool {
     let is_centre = |edge: &&Edge| edge.seam == piece.kind.centre();
     piece.first_edge(Seam::Waist).is_some()
+        && piece.first_edge(Seam::Armhole).is_some()
         && piece.two_pointed.is_empty()
         && piece.dart(DartPlace::Centre).is_none()
         && piece.edges.iter().filter(is_centre).count() == 1

@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use super::place_names::named_in;
 use super::{Amounts, PlaceName};
 use crate::geometry::{Curve, Pt, short_svg};
-use crate::pattern::{Pattern, Piece, PieceKind, Slash, WornSide};
+use crate::pattern::{Pattern, Piece, PieceKind, Seam, Slash, WornSide};
 
 /// A pattern altered, and how.
 #[derive(Clone, Debug, PartialEq)]
@@ -149,6 +149,9 @@ pub struct FollowUp {
     pub says: String,
     /// The step that would do it, where it is offered.
     pub offer: Option<Offer>,
+    /// What is said instead where that edge is faced at the end of the recipe: its facing is drafted again.
+    #[serde(skip)]
+    pub(super) where_faced: Option<(Seam, String)>,
 }
 
 /// A step that is offered: code of the alteration, its amounts and its side.
@@ -165,16 +168,32 @@ pub struct Offer {
 
 impl FollowUp {
     pub(super) fn reminder(says: impl Into<String>) -> Self {
-        Self { kind: FollowKind::Reminder, says: says.into(), offer: None }
+        Self { kind: FollowKind::Reminder, says: says.into(), offer: None, where_faced: None }
     }
 
     pub(super) fn done(says: impl Into<String>) -> Self {
-        Self { kind: FollowKind::Done, says: says.into(), offer: None }
+        Self { kind: FollowKind::Done, says: says.into(), offer: None, where_faced: None }
     }
 
     pub(super) fn offered(says: impl Into<String>, alteration: &str, amounts: Amounts) -> Self {
         let offer = Offer { alteration: alteration.to_owned(), amounts, side: None };
-        Self { kind: FollowKind::Offered, says: says.into(), offer: Some(offer) }
+        Self { kind: FollowKind::Offered, says: says.into(), offer: Some(offer), where_faced: None }
+    }
+
+    /// What is said instead where an edge is faced at the end of the recipe.
+    pub(super) fn where_faced(mut self, edge: Seam, says: impl Into<String>) -> Self {
+        self.where_faced = Some((edge, says.into()));
+        self
+    }
+
+    /// As it stands beside the finished pattern: what a facing there does by itself is no reminder.
+    pub(super) fn beside(self, finished: &Pattern) -> Self {
+        let is_faced =
+            |edge: Seam| finished.pieces.iter().any(|piece| piece.kind.share().lies_against() == Some(edge));
+        match self.where_faced {
+            Some((edge, says)) if is_faced(edge) => Self::done(says),
+            _ => self,
+        }
     }
 
     /// The same for one side of a pattern whose sides differ.

@@ -40,6 +40,7 @@ pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
         sleeve_shape(&mm, block, style),
         under_bust_seam(&mm, block, style),
         strapless_edge(&mm, block, style),
+        cut_in_one(&mm, block, style),
     ];
     // What is wished of another garment is no wish of this one.
     let is_of_it = |wish: &Wish| {
@@ -186,6 +187,28 @@ fn under_bust_seam(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Sty
     ))
 }
 
+/// How far from the nape a sleeve in one with the body should reach.
+fn cut_in_one(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
+    let known = alteration("cut_in_one")?;
+    let from_nape = mm("nape_to_sleeve_end")?;
+    let (amounts, readings) = read(
+        mm,
+        &[
+            ("nape_to_sleeve_end", "amount"),
+            ("shoulder_width", "shoulder_width"),
+            ("sleeve_opening_girth", "opening"),
+            ("upper_arm_girth", "upper_arm"),
+            ("elbow_girth", "elbow"),
+            ("wrist_girth", "wrist"),
+            ("hand_girth", "hand"),
+            ("arm_length", "arm_length"),
+            ("nape_to_wrist", "to_wrist"),
+        ],
+    );
+    let says = format!("Sleeves in one with the body, to {} from the nape.", style.with_unit(from_nape));
+    Some(wished(known, (block, style), amounts, says, readings))
+}
+
 /// How high the cups should be: an edge without shoulders, fitted to her girths there.
 fn strapless_edge(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
     let known = alteration("strapless_edge")?;
@@ -210,7 +233,9 @@ fn strapless_edge(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Styl
 fn sleeve_shape(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
     let known = alteration("sleeve_shape")?;
     let (length, opening) = (mm("sleeve_length"), mm("sleeve_opening_girth"));
-    if length.is_none() && opening.is_none() {
+    // Of a sleeve in one with the body the opening is that one's.
+    let is_in_one = mm("nape_to_sleeve_end").is_some();
+    if length.is_none() && (opening.is_none() || is_in_one) {
         return None;
     }
     let (amounts, readings) = read(

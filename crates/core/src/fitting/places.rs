@@ -141,10 +141,10 @@ fn seam_place(kind: PieceKind, seam: Seam) -> Option<&'static str> {
         Seam::UpperEdge if back => "shoulder blade",
         Seam::UpperEdge => "above the bust",
         Seam::Cap => "sleeve cap",
-        Seam::UnderSleeve => "upper arm",
+        Seam::UnderSleeve | Seam::Overarm => "upper arm",
         Seam::Hem if front => "front hem",
         Seam::Hem if back => "back hem",
-        Seam::Hem => "sleeve hem",
+        Seam::Hem | Seam::SleeveEdge => "sleeve hem",
         Seam::FacingEdge | Seam::DartLeg => return None,
     })
 }

@@ -94,11 +94,11 @@ impl Allowances {
         }
         match seam {
             Seam::Side | Seam::UnderSleeve | Seam::Princess | Seam::UnderBust => self.side,
-            Seam::Shoulder => self.shoulder,
+            Seam::Shoulder | Seam::Overarm => self.shoulder,
             Seam::Waist => self.waist,
             Seam::Neckline | Seam::UpperEdge => self.neckline,
             Seam::Armhole | Seam::Cap => self.armhole,
-            Seam::Hem => self.hem,
+            Seam::Hem | Seam::SleeveEdge => self.hem,
             Seam::CentreFront | Seam::CentreBack => self.centre,
             Seam::FacingEdge | Seam::DartLeg => 0.0,
         }

@@ -33,6 +33,10 @@ pub enum Seam {
     UnderBust,
     /// The upper edge of a front or back without shoulders.
     UpperEdge,
+    /// From the shoulder point down the arm, of a sleeve in one with the body.
+    Overarm,
+    /// The edge of a sleeve in one with the body.
+    SleeveEdge,
     /// The outer edge of a facing.
     FacingEdge,
     /// A leg of a dart.
@@ -41,7 +45,7 @@ pub enum Seam {
 
 impl Seam {
     /// Every seam.
-    pub const ALL: [Self; 15] = [
+    pub const ALL: [Self; 17] = [
         Self::CentreFront,
         Self::CentreBack,
         Self::Neckline,
@@ -55,6 +59,8 @@ impl Seam {
         Self::Princess,
         Self::UnderBust,
         Self::UpperEdge,
+        Self::Overarm,
+        Self::SleeveEdge,
         Self::FacingEdge,
         Self::DartLeg,
     ];
@@ -75,6 +81,8 @@ impl Seam {
             Self::Princess => "princess seam",
             Self::UnderBust => "seam under the bust",
             Self::UpperEdge => "upper edge",
+            Self::Overarm => "overarm seam",
+            Self::SleeveEdge => "sleeve edge",
             Self::FacingEdge => "outer edge of the facing",
             Self::DartLeg => "dart leg",
         }

@@ -319,9 +319,10 @@ impl Piece {
         self.end_of(Seam::Shoulder)
     }
 
-    /// Underarm point: where the armhole ends.
+    /// Underarm point: where the armhole ends; the top of the side seam on a piece without one.
     pub fn underarm(&self) -> Point {
-        self.end_of(Seam::Armhole)
+        let side = || self.edges_of(Seam::Side).next().map_or(Point::ZERO, |edge| edge.curve.start());
+        self.edges_of(Seam::Armhole).last().map_or_else(side, |edge| edge.curve.end())
     }
 
     /// Front neck pit or nape: where the outline starts.

@@ -79,6 +79,9 @@ fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
         walks.extend(pair("side seam", front, back, Seam::Side, (0.0, 0.0), ""));
         let reason = "eased or darted over the shoulder blade";
         walks.extend(pair("shoulder", back, front, Seam::Shoulder, (0.0, 12.0), reason));
+        for (name, seam) in [("overarm seam", Seam::Overarm), ("underarm seam", Seam::UnderSleeve)] {
+            walks.extend(pair(name, front, back, seam, (0.0, 0.0), ""));
+        }
     }
     if let Some((front, back)) = pattern.skirt_halves() {
         walks.extend(pair("side seam of the skirt", &front, &back, Seam::Side, (0.0, 0.0), ""));

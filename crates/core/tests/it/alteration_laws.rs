@@ -110,8 +110,8 @@ fn tries() -> Vec<Try> {
         of("length", (-30.0, 60.0), by("pieces", "sleeve")),
         leaving("back_width", (-5.0, 14.0), Amounts::default(), &[FLARE]),
         plain("front_width", (-8.0, 8.0)),
-        leaving("side_seams", (-12.0, 14.0), Amounts::default(), &[FLARE]),
-        leaving("side_seams", (-6.0, 6.0), Amounts::default().with("waist", 10.0), &[FLARE]),
+        plain("side_seams", (-12.0, 14.0)),
+        of("side_seams", (-6.0, 6.0), Amounts::default().with("waist", 10.0)),
         plain("underarm", (-12.0, 20.0)),
         plain("neck", (-4.0, 30.0)),
         of("neck", (0.0, 20.0), Amounts::default().with("width", 12.0).with("behind", 6.0)),
@@ -158,6 +158,8 @@ fn tries() -> Vec<Try> {
             (105.0, 125.0),
             by("shape", "sweetheart").with("below", -10.0).with("gap", 50.0),
         ),
+        leaving("cut_in_one", (560.0, 680.0), Amounts::default(), &[WIDE_DART]),
+        leaving("cut_in_one", (560.0, 640.0), by("falls", "little"), &[WIDE_DART]),
     ]
 }
 

@@ -7,7 +7,7 @@ use crate::common::bodies;
 use yardwand_core::Style;
 use yardwand_core::alter::{AlterError, Amounts, Args, Decided, Recipe, alteration, make, registry};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
-use yardwand_core::pattern::{CheckCode, DartPlace, Pattern, WornSide, check_pattern, measure};
+use yardwand_core::pattern::{CheckCode, DartPlace, Pattern, Seam, WornSide, check_pattern, measure};
 
 const STYLE: Style = Style::EIGHTHS;
 const EXACT: f64 = 0.01;
@@ -52,6 +52,7 @@ pub(crate) fn usual() -> Vec<Try> {
         ("princess_line", 6.0),
         ("under_bust_seam", 65.0),
         ("strapless_edge", 115.0),
+        ("cut_in_one", 600.0),
         ("biceps_width", 8.0),
         ("sleeve_width", 10.0),
         ("cap_height", 5.0),
@@ -236,16 +237,19 @@ struct Row {
     cells: Vec<Cell>,
 }
 
-/// Whether an alteration is for the garment that a block is of.
+/// Whether an alteration is for the garment that a block is of: a hem below the waist is for one that goes on there.
 fn is_for_the_garment(code: &str, begun: &[Begun]) -> bool {
     let known = alteration(code).unwrap();
-    begun.first().is_some_and(|(block, _)| known.garments().contains(&block.garment()))
+    begun.first().is_some_and(|(block, _)| {
+        let has_hem = block.front().is_none_or(|front| front.last_edge(Seam::Hem).is_some());
+        known.garments().contains(&block.garment()) && (code != "hem_length" || has_hem)
+    })
 }
 
 /// Whether a seam that parts front and back is tried where another one has parted them, or one that parts both where the
 /// front's waist dart is gathered: the two shut each other out.
 fn is_shut_out(code: &str, begun: &[Begun]) -> bool {
-    let both = ["under_bust_seam", "strapless_edge"];
+    let both = ["under_bust_seam", "strapless_edge", "cut_in_one"];
     let parts = |code: &str| both.contains(&code) || code == "princess_line";
     let is_other =
         |other: &str| (parts(other) && other != code) || (other == "gather_dart" && both.contains(&code));

@@ -8,7 +8,9 @@ use crate::outside::{cutting_lines_stand_off, polygon};
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{bodice, dress, wishing_body};
 use yardwand_core::Style;
-use yardwand_core::alter::{AlterError, Amounts, Decided, Recipe, alteration, apply, make, suits};
+use yardwand_core::alter::{
+    AlterError, Amounts, Decided, FollowKind, Recipe, alteration, apply, make, suits,
+};
 use yardwand_core::body::Body;
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{
@@ -279,4 +281,48 @@ fn what_cannot_be_is_refused_with_its_limit() {
     assert!(told.contains("over each other: at most 2.0 cm"), "{told}");
     let narrower = done(&block, &Amounts::of(64.0)).unwrap();
     done(&narrower, &Amounts::of(60.0).by("edge", "armholes")).unwrap();
+}
+
+/// What a step before the facings says of the edge: with a facing it is drafted again, without one it is to be thought of, and
+/// where the edge is gone nothing follows it.
+#[test]
+fn what_follows_an_edge_is_done_where_its_facing_is_there() {
+    let block = bodice(&wishing_body()).unwrap();
+    let of = |steps: &[(&str, Amounts)], says: &str| -> Vec<(FollowKind, String)> {
+        let mut recipe = Recipe::default();
+        for (code, amounts) in steps {
+            recipe.take(Decided::new(code, amounts.clone(), ""));
+        }
+        let made = make(&block, &recipe, STYLE);
+        assert!(made.is_whole(), "{steps:?}");
+        let follows =
+            made.steps.iter().filter_map(|step| step.altered()).flat_map(|done| done.follow_ups.clone());
+        follows.filter(|follow| follow.says.contains(says)).map(|follow| (follow.kind, follow.says)).collect()
+    };
+    let wider = ("neck", Amounts::of(20.0).with("width", 12.0));
+    let lower = ("underarm", Amounts::of(14.0));
+    let facing = |edge: &str| ("facings", Amounts::of(45.0).by("edge", edge));
+    for (step, edge, says) in [(&wider, "neckline", "The neckline is"), (&lower, "armholes", "armhole is")] {
+        let [(kind, told)] = of(std::slice::from_ref(step), says).try_into().unwrap();
+        assert_eq!(kind, FollowKind::Reminder);
+        assert!(!told.contains("drafted again"), "{told}");
+        let [(kind, told)] = of(&[step.clone(), facing(edge)], says).try_into().unwrap();
+        assert_eq!(kind, FollowKind::Done);
+        assert!(told.contains("its facing is drafted again"), "{told}");
+        // The other edge's facing does nothing for it.
+        let other = if edge == "neckline" { "armholes" } else { "neckline" };
+        let [(kind, _)] = of(&[step.clone(), facing(other)], says).try_into().unwrap();
+        assert_eq!(kind, FollowKind::Reminder);
+    }
+    for style in ["strapless_edge", "cut_in_one"] {
+        let amounts = if style == "strapless_edge" {
+            Amounts::of(130.0)
+        } else {
+            Amounts::of(560.0).with("upper_arm", 296.0)
+        };
+        let gone = of(&[(style, amounts)], "of a sleeve follows");
+        assert!(gone.is_empty(), "{style}: {gone:?}");
+    }
+    let gone = of(&[("strapless_edge", Amounts::of(130.0))], "neckline is");
+    assert!(gone.is_empty(), "{gone:?}");
 }

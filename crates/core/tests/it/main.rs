@@ -11,6 +11,7 @@ mod common;
 mod comparison;
 mod composing;
 mod continuity;
+mod cut_in_one;
 mod cut_list;
 mod cutting_line;
 mod direct_draft;

@@ -15,14 +15,13 @@ use yardwand_core::pattern::{Pattern, measure};
 const STYLE: Style = Style::TENTHS;
 
 /// What no draft, comparison or wish reads yet, and what becomes no other reading that is: what it is for today, and the part of the craft it waits for.
-const NOT_YET: [(&str, &str); 11] = [
+const NOT_YET: [(&str, &str); 10] = [
     ("shoulder_to_hip_back", "estimates waist to hip; a draft that hangs from the shoulder"),
     ("height", "estimates lengths; the range of others"),
     ("centre_front_length", "doubts of the front length; corset edge"),
     ("under_bust_girth", "doubts of waist and bust; corset"),
     ("top_hip_girth", "doubts of waist and hip; belly of a skirt"),
     ("round_shoulder_girth", "off-shoulder edges"),
-    ("nape_to_wrist", "sleeve in one with the body"),
     ("thigh_girth", "trousers"),
     ("knee_girth", "trousers"),
     ("calf_girth", "trousers"),

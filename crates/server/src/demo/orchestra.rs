@@ -138,6 +138,7 @@ pub async fn seed_orchestra(store: &Store) -> Seeded {
     orchestra.laced_bodice().await?;
     let violist = orchestra.her("Katarina Zell").await?;
     orchestra.seeder.straight_skirt(violist, "Katarina Zell").await?;
+    orchestra.loose_bodice().await?;
     orchestra.mistakes().await?;
     orchestra.seeder.dates().await?;
     // Last of all: who is there says that all of it is.
@@ -595,6 +596,31 @@ impl Orchestra<'_> {
         };
         // Open behind by 2 1/4 in, to be drawn together by the laces.
         self.made_to_her_wish(&wished, body, |amounts| amounts.with("gap", 2.25 * INCH)).await
+    }
+
+    /// Sleeves in one with the body, to above the elbow: nothing is set in where she swings her arms over the drums.
+    async fn loose_bodice(&self) -> Seeded {
+        let wished = Wished {
+            client: "Kirsten Bloom",
+            garment: "Bodice, sleeves in one",
+            master: "Bodice with sleeve",
+            set: "bodice_direct",
+            besides: &["upper_arm_girth", "hand_girth", "arm_length"],
+            faced: &[("neckline", 2.25)],
+            days: 55,
+            ..MADE_TO_WISH
+        };
+        let body = |figure: &Body| {
+            let own = |code, inches| longer(figure, code, inches);
+            with_shoulder_width(figure.clone())
+                .with("waist_girth", own("waist_girth", 0.5))
+                .with("upper_arm_girth", own("upper_arm_girth", 0.25))
+                .with("neck_width", 7.25 * INCH)
+                .with("neck_depth_front", 4.5 * INCH)
+                .with("neck_depth_back", 2.0 * INCH)
+                .with("nape_to_sleeve_end", 20.5 * INCH)
+        };
+        self.made_to_her_wish(&wished, body, |amounts| amounts).await
     }
 
     /// What she wishes is a step of the recipe, after what fits the garment to her.

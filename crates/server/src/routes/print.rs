@@ -157,12 +157,12 @@ pub(crate) fn allowance_note(allowances: &Allowances, pattern: &Pattern, style: 
     }
     let edges: [(&str, f64, &[Seam]); 7] = [
         ("side", allowances.side, &[Seam::Side, Seam::UnderSleeve, Seam::Princess, Seam::UnderBust]),
-        ("shoulder", allowances.shoulder, &[Seam::Shoulder]),
+        ("shoulder", allowances.shoulder, &[Seam::Shoulder, Seam::Overarm]),
         ("waist", allowances.waist, &[Seam::Waist]),
         ("neckline", allowances.neckline, &[Seam::Neckline, Seam::UpperEdge]),
         ("armhole", allowances.armhole, &[Seam::Armhole, Seam::Cap]),
         ("centre seam", allowances.centre, &[Seam::CentreFront, Seam::CentreBack]),
-        ("hem", allowances.hem, &[Seam::Hem]),
+        ("hem", allowances.hem, &[Seam::Hem, Seam::SleeveEdge]),
     ];
     // Only what this pattern has: a waisted bodice has no hem.
     let has = |seams: &[Seam]| {

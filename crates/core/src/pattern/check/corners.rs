@@ -73,11 +73,13 @@ fn shoulder_corners(front: &Half<'_>, back: &Half<'_>) -> Option<Check> {
         Some(together(front.ends(seam)?, place, at(front, seam), at(back, seam), SQUARE_TOLERANCE))
     };
     let (neck, at_neck) = of("at the neck", Seam::Neckline)?;
-    let (arm, at_arm) = of("at the tip", Seam::Shoulder)?;
+    // A shoulder that goes on into the sleeve has no tip.
+    let tip = of("at the tip", Seam::Shoulder).filter(|_| front.ends(Seam::Overarm).is_none());
+    let at_tip = tip.as_ref().map(|(arm, _)| format!(", {arm:.1}\u{b0} at the tip")).unwrap_or_default();
     Some(Check::new(
         CheckCode::ShoulderCorners,
-        format!("front and back together {neck:.1}\u{b0} at the neck, {arm:.1}\u{b0} at the tip (180)"),
-        at_neck.into_iter().chain(at_arm).collect(),
+        format!("front and back together {neck:.1}\u{b0} at the neck{at_tip} (180)"),
+        at_neck.into_iter().chain(tip.and_then(|(_, fault)| fault)).collect(),
     ))
 }
 
@@ -95,13 +97,27 @@ struct AtSide {
 }
 
 /// The places of a bodice or a dress, from above.
-const AT_SIDE: [AtSide; 5] = [
+const AT_SIDE: [AtSide; 7] = [
     AtSide {
         code: CheckCode::UnderarmCorners,
         place: "under the arm",
         on: |half| half.ends(Seam::Armhole),
         corner: |piece| corner_after(piece, Seam::Armhole),
         tolerance: UNDERARM_TOLERANCE,
+    },
+    AtSide {
+        code: CheckCode::SleeveEdgeCorners,
+        place: "of the sleeve's edge over the arm",
+        on: |half| half.ends(Seam::Overarm),
+        corner: |piece| corner_after(piece, Seam::Overarm),
+        tolerance: SQUARE_TOLERANCE,
+    },
+    AtSide {
+        code: CheckCode::SleeveEdgeCorners,
+        place: "of the sleeve's edge under the arm",
+        on: |half| half.ends(Seam::SleeveEdge),
+        corner: |piece| corner_after(piece, Seam::SleeveEdge),
+        tolerance: SQUARE_TOLERANCE,
     },
     AtSide {
         code: CheckCode::UpperEdgeCorners,

@@ -39,6 +39,8 @@ pub enum CheckCode {
     PrincessSeam,
     /// Upper part and band of a front or back divided under the bust.
     UnderBustSeam,
+    /// Front and back of a sleeve in one with the body, over the arm and under it.
+    SleeveInOne,
     /// A facing and the edge it lies against.
     Facings,
     /// Neckline, waist and hem square to the centre line.
@@ -55,6 +57,8 @@ pub enum CheckCode {
     UnderBustCorners,
     /// No peak or dip of an upper edge at the side.
     UpperEdgeCorners,
+    /// No peak or dip of the edge of a sleeve in one with the body, over the arm and under it.
+    SleeveEdgeCorners,
     /// Legs equal, point backed off, mouth not too wide.
     Darts,
     /// Closed, simple, smooth.
@@ -83,6 +87,7 @@ impl CheckCode {
             | Self::SleeveSeam
             | Self::PrincessSeam
             | Self::UnderBustSeam
+            | Self::SleeveInOne
             | Self::Facings => 1,
             Self::CentreSquare
             | Self::ShoulderCorners
@@ -90,7 +95,8 @@ impl CheckCode {
             | Self::HemCorners
             | Self::WaistCorners
             | Self::UnderBustCorners
-            | Self::UpperEdgeCorners => 2,
+            | Self::UpperEdgeCorners
+            | Self::SleeveEdgeCorners => 2,
             Self::Darts => 3,
             Self::Outline => 4,
             Self::Notches => 5,
@@ -125,6 +131,7 @@ impl CheckCode {
             Self::SleeveSeam => "The sleeve seam closes",
             Self::PrincessSeam => "The panels walk",
             Self::UnderBustSeam => "Upper part and band walk",
+            Self::SleeveInOne => "Seams over and under the arm walk",
             Self::Facings => "Facings fit their edge",
             Self::CentreSquare => "Square at the centre",
             Self::ShoulderCorners => "Neckline and armhole run on over the shoulder",
@@ -133,6 +140,7 @@ impl CheckCode {
             Self::WaistCorners => "The waist runs on at the side",
             Self::UnderBustCorners => "The seam under the bust runs on at the side",
             Self::UpperEdgeCorners => "The upper edge runs on at the side",
+            Self::SleeveEdgeCorners => "The sleeve's edge runs on over and under the arm",
             Self::Darts => "Darts sew flat",
             Self::Outline => "The outline is clean",
             Self::Notches => "Notches fall together",

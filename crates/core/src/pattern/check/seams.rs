@@ -26,6 +26,8 @@ pub(super) fn joins(pattern: &Pattern, style: Style) -> Vec<Check> {
             Seam::Cap => CheckCode::CapEase,
             Seam::Princess => CheckCode::PrincessSeam,
             Seam::UnderBust => CheckCode::UnderBustSeam,
+            Seam::Overarm => CheckCode::SleeveInOne,
+            Seam::UnderSleeve if !walked.one.is_sleeve() => CheckCode::SleeveInOne,
             _ => CheckCode::SleeveSeam,
         };
         let says = match code {
