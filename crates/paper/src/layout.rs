@@ -40,7 +40,7 @@ pub struct Laid {
     pub grain: BezPath,
     /// The edge that lies on the fold of the cloth.
     pub fold_edge: Option<BezPath>,
-    /// Where the label's first line begins.
+    /// Where the label's first line would begin beside the grain line, were there room for it.
     pub label_at: Point,
 }
 

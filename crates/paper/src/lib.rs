@@ -7,6 +7,7 @@ mod dates;
 mod fonts;
 mod ink;
 mod label;
+mod label_place;
 mod layout;
 mod pdf;
 mod sheet;

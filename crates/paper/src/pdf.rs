@@ -5,11 +5,12 @@ use krilla::Document;
 use krilla::geom::Transform;
 use krilla::paint::FillRule;
 use krilla::surface::Surface;
-use kurbo::{BezPath, PathEl, Point, Rect};
+use kurbo::{BezPath, PathEl, Point, Rect, Size};
 use yardwand_core::pattern::{Allowances, Pattern};
 
 use super::fonts::Fonts;
 use super::ink::{Paper, PaperError, finished, line, page, rect_path, stroke, text, to_pdf};
+use super::label_place::{BRACKET, BRACKET_OVER, LabelBlock, label_place};
 use super::{Label, Laid, lay_out};
 
 /// Unprinted border of a page, in millimetres.
@@ -106,8 +107,10 @@ pub fn tiled_pdf(
     let fonts = Fonts::shipped()?;
     let mut document = Document::new();
     page(&mut document, paper, &fonts, |surface| cover(surface, &fonts, &map, label))?;
+    // A label has one place, whichever sheets it runs over.
+    let labels: Vec<_> = map.pieces.iter().map(|piece| written(piece, &fonts, label)).collect();
     for each in &map.pages {
-        page(&mut document, paper, &fonts, |surface| tile(surface, &fonts, &map, each, label))?;
+        page(&mut document, paper, &fonts, |surface| tile(surface, &fonts, (&map, &labels), each, label))?;
     }
     finished(document)
 }
@@ -135,14 +138,22 @@ fn crosses(tile: Rect, from: Point, to: Point) -> bool {
     (0..=32).any(|i| tile.contains(from.lerp(to, f64::from(i) / 32.0)))
 }
 
-fn tile(surface: &mut Surface<'_>, fonts: &Fonts, map: &PageMap, page: &MapPage, label: &Label) {
+fn tile(
+    surface: &mut Surface<'_>,
+    fonts: &Fonts,
+    (map, labels): (&PageMap, &[Vec<Written>]),
+    page: &MapPage,
+    label: &Label,
+) {
     let (tile, tiling) = (page.covers, &map.tiling);
     let frame = Rect::new(MARGIN, MARGIN, MARGIN + tiling.width, MARGIN + tiling.height);
     if let Some(clip) = to_pdf(&rect_path(frame)) {
         surface.push_clip_path(&clip, &FillRule::NonZero);
         let (x, y) = (MARGIN - tile.x0, MARGIN - tile.y0);
         surface.push_transform(&Transform::from_translate(x as f32, y as f32));
-        map.pieces.iter().for_each(|piece| draw_piece(surface, fonts, piece, label));
+        for (piece, lines) in map.pieces.iter().zip(labels) {
+            draw_piece(surface, fonts, piece, lines);
+        }
         surface.pop();
         surface.pop();
     }
@@ -227,7 +238,12 @@ fn draw_map(surface: &mut Surface<'_>, fonts: &Fonts, map: &PageMap) {
     text(surface, &fonts.regular, Point::new(origin.x, below), 3.6, &words);
 }
 
-fn draw_piece(surface: &mut Surface<'_>, fonts: &Fonts, piece: &Laid, label: &Label) {
+/// The letters of a label's name and of its other lines, and from one line to the next, in millimetres.
+const NAME: f64 = 7.0;
+const LETTERS: f64 = 4.0;
+const LINE: f64 = 6.0;
+
+fn draw_piece(surface: &mut Surface<'_>, fonts: &Fonts, piece: &Laid, lines: &[Written]) {
     stroke(surface, &piece.cutting, 0.5, None);
     stroke(surface, &piece.net, 0.3, Some(4.0));
     piece.darts.iter().for_each(|dart| stroke(surface, dart, 0.3, None));
@@ -247,19 +263,46 @@ fn draw_piece(surface: &mut Surface<'_>, fonts: &Fonts, piece: &Laid, label: &La
         let ring = kurbo::Circle::new(*punch, 1.5);
         stroke(surface, &kurbo::Shape::to_path(&ring, 0.01), 0.3, None);
     }
-    for (index, words) in label.lines(piece.kind, &piece.name, &piece.cut).iter().enumerate() {
-        let (font, size) = if index == 0 { (&fonts.bold, 7.0) } else { (&fonts.regular, 4.0) };
-        text(surface, font, piece.label_at + (0.0, index as f64 * 6.0), size, words);
+    for line in lines {
+        let font = if line.is_name { &fonts.bold } else { &fonts.regular };
+        text(surface, font, line.at, line.size, &line.words);
     }
+}
+
+/// A line of a label in its place.
+struct Written {
+    at: Point,
+    size: f64,
+    is_name: bool,
+    words: String,
+}
+
+/// The label of a piece, line by line.
+fn written(piece: &Laid, fonts: &Fonts, label: &Label) -> Vec<Written> {
+    let lines = label.lines(piece.kind, &piece.name, &piece.cut);
+    let size = |index: usize| if index == 0 { NAME } else { LETTERS };
+    let wide = |(index, words): (usize, &String)| {
+        let font = if index == 0 { &fonts.bold } else { &fonts.regular };
+        font.width(words, size(index))
+    };
+    let width = lines.iter().enumerate().map(wide).fold(0.0, f64::max);
+    let room = Size::new(width, NAME + LINE * lines.len().saturating_sub(1) as f64);
+    let place = label_place(piece, LabelBlock { room, first_base: NAME * 0.8 });
+    let line = |(index, words)| Written {
+        at: place.at + (0.0, index as f64 * LINE * place.size),
+        size: size(index) * place.size,
+        is_name: index == 0,
+        words,
+    };
+    lines.into_iter().enumerate().map(line).collect()
 }
 
 /// A bracket whose arrows point at the fold.
 fn draw_fold(surface: &mut Surface<'_>, fonts: &Fonts, edge: &BezPath) {
-    const INSIDE: f64 = 9.0;
     let ends: Vec<Point> = edge.elements().iter().filter_map(PathEl::end_point).collect();
     let [from, .., to] = ends.as_slice() else { return };
-    let places = [from.lerp(*to, 0.18), from.lerp(*to, 0.82)];
-    let inside = places.map(|place| place + (INSIDE, 0.0));
+    let places = [from.lerp(*to, BRACKET_OVER.0), from.lerp(*to, BRACKET_OVER.1)];
+    let inside = places.map(|place| place + (BRACKET, 0.0));
     stroke(surface, &line(inside[0], inside[1]), 0.4, None);
     for (place, inner) in places.into_iter().zip(inside) {
         stroke(surface, &line(inner, place), 0.4, None);

@@ -190,15 +190,15 @@ impl Body {
         let whole = straight_end.distance(corner);
         let towards = (corner - straight_end) / whole;
         if towards.dot(outwards) > 0.0 || whole < STRAIGHT + LEAST_UNDERARM {
-            return Err(Unfit::TooShort);
+            return Err(Unfit::Short);
         }
         let turn = angle(-outwards, towards);
         if turn.abs() > MOST_TURN.to_radians() {
-            return Err(if turn > 0.0 { Unfit::TooWide } else { Unfit::TooNarrow });
+            return Err(if turn > 0.0 { Unfit::Wide } else { Unfit::Narrow });
         }
         // The sleeve lies outwards of the side seam, not before the body.
         if angle(-towards, self.side.direction_at(lower)) < LEAST_ANGLE.to_radians() {
-            return Err(Unfit::TooNear);
+            return Err(Unfit::Near);
         }
         let before = TURNED_OVER.min(SHARE_BEFORE * whole);
         let after = TURNED_OVER.min(SHARE_AFTER * (self.to_waist - lower));
@@ -209,7 +209,7 @@ impl Body {
         let into = house_curve(turns, towards, meets, self.side.direction_at(lower + after)).curve;
         let sharpest = into.curvatures(CURVATURES).into_iter().fold(0.0, |most: f64, k| most.max(k.abs()));
         if sharpest > 1.0 / LEAST_RADIUS {
-            return Err(Unfit::TooNear);
+            return Err(Unfit::Near);
         }
         let underarm = if leaves.distance(turns) < 1e-6 {
             round.then(into)
@@ -285,12 +285,12 @@ struct Sleeve {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 enum Unfit {
     /// The edge lies above the underarm point.
-    TooShort,
+    Short,
     /// The underarm seam would turn sharply at the edge: that is too wide for so short a sleeve, or too narrow.
-    TooWide,
-    TooNarrow,
+    Wide,
+    Narrow,
     /// Sleeve and side leave no room for each other.
-    TooNear,
+    Near,
 }
 
 /// Where the sleeve is set on.
@@ -393,17 +393,17 @@ impl Refused {
                 style.with_unit(asked.upper_arm + LEAST_ROOM),
                 style.with_unit(ABOVE_WAIST)
             ),
-            Self::Unfit(Unfit::TooShort, least) => format!(
+            Self::Unfit(Unfit::Short, least) => format!(
                 "a sleeve that ends {} from the nape ends before the underarm: at least {}",
                 style.with_unit(asked.to_shoulder + asked.length),
                 style.with_unit(asked.to_shoulder + least)
             ),
-            Self::Unfit(unfit @ (Unfit::TooWide | Unfit::TooNarrow), _) => format!(
+            Self::Unfit(unfit @ (Unfit::Wide | Unfit::Narrow), _) => format!(
                 "an edge of {} turns the underarm seam there by more than {MOST_TURN:.0}\u{b0}: a {} edge, or a longer sleeve",
                 style.with_unit(asked.opening),
-                if unfit == Unfit::TooWide { "narrower" } else { "wider" }
+                if unfit == Unfit::Wide { "narrower" } else { "wider" }
             ),
-            Self::Unfit(Unfit::TooNear, _) => format!(
+            Self::Unfit(Unfit::Near, _) => format!(
                 "an edge of {} leaves no room under the arm between sleeve and side: a narrower edge, or a sleeve that falls less",
                 style.with_unit(asked.opening)
             ),

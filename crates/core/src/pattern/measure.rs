@@ -385,12 +385,15 @@ fn measure_front(half: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
             (F::ArmholeFront, Seam::Armhole),
         ],
     ));
-    // Where the shoulder is parted its tip lies on another piece.
-    if half.ends(Seam::Shoulder).is_some_and(|piece| piece.kind == centre.kind) {
+    // Where the shoulder is parted its tip lies on another piece; where it goes on into the sleeve it has none.
+    let has_armhole = half.begins(Seam::Armhole).is_some();
+    if has_armhole && half.ends(Seam::Shoulder).is_some_and(|piece| piece.kind == centre.kind) {
         figures.push((F::ShoulderDrop, centre.tip().y - centre.neck_base_side().y));
     }
     let Some(front) = half.upper() else { return };
-    figures.push((F::AcrossFront, across(front) * 2.0));
+    if has_armhole {
+        figures.push((F::AcrossFront, across(front) * 2.0));
+    }
     // The pivot, not the girth line's middle: that is where her bust point is meant to lie.
     if let Some(pivot) = front.bust_pivot() {
         figures.push((F::BustPointDepth, pivot.y - front.neck_base_side().y));
@@ -428,8 +431,11 @@ fn measure_back(half: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
         (F::BackLength, half.at_centre_waist().centre_waist().y - centre.neck_base_side().y),
     ]);
     if let Some(back) = half.upper() {
-        figures.push((F::AcrossBack, across(back) * 2.0));
-        figures.push((F::ArmholeDepth, back.underarm().y - back.neck_base_top().y));
+        // What is told from the armhole is told where there is one.
+        if half.begins(Seam::Armhole).is_some() {
+            figures.push((F::AcrossBack, across(back) * 2.0));
+            figures.push((F::ArmholeDepth, back.underarm().y - back.neck_base_top().y));
+        }
         figures.extend(waist_intake(back).map(|mm| (F::WaistDartBack, mm)));
     }
     let shoulder = half.begins(Seam::Shoulder).and_then(|piece| dart_mouth(piece, DartPlace::Shoulder));

@@ -13,7 +13,9 @@ use yardwand_core::body::Body;
 use yardwand_core::compare::wishes;
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::geometry::Curve;
-use yardwand_core::pattern::{CheckCode, DartPlace, Pattern, Piece, Seam, WornSide, check_pattern};
+use yardwand_core::pattern::{
+    CheckCode, DartPlace, Pattern, PatternMeasure, Piece, Seam, WornSide, check_pattern, measure,
+};
 
 const STYLE: Style = Style::TENTHS;
 
@@ -226,6 +228,9 @@ fn it_goes_with_what_fits_her_and_with_other_wishes_in_any_order() {
         ("facings", Amounts::of(55.0)),
         ("sleeve_shape", Amounts::of(560.0)),
         ("cap_height", Amounts::of(6.0)),
+        ("dart_point", Amounts::of(6.0)),
+        ("length", Amounts::of(15.0)),
+        ("sway_back", Amounts::of(8.0)),
     ];
     for (name, block) in blocks(&body).into_iter().filter(|(name, _)| *name != "proportional") {
         for (code, amounts) in &others {
@@ -241,6 +246,13 @@ fn it_goes_with_what_fits_her_and_with_other_wishes_in_any_order() {
                     .collect();
                 assert!(made.is_whole(), "{told}: {says:?}");
                 assert!(made.pattern.sleeve().is_none(), "{told}: a sleeve is left without an armhole");
+                let figures = measure(&made.pattern);
+                let of_the_armhole =
+                    [PatternMeasure::AcrossFront, PatternMeasure::AcrossBack, PatternMeasure::ArmholeDepth];
+                assert!(
+                    of_the_armhole.iter().all(|figure| figures.get(*figure).is_none()),
+                    "{told}: {figures:?}"
+                );
                 let (front, back) = (made.pattern.front().unwrap(), made.pattern.back().unwrap());
                 for seam in [Seam::Overarm, Seam::UnderSleeve] {
                     let (one, other) = (length(front, seam), length(back, seam));
