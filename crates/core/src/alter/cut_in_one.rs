@@ -265,7 +265,7 @@ impl Alteration for CutInOne {
             done
         } else {
             done.and(FollowUp::reminder(format!(
-                "It is set on as low as the waist leaves room for, and {} narrower there than an arm of {} likes it.",
+                "It is set on as low as the waist leaves room for, and {} narrower there than an arm of {} wants it.",
                 style.with_unit(narrower),
                 style.with_unit(asked.upper_arm)
             )))

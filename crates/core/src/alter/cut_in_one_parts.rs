@@ -422,8 +422,14 @@ fn with_darts_turned_away(piece: &Piece) -> Result<Piece, AlterError> {
         .filter(is_in_the_way)
         .collect();
     let goes_on = piece.level(LevelName::Waist).is_some();
+    // A waist dart that points elsewhere is drawn up to the bust point first; a second one beside it stays one by itself where
+    // the first takes them as it is.
+    let stops_short = |place: &DartPlace| {
+        let pivots = piece.dart(*place).zip(piece.dart(DartPlace::Waist));
+        pivots.is_some_and(|(dart, waist)| dart.pivot.distance(waist.pivot) > 1.0)
+    };
     let mut after = piece.clone();
-    if !in_the_way.is_empty() && !goes_on && piece.dart(DartPlace::Waist).is_some() {
+    if !goes_on && in_the_way.iter().any(stops_short) {
         (after, _) = with_one_dart(piece, Begins::Shoulder)?;
     }
     for from in in_the_way {

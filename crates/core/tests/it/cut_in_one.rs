@@ -201,6 +201,10 @@ fn blocks(body: &Body) -> Vec<(&'static str, Pattern)> {
     all.into_iter().filter_map(|(name, block)| Some((name, block?))).collect()
 }
 
+fn block_of_two(body: &Body) -> Pattern {
+    blocks(body).into_iter().find(|(name, _)| *name == "two darts").unwrap().1
+}
+
 fn decided(block: &Pattern, steps: &[(&str, Amounts)]) -> Made {
     let mut recipe = Recipe::default();
     for (code, amounts) in steps {
@@ -278,8 +282,19 @@ fn it_is_decided_once_and_may_differ_left_and_right() {
     let made = make(&block, &recipe, STYLE);
     let again = alteration("cut_in_one").unwrap();
     assert!(!suits(again, &made.pattern), "there is no armhole left to draw it over");
+    // The wide waist dart that is left is offered to be split, and that helps.
+    let wide = decided(&block_of_two(&body), &[("cut_in_one", hers(&body, 560.0))]);
+    let follows = &wide.steps[0].altered().unwrap().follow_ups;
+    let offer = follows.iter().find_map(|follow| follow.offer.clone()).unwrap();
+    assert_eq!(offer.alteration, "split_dart");
+    let split =
+        decided(&block_of_two(&body), &[("cut_in_one", hers(&body, 560.0)), ("split_dart", offer.amounts)]);
+    let darts = |made: &Made| {
+        check_pattern(&made.pattern, STYLE).into_iter().find(|check| check.code == CheckCode::Darts)
+    };
+    assert!(!darts(&wide).unwrap().passed && darts(&split).unwrap().passed, "{:?}", darts(&split));
     // A side dart that is eased in lies where the sleeve is set on.
-    let two_darts = blocks(&body).into_iter().find(|(name, _)| *name == "two darts").unwrap().1;
+    let two_darts = block_of_two(&body);
     let eased = Amounts::of(1.0).by("dart", "side");
     let eased = decided(&two_darts, &[("gather_dart", eased), ("cut_in_one", hers(&body, 560.0))]);
     let refused = eased.steps.last().unwrap().outcome.clone().unwrap().unwrap_err().to_string();
