@@ -7,8 +7,9 @@ use super::Laid;
 
 /// The sizes a label is written in, as shares of its own.
 const SIZES: [f64; 4] = [1.0, 0.8, 0.65, 0.5];
-/// Places are tried so far apart, in millimetres.
+/// Places are tried at least so far apart, in millimetres, and at most so many across a piece and down it.
 const STEP: f64 = 6.0;
+const MOST_STEPS: u32 = 30;
 /// So near to a mark is on it, in millimetres.
 const CLEAR: f64 = 1.0;
 
@@ -72,10 +73,13 @@ pub(crate) fn label_place(piece: &Laid, block: LabelBlock) -> LabelPlace {
 
 /// Where it is tried: where the grain line wants it, then all over the piece.
 fn places(wanted: Point, bounds: Rect) -> Vec<Point> {
-    let count = |mm: f64| (mm / STEP).floor() as u32;
-    let (across, down) = (count(bounds.width()), count(bounds.height()));
+    let apart = |mm: f64| (mm / f64::from(MOST_STEPS)).max(STEP);
+    let step = Vec2::new(apart(bounds.width()), apart(bounds.height()));
+    let count = |mm: f64, apart: f64| ((mm / apart).floor() as u32).min(MOST_STEPS);
+    let (across, down) = (count(bounds.width(), step.x), count(bounds.height(), step.y));
     let all = (0..=down).flat_map(|row| (0..=across).map(move |column| (column, row)));
-    let place = |(column, row)| bounds.origin() + Vec2::new(f64::from(column), f64::from(row)) * STEP;
+    let place =
+        |(column, row)| bounds.origin() + Vec2::new(f64::from(column) * step.x, f64::from(row) * step.y);
     std::iter::once(wanted).chain(all.map(place)).collect()
 }
 
@@ -93,11 +97,13 @@ fn lies_inside(room: Rect, net: &BezPath) -> bool {
 /// What a label should not stand on, as points along it.
 fn marks(piece: &Laid) -> Vec<Point> {
     const APART: f64 = 2.0;
+    // A line that runs on and on is looked at further apart.
+    const MOST_POINTS: u32 = 120;
     let levels = piece.levels.iter().map(|(_, level)| level);
     let lines = piece.darts.iter().chain(&piece.folds).chain(levels).chain(std::iter::once(&piece.grain));
     let along = |line: &BezPath| -> Vec<Point> {
         let points = |seg: kurbo::PathSeg| {
-            let count = (seg.arclen(0.1) / APART).ceil().max(1.0) as u32;
+            let count = ((seg.arclen(0.1) / APART).ceil().max(1.0) as u32).min(MOST_POINTS);
             (0..=count).map(move |step| seg.eval(f64::from(step) / f64::from(count))).collect::<Vec<_>>()
         };
         line.segments().flat_map(points).collect()
