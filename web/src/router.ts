@@ -198,6 +198,12 @@ export const router = createRouter({
         },
         { path: 'plan', name: 'plan', meta: { title: 'Plan' }, component: () => import('@/pages/Plan.vue') },
         {
+          path: 'wishes',
+          name: 'wishes',
+          meta: { title: 'What she wishes' },
+          component: () => import('@/pages/Wishes.vue'),
+        },
+        {
           path: 'alter',
           name: 'alter',
           meta: { title: 'Cutting table' },

@@ -1,5 +1,5 @@
 import { flushPromises, mount } from '@vue/test-utils'
-import { expect, onTestFinished, test } from 'vitest'
+import { expect, onTestFinished, test, vi } from 'vitest'
 import LengthField from '@/components/LengthField.vue'
 import { fieldsRead } from '@/composables/usePendingFields'
 import { later, problem, serve } from './support'
@@ -107,4 +107,32 @@ test('arrow keys go a step up and down', async () => {
   await input.trigger('keydown', { key: 'ArrowUp' })
   await input.trigger('keydown', { key: 'ArrowDown' })
   expect(emitted()).toEqual([101, 99])
+})
+
+test('a live field tells a length while it is typed, and finds no fault with half of one', async () => {
+  core()
+  vi.useFakeTimers()
+  onTestFinished(() => void vi.useRealTimers())
+  const { wrapper, input, emitted } = field(null, { live: true, optional: true })
+  // The hand is still in the field: nothing is left yet.
+  const type = (text: string) => {
+    input.element.value = text
+    return input.trigger('input')
+  }
+  await type('5')
+  expect(emitted()).toEqual([])
+  await vi.advanceTimersByTimeAsync(300)
+  expect(emitted()).toEqual([127])
+  // What the page makes of it is not written into the field under the hand.
+  await wrapper.setProps({ modelValue: 127 })
+  await type('5 1/')
+  await vi.advanceTimersByTimeAsync(300)
+  expect([emitted(), wrapper.find('[role=alert]').exists()]).toEqual([[127], false])
+  await type('5 1/2')
+  await vi.advanceTimersByTimeAsync(300)
+  expect([emitted().at(-1), input.element.value]).toEqual([139.7, '5 1/2'])
+  // Left, it is read as any other.
+  await input.trigger('change')
+  await vi.advanceTimersByTimeAsync(0)
+  expect([emitted().at(-1), await fieldsRead()]).toEqual([139.7, true])
 })

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { isSecondPart, sameIn } from '@/components/drawing/pieces'
+import { sameIn } from '@/components/drawing/pieces'
 import type { PieceDrawing } from '@/api/types'
 
 const piece = (kind: string) => ({ kind }) as PieceDrawing
@@ -18,21 +18,5 @@ describe('a piece in another state of its pattern', () => {
     expect(found(whole, 'back_centre_panel')).toBe('bodice_back')
     expect(found(whole, 'upper_front')).toBe('bodice_front')
     expect(found(whole, 'upper_back_left')).toBe('bodice_back')
-  })
-
-  it('is drawn once: with the first of the two parts', () => {
-    for (const second of [
-      'side_panel',
-      'back_side_panel_left',
-      'front_band',
-      'back_band_right',
-      'front_neck_facing',
-      'back_armhole_facing_left',
-    ]) {
-      expect(isSecondPart(second), second).toBe(true)
-    }
-    for (const first of ['centre_panel', 'upper_front', 'bodice_back', 'sleeve', 'skirt_front_left']) {
-      expect(isSecondPart(first), first).toBe(false)
-    }
   })
 })

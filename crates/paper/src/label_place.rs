@@ -3,7 +3,7 @@
 
 use kurbo::{BezPath, ParamCurve, ParamCurveArclen, PathEl, Point, Rect, Shape, Size, Vec2};
 
-use super::Laid;
+use super::{Label, Laid};
 
 /// The sizes a label is written in, as shares of its own.
 const SIZES: [f64; 4] = [1.0, 0.8, 0.65, 0.5];
@@ -20,20 +20,67 @@ pub(crate) const BRACKET_OVER: (f64, f64) = (0.18, 0.82);
 const FOLD_WORDS: Size = Size::new(27.0, 6.0);
 const GRAIN_WORDS: Size = Size::new(11.0, 8.0);
 
+/// How a label is written in its own size, in millimetres.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Letters {
+    /// The letters of the piece's name, its first line.
+    pub(crate) name: f64,
+    /// Those of the other lines.
+    pub(crate) others: f64,
+    /// From one line to the next.
+    pub(crate) line: f64,
+}
+
+/// A line of a label in its place.
+pub(crate) struct Written {
+    /// Where its base begins.
+    pub(crate) at: Point,
+    /// Its letters, in millimetres.
+    pub(crate) size: f64,
+    pub(crate) is_name: bool,
+    pub(crate) words: String,
+}
+
+/// The label of a piece, line by line; `wide` tells how wide words are in letters of 1 mm, and takes whether they are the
+/// name's. As large as it is written, if there is room.
+pub(crate) fn written(
+    piece: &Laid,
+    label: &Label,
+    letters: Letters,
+    wide: impl Fn(&str, bool) -> f64,
+) -> Vec<Written> {
+    let lines = label.lines(piece.kind, &piece.name, &piece.cut);
+    let size = |index: usize| if index == 0 { letters.name } else { letters.others };
+    let widths = lines.iter().enumerate().map(|(index, words)| wide(words, index == 0) * size(index));
+    let others = lines.len().saturating_sub(1) as f64;
+    let room = Size::new(widths.fold(0.0, f64::max), letters.name + letters.line * others);
+    let place = label_place(piece, LabelBlock { room, first_base: letters.name * CAPITALS });
+    let line = |(index, words)| Written {
+        at: place.at + Vec2::new(0.0, index as f64 * letters.line * place.size),
+        size: size(index) * place.size,
+        is_name: index == 0,
+        words,
+    };
+    lines.into_iter().enumerate().map(line).collect()
+}
+
+/// How high capitals stand above the base, as a share of their size.
+const CAPITALS: f64 = 0.8;
+
 /// A label's place.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub(crate) struct LabelPlace {
+struct LabelPlace {
     /// Where the base of its first line begins.
-    pub(crate) at: Point,
+    at: Point,
     /// As a share of its own size.
-    pub(crate) size: f64,
+    size: f64,
 }
 
 /// A label as it is written in its own size: how much room it takes, and how far its first line's base lies below its top.
 #[derive(Clone, Copy, Debug)]
-pub(crate) struct LabelBlock {
-    pub(crate) room: Size,
-    pub(crate) first_base: f64,
+struct LabelBlock {
+    room: Size,
+    first_base: f64,
 }
 
 impl LabelBlock {
@@ -46,7 +93,7 @@ impl LabelBlock {
 
 /// The place of a piece's label: as large as it fits, on as few marks as may be, as near as may be to where the grain line
 /// wants it. On a piece that is too narrow for it everywhere it stands there all the same, as small as it is written.
-pub(crate) fn label_place(piece: &Laid, block: LabelBlock) -> LabelPlace {
+fn label_place(piece: &Laid, block: LabelBlock) -> LabelPlace {
     let mut net = BezPath::new();
     kurbo::flatten(piece.net.iter(), 0.2, |el| net.push(el));
     let marks = marks(piece);

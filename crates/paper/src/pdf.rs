@@ -5,12 +5,12 @@ use krilla::Document;
 use krilla::geom::Transform;
 use krilla::paint::FillRule;
 use krilla::surface::Surface;
-use kurbo::{BezPath, PathEl, Point, Rect, Size};
+use kurbo::{BezPath, PathEl, Point, Rect};
 use yardwand_core::pattern::{Allowances, Pattern};
 
 use super::fonts::Fonts;
 use super::ink::{Paper, PaperError, finished, line, page, rect_path, stroke, text, to_pdf};
-use super::label_place::{BRACKET, BRACKET_OVER, LabelBlock, label_place};
+use super::label_place::{BRACKET, BRACKET_OVER, Letters, Written, written};
 use super::{Label, Laid, lay_out};
 
 /// Unprinted border of a page, in millimetres.
@@ -108,7 +108,10 @@ pub fn tiled_pdf(
     let mut document = Document::new();
     page(&mut document, paper, &fonts, |surface| cover(surface, &fonts, &map, label))?;
     // A label has one place, whichever sheets it runs over.
-    let labels: Vec<_> = map.pieces.iter().map(|piece| written(piece, &fonts, label)).collect();
+    let wide = |words: &str, is_name: bool| {
+        if is_name { fonts.bold.width(words, 1.0) } else { fonts.regular.width(words, 1.0) }
+    };
+    let labels: Vec<_> = map.pieces.iter().map(|piece| written(piece, label, LETTERS, wide)).collect();
     for each in &map.pages {
         page(&mut document, paper, &fonts, |surface| tile(surface, &fonts, (&map, &labels), each, label))?;
     }
@@ -238,10 +241,7 @@ fn draw_map(surface: &mut Surface<'_>, fonts: &Fonts, map: &PageMap) {
     text(surface, &fonts.regular, Point::new(origin.x, below), 3.6, &words);
 }
 
-/// The letters of a label's name and of its other lines, and from one line to the next, in millimetres.
-const NAME: f64 = 7.0;
-const LETTERS: f64 = 4.0;
-const LINE: f64 = 6.0;
+const LETTERS: Letters = Letters { name: 7.0, others: 4.0, line: 6.0 };
 
 fn draw_piece(surface: &mut Surface<'_>, fonts: &Fonts, piece: &Laid, lines: &[Written]) {
     stroke(surface, &piece.cutting, 0.5, None);
@@ -267,34 +267,6 @@ fn draw_piece(surface: &mut Surface<'_>, fonts: &Fonts, piece: &Laid, lines: &[W
         let font = if line.is_name { &fonts.bold } else { &fonts.regular };
         text(surface, font, line.at, line.size, &line.words);
     }
-}
-
-/// A line of a label in its place.
-struct Written {
-    at: Point,
-    size: f64,
-    is_name: bool,
-    words: String,
-}
-
-/// The label of a piece, line by line.
-fn written(piece: &Laid, fonts: &Fonts, label: &Label) -> Vec<Written> {
-    let lines = label.lines(piece.kind, &piece.name, &piece.cut);
-    let size = |index: usize| if index == 0 { NAME } else { LETTERS };
-    let wide = |(index, words): (usize, &String)| {
-        let font = if index == 0 { &fonts.bold } else { &fonts.regular };
-        font.width(words, size(index))
-    };
-    let width = lines.iter().enumerate().map(wide).fold(0.0, f64::max);
-    let room = Size::new(width, NAME + LINE * lines.len().saturating_sub(1) as f64);
-    let place = label_place(piece, LabelBlock { room, first_base: NAME * 0.8 });
-    let line = |(index, words)| Written {
-        at: place.at + (0.0, index as f64 * LINE * place.size),
-        size: size(index) * place.size,
-        is_name: index == 0,
-        words,
-    };
-    lines.into_iter().enumerate().map(line).collect()
 }
 
 /// A bracket whose arrows point at the fold.

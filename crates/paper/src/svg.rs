@@ -2,10 +2,10 @@
 
 use std::fmt::Write;
 
-use kurbo::{BezPath, Size};
+use kurbo::BezPath;
 use yardwand_core::pattern::{Allowances, Pattern};
 
-use super::label_place::{LabelBlock, label_place};
+use super::label_place::{Letters, written};
 use super::{Label, Laid, lay_out};
 
 /// Room round the drawing, in millimetres.
@@ -15,12 +15,9 @@ const SQUARES: f64 = 101.6;
 
 const STYLE: &str = "path{fill:none;stroke:#16302b;stroke-width:.35}.cutting{stroke-width:.6}\
     .net{stroke-dasharray:4 1.5}.fold,.level{stroke-width:.2;stroke-dasharray:1 2}\
-    .seam{stroke:none}.onfold{stroke-dasharray:.5 3;stroke-width:1.4}text{font:5px sans-serif;fill:#16302b}.name{font-size:8px;font-weight:bold}";
+    .seam{stroke:none}.onfold{stroke-dasharray:.5 3;stroke-width:1.4}text{font:5px sans-serif;fill:#16302b}.name{font-weight:bold}";
 
-/// The letters of a label's name and of its other lines, and from one line to the next, in millimetres; the style has them too.
-const NAME: f64 = 8.0;
-const LETTERS: f64 = 5.0;
-const LINE: f64 = 7.0;
+const LETTERS: Letters = Letters { name: 8.0, others: 5.0, line: 7.0 };
 
 /// The lines of a small drawing keep their width on the screen.
 const SMALL_STYLE: &str = "path{fill:none;stroke:#16302b;stroke-width:1.2;vector-effect:non-scaling-stroke}.net{fill:#fffdf8}.dart{stroke-width:.8}";
@@ -107,25 +104,18 @@ fn write_piece(out: &mut String, piece: &Laid, label: &Label) {
             punch.x, punch.y
         );
     }
-    let lines = label.lines(piece.kind, &piece.name, &piece.cut);
     // Which typeface is at hand is not known here: a letter is taken as so wide, as a share of its size.
     const LETTER: f64 = 0.55;
-    let size = |index: usize| if index == 0 { NAME } else { LETTERS };
-    let wide = |(index, line): (usize, &String)| line.chars().count() as f64 * size(index) * LETTER;
-    let width = lines.iter().enumerate().map(wide).fold(0.0, f64::max);
-    let room = Size::new(width, NAME + LINE * (lines.len() - 1) as f64);
-    let place = label_place(piece, LabelBlock { room, first_base: NAME * 0.8 });
-    for (index, line) in lines.iter().enumerate() {
-        let class = if index == 0 { " class=\"name\"" } else { "" };
-        // Said by the piece itself where it is another than the style's.
-        let own = if place.size < 1.0 {
-            format!(" style=\"font-size:{:.2}px\"", size(index) * place.size)
-        } else {
-            String::new()
-        };
-        let y = place.at.y + index as f64 * LINE * place.size;
-        let _ =
-            write!(out, "<text{class}{own} x=\"{:.3}\" y=\"{y:.3}\">{}</text>", place.at.x, escaped(line));
+    for line in written(piece, label, LETTERS, |words, _| words.chars().count() as f64 * LETTER) {
+        let class = if line.is_name { " class=\"name\"" } else { "" };
+        let _ = write!(
+            out,
+            "<text{class} x=\"{:.3}\" y=\"{:.3}\" style=\"font-size:{:.2}px\">{}</text>",
+            line.at.x,
+            line.at.y,
+            line.size,
+            escaped(&line.words)
+        );
     }
     out.push_str("</g>");
 }

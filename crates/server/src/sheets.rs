@@ -343,6 +343,14 @@ pub(crate) fn story_sheet(story: &GarmentStory, style: Style, paper: Paper) -> R
         under: format!("Ordered {}{}.", story.ordered_at.format("%-d %B %Y"), wanted.unwrap_or_default()),
         items: Vec::new(),
     };
+    if !story.shaped.is_empty() {
+        sheet = sheet.and(Item::Heading("What she wished".to_owned()));
+    }
+    for shaped in &story.shaped {
+        let from = if shaped.version == 1 { String::new() } else { format!(" (version {})", shaped.version) };
+        let says = if shaped.says.is_empty() { String::new() } else { format!(": {}", shaped.says) };
+        sheet = sheet.and(Item::Words(format!("{}{from}{says}", shaped.name)));
+    }
     for round in &story.rounds {
         let heading =
             format!("Round {} on version {}, {}", round.number, round.version, round.on.format("%-d %B %Y"));

@@ -2,9 +2,12 @@
 
 use chrono::{DateTime, Utc};
 use yardwand_core::Unit;
+use yardwand_core::alter::Recipe;
 
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
+use crate::patterns::set_recipe;
+use crate::readings::{NewReading, insert_reading};
 use crate::{Result, Store, StoreError};
 
 /// A measuring session.
@@ -97,22 +100,43 @@ impl Store {
         if let Some(id) = saved_before(&mut tx, once, "sessions").await? {
             return Ok(id);
         }
-        let added = sqlx::query!(
-            "INSERT INTO sessions (client_id, order_id, set_code, set_name, codes, unit, measurer_id) VALUES (?, ?, ?, ?, ?, ?, ?)",
-            new.client,
-            new.order,
-            new.set_code,
-            new.set_name,
-            write("measurement set", &new.codes)?,
-            unit_code(new.unit),
-            once.person
-        )
-        .execute(&mut *tx)
-        .await?;
-        let id = added.last_insert_id();
+        let id = insert_session(&mut tx, &new, once.person).await?;
         note(&mut tx, once, "opened", "sessions", id).await?;
         tx.commit().await?;
         Ok(id)
+    }
+
+    /// Writes down what she wishes of a garment, and the recipe that carries it, in one go: the readings as a session of their own,
+    /// signed at once; without readings only the recipe. `saw` is the revision of the pattern the change was based on; the new one is
+    /// given back.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Stale`] or [`StoreError::NotFound`]; nothing is kept then.
+    pub async fn write_wishes(
+        &self,
+        new: NewSession<'_>,
+        readings: &[NewReading],
+        signed: &str,
+        (pattern, recipe, saw): (u64, &Recipe, u32),
+        once: Once<'_>,
+    ) -> Result<u32> {
+        let mut tx = self.begin().await?;
+        if saved_before(&mut tx, once, "patterns").await?.is_some() {
+            return Ok(saw + 1);
+        }
+        let revision = set_recipe(&mut tx, pattern, recipe, saw).await?;
+        if !readings.is_empty() {
+            let session = insert_session(&mut tx, &new, once.person).await?;
+            for reading in readings {
+                insert_reading(&mut tx, session, reading, once.person, None).await?;
+            }
+            sign(&mut tx, session, signed).await?;
+            note(&mut tx, Once::by(once.person), "closed", "sessions", session).await?;
+        }
+        note(&mut tx, once, "changed recipe", "patterns", pattern).await?;
+        tx.commit().await?;
+        Ok(revision)
     }
 
     /// One session.
@@ -291,13 +315,7 @@ impl Store {
             return Ok(());
         }
         change_open(&mut tx, session).await?;
-        sqlx::query!(
-            "UPDATE sessions SET closed_at = UTC_TIMESTAMP(3), signed = ? WHERE id = ?",
-            signed,
-            session
-        )
-        .execute(&mut *tx)
-        .await?;
+        sign(&mut tx, session, signed).await?;
         sqlx::query!("DELETE FROM tapes WHERE session_id = ?", session).execute(&mut *tx).await?;
         note(&mut tx, once, "closed", "sessions", session).await?;
         Ok(tx.commit().await?)
@@ -318,6 +336,34 @@ impl Store {
         .await?;
         Ok(rows)
     }
+}
+
+/// Adds a session in a transaction.
+async fn insert_session(tx: &mut crate::Tx, new: &NewSession<'_>, by: u64) -> Result<u64> {
+    let added = sqlx::query!(
+        "INSERT INTO sessions (client_id, order_id, set_code, set_name, codes, unit, measurer_id) VALUES (?, ?, ?, ?, ?, ?, ?)",
+        new.client,
+        new.order,
+        new.set_code,
+        new.set_name,
+        write("measurement set", &new.codes)?,
+        unit_code(new.unit),
+        by
+    )
+    .execute(&mut **tx)
+    .await?;
+    Ok(added.last_insert_id())
+}
+
+async fn sign(tx: &mut crate::Tx, session: u64, signed: &str) -> Result<()> {
+    sqlx::query!(
+        "UPDATE sessions SET closed_at = UTC_TIMESTAMP(3), signed = ? WHERE id = ?",
+        signed,
+        session
+    )
+    .execute(&mut **tx)
+    .await?;
+    Ok(())
 }
 
 /// Locks a session that is still open, and counts the change that is about to be made.

@@ -3,7 +3,7 @@
  * A length typed as the tape says it; read by the core, never here. Arrow keys add a step. While its text is not read
  * yet the field is pending: whatever saves waits for it (`fieldsRead`).
  */
-import { nextTick, ref, useId, useTemplateRef, watch } from 'vue'
+import { nextTick, onScopeDispose, ref, useId, useTemplateRef, watch } from 'vue'
 import { fieldText, readLength } from '@/api/lengths'
 import type { Problem } from '@/api/types'
 import { useHouse } from '@/composables/useHouse'
@@ -21,6 +21,8 @@ const props = defineProps<{
   most?: number
   /** It is a figure of the house's own: shown so that it reads back as the very same. @default false */
   exactly?: boolean
+  /** A length is told as soon as one is typed, before the field is left: for a drawing that follows. @default false */
+  live?: boolean
   /** How many such parts go round the body: 2 halves, 4 seam edges. They add up as they are written. @default 1 */
   parts?: number
 }>()
@@ -55,6 +57,24 @@ watch(
   },
   { immediate: true },
 )
+
+/** How long a hand pauses before what stands in a live field is looked at, in milliseconds. */
+const PAUSE = 250
+let pause: number | undefined
+/** Tells a length that is typed already; half a length is no fault yet. */
+async function glimpse(): Promise<void> {
+  const asked = text.value
+  if (asked === settled || asked.trim() === '') return
+  const shown = await readLength(asked, props.least, props.most)
+  if (shown.ok && text.value === asked) emit('update:modelValue', shown.value.mm)
+}
+function changed(): void {
+  hold()
+  if (!props.live) return
+  clearTimeout(pause)
+  pause = window.setTimeout(() => void glimpse(), PAUSE)
+}
+onScopeDispose(() => clearTimeout(pause))
 
 let reading: Promise<boolean> | undefined
 /** Reads until what stands in the field is read: typing goes on while an answer is under way. */
@@ -111,7 +131,7 @@ defineExpose({ focus })
         autocomplete="off"
         :aria-invalid="problem !== undefined"
         :aria-describedby="problem ? `${id}-problem` : undefined"
-        @input="hold"
+        @input="changed"
         @change="read"
         @keydown.up.prevent="step(1)"
         @keydown.down.prevent="step(-1)"

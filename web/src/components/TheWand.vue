@@ -70,6 +70,7 @@ function open(stage: string): string {
       </li>
     </ol>
     <p class="beside small">
+      <RouterLink :to="{ name: 'wishes', params: { id: order.id } }">Wishes</RouterLink>
       <RouterLink :to="{ name: 'story', params: { id: order.id } }">Story</RouterLink>
       <RouterLink :to="{ name: 'dates', params: { id: order.id } }">Dates</RouterLink>
     </p>

@@ -398,7 +398,8 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
             </PatternDrawing>
             <StageStrip v-model="stage" :stages="stages" />
             <p v-if="stage === undefined" class="small soft legend-line">
-              <span class="k before" /> before <span class="k now" /> now <span class="k moved" /> what moved.
+              <span class="stroke before" /> before <span class="stroke now" /> now
+              <span class="stroke moved" /> what moved.
               {{
                 handle
                   ? 'You can drag the blue point or use its arrow keys; press a seam to alter there.'
@@ -456,22 +457,6 @@ ol {
 }
 .worksheet {
   align-self: center;
-}
-.k {
-  display: inline-block;
-  width: 1.5em;
-  height: 0;
-  border-top: 2px solid var(--ink);
-  vertical-align: middle;
-  margin: 0 0.3em 0 0.7em;
-}
-.k.before {
-  border-top: 2px dashed var(--ink-soft);
-}
-.k.moved {
-  height: 0.8em;
-  border: 1px solid var(--woad);
-  background: var(--woad-tint);
 }
 /* On a short screen, as at 200 % zoom, saving a version stays in sight too. */
 @media (max-height: 600px) {

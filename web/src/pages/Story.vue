@@ -95,6 +95,16 @@ const { run: unshare, problem: unended } = useAction(
         <p v-if="ended" role="status">No link leads to this story any more.</p>
         <StoryChapters :story="forClient" />
       </section>
+      <section v-if="story.shaped.length" class="card stack" aria-labelledby="shaped-title">
+        <h2 id="shaped-title">What she wished</h2>
+        <ul class="plain-list">
+          <li v-for="(each, index) in story.shaped" :key="index">
+            <b>{{ each.name }}</b><span v-if="each.version > 1" class="soft"
+              >, from version {{ each.version }}</span
+            ><template v-if="each.says">: {{ each.says }}</template>
+          </li>
+        </ul>
+      </section>
       <p v-if="!story.rounds.length" class="soft">
         No fitting yet. Ordered {{ asDay(story.ordered_at) }}; its rounds will be told here one by one.
       </p>
@@ -222,5 +232,8 @@ table th[scope='row'] {
     border-bottom: 1px solid var(--rule);
     padding: 0.3rem 0;
   }
+}
+.plain-list {
+  margin: 0;
 }
 </style>

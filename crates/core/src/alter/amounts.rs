@@ -138,6 +138,11 @@ impl Param {
         Self { on, low, high, default: Some(0.0), ..Self::plain("amount", name, why) }
     }
 
+    /// A length of what is made that, decided again, is another length and not more of it; left to the alteration until it is told.
+    pub(super) const fn size(name: &'static str, (low, high): (f64, f64), why: &'static str) -> Self {
+        Self { default: None, ..Self::amount(name, MeasuredOn::Here, (low, high), why) }
+    }
+
     /// Whether more of it is added to what is there: a length that is nothing unless it is told.
     pub(crate) fn is_added(&self) -> bool {
         !matches!(self.on, MeasuredOn::Share | MeasuredOn::Choice) && self.default == Some(0.0)
@@ -210,6 +215,18 @@ impl Amounts {
     #[must_use]
     pub fn by(mut self, code: &str, way: &str) -> Self {
         self.0.insert(code.to_owned(), Setting::Way(way.to_owned()));
+        self
+    }
+
+    /// Whether all of these are among them.
+    pub fn has(&self, others: &Self) -> bool {
+        others.0.iter().all(|(code, set)| self.0.get(code) == Some(set))
+    }
+
+    /// The same with these set over them.
+    #[must_use]
+    pub fn over(mut self, others: &Self) -> Self {
+        self.0.extend(others.0.iter().map(|(code, set)| (code.clone(), set.clone())));
         self
     }
 

@@ -10,7 +10,8 @@ use crate::pattern::{Pattern, PatternMeasure, Piece, PieceKind, SideHang, WornSi
 /// Alters a pattern, on both sides or on one.
 ///
 /// An amount of nothing gives the same pattern back. One side alone turns each piece that changes into a
-/// left and a right one; on a pattern whose sides differ already, both are altered, each as it is.
+/// left and a right one; on a pattern whose sides differ already, both are altered, each as it is. What goes all round is done
+/// once, whatever the side.
 ///
 /// # Errors
 ///
@@ -24,6 +25,7 @@ pub fn apply(
 ) -> Result<Altered, AlterError> {
     let once = |pattern: &Pattern| once(alteration, pattern, amounts, style);
     match side {
+        _ if alteration.goes_all_round() => once(pattern),
         None if !pattern.is_sided() => once(pattern),
         None => {
             let [left, right] = WornSide::BOTH.map(|side| once(&pattern.worn_on(side)));

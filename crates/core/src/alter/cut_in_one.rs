@@ -1,19 +1,22 @@
 //! Sleeve in one with the body: front and back go on over the shoulder into the sleeve, as far from the nape as she wishes
 //! (handbook: `wishes.md`, section 6).
 
+use super::arm::{self, Arm, MOST_BELOW_WRIST};
 use super::cut_in_one_parts::{Asked, InOne, cut_in_one};
 use super::keeps::{CENTRES, Keeps, NECKLINES, SHOULDERS};
-use super::sleeve_shape::{Arm, ELBOW_LOWER, MOST_BELOW_WRIST, THROUGH};
 use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{Pattern, PatternMeasure, Piece, Seam, measure};
 
 /// A sleeve goes at least so far beyond the shoulder point, in millimetres.
 const LEAST_SLEEVE: f64 = 20.0;
-/// Where nothing else is wished the edge is so much wider than her arm there, in millimetres (common practice, no source).
-const ROOM_AT_EDGE: f64 = 60.0;
+/// Where nothing else is wished the edge is so much wider than her arm there, the first that there is room for, in millimetres
+/// (common practice, no source).
+const ROOM_AT_EDGE: [f64; 3] = [60.0, 45.0, 30.0];
+/// Where it was not measured an arm is so long, in millimetres (common practice, no source).
+const USUAL_ARM: f64 = 585.0;
 /// Her upper arm is measured so far down from the shoulder point, in millimetres (common practice, no source).
 const UPPER_ARM_LEVEL: f64 = 130.0;
 /// A sleeve that is set in is so much wider at the biceps line than her upper arm where that was not measured, in
@@ -50,16 +53,11 @@ impl Falls {
 }
 
 const PARAMS: [Param; 10] = [
-    Param {
-        // A length that is decided again is another length, not more of it.
-        default: None,
-        ..Param::amount(
-            "Nape to the sleeve's edge",
-            MeasuredOn::Here,
-            (0.0, 900.0),
-            "From the nape over the shoulder point to where the sleeve ends.",
-        )
-    },
+    Param::size(
+        "Nape to the sleeve's edge",
+        (0.0, 900.0),
+        "From the nape over the shoulder point to where the sleeve ends.",
+    ),
     Param::place(
         "shoulder_width",
         "Her shoulder width",
@@ -72,32 +70,17 @@ const PARAMS: [Param; 10] = [
         "Round at the edge",
         (180.0, 900.0),
         None,
-        "How wide the sleeve is at its edge. Left out, her arm there and 60 mm, and never less than the hand wants.",
+        "How wide the sleeve is at its edge. Left out, her arm there and 60 mm, less where there is no room for that; never less than the hand wants.",
     ),
     Param::way("falls", "The overarm falls", Falls::WAYS, "How steeply the sleeve hangs from the shoulder."),
-    Param::place(
-        "upper_arm",
-        "Her upper arm",
-        (150.0, 700.0),
-        None,
-        "Round: how low the sleeve is set on. Left out, as the block's sleeve has it.",
-    ),
-    Param::place("elbow", "Her elbow", (150.0, 600.0), None, "Round, for a sleeve that ends near it."),
-    Param::place(
-        "wrist",
-        "Her wrist",
-        (110.0, 300.0),
-        None,
-        "Round, for a sleeve that ends below the elbow.",
-    ),
-    Param::place("hand", "Her closed hand", (150.0, 350.0), None, "Round: the edge goes over it."),
-    Param::place(
-        "arm_length",
-        "Her arm's length",
-        (350.0, 750.0),
-        None,
-        "From the shoulder point to the wrist: where elbow and wrist lie.",
-    ),
+    Param {
+        why: "Round: how low the sleeve is set on. Left out, as the block's sleeve has it.",
+        ..arm::UPPER_ARM
+    },
+    Param { why: "Round, for a sleeve that ends near it.", ..arm::ELBOW },
+    arm::WRIST,
+    arm::HAND,
+    Param { why: "From the shoulder point to the wrist: where elbow and wrist lie.", ..arm::ARM_LENGTH },
     Param::place(
         "to_wrist",
         "Her nape to the wrist",
@@ -125,11 +108,7 @@ struct Wish {
     shoulder_width: Option<f64>,
     opening: Option<f64>,
     falls: Falls,
-    upper_arm: Option<f64>,
-    elbow: Option<f64>,
-    wrist: Option<f64>,
-    hand: Option<f64>,
-    arm_length: Option<f64>,
+    arm: arm::Told,
     to_wrist: Option<f64>,
 }
 
@@ -141,20 +120,19 @@ impl Wish {
             shoulder_width: number("shoulder_width"),
             opening: number("opening"),
             falls: args.choice("falls"),
-            upper_arm: number("upper_arm"),
-            elbow: number("elbow"),
-            wrist: number("wrist"),
-            hand: number("hand"),
-            arm_length: number("arm_length"),
+            arm: arm::Told::of(args),
             to_wrist: number("to_wrist"),
         }
     }
 
+    /// From the nape to the shoulder point.
+    fn to_shoulder(&self, back: &Piece) -> f64 {
+        self.shoulder_width.map_or_else(|| back.neck_base_top().distance(back.tip()), |width| width / 2.0)
+    }
+
     /// The sleeve on this pattern, within its limits.
     fn asked(&self, pattern: &Pattern, back: &Piece, style: Style) -> Result<Asked, AlterError> {
-        let to_shoulder = self
-            .shoulder_width
-            .map_or_else(|| back.neck_base_top().distance(back.tip()), |width| width / 2.0);
+        let to_shoulder = self.to_shoulder(back);
         let length = self.from_nape - to_shoulder;
         if length < LEAST_SLEEVE {
             return Err(AlterError::not_here(format!(
@@ -163,7 +141,7 @@ impl Wish {
                 style.with_unit(to_shoulder + LEAST_SLEEVE)
             )));
         }
-        let arm_length = self.arm_length.or_else(|| self.to_wrist.map(|mm| mm - to_shoulder));
+        let arm_length = self.arm.length.or_else(|| self.to_wrist.map(|mm| mm - to_shoulder));
         if let Some(most) = arm_length.map(|arm| arm + MOST_BELOW_WRIST).filter(|most| length > *most) {
             return Err(AlterError::not_here(format!(
                 "{} from the nape ends more than {} below her wrist: at most {}",
@@ -173,41 +151,24 @@ impl Wish {
             )));
         }
         let upper_arm = self
+            .arm
             .upper_arm
             .or_else(|| Some(measure(pattern).get(PatternMeasure::CapWidth)? - USUAL_EASE))
             .ok_or_else(|| {
                 AlterError::not_here("how wide the sleeve is goes by her upper arm: say what it is round")
             })?;
-        let opening = self.opening(length, upper_arm, arm_length, style)?;
-        Ok(Asked { length, to_shoulder, opening, upper_arm, falls: self.falls.degrees() })
-    }
-
-    /// How wide it is at its edge.
-    fn opening(
-        &self,
-        length: f64,
-        upper_arm: f64,
-        arm_length: Option<f64>,
-        style: Style,
-    ) -> Result<f64, AlterError> {
-        let mut known = vec![(UPPER_ARM_LEVEL, upper_arm)];
-        if let Some(arm_length) = arm_length {
-            let elbow_level = arm_length / 2.0 + ELBOW_LOWER;
-            known.extend(self.elbow.map(|elbow| (elbow_level, elbow)));
-            known.extend(self.wrist.map(|wrist| (arm_length, wrist)));
-        }
-        let there = Arm::round(&known, length).unwrap_or(upper_arm);
-        let hand = self.hand.map_or(0.0, |hand| hand + THROUGH);
-        let Some(opening) = self.opening else { return Ok((there + ROOM_AT_EDGE).max(hand)) };
-        let (least, why) = if hand > there { (hand, "her hand wants") } else { (there, "her arm is there") };
-        if opening < least {
-            return Err(AlterError::not_here(format!(
-                "an edge of {} is less than {why}: at least {}",
-                style.with_unit(opening),
-                style.with_unit(least)
-            )));
-        }
-        Ok(opening)
+        let told = arm::Told { upper_arm: Some(upper_arm), ..self.arm };
+        let arm = Arm::of(&told, arm_length.unwrap_or(USUAL_ARM), UPPER_ARM_LEVEL);
+        let there = arm.at(length).unwrap_or(upper_arm);
+        let openings = match self.opening {
+            Some(opening) => {
+                arm::lets_through(opening, told.through(), "", style)?;
+                arm.goes_through(opening, length, style)?;
+                vec![opening]
+            }
+            None => ROOM_AT_EDGE.map(|room| (there + room).max(told.through().unwrap_or_default())).into(),
+        };
+        Ok(Asked { length, to_shoulder, openings, upper_arm, falls: self.falls.degrees() })
     }
 }
 
@@ -232,10 +193,6 @@ impl Alteration for CutInOne {
         Keeps::exactly(&[NECKLINES, SHOULDERS, CENTRES, &[PatternMeasure::Waist, PatternMeasure::Hip]])
     }
 
-    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
-        Vec::new()
-    }
-
     fn turns_darts(&self) -> bool {
         true
     }
@@ -245,10 +202,7 @@ impl Alteration for CutInOne {
         let along = front.tip() - front.neck_side();
         let along = along / along.hypot();
         // The amount is told from the nape.
-        let to_shoulder = Wish::of(args)
-            .shoulder_width
-            .map_or_else(|| back.neck_base_top().distance(back.tip()), |width| width / 2.0);
-        Some(Handle::new(front.kind, front.tip() - along * to_shoulder, along))
+        Some(Handle::new(front.kind, front.tip() - along * Wish::of(args).to_shoulder(back), along))
     }
 
     fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
@@ -293,7 +247,7 @@ fn words(asked: &Asked, made: &InOne, style: Style) -> [(StageKind, String); 3] 
                  the shoulder point draw the overarm, {falls}, until the seam is {} beyond the shoulder; there draw the edge square to \
                  it, {} round front and back together.",
                 unit(asked.length),
-                unit(asked.opening)
+                unit(made.opening)
             ),
         ),
         (

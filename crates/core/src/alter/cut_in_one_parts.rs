@@ -6,9 +6,9 @@ use kurbo::{Affine, Point, Vec2};
 use super::AlterError;
 use super::move_dart::moved;
 use super::style_line::{Begins, with_one_dart};
-use crate::geometry::{Curve, house_curve, quarter_turn, reach_within, root};
-use crate::pattern::{DartPlace, Edge, LevelName, Piece, Seam, true_closed_side};
-use crate::{Style, pattern::Notch};
+use crate::Style;
+use crate::geometry::{Curve, SAME_POINT, house_curve, quarter_turn, reach_within, root, turn_degrees};
+use crate::pattern::{DartPlace, Edge, LevelName, Notch, Piece, Seam, true_closed_side};
 
 /// The seam goes so much higher over the shoulder point, in millimetres: the joint is round (common practice, no source).
 const RAISED: f64 = 6.0;
@@ -37,27 +37,27 @@ const LEAST_UNDERARM: f64 = 20.0;
 const MOST_TURN: f64 = 40.0;
 /// Sleeve and side are at least so far apart, in degrees.
 const LEAST_ANGLE: f64 = 25.0;
-/// The turn between them is nowhere rounder than this radius, in millimetres; looked at so many places.
+/// The turn between them is nowhere sharper than this radius, in millimetres; looked at so many places.
 const LEAST_RADIUS: f64 = 15.0;
 const CURVATURES: u32 = 60;
 /// The edge is tilted at most so far, and the back's overarm at most so far from the front's fall, in degrees.
 const MOST_TILT: f64 = 5.0;
 const MOST_BACK: f64 = 8.0;
 /// An overarm falls at most so steeply, in degrees below level: beyond that it wants a gusset (common practice, no source).
-pub(super) const STEEPEST: f64 = 45.0;
+const STEEPEST: f64 = 45.0;
 
 /// The seams that end in the sleeve: nothing may be eased into them.
 const GONE: [Seam; 3] = [Seam::Shoulder, Seam::Armhole, Seam::Side];
 
 /// What is asked for, in millimetres.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Debug)]
 pub(super) struct Asked {
     /// From the shoulder point to the edge.
     pub(super) length: f64,
     /// From the nape to the shoulder point.
     pub(super) to_shoulder: f64,
-    /// Round at the edge.
-    pub(super) opening: f64,
+    /// Round at the edge: tried in this order.
+    pub(super) openings: Vec<f64>,
     pub(super) upper_arm: f64,
     /// How much the overarm falls below the shoulder's own slope, in degrees: tried in this order.
     pub(super) falls: &'static [f64],
@@ -69,6 +69,8 @@ pub(super) struct InOne {
     pub(super) back: Piece,
     /// How much the overarm falls below the shoulder's slope in front, in degrees.
     pub(super) falls: f64,
+    /// Round at the edge.
+    pub(super) opening: f64,
     /// How far below the old underarm the sleeve is set on.
     pub(super) lower: f64,
     /// Sewn length of the underarm seam.
@@ -91,22 +93,26 @@ pub(super) fn cut_in_one(
     let alike = slope(front.tip() - front.neck_side());
     let (front, back) = (Body::of(front, alike)?, Body::of(back, alike)?);
     let mut first = None;
-    for fall in asked.falls {
-        match drawn(&front, &back, asked, fall.to_radians(), style) {
+    let ways =
+        asked.openings.iter().flat_map(|opening| asked.falls.iter().map(move |fall| (*opening, *fall)));
+    for (opening, falls) in ways {
+        match drawn(&front, &back, asked, (opening, falls.to_radians()), style) {
             Ok((front_sleeve, back_sleeve, SetOn { lower, narrower })) => {
                 return Ok(InOne {
+                    opening,
                     narrower,
                     underarm: front_sleeve.underarm.length(),
                     front: front.with(front_sleeve),
                     back: back.with(back_sleeve),
-                    falls: *fall,
+                    falls,
                     lower,
                 });
             }
             Err(error) => first = first.or(Some(error)),
         }
     }
-    Err(first.unwrap_or_else(|| AlterError::not_here("no way for the sleeve to fall was asked for")))
+    Err(first
+        .unwrap_or_else(|| AlterError::not_here("no edge, or no way for the sleeve to fall, was asked for")))
 }
 
 /// One piece ready for its sleeve, its darts turned away.
@@ -138,7 +144,7 @@ impl Body {
         let open = slope(piece.tip() - neck);
         let slope = match (piece.dart(DartPlace::Shoulder), piece.mouth(DartPlace::Shoulder)) {
             (Some(dart), Some((inner, outer))) => {
-                let closing = angle(outer - dart.pivot, inner - dart.pivot);
+                let closing = turn_degrees(outer - dart.pivot, inner - dart.pivot).to_radians();
                 let closed = slope(Affine::rotate_about(closing, dart.pivot) * piece.tip() - neck);
                 alike.clamp(open.min(closed), open.max(closed))
             }
@@ -192,12 +198,12 @@ impl Body {
         if towards.dot(outwards) > 0.0 || whole < STRAIGHT + LEAST_UNDERARM {
             return Err(Unfit::Short);
         }
-        let turn = angle(-outwards, towards);
-        if turn.abs() > MOST_TURN.to_radians() {
+        let turn = turn_degrees(-outwards, towards);
+        if turn.abs() > MOST_TURN {
             return Err(if turn > 0.0 { Unfit::Wide } else { Unfit::Narrow });
         }
         // The sleeve lies outwards of the side seam, not before the body.
-        if angle(-towards, self.side.direction_at(lower)) < LEAST_ANGLE.to_radians() {
+        if turn_degrees(-towards, self.side.direction_at(lower)) < LEAST_ANGLE {
             return Err(Unfit::Near);
         }
         let before = TURNED_OVER.min(SHARE_BEFORE * whole);
@@ -211,7 +217,7 @@ impl Body {
         if sharpest > 1.0 / LEAST_RADIUS {
             return Err(Unfit::Near);
         }
-        let underarm = if leaves.distance(turns) < 1e-6 {
+        let underarm = if leaves.distance(turns) < SAME_POINT {
             round.then(into)
         } else {
             round.then(Curve::line(leaves, turns)).then(into)
@@ -307,12 +313,12 @@ fn drawn(
     front: &Body,
     back: &Body,
     asked: &Asked,
-    fall: f64,
+    (opening, fall): (f64, f64),
     style: Style,
 ) -> Result<(Sleeve, Sleeve, SetOn), AlterError> {
     let steep = [front, back].map(|body| (body.slope() + fall).min(STEEPEST.to_radians()));
     let over_front = front.overarm(asked.length, steep[0]);
-    let halves = (asked.opening / 2.0 - NARROWER_IN_FRONT, asked.opening / 2.0 + NARROWER_IN_FRONT);
+    let halves = (opening / 2.0 - NARROWER_IN_FRONT, opening / 2.0 + NARROWER_IN_FRONT);
     let both = |over_back: &Overarm, tilt: f64| -> Result<(Sleeve, Sleeve, SetOn), Refused> {
         let set_on = set_on(front, back, (&over_front, over_back), asked).ok_or(Refused::TooLow)?;
         let lower = set_on.lower;
@@ -327,30 +333,36 @@ fn drawn(
         made.as_ref().map_or(f64::NAN, |(one, other, _)| one.underarm.length() - other.underarm.length())
     };
     let straight = back.overarm(asked.length, steep[1]);
-    let plain = both(&straight, 0.0).map_err(|refused| refused.said(asked, style))?;
+    let plain = both(&straight, 0.0).map_err(|refused| refused.said(asked, opening, style))?;
     let off = differ(&Ok(plain));
     let most = MOST_TILT.to_radians();
-    let tilted = |low, high| root(|tilt| differ(&both(&straight, tilt)), low, high);
-    if let Some(tilt) = tilted(-most, 0.0).or_else(|| tilted(0.0, most)) {
-        return both(&straight, tilt).map_err(|refused| refused.said(asked, style));
+    if let Some(tilt) = root_where_drawn(|tilt| differ(&both(&straight, tilt)), -most, most) {
+        return both(&straight, tilt).map_err(|refused| refused.said(asked, opening, style));
     }
     // What the tilt does not give, the back's fall does.
-    let at_most = |tilt: f64| {
+    let by_the_back = |tilt: f64| {
         let of = |steep: f64| back.overarm(asked.length, steep);
         let (low, high) = (
             (steep[1] - MOST_BACK.to_radians()).max(back.slope()),
             (steep[1] + MOST_BACK.to_radians()).min(STEEPEST.to_radians()),
         );
-        let found = root(|steep| differ(&both(&of(steep), tilt)), low, high)?;
+        let found = root_where_drawn(|steep| differ(&both(&of(steep), tilt)), low, high)?;
         both(&of(found), tilt).ok()
     };
-    [most, -most].into_iter().find_map(at_most).ok_or_else(|| {
+    [most, -most].into_iter().find_map(by_the_back).ok_or_else(|| {
         let (longer, shorter) = if off > 0.0 { ("front", "back") } else { ("back", "front") };
         AlterError::not_here(format!(
             "the underarm seam comes out {} longer in {longer} than in {shorter}: balance the side seams first",
             style.with_unit(off.abs())
         ))
     })
+}
+
+/// Where a figure is nothing between two ends, looked for step by step: it is no number where the sleeve cannot be drawn.
+fn root_where_drawn(f: impl Fn(f64) -> f64, low: f64, high: f64) -> Option<f64> {
+    const STEPS: u32 = 8;
+    let at = |step: u32| low + (high - low) * f64::from(step) / f64::from(STEPS);
+    (0..STEPS).find_map(|step| root(&f, at(step), at(step + 1)))
 }
 
 /// The least way down the side seam at which both sleeves together are as wide as her arm wants it; where that comes too near
@@ -386,7 +398,7 @@ enum Refused {
 }
 
 impl Refused {
-    fn said(self, asked: &Asked, style: Style) -> AlterError {
+    fn said(self, asked: &Asked, opening: f64, style: Style) -> AlterError {
         AlterError::not_here(match self {
             Self::TooLow => format!(
                 "a sleeve {} wide would have to be set on less than {} above the waist: a sleeve that is set in suits her better",
@@ -400,12 +412,12 @@ impl Refused {
             ),
             Self::Unfit(unfit @ (Unfit::Wide | Unfit::Narrow), _) => format!(
                 "an edge of {} turns the underarm seam there by more than {MOST_TURN:.0}\u{b0}: a {} edge, or a longer sleeve",
-                style.with_unit(asked.opening),
+                style.with_unit(opening),
                 if unfit == Unfit::Wide { "narrower" } else { "wider" }
             ),
             Self::Unfit(Unfit::Near, _) => format!(
                 "an edge of {} leaves no room under the arm between sleeve and side: a narrower edge, or a sleeve that falls less",
-                style.with_unit(asked.opening)
+                style.with_unit(opening)
             ),
         })
     }
@@ -447,9 +459,4 @@ fn with_darts_turned_away(piece: &Piece) -> Result<Piece, AlterError> {
 /// How far a direction towards the side falls below level, in radians.
 fn slope(along: Vec2) -> f64 {
     along.y.atan2(along.x)
-}
-
-/// The turn from one direction to another, in radians.
-fn angle(from: Vec2, to: Vec2) -> f64 {
-    from.cross(to).atan2(from.dot(to))
 }

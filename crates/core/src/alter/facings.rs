@@ -6,9 +6,9 @@ use kurbo::Vec2;
 use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES, SHOULDERS, SIDES};
 use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, Param, StageKind};
 use crate::Style;
-use crate::pattern::{Half, NoFacing, Pattern, PatternMeasure, Piece, Seam, facing};
+use crate::pattern::{Half, NoFacing, Pattern, Piece, Seam, facing, facing_in_one};
 use crate::sentence::capitalised;
 
 /// Where a facing ends on a seam, at least so much of it is left beyond, in millimetres.
@@ -27,16 +27,30 @@ ways! {
         Armholes = "armholes", "armholes";
         /// Without shoulders.
         UpperEdge = "upper_edge", "upper edge";
+        /// Round the neck and where there is no sleeve, with the shoulder between.
+        InOne = "in_one", "neckline and armholes, in one";
     }
 }
 
 impl At {
-    const fn seam(self) -> Seam {
+    const fn seams(self) -> &'static [Seam] {
         match self {
-            Self::Neckline => Seam::Neckline,
-            Self::Armholes => Seam::Armhole,
-            Self::UpperEdge => Seam::UpperEdge,
+            Self::Neckline => &[Seam::Neckline],
+            Self::Armholes => &[Seam::Armhole],
+            Self::UpperEdge => &[Seam::UpperEdge],
+            Self::InOne => &[Seam::Neckline, Seam::Armhole],
         }
+    }
+
+    /// The edge it begins on.
+    const fn seam(self) -> Seam {
+        self.seams()[0]
+    }
+
+    /// The words for its edges.
+    fn name(self) -> String {
+        let names: Vec<&str> = self.seams().iter().map(|seam| seam.name()).collect();
+        names.join(" and ")
     }
 
     /// The seams that it ends on, besides the centre.
@@ -44,22 +58,13 @@ impl At {
         match self {
             Self::Neckline => &[Seam::Shoulder],
             Self::Armholes => &[Seam::Shoulder, Seam::Side],
-            Self::UpperEdge => &[Seam::Side],
+            Self::UpperEdge | Self::InOne => &[Seam::Side],
         }
     }
 }
 
 const PARAMS: [Param; 2] = [
-    Param {
-        // A width that is decided again is another width, not more of it.
-        default: None,
-        ..Param::amount(
-            "Width",
-            MeasuredOn::Here,
-            (0.0, 120.0),
-            "How far they reach into the piece from the edge: usually 60 mm.",
-        )
-    },
+    Param::size("Width", (0.0, 120.0), "How far they reach into the piece from the edge: usually 60 mm."),
     Param {
         told_where_chosen: true,
         ..Param::way("edge", "At the", At::WAYS, "The edge they lie against, front and back.")
@@ -86,15 +91,11 @@ impl Alteration for Facings {
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
-        At::ALL.iter().any(|at| can_be_faced(pattern, at.seam()))
+        At::ALL.iter().any(|at| can_be_faced(pattern, *at))
     }
 
     fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[NECKLINES, SHOULDERS, ARMHOLES, SIDES, CENTRES, GIRTHS])
-    }
-
-    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
-        Vec::new()
     }
 
     fn grip(&self, pattern: &Pattern, args: &Args<'_>) -> Option<Handle> {
@@ -107,11 +108,10 @@ impl Alteration for Facings {
 
     fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let (wide, at): (f64, At) = (args.amount(), args.choice("edge"));
-        let seam = at.seam();
-        if !can_be_faced(pattern, seam) {
+        if !can_be_faced(pattern, at) {
             return Err(AlterError::not_here(format!(
                 "this pattern has no {} in front and behind, or it is faced already",
-                seam.name()
+                at.name()
             )));
         }
         if wide < LEAST {
@@ -126,7 +126,7 @@ impl Alteration for Facings {
         let made: Vec<Piece> = [&front, &back]
             .into_iter()
             .map(|half| {
-                beside_the_other(pattern, half, (seam, wide), style)?;
+                beside_the_other(pattern, half, (at, wide), style)?;
                 faced(half, at, wide, style)
             })
             .collect::<Result<_, _>>()?;
@@ -134,7 +134,7 @@ impl Alteration for Facings {
             .into_iter()
             .zip(&made)
             .filter_map(|(half, facing)| {
-                let piece = half.begins(seam)?;
+                let piece = half.begins(at.seam())?;
                 let outer = facing.edges_of(Seam::FacingEdge).next()?;
                 Some(PieceWork::drawn(piece, piece.clone()).with_curve(&outer.curve))
             })
@@ -153,29 +153,31 @@ impl Alteration for Facings {
 }
 
 /// Whether front and back have the edge, and no facing of it yet.
-fn can_be_faced(pattern: &Pattern, seam: Seam) -> bool {
-    let is_faced = pattern.pieces.iter().any(|piece| piece.kind.share().lies_against() == Some(seam));
-    let has = |half: Option<Half<'_>>| half.is_some_and(|half| half.begins(seam).is_some());
-    !is_faced && has(pattern.front_half()) && has(pattern.back_half())
+fn can_be_faced(pattern: &Pattern, at: At) -> bool {
+    let has = |half: Option<Half<'_>>, seam| half.is_some_and(|half| half.begins(seam).is_some());
+    let is_free = |seam: &Seam| {
+        !pattern.is_faced(*seam) && has(pattern.front_half(), *seam) && has(pattern.back_half(), *seam)
+    };
+    at.seams().iter().all(is_free)
 }
 
 /// On one shoulder the facings of neckline and armhole lie beside each other.
 fn beside_the_other(
     pattern: &Pattern,
     half: &Half<'_>,
-    (seam, wide): (Seam, f64),
+    (at, wide): (At, f64),
     style: Style,
 ) -> Result<(), AlterError> {
     let is_other = |piece: &&Piece| {
         let kind = piece.kind;
         kind.is_facing()
             && kind.covers() == half.at_centre().kind.covers()
-            && piece.first_edge(seam).is_none()
+            && piece.first_edge(at.seam()).is_none()
     };
     let taken: f64 =
         pattern.pieces.iter().filter(is_other).map(|piece| piece.flat_length(Seam::Shoulder)).sum();
     let left = half.sewn_length(Seam::Shoulder) - taken;
-    if seam == Seam::UpperEdge || taken == 0.0 || wide <= left + SAME {
+    if !at.ends_on().contains(&Seam::Shoulder) || taken == 0.0 || wide <= left + SAME {
         return Ok(());
     }
     Err(AlterError::not_here(format!(
@@ -190,8 +192,9 @@ fn faced(half: &Half<'_>, at: At, wide: f64, style: Style) -> Result<Piece, Alte
     let seam = at.seam();
     let (unit, which) = (|mm: f64| style.with_unit(mm), half.name());
     let too_wide = |at: Seam, most: f64| {
+        let or = if at == Seam::Shoulder { ", or neckline and armholes in one" } else { "" };
         AlterError::not_here(format!(
-            "on the {which} a facing {} wide leaves less than {} of the {}: at most {}",
+            "on the {which} a facing {} wide leaves less than {} of the {}: at most {}{or}",
             unit(wide),
             unit(LEAST_LEFT),
             at.name(),
@@ -204,8 +207,14 @@ fn faced(half: &Half<'_>, at: At, wide: f64, style: Style) -> Result<Piece, Alte
             return Err(too_wide(*at, (long - LEAST_LEFT).max(0.0)));
         }
     }
-    facing(half, seam, wide).map_err(|why| match why {
+    let made = if at == At::InOne { facing_in_one(half, wide) } else { facing(half, seam, wide) };
+    made.map_err(|why| match why {
         NoFacing::NoEdge => AlterError::no_seam(seam),
+        NoFacing::Apart => AlterError::not_here(format!(
+            "on the {which} neckline and armhole lie so far apart that facings {} wide do not meet: a facing of each, or a wider one \
+             in one",
+            unit(wide)
+        )),
         NoFacing::Short(at, long) => AlterError::not_here(format!(
             "on the {which} the {} is parted {} from the edge: a facing at most so wide",
             at.name(),
@@ -213,14 +222,14 @@ fn faced(half: &Half<'_>, at: At, wide: f64, style: Style) -> Result<Piece, Alte
         )),
         NoFacing::TooTight => AlterError::not_here(format!(
             "on the {which} the {} bends too tightly for a facing {} wide: a narrower one",
-            seam.name(),
+            at.name(),
             unit(wide)
         )),
     })
 }
 
 fn words(at: At, wide: f64, style: Style) -> [(StageKind, String); 2] {
-    let edge = at.seam().name();
+    let edge = at.name();
     [
         (
             StageKind::Mark,

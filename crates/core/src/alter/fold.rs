@@ -61,6 +61,9 @@ impl Table<'_> {
 
     /// Draws a step on the sides it is for, each with what later steps add to it there.
     fn drawn(&mut self, index: usize) -> Result<Altered, AlterError> {
+        if alteration(&self.recipe.steps[index].alteration).is_some_and(|known| known.goes_all_round()) {
+            return self.drawn_all_round(index);
+        }
         let mut done = Vec::with_capacity(self.lanes.len());
         let mut too_much = Vec::new();
         for lane in &self.lanes {
@@ -83,6 +86,21 @@ impl Table<'_> {
             (Some(alike), None) => alike,
             (None, _) => Altered::unchanged(&self.pattern, None),
         };
+        self.pattern = altered.pattern.clone();
+        Ok(altered)
+    }
+
+    /// Draws a step that goes all round on both sides at once.
+    fn drawn_all_round(&mut self, index: usize) -> Result<Altered, AlterError> {
+        let both = Lane { side: None, pattern: self.pattern.clone() };
+        let (altered, refused) = self.on_lane(index, &both)?;
+        self.too_much.extend(refused);
+        for lane in &mut self.lanes {
+            lane.pattern = match lane.side {
+                Some(side) => altered.pattern.worn_on(side),
+                None => altered.pattern.clone(),
+            };
+        }
         self.pattern = altered.pattern.clone();
         Ok(altered)
     }

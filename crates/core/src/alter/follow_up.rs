@@ -9,7 +9,7 @@ use super::work::FollowUp;
 use super::{Alteration, Altered, Amounts};
 use crate::Style;
 use crate::pattern::{
-    CAP_PLAY, DartPlace, Half, Pattern, PatternMeasure, Piece, Seam, measure, too_wide_for_one,
+    CAP_PLAY, DartPlace, Garment, Half, Pattern, PatternMeasure, Piece, Seam, measure, too_wide_for_one,
 };
 use crate::sentence::capitalised;
 
@@ -30,25 +30,27 @@ pub(super) fn followed(
     } else if let Some(says) = armhole_words(&change, style) {
         altered.follow_ups.push(
             FollowUp::reminder(format!("{says}: the cap of a sleeve follows."))
-                .where_faced(Seam::Armhole, format!("{says}: its facing is drafted again.")),
+                .where_followed(Seam::Armhole, says),
         );
     }
     if change.exact.neckline.abs() > WORTH_A_WORD && change.now.neckline > 0.0 {
-        let told = change.longer(|lengths| lengths.neckline, style);
-        let says = |what: &str| format!("The neckline is {told} on each half: {what}");
+        let longer = change.longer(|lengths| lengths.neckline, style);
+        let told = format!("The neckline is {longer} on each half");
         altered.follow_ups.push(
-            FollowUp::reminder(says("facing, collar or hood follow."))
-                .where_faced(Seam::Neckline, says("its facing is drafted again; a collar or hood follows.")),
+            FollowUp::reminder(format!("{told}: facing, collar or hood follow."))
+                .where_followed(Seam::Neckline, told),
         );
     }
-    if change.exact.waist.abs() > WORTH_A_WORD
-        && before.front().is_some_and(|p| p.last_edge(Seam::Hem).is_none())
-    {
-        let says = format!(
-            "The waist is {} all round: skirt, band or peplum follow.",
-            change.wider(|lengths| lengths.waist, style)
+    let ends_at_waist = before.front().is_some_and(|front| front.last_edge(Seam::Hem).is_none());
+    if change.exact.waist.abs() > WORTH_A_WORD && (ends_at_waist || before.garment() == Garment::Skirt) {
+        let told = format!("The waist is {} all round", change.wider(|lengths| lengths.waist, style));
+        altered.follow_ups.push(
+            FollowUp::reminder(format!(
+                "{told}: {} follow.",
+                if ends_at_waist { "skirt, band or peplum" } else { "bodice or band" }
+            ))
+            .where_followed(Seam::Waist, told),
         );
-        altered.follow_ups.push(FollowUp::reminder(says));
     }
     altered.follow_ups.extend(centre_seams(before, &altered.pattern, style));
     altered.follow_ups.extend(wide_darts(before, &altered.pattern, style));
@@ -101,9 +103,13 @@ struct Lengths {
 
 impl Lengths {
     fn of(pattern: &Pattern) -> Self {
-        let of = |half: Option<Half<'_>>, seam| half.map_or(0.0, |half| half.sewn_length(seam));
-        let in_front = |seam| of(pattern.front_half(), seam);
-        let behind = |seam| of(pattern.back_half(), seam);
+        let of = |half: Option<&Half<'_>>, seam| half.map_or(0.0, |half| half.sewn_length(seam));
+        let (front, back) = match pattern.skirt_halves() {
+            Some((front, back)) => (Some(front), Some(back)),
+            None => (pattern.front_half(), pattern.back_half()),
+        };
+        let in_front = |seam| of(front.as_ref(), seam);
+        let behind = |seam| of(back.as_ref(), seam);
         Self {
             front_armhole: in_front(Seam::Armhole),
             back_armhole: behind(Seam::Armhole),

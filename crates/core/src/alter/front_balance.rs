@@ -279,26 +279,22 @@ mod tests {
         // The side runs from the underarm through (244.45, 266.7) to the waist.
         let side = Curve::polyline(&[k, at(244.45, 266.7), n]).unwrap();
         Piece {
-            kind: PieceKind::BODICE_FRONT,
-            edges: vec![
-                line(Seam::Neckline, pit, snp),
-                line(Seam::Shoulder, snp, tip),
-                line(Seam::Armhole, tip, k),
-                Edge::sewn(Seam::Side, side),
-                line(Seam::Waist, n, q),
-                Edge::leg(DartPlace::Waist, q, a),
-                Edge::leg(DartPlace::Waist, a, p),
-                line(Seam::Waist, p, at(0., 431.8)),
-                Edge::on_fold(Seam::CentreFront, Curve::line(at(0., 431.8), pit)),
-            ],
             darts: vec![Dart { place: DartPlace::Waist, pivot: a, point: a }],
-            two_pointed: Vec::new(),
-            gathers: Vec::new(),
-            neckline: None,
-            above_hip: false,
-            levels: Vec::new(),
-            notches: Vec::new(),
-            grain: (at(30., 100.), at(30., 400.)),
+            ..Piece::bare(
+                PieceKind::BODICE_FRONT,
+                vec![
+                    line(Seam::Neckline, pit, snp),
+                    line(Seam::Shoulder, snp, tip),
+                    line(Seam::Armhole, tip, k),
+                    Edge::sewn(Seam::Side, side),
+                    line(Seam::Waist, n, q),
+                    Edge::leg(DartPlace::Waist, q, a),
+                    Edge::leg(DartPlace::Waist, a, p),
+                    line(Seam::Waist, p, at(0., 431.8)),
+                    Edge::on_fold(Seam::CentreFront, Curve::line(at(0., 431.8), pit)),
+                ],
+                (at(30., 100.), at(30., 400.)),
+            )
         }
     }
 

@@ -101,10 +101,6 @@ impl Alteration for GatherDart {
             .within(3.0, &[&[PatternMeasure::Waist]])
     }
 
-    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
-        Vec::new()
-    }
-
     fn turns_darts(&self) -> bool {
         true
     }

@@ -10,43 +10,38 @@
 
 mod amounts;
 mod apply;
+mod arm;
 mod armhole;
-mod between;
-mod carrying_over;
-mod darts_in_the_way;
-mod error;
-mod fold;
-mod follow_up;
-mod gape;
-mod keeps;
-mod layer;
-mod pivot;
-mod place_names;
-mod preview;
-mod recipe;
-mod two_circles;
-mod until_trued;
-mod ways;
-mod work;
-
 mod back_width;
+mod between;
+mod bias_strips;
 mod biceps_width;
 mod cap_height;
+mod carrying_over;
+mod collar_stand;
+mod cuffs;
 mod cut_in_one;
 mod cut_in_one_parts;
 mod dart_point;
+mod darts_in_the_way;
+mod error;
 mod facings;
+mod fold;
+mod follow_up;
 mod forward_shoulder;
 mod front_balance;
 mod front_width;
 mod full_bust;
 mod full_bust_below_waist;
+mod gape;
 mod gaping_armhole;
 mod gaping_neckline;
 mod gather_dart;
 mod half_cap;
 mod hem_length;
 mod high_hip;
+mod keeps;
+mod layer;
 mod length;
 mod move_dart;
 mod narrow_shoulder;
@@ -55,8 +50,13 @@ mod neck;
 mod neckline;
 mod neckline_dart;
 mod neckline_shape;
+mod pivot;
+mod place_names;
+mod preview;
 mod princess;
+mod recipe;
 mod rounded_back;
+mod sewn_on;
 mod shoulder_dart;
 mod shoulder_length;
 mod shoulder_slope;
@@ -75,9 +75,14 @@ mod strapless_parts;
 mod style_line;
 mod sway_back;
 mod true_up;
+mod two_circles;
 mod under_bust_parts;
 mod under_bust_seam;
 mod underarm;
+mod until_trued;
+mod waistband;
+mod ways;
+mod work;
 
 use crate::Style;
 use crate::pattern::{Garment, Pattern, PatternMeasure, Seam};
@@ -143,6 +148,10 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &dart_point::DartPoint,
         &true_up::TrueUp,
         &facings::Facings,
+        &collar_stand::CollarStand,
+        &waistband::Waistband,
+        &cuffs::Cuffs,
+        &bias_strips::BiasStrips,
     ]
 }
 
@@ -211,6 +220,10 @@ pub trait Alteration: Sync {
     fn goes_on_from(&self, _: &Args<'_>) -> Option<&'static str> {
         None
     }
+    /// Whether it looks at left and right at once, and is never done on one side: what goes all round the body.
+    fn goes_all_round(&self) -> bool {
+        false
+    }
     /// What it is done to: of another garment nobody expects it.
     fn garments(&self) -> &'static [Garment] {
         &[Garment::Bodice]
@@ -219,8 +232,10 @@ pub trait Alteration: Sync {
     fn is_for(&self, pattern: &Pattern) -> bool;
     /// What stays the same, and what truing may cost it.
     fn keeps(&self, args: &Args<'_>) -> Keeps;
-    /// What grows, and by how much in millimetres, for these amounts.
-    fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)>;
+    /// What grows, and by how much in millimetres, for these amounts; nothing unless it says so.
+    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
+        Vec::new()
+    }
     /// Whether a parameter matters on this pattern.
     fn asks(&self, _: &Pattern, _: &str) -> bool {
         true

@@ -134,10 +134,6 @@ impl Alteration for MoveDart {
         Keeps::exactly(&[NECKLINES, SHOULDERS, ARMHOLES, SIDES, &[PatternMeasure::Waist]])
     }
 
-    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
-        Vec::new()
-    }
-
     fn turns_darts(&self) -> bool {
         true
     }
@@ -340,26 +336,22 @@ mod tests {
         let line = |seam, a: Point, b: Point| Edge::sewn(seam, Curve::line(a, b));
         let (top, bottom) = (Point::new(upper.x, 100.0), Point::new(lower.x, 430.0));
         Piece {
-            kind: PieceKind::BODICE_FRONT,
-            edges: vec![
-                line(Seam::Neckline, (0., 60.).into(), (70., 0.).into()),
-                line(Seam::Shoulder, (70., 0.).into(), (190., 40.).into()),
-                line(Seam::Armhole, (190., 40.).into(), top),
-                line(Seam::Side, top, upper),
-                Edge::leg(DartPlace::Side, upper, pivot),
-                Edge::leg(DartPlace::Side, pivot, lower),
-                line(Seam::Side, lower, bottom),
-                line(Seam::Waist, bottom, (0., 430.).into()),
-                Edge::on_fold(Seam::CentreFront, Curve::line((0., 430.).into(), (0., 60.).into())),
-            ],
             darts: vec![Dart { place: DartPlace::Side, pivot, point: pivot }],
-            two_pointed: Vec::new(),
-            gathers: Vec::new(),
-            neckline: None,
-            above_hip: false,
-            levels: Vec::new(),
-            notches: Vec::new(),
-            grain: ((30., 100.).into(), (30., 400.).into()),
+            ..Piece::bare(
+                PieceKind::BODICE_FRONT,
+                vec![
+                    line(Seam::Neckline, (0., 60.).into(), (70., 0.).into()),
+                    line(Seam::Shoulder, (70., 0.).into(), (190., 40.).into()),
+                    line(Seam::Armhole, (190., 40.).into(), top),
+                    line(Seam::Side, top, upper),
+                    Edge::leg(DartPlace::Side, upper, pivot),
+                    Edge::leg(DartPlace::Side, pivot, lower),
+                    line(Seam::Side, lower, bottom),
+                    line(Seam::Waist, bottom, (0., 430.).into()),
+                    Edge::on_fold(Seam::CentreFront, Curve::line((0., 430.).into(), (0., 60.).into())),
+                ],
+                ((30., 100.).into(), (30., 400.).into()),
+            )
         }
     }
 

@@ -161,18 +161,11 @@ mod tests {
         let edge = |(i, seam): (usize, Seam)| {
             Edge::sewn(seam, Curve::line(at[i].into(), at[(i + 1) % at.len()].into()))
         };
-        let piece = Piece {
-            kind: PieceKind::BODICE_FRONT,
-            edges: seams.into_iter().enumerate().map(edge).collect(),
-            darts: Vec::new(),
-            two_pointed: Vec::new(),
-            gathers: Vec::new(),
-            neckline: None,
-            above_hip: false,
-            levels: Vec::new(),
-            notches: Vec::new(),
-            grain: ((30., 120.).into(), (30., 380.).into()),
-        };
+        let piece = Piece::bare(
+            PieceKind::BODICE_FRONT,
+            seams.into_iter().enumerate().map(edge).collect(),
+            ((30., 120.).into(), (30., 380.).into()),
+        );
         let swung = swung(&piece, 19.0).unwrap();
         assert!(swung.piece.tip().distance((172.247, 38.230).into()) < 1e-3, "{:?}", swung.piece.tip());
         assert!((swung.rise - 13.059).abs() < 1e-3, "{}", swung.rise);

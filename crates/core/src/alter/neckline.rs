@@ -52,15 +52,11 @@ ways! {
 }
 
 const PARAMS: [Param; 8] = [
-    Param {
-        default: None,
-        ..Param::amount(
-            "Depth in front",
-            MeasuredOn::Here,
-            (0.0, 350.0),
-            "From the level of her neck side down to the deepest point in front. Left out, as deep as it is.",
-        )
-    },
+    Param::size(
+        "Depth in front",
+        (0.0, 350.0),
+        "From the level of her neck side down to the deepest point in front. Left out, as deep as it is.",
+    ),
     Param::place(
         "width",
         "Width, edge to edge",

@@ -29,6 +29,8 @@ pub struct AlterationView {
     pub seams: Vec<Seam>,
     /// What it is done to.
     pub garments: Vec<Garment>,
+    /// It goes all round the body: there is no side to choose.
+    pub all_round: bool,
     /// What may be set; the first is the amount.
     pub params: Vec<ParamView>,
 }
@@ -560,6 +562,7 @@ pub fn alteration_views(style: Style) -> Vec<AlterationView> {
             why: style.say(a.why()),
             seams: a.seams().to_vec(),
             garments: a.garments().to_vec(),
+            all_round: a.goes_all_round(),
             params: a.params().iter().map(param).collect(),
         })
         .collect()

@@ -112,10 +112,6 @@ impl Alteration for PrincessLine {
         Keeps::exactly(&[BACK, &front, &[F::Waist, F::Hip]])
     }
 
-    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
-        Vec::new()
-    }
-
     fn is_nothing(&self, _: &Args<'_>) -> bool {
         // Without tightening the piece is still divided.
         false

@@ -443,7 +443,7 @@ fn ancestor(pattern: &Pattern, kind: PieceKind) -> Option<&Piece> {
     let undivided = || match kind.covers() {
         Covers::Front => pattern.front(),
         Covers::Back => pattern.back(),
-        Covers::Arm => None,
+        Covers::Arm | Covers::Edge => None,
     };
     pattern.piece(kind).or_else(same_part).or_else(undivided)
 }

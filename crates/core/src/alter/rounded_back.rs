@@ -576,26 +576,22 @@ mod tests {
         // The armhole passes through the hinge (188, 92).
         let armhole = Curve::polyline(&[at(200., 50.), at(188., 92.), at(235., 205.)]).unwrap();
         let back = Piece {
-            kind: crate::pattern::PieceKind::BODICE_BACK,
-            edges: vec![
-                line(Seam::Neckline, nape, at(70., 0.)),
-                line(Seam::Shoulder, at(70., 0.), a),
-                Edge::leg(DartPlace::Shoulder, a, pivot),
-                Edge::leg(DartPlace::Shoulder, pivot, b),
-                line(Seam::Shoulder, b, at(200., 50.)),
-                Edge::sewn(Seam::Armhole, armhole),
-                line(Seam::Side, at(235., 205.), at(210., 420.)),
-                line(Seam::Waist, at(210., 420.), at(0., 420.)),
-                Edge::on_fold(Seam::CentreBack, Curve::line(at(0., 420.), nape)),
-            ],
             darts: vec![Dart { place: DartPlace::Shoulder, pivot, point: pivot }],
-            two_pointed: Vec::new(),
-            gathers: Vec::new(),
-            neckline: None,
-            above_hip: false,
-            levels: Vec::new(),
-            notches: Vec::new(),
-            grain: (at(40., 150.), at(40., 400.)),
+            ..Piece::bare(
+                crate::pattern::PieceKind::BODICE_BACK,
+                vec![
+                    line(Seam::Neckline, nape, at(70., 0.)),
+                    line(Seam::Shoulder, at(70., 0.), a),
+                    Edge::leg(DartPlace::Shoulder, a, pivot),
+                    Edge::leg(DartPlace::Shoulder, pivot, b),
+                    line(Seam::Shoulder, b, at(200., 50.)),
+                    Edge::sewn(Seam::Armhole, armhole),
+                    line(Seam::Side, at(235., 205.), at(210., 420.)),
+                    line(Seam::Waist, at(210., 420.), at(0., 420.)),
+                    Edge::on_fold(Seam::CentreBack, Curve::line(at(0., 420.), nape)),
+                ],
+                (at(40., 150.), at(40., 400.)),
+            )
         };
         let cut = Level::mark(&back, Some(82.189 - 20.0)).unwrap();
         assert!(

@@ -2,29 +2,27 @@
 
 use kurbo::{Point, Vec2};
 
+use super::arm::{self, Arm, MOST_BELOW_WRIST};
+use super::cuffs;
 use super::keeps::Keeps;
 use super::sleeve::{BACK_CAP, BACK_SEAM, FRONT_CAP, FRONT_SEAM, HEM, crown, is_sleeve};
 use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{
+    About, AlterError, Alteration, Altered, Amounts, Args, Handle, Layer, MeasuredOn, Param, StageKind,
+};
 use crate::Style;
 use crate::geometry::{Curve, bend, house_curve, reach_within, root};
 use crate::pattern::{Gather, Level, LevelName, Pattern, PatternMeasure, Piece, Seam};
 
 /// A sleeve ends at least so far below its biceps line, in millimetres.
 const LEAST_BELOW_CAP: f64 = 25.0;
-/// It ends at most so far below the wrist, in millimetres.
-pub(super) const MOST_BELOW_WRIST: f64 = 60.0;
-/// The elbow lies half-way down the arm and so much lower, in millimetres (published: Bunka, 7th generation).
-pub(super) const ELBOW_LOWER: f64 = 25.0;
 /// A sleeve that ends less than this below the elbow is not shaped there, in millimetres.
 const PAST_ELBOW: f64 = 40.0;
 /// The forearm hangs so far forward at the wrist, in millimetres (common practice, no source).
 const FORWARD: f64 = 12.0;
 /// A hem so much narrower than the biceps line, as a share of it, follows the forearm fully (common practice, no source).
 const FOLLOWS_FOREARM: f64 = 0.25;
-/// A closed hem is at least so much wider than the hand, in millimetres (common practice, no source).
-pub(super) const THROUGH: f64 = 10.0;
 /// A gathered hem is so many times as wide as its opening unless told otherwise, and at most (common practice, no source).
 const GATHERED: f64 = 1.5;
 const MOST_GATHERED: f64 = 2.5;
@@ -37,8 +35,6 @@ const MOST_LEAN: f64 = 25.0;
 /// A slit is at least so long, in millimetres, and at most such a share of the seam.
 const LEAST_SLIT: f64 = 60.0;
 const MOST_SLIT: f64 = 0.5;
-/// An opening cuff laps over by so much, in millimetres (common practice, no source).
-const OVERLAP: f64 = 25.0;
 
 ways! {
     /// How the hand gets through.
@@ -63,15 +59,11 @@ ways! {
 }
 
 const PARAMS: [Param; 12] = [
-    Param {
-        default: None,
-        ..Param::amount(
-            "Length",
-            MeasuredOn::Here,
-            (0.0, 760.0),
-            "From the shoulder point down to the finished edge, cuff included. Left out, as long as it is.",
-        )
-    },
+    Param::size(
+        "Length",
+        (0.0, 760.0),
+        "From the shoulder point down to the finished edge, cuff included. Left out, as long as it is.",
+    ),
     Param::place(
         "opening",
         "Round at the edge",
@@ -96,35 +88,11 @@ const PARAMS: [Param; 12] = [
         "How wide a gathered hem is before it is drawn in. Left out, one and a half times the opening, at most as wide as the sleeve.",
     ),
     Param::place("cuff", "Cuff height", (0.0, 250.0), Some(0.0), "How much of the length is the cuff's."),
-    Param::place(
-        "upper_arm",
-        "Her upper arm",
-        (150.0, 700.0),
-        None,
-        "Round, to know her arm where the sleeve ends.",
-    ),
-    Param::place(
-        "elbow",
-        "Her elbow",
-        (150.0, 600.0),
-        None,
-        "Round: the sleeve is never narrower there than elbow and ease.",
-    ),
-    Param::place(
-        "wrist",
-        "Her wrist",
-        (110.0, 300.0),
-        None,
-        "Round, for a sleeve that ends below the elbow.",
-    ),
-    Param::place("hand", "Her closed hand", (150.0, 350.0), None, "Round: a closed edge goes over it."),
-    Param::place(
-        "arm_length",
-        "Her arm's length",
-        (350.0, 750.0),
-        None,
-        "From the shoulder point to the wrist: where elbow and wrist lie. Left out, as long as the sleeve is drafted.",
-    ),
+    arm::UPPER_ARM,
+    arm::ELBOW,
+    arm::WRIST,
+    arm::HAND,
+    arm::ARM_LENGTH,
 ];
 
 const ABOUT: About = About {
@@ -146,11 +114,7 @@ struct Wish {
     lies: Lies,
     gathered_from: Option<f64>,
     cuff: f64,
-    upper_arm: Option<f64>,
-    elbow: Option<f64>,
-    wrist: Option<f64>,
-    hand: Option<f64>,
-    arm_length: Option<f64>,
+    arm: arm::Told,
 }
 
 impl Wish {
@@ -164,11 +128,7 @@ impl Wish {
             lies: args.choice("lies"),
             gathered_from: number("gathered_from"),
             cuff: args.of("cuff"),
-            upper_arm: number("upper_arm"),
-            elbow: number("elbow"),
-            wrist: number("wrist"),
-            hand: number("hand"),
-            arm_length: number("arm_length"),
+            arm: arm::Told::of(args),
         }
     }
 }
@@ -187,10 +147,6 @@ impl Alteration for SleeveShape {
 
     fn keeps(&self, _: &Args<'_>) -> Keeps {
         Keeps::exactly(&[&[PatternMeasure::CapLength, PatternMeasure::CapHeight, PatternMeasure::CapWidth]])
-    }
-
-    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
-        Vec::new()
     }
 
     fn is_nothing(&self, args: &Args<'_>) -> bool {
@@ -227,9 +183,7 @@ impl Alteration for SleeveShape {
                 style.with_unit(slit)
             )));
         }
-        if let Some(cuff) = shape.cuff_words(style) {
-            done = done.and(FollowUp::reminder(cuff));
-        }
+        done.follow_ups.extend(shape.cuff(style));
         Ok(done)
     }
 }
@@ -243,41 +197,14 @@ struct Shape {
     opening: f64,
     hem: f64,
     opens: Opens,
-    hand: Option<f64>,
+    /// What lets her hand through, where it is known.
+    through: Option<f64>,
     biceps: f64,
     width: f64,
     middle: f64,
     arm: Arm,
-}
-
-/// Her arm, as far as it is known: what it is round at its levels.
-pub(super) struct Arm {
-    elbow_level: f64,
-    length: f64,
+    /// How much wider than her arm it is.
     ease: f64,
-    elbow: Option<f64>,
-    /// Level and girth, from the top.
-    known: Vec<(f64, f64)>,
-}
-
-impl Arm {
-    /// What the arm is round at a level: in between what is known, as at the nearest beyond.
-    fn at(&self, level: f64) -> Option<f64> {
-        Self::round(&self.known, level)
-    }
-
-    /// The same of levels and girths alone.
-    pub(super) fn round(known: &[(f64, f64)], level: f64) -> Option<f64> {
-        let below = known.iter().find(|(at, _)| *at >= level);
-        let above = known.iter().rfind(|(at, _)| *at <= level);
-        match (above, below) {
-            (Some((from, one)), Some((to, other))) if to > from => {
-                Some(one + (other - one) * (level - from) / (to - from))
-            }
-            (Some((_, girth)), _) | (None, Some((_, girth))) => Some(*girth),
-            (None, None) => None,
-        }
-    }
 }
 
 impl Shape {
@@ -286,12 +213,9 @@ impl Shape {
         let (back, front) = (sleeve.edges[BACK_CAP].curve.start(), sleeve.edges[FRONT_CAP].curve.end());
         let hem = &sleeve.edges[HEM].curve;
         let is_long = hem.point_at(hem.length() / 2.0).y - top;
-        let (length, arm_length) = (wish.length.unwrap_or(is_long), wish.arm_length.unwrap_or(is_long));
+        let (length, arm_length) = (wish.length.unwrap_or(is_long), wish.arm.length.unwrap_or(is_long));
         let biceps = back.midpoint(front).y - top;
-        let elbow_level = arm_length / 2.0 + ELBOW_LOWER;
-        let known = [(biceps, wish.upper_arm), (elbow_level, wish.elbow), (arm_length, wish.wrist)];
-        let known = known.into_iter().filter_map(|(level, girth)| Some((level, girth?))).collect();
-        let arm = Arm { elbow_level, length: arm_length, ease: wish.ease, elbow: wish.elbow, known };
+        let arm = Arm::of(&wish.arm, arm_length, biceps);
         let least = biceps + LEAST_BELOW_CAP;
         if length - wish.cuff < least {
             return Err(AlterError::not_here(format!(
@@ -300,7 +224,7 @@ impl Shape {
                 style.with_unit(least)
             )));
         }
-        if wish.arm_length.is_some() && length > arm_length + MOST_BELOW_WRIST {
+        if wish.arm.length.is_some() && length > arm_length + MOST_BELOW_WRIST {
             return Err(AlterError::beyond(
                 style,
                 MeasuredOn::Here,
@@ -327,8 +251,8 @@ impl Shape {
             )));
         }
         let middle = back.midpoint(front).x;
-        let (cuff, opens, hand) = (wish.cuff, wish.opens, wish.hand);
-        Ok(Self { length, cuff, opening, hem, opens, hand, biceps, width, middle, arm })
+        let (cuff, opens, through, ease) = (wish.cuff, wish.opens, wish.arm.through(), wish.ease);
+        Ok(Self { length, cuff, opening, hem, opens, through, biceps, width, middle, arm, ease })
     }
 
     /// Where the sleeve itself ends.
@@ -345,7 +269,7 @@ impl Shape {
     fn at_elbow(&self) -> f64 {
         let share = (self.arm.elbow_level - self.biceps) / (self.end() - self.biceps);
         let straight = self.width + (self.hem - self.width) * share;
-        let wanted = self.arm.elbow.map_or(straight, |girth| girth + self.arm.ease);
+        let wanted = self.arm.elbow.map_or(straight, |girth| girth + self.ease);
         straight.max(wanted).min(self.width.max(straight))
     }
 
@@ -431,7 +355,7 @@ impl Shape {
             return Ok(None);
         }
         let (front, back) = (&drawn.edges[FRONT_SEAM].curve, drawn.edges[BACK_SEAM].curve.reversed());
-        let wanted = self.hand.map(|hand| hand + THROUGH);
+        let wanted = self.through;
         let whole = back.length().min(front.length());
         let is_wide_enough = |up: f64| {
             let at = |seam: &Curve| seam.point_at(seam.length() - up);
@@ -448,14 +372,18 @@ impl Shape {
         Ok(Some(slit))
     }
 
-    fn cuff_words(&self, style: Style) -> Option<String> {
-        let laps = if self.opens == Opens::Cuff { OVERLAP } else { 0.0 };
+    /// What is said of the cuff, with the step that drafts it.
+    fn cuff(&self, style: Style) -> Option<FollowUp> {
+        let laps = if self.opens == Opens::Cuff { cuffs::LAPS } else { 0.0 };
         (self.cuff > 0.0).then(|| {
-            format!(
+            let says = format!(
                 "The cuff is straight: {} long and {} high, net.",
                 style.with_unit(self.opening + laps),
                 style.with_unit(self.cuff)
-            )
+            );
+            let told = format!("The hem of the sleeve is {} as it is sewn", style.with_unit(self.opening));
+            FollowUp::offered(says, "cuffs", Amounts::of(self.cuff).with("laps", laps))
+                .where_followed(Seam::Hem, told)
         })
     }
 
@@ -503,24 +431,11 @@ fn drafted_width(sleeve: &Piece, level: f64) -> f64 {
 /// What goes round the arm at the edge: as wished, or her arm there with the ease, or as it is drafted where her arm is not
 /// known; never less than hand and arm want.
 fn opening(wish: &Wish, arm: &Arm, (length, drafted): (f64, f64), style: Style) -> Result<f64, AlterError> {
-    let there = arm.at(length);
-    let through = wish.hand.filter(|_| wish.opens == Opens::Closed).map(|hand| hand + THROUGH);
-    let own = there.map_or(drafted, |girth| girth + wish.ease).max(through.unwrap_or_default());
+    let through = wish.arm.through().filter(|_| wish.opens == Opens::Closed);
+    let own = arm.at(length).map_or(drafted, |girth| girth + wish.ease).max(through.unwrap_or_default());
     let opening = wish.opening.unwrap_or(own);
-    if let Some(least) = through.filter(|least| opening < *least) {
-        return Err(AlterError::not_here(format!(
-            "a closed edge of {} does not go over her hand: at least {}, or with a slit or a cuff that opens",
-            style.with_unit(opening),
-            style.with_unit(least)
-        )));
-    }
-    if let Some(girth) = there.filter(|girth| opening < *girth) {
-        return Err(AlterError::not_here(format!(
-            "an edge of {} is less than her arm there: at least {}",
-            style.with_unit(opening),
-            style.with_unit(girth)
-        )));
-    }
+    arm::lets_through(opening, through, ", or with a slit or a cuff that opens", style)?;
+    arm.goes_through(opening, length, style)?;
     Ok(opening)
 }
 

@@ -7,8 +7,8 @@ use super::work::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::pattern::{
-    Cut, DARTS_APART, DartPlace, Join, Pattern, PatternMeasure, Piece, Place, Seam, Slash, TwoPointedDart,
-    WAIST_DART_LIMIT, back_off_points, closing, second_two_pointed_dart, turned,
+    Cut, DARTS_APART, DartPlace, Join, Pattern, Piece, Place, Seam, Slash, TwoPointedDart, WAIST_DART_LIMIT,
+    back_off_points, closing, second_two_pointed_dart, turned,
 };
 
 const PARAMS: [Param; 3] = [
@@ -77,10 +77,6 @@ impl Alteration for SplitDart {
 
     fn keeps(&self, args: &Args<'_>) -> Keeps {
         move_dart::MoveDart.keeps(args)
-    }
-
-    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
-        Vec::new()
     }
 
     fn turns_darts(&self) -> bool {

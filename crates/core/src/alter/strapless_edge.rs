@@ -8,7 +8,7 @@ use super::strapless_parts::{Asked, Strapless, strapless};
 use super::style_line::can_be_parted;
 use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::geometry::Curve;
 use crate::pattern::{DartPlace, Pattern, PatternMeasure, Piece, Seam, across_level};
@@ -31,16 +31,7 @@ ways! {
 }
 
 const PARAMS: [Param; 10] = [
-    Param {
-        // A height that is decided again is another height, not more of it.
-        default: None,
-        ..Param::amount(
-            "Cup height",
-            MeasuredOn::Here,
-            (0.0, 320.0),
-            "From the root of the bust up over the bust point to the edge.",
-        )
-    },
+    Param::size("Cup height", (0.0, 320.0), "From the root of the bust up over the bust point to the edge."),
     Param::place(
         "drop",
         "Edge below the pit, at the centre",
@@ -224,10 +215,6 @@ impl Alteration for StraplessEdge {
     fn keeps(&self, args: &Args<'_>) -> Keeps {
         let below: &[PatternMeasure] = &[PatternMeasure::Waist, PatternMeasure::Hip];
         if Wish::of(args).gap > 0.0 { Keeps::default() } else { Keeps::exactly(&[below]) }
-    }
-
-    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
-        Vec::new()
     }
 
     fn turns_darts(&self) -> bool {

@@ -85,10 +85,6 @@ impl Alteration for TrueUp {
         Keeps::exactly(&[SHOULDERS, &[PatternMeasure::Bust]])
     }
 
-    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
-        Vec::new()
-    }
-
     fn grip(&self, _: &Pattern, _: &Args<'_>) -> Option<Handle> {
         None
     }

@@ -384,16 +384,10 @@ impl SeamAcross {
             }
         }
         let mut band = Piece {
-            kind: piece.kind.as_share(Share::Band),
             darts: piece.darts.iter().filter(|dart| has(dart.place)).cloned().collect(),
-            two_pointed: Vec::new(),
             gathers: piece.gathers.iter().filter(|gather| gather.seam == Seam::Waist).copied().collect(),
-            neckline: None,
-            above_hip: false,
-            levels: Vec::new(),
             notches,
-            grain: (at(0.15), at(0.85)),
-            edges,
+            ..Piece::bare(piece.kind.as_share(Share::Band), edges, (at(0.15), at(0.85)))
         };
         back_off_points(&mut band);
         band

@@ -123,10 +123,6 @@ impl Alteration for UnderBustSeam {
         Keeps::exactly(&[NECKLINES, SHOULDERS, ARMHOLES, SIDES, CENTRES, &[PatternMeasure::Waist]])
     }
 
-    fn grows(&self, _: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
-        Vec::new()
-    }
-
     fn asks(&self, pattern: &Pattern, param: &str) -> bool {
         param != "side_dart" || pattern.front().is_some_and(has_another_dart)
     }

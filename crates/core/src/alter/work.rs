@@ -149,9 +149,10 @@ pub struct FollowUp {
     pub says: String,
     /// The step that would do it, where it is offered.
     pub offer: Option<Offer>,
-    /// What is said instead where that edge is faced at the end of the recipe: its facing is drafted again.
+    /// The edge it is about and what is told of that: said instead where pieces of this pattern follow that edge at the end of
+    /// the recipe, for they are drafted again.
     #[serde(skip)]
-    pub(super) where_faced: Option<(Seam, String)>,
+    pub(super) where_followed: Option<(Seam, String)>,
 }
 
 /// A step that is offered: code of the alteration, its amounts and its side.
@@ -168,31 +169,34 @@ pub struct Offer {
 
 impl FollowUp {
     pub(super) fn reminder(says: impl Into<String>) -> Self {
-        Self { kind: FollowKind::Reminder, says: says.into(), offer: None, where_faced: None }
+        Self { kind: FollowKind::Reminder, says: says.into(), offer: None, where_followed: None }
     }
 
     pub(super) fn done(says: impl Into<String>) -> Self {
-        Self { kind: FollowKind::Done, says: says.into(), offer: None, where_faced: None }
+        Self { kind: FollowKind::Done, says: says.into(), offer: None, where_followed: None }
     }
 
     pub(super) fn offered(says: impl Into<String>, alteration: &str, amounts: Amounts) -> Self {
         let offer = Offer { alteration: alteration.to_owned(), amounts, side: None };
-        Self { kind: FollowKind::Offered, says: says.into(), offer: Some(offer), where_faced: None }
+        Self { kind: FollowKind::Offered, says: says.into(), offer: Some(offer), where_followed: None }
     }
 
-    /// What is said instead where an edge is faced at the end of the recipe.
-    pub(super) fn where_faced(mut self, edge: Seam, says: impl Into<String>) -> Self {
-        self.where_faced = Some((edge, says.into()));
+    /// What is told instead where pieces follow that edge at the end of the recipe.
+    pub(super) fn where_followed(mut self, edge: Seam, told: impl Into<String>) -> Self {
+        self.where_followed = Some((edge, told.into()));
         self
     }
 
-    /// As it stands beside the finished pattern: what a facing there does by itself is no reminder.
+    /// As it stands beside the finished pattern: what is drafted again there by itself is no reminder.
     pub(super) fn beside(self, finished: &Pattern) -> Self {
-        let is_faced =
-            |edge: Seam| finished.pieces.iter().any(|piece| piece.kind.share().lies_against() == Some(edge));
-        match self.where_faced {
-            Some((edge, says)) if is_faced(edge) => Self::done(says),
-            _ => self,
+        let Some((edge, told)) = &self.where_followed else { return self };
+        let mut words: Vec<&str> =
+            finished.follows(*edge).filter_map(|piece| piece.kind.share().word()).collect();
+        words.dedup();
+        match words.as_slice() {
+            [] => self,
+            [one] => Self::done(format!("{told}: its {one} is drafted again.")),
+            more => Self::done(format!("{told}: its {} are drafted again.", more.join(" and "))),
         }
     }
 

@@ -90,6 +90,24 @@ pub struct ProfileReading {
 }
 
 impl ProfileReading {
+    /// A figure as it was taken today, the catalogue's way.
+    pub fn plain(code: &str, mm: f64) -> Self {
+        Self {
+            code: code.to_owned(),
+            mm: Some(mm),
+            left_mm: None,
+            right_mm: None,
+            as_taken_mm: mm,
+            give_mm: 0.0,
+            converted: None,
+            assumed: None,
+            asked: None,
+            estimated: false,
+            method: Vec::new(),
+            days_ago: Some(0),
+        }
+    }
+
     /// The figure of one side, in millimetres.
     pub fn of(&self, side: Side) -> Option<f64> {
         match side {
@@ -154,18 +172,11 @@ impl Profile {
                 taken.schools.remove("waist");
             }
             let mut figure = ProfileReading {
-                code: row.code.clone(),
-                mm: Some(mm),
                 left_mm: of_side(sides, Side::Left),
                 right_mm: of_side(sides, Side::Right),
-                as_taken_mm: mm,
-                give_mm: 0.0,
-                converted: None,
-                assumed: None,
-                asked: None,
-                estimated: false,
                 method,
                 days_ago: Some(newest.days_ago),
+                ..ProfileReading::plain(&row.code, mm)
             };
             match worth(row, mm, &taken, &as_taken, finger) {
                 Worth::AsTaken => {}
@@ -187,6 +198,14 @@ impl Profile {
     /// One figure.
     pub fn get(&self, code: &str) -> Option<&ProfileReading> {
         self.0.iter().find(|figure| figure.code == code)
+    }
+
+    /// The same where she wishes this of a garment, in millimetres, or does not wish it any more.
+    #[must_use]
+    pub fn wishing(mut self, code: &str, mm: Option<f64>) -> Self {
+        self.0.retain(|figure| figure.code != code);
+        self.0.extend(mm.map(|mm| ProfileReading::plain(code, mm)));
+        self
     }
 
     /// The body that drafting and comparison work with: measured figures only, no wishes.
@@ -213,18 +232,11 @@ impl Profile {
             let asked = self.get(&row.code).and_then(|figure| figure.asked.clone());
             self.0.retain(|figure| figure.code != row.code);
             self.0.push(ProfileReading {
-                code: row.code.clone(),
-                mm: Some(mm),
-                left_mm: None,
-                right_mm: None,
-                as_taken_mm: mm,
                 give_mm,
-                converted: None,
-                assumed: None,
                 asked,
                 estimated: true,
-                method: Vec::new(),
                 days_ago: None,
+                ..ProfileReading::plain(&row.code, mm)
             });
         }
         let place = |figure: &ProfileReading| measurement(&figure.code).map_or(u32::MAX, |row| row.turn);

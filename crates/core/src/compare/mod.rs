@@ -17,4 +17,4 @@ pub use settled::{Fitting, Settled};
 pub use size::{
     BlockSize, BlockSource, CUP_OVER, SizeChoice, SizeChoices, SizeSchool, USUAL_CUP_OVER, choose_size,
 };
-pub use wishes::{Wish, wishes};
+pub use wishes::{Wish, wishes, wishes_of, with_wishes};

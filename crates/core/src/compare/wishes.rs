@@ -4,9 +4,9 @@
 use serde::{Deserialize, Serialize};
 
 use crate::Style;
-use crate::alter::{Alteration, Amounts, alteration, apply, suits};
-use crate::body::Profile;
-use crate::pattern::{Pattern, PatternMeasure, measure};
+use crate::alter::{Alteration, Amounts, Decided, Recipe, alteration, apply, suits};
+use crate::body::{Measurement, Profile, catalogue};
+use crate::pattern::{Garment, Pattern, PatternMeasure, measure};
 
 /// A step that a wish asks for.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -49,6 +49,45 @@ pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
     all.into_iter().flatten().filter(is_of_it).collect()
 }
 
+/// To where a dress should end is measured on her, and wished all the same.
+const FULL_LENGTH: &str = "full_length";
+
+/// What can be wished of such a garment, in the order of the catalogue.
+pub fn wishes_of(garment: Garment) -> impl Iterator<Item = &'static Measurement> {
+    let is_of_it = move |row: &&Measurement| (row.code == "skirt_length") == (garment == Garment::Skirt);
+    catalogue().iter().filter(|row| row.wish || row.code == FULL_LENGTH).filter(is_of_it)
+}
+
+impl Wish {
+    /// Whether it is wished of such a garment, and not only possible by what was measured.
+    pub fn is_wished(&self, garment: Garment) -> bool {
+        wishes_of(garment).any(|row| self.readings.contains(&row.code))
+    }
+}
+
+/// A recipe with what she wishes: a step that makes such a wish already is made to this one and keeps what else was decided for
+/// it, any other comes to its place. What cannot be made is left out.
+#[must_use]
+pub fn with_wishes(recipe: &Recipe, wishes: &[Wish]) -> Recipe {
+    let mut recipe = recipe.clone();
+    for wish in wishes.iter().filter(|wish| wish.refused.is_none()) {
+        let is_it =
+            |step: &&mut crate::alter::Step| step.alteration == wish.alteration && step.side.is_none();
+        match recipe.steps.iter_mut().find(is_it) {
+            Some(step) if step.on && step.amounts.has(&wish.amounts) => {}
+            Some(step) => {
+                step.on = true;
+                step.amounts = step.amounts.clone().over(&wish.amounts);
+                step.reason.clone_from(&wish.says);
+            }
+            None => {
+                recipe.take(Decided::new(&wish.alteration, wish.amounts.clone(), &wish.says));
+            }
+        }
+    }
+    recipe
+}
+
 /// A wish by the alteration that makes it; refused where it cannot be made on this block.
 fn wished(
     known: &dyn Alteration,
@@ -73,8 +112,11 @@ fn wished(
 }
 
 /// The readings that were taken as amounts: each by the parameter that it is.
-fn read<'a>(mm: &dyn Fn(&str) -> Option<f64>, rows: &[(&'a str, &str)]) -> (Amounts, Vec<&'a str>) {
-    let taken = rows.iter().filter_map(|(code, param)| Some((*code, *param, mm(code)?)));
+fn read<'a>(
+    mm: &dyn Fn(&str) -> Option<f64>,
+    rows: impl IntoIterator<Item = (&'a str, &'a str)>,
+) -> (Amounts, Vec<&'a str>) {
+    let taken = rows.into_iter().filter_map(|(code, param)| Some((code, param, mm(code)?)));
     taken.fold((Amounts::default(), Vec::new()), |(amounts, mut readings), (code, param, mm)| {
         readings.push(code);
         (amounts.with(param, mm), readings)
@@ -89,7 +131,7 @@ fn neckline(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> 
         ("neck_depth_front", "amount", "deep in front"),
         ("neck_depth_back", "behind", "deep behind"),
     ];
-    let (amounts, readings) = read(mm, &wishes.map(|(code, param, _)| (code, param)));
+    let (amounts, readings) = read(mm, wishes.map(|(code, param, _)| (code, param)));
     let says: Vec<String> = wishes
         .into_iter()
         .filter_map(|(code, _, words)| Some(format!("{} {words}", style.with_unit(mm(code)?))))
@@ -187,23 +229,29 @@ fn under_bust_seam(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Sty
     ))
 }
 
+/// What is known of her arm, by the parameters of a sleeve.
+const ARM: [(&str, &str); 5] = [
+    ("upper_arm_girth", "upper_arm"),
+    ("elbow_girth", "elbow"),
+    ("wrist_girth", "wrist"),
+    ("hand_girth", "hand"),
+    ("arm_length", "arm_length"),
+];
+
 /// How far from the nape a sleeve in one with the body should reach.
 fn cut_in_one(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
     let known = alteration("cut_in_one")?;
     let from_nape = mm("nape_to_sleeve_end")?;
     let (amounts, readings) = read(
         mm,
-        &[
+        [
             ("nape_to_sleeve_end", "amount"),
             ("shoulder_width", "shoulder_width"),
             ("sleeve_opening_girth", "opening"),
-            ("upper_arm_girth", "upper_arm"),
-            ("elbow_girth", "elbow"),
-            ("wrist_girth", "wrist"),
-            ("hand_girth", "hand"),
-            ("arm_length", "arm_length"),
             ("nape_to_wrist", "to_wrist"),
-        ],
+        ]
+        .into_iter()
+        .chain(ARM),
     );
     let says = format!("Sleeves in one with the body, to {} from the nape.", style.with_unit(from_nape));
     Some(wished(known, (block, style), amounts, says, readings))
@@ -215,7 +263,7 @@ fn strapless_edge(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Styl
     let cup = mm("cup_height")?;
     let (amounts, readings) = read(
         mm,
-        &[
+        [
             ("cup_height", "amount"),
             ("neckline_drop", "drop"),
             ("snp_to_under_bust", "under_bust"),
@@ -238,18 +286,8 @@ fn sleeve_shape(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style)
     if length.is_none() && (opening.is_none() || is_in_one) {
         return None;
     }
-    let (amounts, readings) = read(
-        mm,
-        &[
-            ("sleeve_length", "amount"),
-            ("sleeve_opening_girth", "opening"),
-            ("upper_arm_girth", "upper_arm"),
-            ("elbow_girth", "elbow"),
-            ("wrist_girth", "wrist"),
-            ("hand_girth", "hand"),
-            ("arm_length", "arm_length"),
-        ],
-    );
+    let (amounts, readings) =
+        read(mm, [("sleeve_length", "amount"), ("sleeve_opening_girth", "opening")].into_iter().chain(ARM));
     let says: Vec<String> = [(length, "long"), (opening, "round at its edge")]
         .into_iter()
         .filter_map(|(mm, words)| Some(format!("{} {words}", style.with_unit(mm?))))

@@ -233,19 +233,17 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, front: &Front, style: Style)
         point: beside.pivot,
     }));
     let mut piece = Piece {
-        kind: PieceKind::BODICE_BACK,
-        edges,
         darts,
-        two_pointed: Vec::new(),
-        gathers: Vec::new(),
-        neckline: None,
-        above_hip: false,
         levels: vec![Level { name: LevelName::Bust, points: vec![Point::new(0.0, below), side_bust] }],
         notches: vec![
             Notch { seam: Seam::Armhole, from_underarm: top.armhole_length * m.armhole_notch, double: true },
             Notch { seam: Seam::Side, from_underarm: r.side - m.notch_above_waist, double: false },
         ],
-        grain: (Point::new(across * 0.22, nape.y + 60.0), Point::new(across * 0.22, centre.y - 45.0)),
+        ..Piece::bare(
+            PieceKind::BODICE_BACK,
+            edges,
+            (Point::new(across * 0.22, nape.y + 60.0), Point::new(across * 0.22, centre.y - 45.0)),
+        )
     };
     true_waist(&mut piece);
     back_off_points(&mut piece);

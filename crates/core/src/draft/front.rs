@@ -200,23 +200,7 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
 
     let armhole_length = armhole.length();
     let mut piece = Piece {
-        kind: PieceKind::BODICE_FRONT,
-        edges: vec![
-            Edge::sewn(Seam::Neckline, top.neckline),
-            Edge::sewn(Seam::Shoulder, Curve::line(snp, tip)),
-            Edge::sewn(Seam::Armhole, armhole),
-            Edge::sewn(Seam::Side, Curve::line(underarm, side_waist)),
-            Edge::sewn(Seam::Waist, Curve::line(side_waist, second)),
-            Edge::leg(DartPlace::Waist, second, pivot),
-            Edge::leg(DartPlace::Waist, pivot, first),
-            Edge::sewn(Seam::Waist, Curve::line(first, centre)),
-            Edge::on_fold(Seam::CentreFront, Curve::line(centre, pit)),
-        ],
         darts: vec![Dart { place: DartPlace::Waist, pivot, point: pivot }],
-        two_pointed: Vec::new(),
-        gathers: Vec::new(),
-        neckline: None,
-        above_hip: false,
         levels: vec![Level {
             name: LevelName::Bust,
             points: vec![Point::new(0.0, bust_depth), pivot, side_bust],
@@ -225,7 +209,21 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
             Notch { seam: Seam::Armhole, from_underarm: armhole_length * m.armhole_notch, double: false },
             Notch { seam: Seam::Side, from_underarm: r.side - m.notch_above_waist, double: false },
         ],
-        grain: (Point::new(pivot.x * 0.42, pit.y + 45.0), Point::new(pivot.x * 0.42, r.front_length - 45.0)),
+        ..Piece::bare(
+            PieceKind::BODICE_FRONT,
+            vec![
+                Edge::sewn(Seam::Neckline, top.neckline),
+                Edge::sewn(Seam::Shoulder, Curve::line(snp, tip)),
+                Edge::sewn(Seam::Armhole, armhole),
+                Edge::sewn(Seam::Side, Curve::line(underarm, side_waist)),
+                Edge::sewn(Seam::Waist, Curve::line(side_waist, second)),
+                Edge::leg(DartPlace::Waist, second, pivot),
+                Edge::leg(DartPlace::Waist, pivot, first),
+                Edge::sewn(Seam::Waist, Curve::line(first, centre)),
+                Edge::on_fold(Seam::CentreFront, Curve::line(centre, pit)),
+            ],
+            (Point::new(pivot.x * 0.42, pit.y + 45.0), Point::new(pivot.x * 0.42, r.front_length - 45.0)),
+        )
     };
     true_waist(&mut piece);
     back_off_points(&mut piece);

@@ -297,16 +297,14 @@ impl Plan {
         // Between the centre and the inner dart.
         let grain_at = self.hip_width.value * 0.12;
         let mut piece = Piece {
-            kind: self.kind,
-            edges,
             darts: seam.as_darts(),
-            two_pointed: Vec::new(),
-            gathers: Vec::new(),
-            neckline: None,
-            above_hip: false,
             levels,
             notches: vec![Notch { seam: Seam::Side, from_underarm: r.waist_to_hip, double: false }],
-            grain: (Point::new(grain_at, hip.y * 0.4), Point::new(grain_at, centre_hem.y - 40.0)),
+            ..Piece::bare(
+                self.kind,
+                edges,
+                (Point::new(grain_at, hip.y * 0.4), Point::new(grain_at, centre_hem.y - 40.0)),
+            )
         };
         back_off_points(&mut piece);
         Ok(piece)

@@ -344,19 +344,6 @@ fn sleeve(
         curve.crossing_level(elbow).map_or(Point::new(middle, elbow), |along| curve.point_at(along))
     });
     let piece = Piece {
-        kind: PieceKind::SLEEVE,
-        edges: vec![
-            Edge::sewn(Seam::Cap, cap.back),
-            Edge::sewn(Seam::Cap, cap.front),
-            Edge::sewn(Seam::UnderSleeve, front_seam),
-            Edge::sewn(Seam::Hem, Curve::line(hem_front, hem_back)),
-            Edge::sewn(Seam::UnderSleeve, back_seam.reversed()),
-        ],
-        darts: Vec::new(),
-        two_pointed: Vec::new(),
-        gathers: Vec::new(),
-        neckline: None,
-        above_hip: false,
         levels: vec![
             Level { name: LevelName::Biceps, points: vec![under_back, under_front] },
             Level { name: LevelName::Elbow, points: elbow_ends.to_vec() },
@@ -366,7 +353,17 @@ fn sleeve(
             Notch { seam: Seam::Cap, from_underarm: notch_back, double: true },
             Notch { seam: Seam::Cap, from_underarm: total - notch_front, double: false },
         ],
-        grain: (Point::new(0.0, height * 0.5), Point::new(0.0, long - 40.0)),
+        ..Piece::bare(
+            PieceKind::SLEEVE,
+            vec![
+                Edge::sewn(Seam::Cap, cap.back),
+                Edge::sewn(Seam::Cap, cap.front),
+                Edge::sewn(Seam::UnderSleeve, front_seam),
+                Edge::sewn(Seam::Hem, Curve::line(hem_front, hem_back)),
+                Edge::sewn(Seam::UnderSleeve, back_seam.reversed()),
+            ],
+            (Point::new(0.0, height * 0.5), Point::new(0.0, long - 40.0)),
+        )
     };
     Ok((piece, sheet, notes))
 }

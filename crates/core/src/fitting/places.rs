@@ -115,7 +115,7 @@ pub fn places_on_pieces(pattern: &Pattern) -> Vec<PlaceOnPiece> {
         found
     };
     // What lies inside is not seen when it is worn.
-    pattern.pieces.iter().filter(|piece| !piece.kind.is_facing()).flat_map(of).collect()
+    pattern.pieces.iter().filter(|piece| !piece.kind.is_dependent()).flat_map(of).collect()
 }
 
 /// The place a seam of a piece lies at on the body.
@@ -145,7 +145,7 @@ fn seam_place(kind: PieceKind, seam: Seam) -> Option<&'static str> {
         Seam::Hem if front => "front hem",
         Seam::Hem if back => "back hem",
         Seam::Hem | Seam::SleeveEdge => "sleeve hem",
-        Seam::FacingEdge | Seam::DartLeg => return None,
+        Seam::FacingEdge | Seam::BandEdge | Seam::BandEnd | Seam::DartLeg => return None,
     })
 }
 

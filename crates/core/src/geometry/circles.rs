@@ -1,8 +1,25 @@
-//! Circles: where two of them meet.
+//! Circles: where two of them meet, and arcs of one.
 
-use kurbo::Point;
+use kurbo::{Point, Vec2};
 
-use super::quarter_turn;
+use super::{Curve, quarter_turn};
+
+/// How exactly an arc is drawn, in millimetres.
+const ARC_ACCURACY: f64 = 1e-5;
+
+/// The arc about a centre from a point on, by an angle in radians, clockwise to the eye where that is positive.
+pub(crate) fn round_about(about: Point, from: Point, angle: f64) -> Curve {
+    let radius = from - about;
+    let (hypot, begins_at) = (radius.hypot(), radius.y.atan2(radius.x));
+    let arc = kurbo::Arc::new(about, Vec2::new(hypot, hypot), begins_at, angle, 0.0);
+    let mut begins = from;
+    let mut parts = arc.append_iter(ARC_ACCURACY).filter_map(|part| {
+        let kurbo::PathEl::CurveTo(one, other, end) = part else { return None };
+        Some(Curve::cubic(std::mem::replace(&mut begins, end), one, other, end))
+    });
+    let first = parts.next().unwrap_or_else(|| Curve::line(from, from));
+    parts.fold(first, Curve::then)
+}
 
 /// Where two circles meet: both points, or `None`.
 pub(crate) fn circles_meet(a: Point, ra: f64, b: Point, rb: f64) -> Option<[Point; 2]> {

@@ -15,7 +15,7 @@ mod stretches;
 
 pub(crate) use bend::{bend, reach_within};
 pub(crate) use beside::beside;
-pub(crate) use circles::{circles_meet, circles_miss_by};
+pub(crate) use circles::{circles_meet, circles_miss_by, round_about};
 pub use curve::{Curve, quarter_turn, turn_degrees};
 pub(crate) use curve::{FURTHEST, SAME_POINT, closed_path, is_on_the_table};
 pub use house_curve::{HouseCurve, house_curve};

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::piece::Seam;
+use super::piece::{Edge, Piece, Seam};
 use crate::{Natural, Style, Unit};
 
 /// The house's allowances by edge, in millimetres. On the fold there is none.
@@ -87,8 +87,20 @@ impl Allowances {
         }
     }
 
+    /// What an edge of a piece gets: what is sewn on from outside has all round what the edge has that it is sewn to, and a hem that
+    /// is sewn to a cuff has that of a seam.
+    pub fn on(&self, piece: &Piece, edge: &Edge) -> f64 {
+        let sewn = |seam: Seam| if seam == Seam::Hem { Seam::UnderSleeve } else { seam };
+        let seam = match piece.kind.share().follows() {
+            [followed, ..] if piece.kind.is_sewn_on() => sewn(*followed),
+            _ if piece.cuffed => sewn(edge.seam),
+            _ => edge.seam,
+        };
+        self.of(seam, edge.fold)
+    }
+
     /// What an edge of this seam gets.
-    pub fn of(&self, seam: Seam, fold: bool) -> f64 {
+    fn of(&self, seam: Seam, fold: bool) -> f64 {
         if fold {
             return 0.0;
         }
@@ -100,7 +112,8 @@ impl Allowances {
             Seam::Armhole | Seam::Cap => self.armhole,
             Seam::Hem | Seam::SleeveEdge => self.hem,
             Seam::CentreFront | Seam::CentreBack => self.centre,
-            Seam::FacingEdge | Seam::DartLeg => 0.0,
+            // Of a band as of the edge it is sewn to.
+            Seam::FacingEdge | Seam::BandEdge | Seam::BandEnd | Seam::DartLeg => 0.0,
         }
     }
 }

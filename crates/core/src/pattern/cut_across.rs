@@ -143,17 +143,6 @@ mod tests {
         let pivot = at(100.0, 150.0);
         let (first, second) = (at(100.0 + MOUTH / 2.0, 400.0), at(100.0 - MOUTH / 2.0, 400.0));
         Piece {
-            kind: PieceKind::BODICE_FRONT,
-            edges: vec![
-                sewn(Seam::Neckline, at(0.0, 0.0), at(80.0, 0.0)),
-                sewn(Seam::Shoulder, at(80.0, 0.0), at(200.0, 0.0)),
-                sewn(Seam::Side, at(200.0, 0.0), at(200.0, 400.0)),
-                sewn(Seam::Waist, at(200.0, 400.0), first),
-                Edge::leg(DartPlace::Waist, first, pivot),
-                Edge::leg(DartPlace::Waist, pivot, second),
-                sewn(Seam::Waist, second, at(0.0, 400.0)),
-                Edge::on_fold(Seam::CentreFront, Curve::line(at(0.0, 400.0), at(0.0, 0.0))),
-            ],
             darts: vec![Dart { place: DartPlace::Waist, pivot, point: at(100.0, 175.0) }],
             two_pointed: vec![TwoPointedDart {
                 upper: at(150.0, 120.0),
@@ -162,12 +151,21 @@ mod tests {
                 second: at(155.0, 330.0),
                 point: at(150.0, 130.0),
             }],
-            gathers: Vec::new(),
-            neckline: None,
-            above_hip: false,
             levels: vec![Level { name: LevelName::Bust, points: vec![at(0.0, 150.0), at(200.0, 150.0)] }],
-            notches: Vec::new(),
-            grain: (at(40.0, 50.0), at(40.0, 350.0)),
+            ..Piece::bare(
+                PieceKind::BODICE_FRONT,
+                vec![
+                    sewn(Seam::Neckline, at(0.0, 0.0), at(80.0, 0.0)),
+                    sewn(Seam::Shoulder, at(80.0, 0.0), at(200.0, 0.0)),
+                    sewn(Seam::Side, at(200.0, 0.0), at(200.0, 400.0)),
+                    sewn(Seam::Waist, at(200.0, 400.0), first),
+                    Edge::leg(DartPlace::Waist, first, pivot),
+                    Edge::leg(DartPlace::Waist, pivot, second),
+                    sewn(Seam::Waist, second, at(0.0, 400.0)),
+                    Edge::on_fold(Seam::CentreFront, Curve::line(at(0.0, 400.0), at(0.0, 0.0))),
+                ],
+                (at(40.0, 50.0), at(40.0, 350.0)),
+            )
         }
     }
 

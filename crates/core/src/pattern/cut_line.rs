@@ -44,7 +44,7 @@ pub fn cut_line(piece: &Piece, allowances: &Allowances) -> BezPath {
         .iter()
         .map(|(edge, _)| Strip {
             points: apart(edge.curve.flattened(FLATNESS)),
-            out: allowances.of(edge.seam, edge.fold),
+            out: allowances.on(piece, edge),
             fold: edge.fold,
         })
         .filter(|strip| {

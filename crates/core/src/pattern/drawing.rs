@@ -70,6 +70,8 @@ pub struct PieceDrawing {
     pub name: String,
     /// Cut instruction.
     pub cut: String,
+    /// It came off another piece, or follows an edge of others: what it was before is drawn with those.
+    pub second_part: bool,
     /// The closed net outline, dart mouths capped.
     pub outline: String,
     /// The seams one by one.
@@ -112,6 +114,7 @@ pub fn draw_piece(piece: &Piece, style: Style) -> PieceDrawing {
         kind: piece.kind,
         name: piece.kind.name().to_owned(),
         cut: piece.cut_instruction().to_owned(),
+        second_part: piece.kind.is_second_part(),
         outline: short_svg(&outline),
         seams: seams.collect(),
         darts: piece
@@ -208,7 +211,7 @@ fn draw_levels(piece: &Piece) -> Vec<LevelDrawing> {
         .iter()
         .map(|level| LevelDrawing { name: level.name.name().to_owned(), path: polyline(&level.points) })
         .collect();
-    if piece.kind.is_facing() {
+    if piece.kind.is_dependent() {
         return levels;
     }
     let y = across_level(piece);

@@ -9,8 +9,10 @@ use kurbo::{Affine, Line, Point, Vec2};
 use super::grain::longest_upright;
 use super::half::Half;
 use super::names::Share;
-use super::piece::{Edge, NeckBase, Piece, Seam};
-use crate::geometry::{Curve, FURTHEST, beside, house_curve, quarter_turn, reshape_start, turn_degrees};
+use super::piece::{Edge, NeckBase, Notch, Piece, Seam};
+use crate::geometry::{
+    Curve, FURTHEST, Stretches, beside, house_curve, quarter_turn, reshape_start, root, turn_degrees,
+};
 
 /// At a centre where the edge comes to a point a facing reaches down by so many of its widths at most.
 const POINT_REACH: f64 = 1.5;
@@ -18,6 +20,14 @@ const POINT_REACH: f64 = 1.5;
 const REDRAWN: f64 = 30.0;
 /// An edge that arrives within this of square lets the outer edge begin on the seam, in millimetres for a millimetre of width.
 const ALMOST_SQUARE: f64 = 0.15;
+/// Where two outer edges cross is looked for in steps of this length, and how exactly the edge is read there, in millimetres.
+const LOOKED_AT: f64 = 2.0;
+const CROSSES_WITHIN: f64 = 0.005;
+/// The one goes round into the other from so far before where they cross to so far after it, the first that is nowhere sharper
+/// than this radius, in millimetres; looked at in so many places.
+const GOES_ROUND: [f64; 5] = [30.0, 45.0, 60.0, 80.0, 110.0];
+const LEAST_RADIUS: f64 = 20.0;
+const CURVATURES: u32 = 40;
 /// The grain line ends so far from the outline, in millimetres.
 const GRAIN_INSIDE: f64 = 3.0;
 
@@ -30,6 +40,8 @@ pub(crate) enum NoFacing {
     Short(Seam, f64),
     /// The edge bends too tightly for one so wide.
     TooTight,
+    /// Neckline and armhole lie further apart than both their facings are wide.
+    Apart,
 }
 
 /// A run of edges laid end to end, and how the last of them lies.
@@ -44,9 +56,9 @@ struct Laid {
 ///
 /// [`NoFacing`].
 pub(crate) fn facing(half: &Half<'_>, seam: Seam, wide: f64) -> Result<Piece, NoFacing> {
-    let share = Share::facing_of(seam).ok_or(NoFacing::NoEdge)?;
+    let share = Share::facing_of(&[seam]).ok_or(NoFacing::NoEdge)?;
     let (first, last) = half.begins(seam).zip(half.ends(seam)).ok_or(NoFacing::NoEdge)?;
-    let Laid { curve: edge, by } = laid(half, seam).ok_or(NoFacing::NoEdge)?;
+    let Laid { curve: edge, by } = laid(half, seam, Affine::IDENTITY).ok_or(NoFacing::NoEdge)?;
     let at_start = EndSeam::before(first, seam).ok_or(NoFacing::NoEdge)?;
     let at_end = EndSeam::after(last, seam, by).ok_or(NoFacing::NoEdge)?;
     let outer = beside(&edge, wide).ok_or(NoFacing::TooTight)?;
@@ -54,28 +66,96 @@ pub(crate) fn facing(half: &Half<'_>, seam: Seam, wide: f64) -> Result<Piece, No
     let (start, end) = (at_start.cut(down)?, at_end.cut(wide)?);
     let outer = ended_on(&outer, start.end(), end.end(), wide)?;
     let pointed = first.neckline.is_some_and(|base| base.pointed);
-    let mut piece = Piece {
-        kind: first.kind.as_share(share),
-        neckline: pointed.then_some(NeckBase { top: edge.start(), side: edge.end(), pointed }),
-        edges: vec![
-            Edge::sewn(seam, edge),
-            Edge::sewn(at_end.seam, end),
-            Edge::sewn(Seam::FacingEdge, outer.reversed()),
-            Edge { fold: at_start.fold, ..Edge::sewn(at_start.seam, start.reversed()) },
-        ],
-        darts: Vec::new(),
-        two_pointed: Vec::new(),
-        gathers: Vec::new(),
-        above_hip: false,
-        levels: Vec::new(),
-        notches: half.notches(seam),
-        grain: first.grain,
+    let base = pointed.then_some(NeckBase { top: edge.start(), side: edge.end(), pointed });
+    let edges = vec![
+        Edge::sewn(seam, edge),
+        Edge::sewn(at_end.seam, end),
+        Edge::sewn(Seam::FacingEdge, outer.reversed()),
+        Edge { fold: at_start.fold, ..Edge::sewn(at_start.seam, start.reversed()) },
+    ];
+    Ok(piece(first, share, edges, base, half.notches(seam)))
+}
+
+/// The facing of neckline and armhole in one, so wide, with the shoulder between them: for a shoulder too short for one of each.
+///
+/// # Errors
+///
+/// [`NoFacing`].
+pub(crate) fn facing_in_one(half: &Half<'_>, wide: f64) -> Result<Piece, NoFacing> {
+    let edges = [Seam::Neckline, Seam::Armhole];
+    let share = Share::facing_of(&edges).ok_or(NoFacing::NoEdge)?;
+    let [first, last] = edges.map(|seam| half.begins(seam).zip(half.ends(seam)).ok_or(NoFacing::NoEdge));
+    let ((first, _), (_, last)) = (first?, last?);
+    let ([neckline, shoulder, armhole], by) = laid_in_one(half).ok_or(NoFacing::NoEdge)?;
+    let at_start = EndSeam::before(first, Seam::Neckline).ok_or(NoFacing::NoEdge)?;
+    let at_end = EndSeam::after(last, Seam::Armhole, by).ok_or(NoFacing::NoEdge)?;
+    let of_neckline = beside(&neckline, wide).ok_or(NoFacing::TooTight)?;
+    let (of_neckline, down) = from_the_centre(of_neckline, &neckline, &at_start.curve, wide)?;
+    let of_armhole = beside(&armhole, wide).ok_or(NoFacing::TooTight)?;
+    let outer = joined(&of_neckline, &of_armhole, &armhole, wide)?;
+    let (start, end) = (at_start.cut(down)?, at_end.cut(wide)?);
+    let outer = ended_on(&outer, start.end(), end.end(), wide)?;
+    let pointed = first.neckline.is_some_and(|base| base.pointed);
+    let base = pointed.then_some(NeckBase { top: neckline.start(), side: neckline.end(), pointed });
+    let sewn = vec![
+        Edge::sewn(Seam::Neckline, neckline),
+        Edge::sewn(Seam::Shoulder, shoulder),
+        Edge::sewn(Seam::Armhole, armhole),
+        Edge::sewn(at_end.seam, end),
+        Edge::sewn(Seam::FacingEdge, outer.reversed()),
+        Edge { fold: at_start.fold, ..Edge::sewn(at_start.seam, start.reversed()) },
+    ];
+    Ok(piece(first, share, sewn, base, edges.iter().flat_map(|seam| half.notches(*seam)).collect()))
+}
+
+/// The outer edges of neckline and armhole as one: where they cross the one goes round into the other.
+fn joined(of_neckline: &Curve, of_armhole: &Curve, armhole: &Curve, wide: f64) -> Result<Curve, NoFacing> {
+    let armhole = Stretches::within(CROSSES_WITHIN, [armhole]);
+    let long = of_neckline.length();
+    let beyond = |along: f64| armhole.away(of_neckline.point_at(along)) - wide;
+    let count = (long / LOOKED_AT).ceil().max(1.0) as u32;
+    let at = |n: u32| long * f64::from(n) / f64::from(count);
+    let before = (1..=count).find(|n| beyond(at(*n)) <= 0.0).ok_or(NoFacing::Apart)?;
+    let crosses = root(beyond, at(before - 1), at(before)).ok_or(NoFacing::TooTight)?;
+    let meets = of_armhole.nearest(of_neckline.point_at(crosses));
+    let round = |reach: f64| {
+        let (from, to) = (crosses - reach, meets + reach);
+        if from <= 0.0 || to >= of_armhole.length() {
+            return None;
+        }
+        let (begins, onwards) = (of_neckline.split(from).0, of_armhole.split(to).1);
+        let (leaves, arrives) = (begins.end_direction(), onwards.start_direction());
+        let round = house_curve(begins.end(), leaves, onwards.start(), arrives).curve;
+        let sharpest =
+            { round.curvatures(CURVATURES).into_iter() }.fold(0.0, |most: f64, k| most.max(k.abs()));
+        (sharpest < 1.0 / LEAST_RADIUS).then(|| begins.then(round).then(onwards))
     };
+    GOES_ROUND.into_iter().find_map(round).ok_or(NoFacing::Apart)
+}
+
+/// A facing of these edges, its grain line the longest that has room.
+fn piece(
+    of: &Piece,
+    share: Share,
+    edges: Vec<Edge>,
+    neckline: Option<NeckBase>,
+    notches: Vec<Notch>,
+) -> Piece {
+    let mut piece = Piece { neckline, notches, ..Piece::bare(of.kind.as_share(share), edges, of.grain) };
     if let Some((top, foot)) = longest_upright(&piece) {
         let inside = Vec2::new(0.0, GRAIN_INSIDE);
         piece.grain = (top + inside, foot - inside);
     }
-    Ok(piece)
+    piece
+}
+
+/// Neckline, shoulder and armhole of a half laid end to end, darts closed and panels joined, and how the piece lies that the
+/// armhole ends on.
+fn laid_in_one(half: &Half<'_>) -> Option<([Curve; 3], Affine)> {
+    let Laid { curve: neckline, by } = laid(half, Seam::Neckline, Affine::IDENTITY)?;
+    let Laid { curve: shoulder, by } = laid(half, Seam::Shoulder, by)?;
+    let Laid { curve: armhole, by } = laid(half, Seam::Armhole, by)?;
+    Some(([neckline, shoulder, armhole], by))
 }
 
 /// The outer edge with its ends put on the seams there, which it comes near to.
@@ -89,12 +169,12 @@ fn ended_on(outer: &Curve, start: Point, end: Point, wide: f64) -> Result<Curve,
     Ok(ended.with_start(start).with_end(end))
 }
 
-/// The edges of a seam over all pieces of a half, laid end to end.
-fn laid(half: &Half<'_>, seam: Seam) -> Option<Laid> {
+/// The edges of a seam over all pieces of a half, laid end to end; the piece it begins on lies so.
+fn laid(half: &Half<'_>, seam: Seam, by: Affine) -> Option<Laid> {
     let mut whole: Option<Laid> = None;
     for curve in half.edges_of(seam).map(|edge| &edge.curve) {
         whole = Some(match whole {
-            None => Laid { curve: curve.clone(), by: Affine::IDENTITY },
+            None => Laid { curve: curve.transformed(by), by },
             Some(Laid { curve: before, .. }) => {
                 let by = running_on(&before, curve);
                 Laid { curve: before.then(curve.transformed(by)), by }

@@ -126,7 +126,7 @@ impl Pattern {
 
     fn half(&self, covers: Covers) -> Option<Half<'_>> {
         let of_it = |piece: &&Piece| {
-            piece.kind.covers() == covers && !piece.kind.is_skirt() && !piece.kind.is_facing()
+            piece.kind.covers() == covers && !piece.kind.is_skirt() && !piece.kind.is_dependent()
         };
         let mut pieces: Vec<&Piece> = self.pieces.iter().filter(of_it).collect();
         pieces.sort_by_key(|piece| piece.kind.share());

@@ -4,6 +4,8 @@
 //! is drafted or why an alteration is wanted.
 
 mod allowance;
+mod around;
+mod band;
 mod check;
 mod cut;
 mod cut_across;
@@ -26,6 +28,8 @@ mod walk;
 mod walk_frames;
 
 pub use allowance::Allowances;
+pub(crate) use around::quarters;
+pub(crate) use band::{Grain, Stand, Straight};
 pub use check::{
     CAP_PLAY, Check, CheckCode, Fault, KINK_LIMIT, LabelFacts, WAIST_DART_LIMIT, check_cut_lines,
     check_labels, check_pattern, too_wide_for_one,
@@ -34,7 +38,7 @@ pub(crate) use cut::{Cut, closing, turned};
 pub(crate) use cut_across::cut_across;
 pub use cut_line::cut_line;
 pub use drawing::{DartDrawing, LevelDrawing, PieceDrawing, SeamDrawing, draw_pattern, draw_piece};
-pub(crate) use facing::{NoFacing, facing};
+pub(crate) use facing::{NoFacing, facing, facing_in_one};
 pub use girths::GirthsOff;
 pub(crate) use grain::upright_at;
 pub use half::Half;

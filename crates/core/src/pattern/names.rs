@@ -39,13 +39,17 @@ pub enum Seam {
     SleeveEdge,
     /// The outer edge of a facing.
     FacingEdge,
+    /// The outer edge of a band, a collar stand or a strip.
+    BandEdge,
+    /// An end of a band, a collar stand or a strip.
+    BandEnd,
     /// A leg of a dart.
     DartLeg,
 }
 
 impl Seam {
     /// Every seam.
-    pub const ALL: [Self; 17] = [
+    pub const ALL: [Self; 19] = [
         Self::CentreFront,
         Self::CentreBack,
         Self::Neckline,
@@ -62,6 +66,8 @@ impl Seam {
         Self::Overarm,
         Self::SleeveEdge,
         Self::FacingEdge,
+        Self::BandEdge,
+        Self::BandEnd,
         Self::DartLeg,
     ];
 
@@ -84,6 +90,8 @@ impl Seam {
             Self::Overarm => "overarm seam",
             Self::SleeveEdge => "sleeve edge",
             Self::FacingEdge => "outer edge of the facing",
+            Self::BandEdge => "outer edge of the band",
+            Self::BandEnd => "end of the band",
             Self::DartLeg => "dart leg",
         }
     }
@@ -166,6 +174,8 @@ pub enum LevelName {
     Ankle,
     /// Where the floor is, in her shoes.
     Floor,
+    /// Where a band is folded over its own length.
+    Fold,
 }
 
 impl LevelName {
@@ -180,6 +190,7 @@ impl LevelName {
             Self::Knee => "knee line",
             Self::Ankle => "ankle line",
             Self::Floor => "floor line",
+            Self::Fold => "fold line",
         }
     }
 }
@@ -225,6 +236,22 @@ pub enum GarmentPart {
     FrontEdgeFacing,
     /// What lies against an upper edge behind.
     BackEdgeFacing,
+    /// What lies against neckline and armhole in front, with the shoulder between them.
+    FrontFacingInOne,
+    /// What lies against neckline and armhole behind, with the shoulder between them.
+    BackFacingInOne,
+    /// What stands up from the neckline, half.
+    CollarStand,
+    /// What is sewn to the waist, all round.
+    Waistband,
+    /// What is sewn to the hem of a sleeve.
+    Cuff,
+    /// A strip cut on the bias for the neckline, all round.
+    NeckStrip,
+    /// A strip cut on the bias for an armhole.
+    ArmholeStrip,
+    /// A strip cut on the bias for an upper edge, all round.
+    EdgeStrip,
     /// Skirt front from the waist down, half.
     SkirtFront,
     /// Skirt back from the waist down, half.
@@ -318,6 +345,8 @@ pub enum Covers {
     Back,
     /// An arm.
     Arm,
+    /// An edge of the garment, from outside.
+    Edge,
 }
 
 /// Which share of that it is, in the order the shares are told.
@@ -339,29 +368,72 @@ pub enum Share {
     ArmholeFacing,
     /// Within the width of a facing from an upper edge.
     EdgeFacing,
+    /// Within the width of a facing from the neckline or the armhole, the shoulder between them.
+    FacingInOne,
+    /// What stands up from the neckline.
+    CollarStand,
+    /// A band at the waist.
+    Waistband,
+    /// A band at the hem of a sleeve.
+    Cuff,
+    /// A strip at the neckline.
+    NeckStrip,
+    /// A strip at an armhole.
+    ArmholeStrip,
+    /// A strip at an upper edge.
+    EdgeStrip,
 }
 
 impl Share {
-    /// The edges that are faced, with the facing of each.
-    const FACED: [(Seam, Self); 3] = [
-        (Seam::Neckline, Self::NeckFacing),
-        (Seam::Armhole, Self::ArmholeFacing),
-        (Seam::UpperEdge, Self::EdgeFacing),
+    /// What follows an edge of other pieces: the edges, and the word for what it is.
+    const FOLLOWS: [(Self, &'static [Seam], &'static str); 10] = [
+        (Self::NeckFacing, &[Seam::Neckline], FACING),
+        (Self::ArmholeFacing, &[Seam::Armhole], FACING),
+        (Self::EdgeFacing, &[Seam::UpperEdge], FACING),
+        (Self::FacingInOne, &[Seam::Neckline, Seam::Armhole], FACING),
+        (Self::CollarStand, &[Seam::Neckline], "collar stand"),
+        (Self::Waistband, &[Seam::Waist], "waistband"),
+        (Self::Cuff, &[Seam::Hem], "cuff"),
+        (Self::NeckStrip, &[Seam::Neckline], "bias strip"),
+        (Self::ArmholeStrip, &[Seam::Armhole], "bias strip"),
+        (Self::EdgeStrip, &[Seam::UpperEdge], "bias strip"),
     ];
 
-    /// What lies against an edge; none where that is not faced.
-    pub fn facing_of(edge: Seam) -> Option<Self> {
-        Self::FACED.into_iter().find(|(faced, _)| *faced == edge).map(|(_, share)| share)
+    /// The edges that this follows, as a facing or sewn on from outside; none where it is a part of the body's own.
+    pub fn follows(self) -> &'static [Seam] {
+        Self::FOLLOWS.into_iter().find(|(share, ..)| *share == self).map_or(&[], |(_, edges, _)| edges)
     }
 
-    /// The edge that this lies against, where it is a facing.
-    pub fn lies_against(self) -> Option<Seam> {
-        Self::FACED.into_iter().find(|(_, share)| *share == self).map(|(edge, _)| edge)
+    /// The word for what follows an edge.
+    pub fn word(self) -> Option<&'static str> {
+        Self::FOLLOWS.into_iter().find(|(share, ..)| *share == self).map(|(.., word)| word)
+    }
+
+    /// The facing that lies against these edges and no other.
+    pub fn facing_of(edges: &[Seam]) -> Option<Self> {
+        let is_it = |(_, known, word): &(Self, &[Seam], &str)| *word == FACING && *known == edges;
+        Self::FOLLOWS.into_iter().find(is_it).map(|(share, ..)| share)
+    }
+
+    /// Whether it lies against an edge, cut from the same place once more.
+    pub fn is_facing(self) -> bool {
+        self.word() == Some(FACING)
+    }
+
+    /// The share of its edge that it is shorter by, so that it is stretched where the edge is hollow (common practice, no source).
+    pub const fn stretched(self) -> f64 {
+        match self {
+            Self::NeckStrip | Self::ArmholeStrip => 0.03,
+            _ => 0.0,
+        }
     }
 }
 
+/// The word for a facing.
+const FACING: &str = "facing";
+
 /// Every part with its code and the name on the label, what it covers and which share of that.
-const PARTS: [(GarmentPart, &str, &str, Covers, Share); 21] = [
+const PARTS: [(GarmentPart, &str, &str, Covers, Share); 29] = [
     (GarmentPart::BodiceFront, "bodice_front", "Bodice front", Covers::Front, Share::Whole),
     (GarmentPart::BodiceBack, "bodice_back", "Bodice back", Covers::Back, Share::Whole),
     (GarmentPart::DressFront, "dress_front", "Dress front", Covers::Front, Share::Whole),
@@ -405,6 +477,26 @@ const PARTS: [(GarmentPart, &str, &str, Covers, Share); 21] = [
     ),
     (GarmentPart::FrontEdgeFacing, "front_edge_facing", "Front facing", Covers::Front, Share::EdgeFacing),
     (GarmentPart::BackEdgeFacing, "back_edge_facing", "Back facing", Covers::Back, Share::EdgeFacing),
+    (
+        GarmentPart::FrontFacingInOne,
+        "front_facing_in_one",
+        "Front facing in one",
+        Covers::Front,
+        Share::FacingInOne,
+    ),
+    (
+        GarmentPart::BackFacingInOne,
+        "back_facing_in_one",
+        "Back facing in one",
+        Covers::Back,
+        Share::FacingInOne,
+    ),
+    (GarmentPart::CollarStand, "collar_stand", "Collar stand", Covers::Edge, Share::CollarStand),
+    (GarmentPart::Waistband, "waistband", "Waistband", Covers::Edge, Share::Waistband),
+    (GarmentPart::Cuff, "cuff", "Cuff", Covers::Edge, Share::Cuff),
+    (GarmentPart::NeckStrip, "neck_strip", "Bias strip, neckline", Covers::Edge, Share::NeckStrip),
+    (GarmentPart::ArmholeStrip, "armhole_strip", "Bias strip, armhole", Covers::Edge, Share::ArmholeStrip),
+    (GarmentPart::EdgeStrip, "edge_strip", "Bias strip, upper edge", Covers::Edge, Share::EdgeStrip),
     (GarmentPart::SkirtFront, "skirt_front", "Skirt front", Covers::Front, Share::Whole),
     (GarmentPart::SkirtBack, "skirt_back", "Skirt back", Covers::Back, Share::Whole),
 ];
@@ -478,12 +570,14 @@ impl PieceKind {
     }
 
     /// The centre line's seam; a sleeve has none, its long seam stands for it, for a side panel's its princess seam,
-    /// for an armhole facing's the shoulder.
+    /// for an armhole facing's the shoulder, for a band's its outer edge.
     pub fn centre(self) -> Seam {
         match (self.covers(), self.share()) {
             (Covers::Arm, _) => Seam::UnderSleeve,
             (_, Share::SidePanel) => Seam::Princess,
             (_, Share::ArmholeFacing) => Seam::Shoulder,
+            (Covers::Edge, Share::CollarStand) => Seam::CentreBack,
+            (Covers::Edge, _) => Seam::BandEdge,
             (Covers::Front, _) => Seam::CentreFront,
             (Covers::Back, _) => Seam::CentreBack,
         }
@@ -511,12 +605,27 @@ impl PieceKind {
 
     /// Whether it lies against an edge, cut from the same place once more.
     pub fn is_facing(self) -> bool {
-        self.share().lies_against().is_some()
+        self.share().is_facing()
     }
 
-    /// Whether it came off another: a side panel, a band, a facing.
+    /// Whether it is a band, a collar stand or a strip, sewn to an edge from outside.
+    pub fn is_sewn_on(self) -> bool {
+        self.covers() == Covers::Edge
+    }
+
+    /// Whether it follows an edge of other pieces, and has no part of the body of its own.
+    pub fn is_dependent(self) -> bool {
+        self.is_facing() || self.is_sewn_on()
+    }
+
+    /// Whether one of it serves the whole garment.
+    pub fn is_cut_once(self) -> bool {
+        matches!(self.part, GarmentPart::Waistband | GarmentPart::NeckStrip | GarmentPart::EdgeStrip)
+    }
+
+    /// Whether it came off another: a side panel, a band under the bust, a facing; or is sewn on.
     pub fn is_second_part(self) -> bool {
-        self.is_facing() || matches!(self.share(), Share::SidePanel | Share::Band)
+        self.is_dependent() || matches!(self.share(), Share::SidePanel | Share::Band)
     }
 
     /// Whether the darts on it shape the bust: a whole front of a bodice or a dress, or what of it lies above a seam under the

@@ -159,6 +159,9 @@ pub struct Piece {
     /// It was cut off above the hip: its lower edge is not the hip line.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub above_hip: bool,
+    /// Its hem is sewn to a cuff, not turned up.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub cuffed: bool,
     /// Level lines, carried with the cloth.
     pub levels: Vec<Level>,
     /// Notches.
@@ -170,6 +173,23 @@ pub struct Piece {
 impl Piece {
     /// The most edges, and the most of any mark, that a piece from outside may have.
     const MOST_PARTS: usize = 200;
+
+    /// A piece of these edges with nothing on it.
+    pub(crate) fn bare(kind: PieceKind, edges: Vec<Edge>, grain: (Point, Point)) -> Self {
+        Self {
+            kind,
+            edges,
+            darts: Vec::new(),
+            two_pointed: Vec::new(),
+            gathers: Vec::new(),
+            neckline: None,
+            above_hip: false,
+            cuffed: false,
+            levels: Vec::new(),
+            notches: Vec::new(),
+            grain,
+        }
+    }
 
     /// Whether a piece from outside can be worked on: closed, every figure finite and within its limit, and no two
     /// darts in one place.
@@ -227,6 +247,10 @@ impl Piece {
     pub fn cut_instruction(&self) -> &'static str {
         let on_fold = self.edges.iter().any(|edge| edge.fold);
         match (self.kind.side(), on_fold) {
+            // A collar stand has another one inside.
+            (None, true) if self.kind.share() == Share::CollarStand => "cut 2 on fold",
+            (Some(_), _) if self.kind.share() == Share::CollarStand => "cut 2",
+            (None, false) if self.kind.is_cut_once() => "cut 1",
             (None, true) => "cut 1 on fold",
             (None, false) => "cut a pair",
             (Some(_), true) => "cut 1, opened at the fold",
@@ -480,7 +504,9 @@ impl Piece {
             Seam::Neckline | Seam::Shoulder | Seam::Armhole | Seam::Hem => {
                 self.flat_length(notch.seam) - notch.from_underarm
             }
-            Seam::Waist if self.kind.is_skirt() => self.flat_length(notch.seam) - notch.from_underarm,
+            Seam::Waist if self.kind.is_skirt() || self.kind.is_sewn_on() => {
+                self.flat_length(notch.seam) - notch.from_underarm
+            }
             seam if self.comes_to_last(seam) => self.flat_length(seam) - notch.from_underarm,
             _ => notch.from_underarm,
         };
@@ -607,7 +633,7 @@ impl Pattern {
         self.pieces.iter().find(|piece| piece.kind.is_sleeve())
     }
 
-    /// The same without a sleeve that no armhole is left for: what is done to it on the way has its piece still.
+    /// The same without a sleeve, and its cuff, that no armhole is left for: what is done to it on the way has its piece still.
     #[must_use]
     pub(crate) fn without_loose_sleeve(mut self) -> Self {
         let halves = self.front_half().zip(self.back_half());
@@ -615,10 +641,20 @@ impl Pattern {
             front.begins(Seam::Armhole).is_none() && back.begins(Seam::Armhole).is_none()
         });
         if is_loose {
-            self.pieces.retain(|piece| !piece.kind.is_sleeve());
+            self.pieces.retain(|piece| !piece.kind.is_sleeve() && piece.kind.share() != Share::Cuff);
             self.sleeve_rule = None;
         }
         self
+    }
+
+    /// Whether a facing lies against that edge.
+    pub fn is_faced(&self, edge: Seam) -> bool {
+        self.follows(edge).any(|piece| piece.kind.is_facing())
+    }
+
+    /// The pieces that follow an edge: facings of it, and what is sewn to it from outside.
+    pub fn follows(&self, edge: Seam) -> impl Iterator<Item = &Piece> {
+        self.pieces.iter().filter(move |piece| piece.kind.share().follows().contains(&edge))
     }
 
     /// Whether left and right differ somewhere: it holds pieces of both. What is worn on one side does not.

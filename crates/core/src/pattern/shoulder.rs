@@ -157,16 +157,8 @@ mod tests {
             Edge::on_fold(Seam::CentreBack, Curve::line((220., 420.).into(), (0., 20.).into())),
         ];
         Piece {
-            kind: PieceKind::BODICE_BACK,
-            edges,
             darts: vec![Dart { place: DartPlace::Shoulder, pivot, point: pivot }],
-            two_pointed: Vec::new(),
-            gathers: Vec::new(),
-            neckline: None,
-            above_hip: false,
-            levels: Vec::new(),
-            notches: Vec::new(),
-            grain: ((30., 60.).into(), (30., 380.).into()),
+            ..Piece::bare(PieceKind::BODICE_BACK, edges, ((30., 60.).into(), (30., 380.).into()))
         }
     }
 

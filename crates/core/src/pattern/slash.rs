@@ -585,19 +585,15 @@ mod tests {
         ];
         let edge = |(i, seam): (usize, Seam)| Edge::sewn(seam, Curve::line(at[i].into(), at[i + 1].into()));
         Piece {
-            kind: PieceKind::BODICE_FRONT,
-            edges: seams.into_iter().enumerate().map(edge).collect::<Vec<_>>(),
-            darts: Vec::new(),
-            two_pointed: Vec::new(),
-            gathers: Vec::new(),
-            neckline: None,
-            above_hip: false,
             levels: vec![Level {
                 name: LevelName::Bust,
                 points: vec![(0., 265.).into(), (95., 265.).into(), (240., 265.).into()],
             }],
-            notches: Vec::new(),
-            grain: ((40., 120.).into(), (40., 360.).into()),
+            ..Piece::bare(
+                PieceKind::BODICE_FRONT,
+                seams.into_iter().enumerate().map(edge).collect::<Vec<_>>(),
+                ((40., 120.).into(), (40., 360.).into()),
+            )
         }
         .merged_at(&[3])
     }

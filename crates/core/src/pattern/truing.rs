@@ -359,16 +359,8 @@ mod tests {
             Edge::on_fold(Seam::CentreFront, Curve::line(corner(0.0), (0., 0.).into())),
         ];
         Piece {
-            kind: PieceKind::BODICE_FRONT,
-            edges,
             darts: vec![Dart { place: DartPlace::Waist, pivot, point: pivot }],
-            two_pointed: Vec::new(),
-            gathers: Vec::new(),
-            neckline: None,
-            above_hip: false,
-            levels: Vec::new(),
-            notches: Vec::new(),
-            grain: ((30., 40.).into(), (30., 300.).into()),
+            ..Piece::bare(PieceKind::BODICE_FRONT, edges, ((30., 40.).into(), (30., 300.).into()))
         }
     }
 

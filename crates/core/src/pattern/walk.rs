@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::around::{Along, along};
 use super::half::Half;
 use super::names::Covers;
 use super::piece::{Notch, Pattern, Piece, PieceKind, Seam, WornSide};
@@ -63,13 +64,15 @@ impl SeamWalk {
 /// Every pair of seams of a pattern that is sewn together; of one whose sides differ, as worn on one side
 /// after the other.
 pub fn walk(pattern: &Pattern) -> Vec<SeamWalk> {
-    if pattern.is_sided() {
-        let worn = WornSide::BOTH.map(|side| walk_worn(&pattern.worn_on(side)));
-        let [mut walks, right] = worn;
+    let mut walks = if pattern.is_sided() {
+        let [mut walks, right] = WornSide::BOTH.map(|side| walk_worn(&pattern.worn_on(side)));
         walks.extend(right);
-        return walks;
-    }
-    walk_worn(pattern)
+        walks
+    } else {
+        walk_worn(pattern)
+    };
+    walks.extend(pattern.pieces.iter().filter_map(|piece| sewn_on_walk(piece, pattern)));
+    walks
 }
 
 fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
@@ -96,10 +99,11 @@ fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
             walks.push(parts(name, Seam::UnderBust, upper, band));
         }
     }
-    walks.extend(pattern.pieces.iter().filter_map(|facing| {
+    for facing in pattern.pieces.iter().filter(|piece| piece.kind.is_facing()) {
         let half = if facing.kind.covers() == Covers::Front { &front } else { &back };
-        facing_walk(facing, half.as_ref()?)
-    }));
+        let edges = facing.kind.share().follows().iter();
+        walks.extend(edges.filter_map(|edge| facing_walk(facing, half.as_ref()?, *edge)));
+    }
     let (Some(sleeve), Some(rule)) = (pattern.sleeve(), pattern.sleeve_rule) else {
         return walks;
     };
@@ -176,9 +180,8 @@ fn pair(
     })
 }
 
-/// A facing along the edge it lies against; none of another piece.
-fn facing_walk(facing: &Piece, half: &Half<'_>) -> Option<SeamWalk> {
-    let seam = facing.kind.share().lies_against()?;
+/// A facing along an edge it lies against.
+fn facing_walk(facing: &Piece, half: &Half<'_>, seam: Seam) -> Option<SeamWalk> {
     let own: Vec<f64> = notches(facing, seam).map(|notch| notch.from_underarm).collect();
     let (met, single) = matched(&own, &places(&half.notches(seam)));
     Some(SeamWalk {
@@ -192,6 +195,26 @@ fn facing_walk(facing: &Piece, half: &Half<'_>) -> Option<SeamWalk> {
         reason: "",
         notches: met,
         single,
+    })
+}
+
+/// What is sewn on from outside along the edge it follows; none of another piece.
+fn sewn_on_walk(piece: &Piece, pattern: &Pattern) -> Option<SeamWalk> {
+    let edge = *piece.kind.share().follows().first().filter(|_| piece.kind.is_sewn_on())?;
+    let Along { other, long } = along(piece.kind, pattern)?;
+    // A strip is stretched a little where the edge is hollow.
+    let stretched = long * piece.kind.share().stretched();
+    Some(SeamWalk {
+        name: piece.kind.part_name(),
+        one: piece.kind,
+        other,
+        seam: edge,
+        one_length: piece.sewn_length(edge),
+        other_length: long,
+        ease: (-stretched, -stretched),
+        reason: "stretched round the edge",
+        notches: Vec::new(),
+        single: 0,
     })
 }
 

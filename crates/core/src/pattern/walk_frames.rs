@@ -58,7 +58,7 @@ fn walk_of(pattern: &Pattern, walked: &SeamWalk, style: Style) -> Walk {
     } else {
         format!("{}: {} {word}", walked.name, style.in_words(&shown))
     };
-    if !walked.reason.is_empty() && off > 0.0 {
+    if !walked.reason.is_empty() && (off > 0.0 || walked.ease.1 < 0.0) {
         says = format!("{says}, {}", walked.reason);
     }
     if let Some(worst) = walked.notches.iter().map(|pair| pair.apart()).max_by(f64::total_cmp) {
@@ -82,9 +82,9 @@ fn walk_of(pattern: &Pattern, walked: &SeamWalk, style: Style) -> Walk {
 
 fn frames(pattern: &Pattern, walked: &SeamWalk, style: Style) -> Vec<WalkFrame> {
     let pieces = pattern.piece(walked.one).zip(pattern.piece(walked.other));
-    let Some((one, other)) = pieces
-        .filter(|(one, _)| walked.one != walked.other && walked.seam != Seam::Cap && !one.kind.is_facing())
-    else {
+    let Some((one, other)) = pieces.filter(|(one, _)| {
+        walked.one != walked.other && walked.seam != Seam::Cap && !one.kind.is_dependent()
+    }) else {
         return Vec::new();
     };
     let length = walked.one_length.min(walked.other_length);

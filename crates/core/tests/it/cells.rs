@@ -60,6 +60,10 @@ pub(crate) fn usual() -> Vec<Try> {
         ("dart_point", 6.0),
         ("true_up", 20.0),
         ("facings", 45.0),
+        ("collar_stand", 35.0),
+        ("waistband", 35.0),
+        ("cuffs", 60.0),
+        ("bias_strips", 32.0),
     ];
     let ways: [Try; 7] = [
         ("neckline", 160.0, &[("shape", "v")]),
@@ -337,7 +341,8 @@ fn every_alteration_holds_on_every_block_or_says_why_not() {
     let held = cells().filter(|(held, of, _)| held == of).count();
     eprintln!("{held} of {} cells hold on every body", cells().count());
     if only.is_none() {
-        assert!(held * 100 >= cells().count() * 95, "{held} of {}", cells().count());
+        // Of those left some want another body or a part that is there already: each has its reason in the table.
+        assert!(held * 100 >= cells().count() * 96, "{held} of {}", cells().count());
         let page = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/alterations.md");
         let page = std::fs::read_to_string(page).unwrap();
         assert!(page.contains(&table), "the table of the page is another: run `cargo xtask shots`");

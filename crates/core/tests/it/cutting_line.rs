@@ -45,7 +45,7 @@ fn net_of(piece: &Piece, allowances: &Allowances) -> Vec<Net> {
                 (0..=n).map(move |i| seg.eval(f64::from(i) / f64::from(n)))
             });
             let ends = [edge.curve.start(), edge.curve.end()].map(|p| Point::new(p.x, p.y));
-            Net { line: line_string(points), ends, out: allowances.of(edge.seam, edge.fold), fold: edge.fold }
+            Net { line: line_string(points), ends, out: allowances.on(piece, edge), fold: edge.fold }
         })
         .collect()
 }
@@ -128,7 +128,7 @@ pub(crate) fn faults(piece: &Piece, allowances: &Allowances) -> Vec<String> {
     }
     // A seam that is cut straight across leaves its own allowance unreached.
     for (edge, _) in capped_outline(piece).iter().filter(|(edge, _)| !edge.fold) {
-        let out = allowances.of(edge.seam, edge.fold);
+        let out = allowances.on(piece, edge);
         for n in 1..edge.curve.length() as usize {
             let (at, along) = (edge.curve.point_at(n as f64), edge.curve.direction_at(n as f64));
             let wanted = Point::new(at.x + along.y * out, at.y - along.x * out);

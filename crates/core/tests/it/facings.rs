@@ -4,7 +4,7 @@ use geo::{Area, BooleanOps};
 use kurbo::{Line, Point, Shape};
 
 use crate::common::{Chance, bodies};
-use crate::outside::{cutting_lines_stand_off, polygon};
+use crate::outside::{cutting_lines_stand_off, nothing_turned_red, polygon};
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{bodice, dress, wishing_body};
 use yardwand_core::Style;
@@ -13,9 +13,7 @@ use yardwand_core::alter::{
 };
 use yardwand_core::body::Body;
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
-use yardwand_core::pattern::{
-    Covers, Edge, Pattern, PatternMeasure, Piece, Seam, WornSide, check_pattern, measure, walk,
-};
+use yardwand_core::pattern::{Covers, Edge, Pattern, PatternMeasure, Piece, Seam, WornSide, measure, walk};
 
 const STYLE: Style = Style::TENTHS;
 
@@ -60,11 +58,7 @@ fn away(points: &[Point], at: Point) -> f64 {
 fn hold(before: &Pattern, made: &Pattern, wide: f64, within: bool, told: &str) {
     outlines_are_simple(made);
     made.validate().unwrap();
-    let was = check_pattern(before, STYLE);
-    for check in check_pattern(made, STYLE) {
-        let held = was.iter().find(|each| each.code == check.code).is_none_or(|each| each.passed);
-        assert!(check.passed || !held, "{told}: {}: {} {:?}", check.name, check.says, check.faults);
-    }
+    nothing_turned_red(before, made, told);
     let own = facings(made);
     for walked in walk(made).iter().filter(|walked| walked.one.is_facing()) {
         assert!(
@@ -325,4 +319,105 @@ fn what_follows_an_edge_is_done_where_its_facing_is_there() {
     }
     let gone = of(&[("strapless_edge", Amounts::of(130.0))], "neckline is");
     assert!(gone.is_empty(), "{gone:?}");
+}
+
+#[test]
+fn neckline_and_armholes_are_faced_in_one_where_the_shoulder_is_short() {
+    let mut chance = Chance::new(41);
+    let (mut tried, mut refused) = (0, 0);
+    let both = |wide: f64| Amounts::of(wide).by("edge", "in_one");
+    for body in bodies(40, 91) {
+        for block in [one_dart(&body), bodice(&body), dress(&body), proportional(&body)].into_iter().flatten()
+        {
+            let wide = chance.between(40.0, 65.0);
+            let neckline = Amounts::of(chance.between(110.0, 150.0))
+                .with("behind", chance.between(40.0, 120.0))
+                .with("width", chance.between(215.0, 265.0));
+            let Ok(narrow) = apply(alteration("neckline").unwrap(), &block, &neckline, None, STYLE) else {
+                continue;
+            };
+            let parted =
+                apply(alteration("princess_line").unwrap(), &narrow.pattern, &Amounts::of(4.0), None, STYLE);
+            let edge = match parted {
+                Ok(parted) if chance.between(0.0, 1.0) < 0.3 => parted.pattern,
+                _ => narrow.pattern,
+            };
+            let strap = edge.front_half().unwrap().sewn_length(Seam::Shoulder);
+            let told = format!("{wide:.1}, strap {strap:.1}, {neckline:?}");
+            match done(&edge, &both(wide)) {
+                Ok(made) => {
+                    in_one_hold(&edge, &made, wide, &told);
+                    tried += 1;
+                }
+                Err(error) => {
+                    let says = error.to_string();
+                    assert!(
+                        says.contains("so far apart")
+                            || says.contains("bends too tightly")
+                            || says.contains("at most"),
+                        "{told}: {says}"
+                    );
+                    refused += 1;
+                }
+            }
+        }
+    }
+    assert!(tried > 80, "{tried} made, {refused} refused");
+    // A wide shoulder has a facing of each.
+    let block = dress(&wishing_body()).unwrap();
+    assert!(done(&block, &both(40.0)).unwrap_err().to_string().contains("a facing of each"));
+    // A narrow one says so where each is asked for by itself, and both edges are faced then.
+    let wide_neck = Amounts::of(140.0).with("behind", 80.0).with("width", 240.0);
+    let narrow = apply(alteration("neckline").unwrap(), &block, &wide_neck, None, STYLE).unwrap().pattern;
+    let says = done(&narrow, &Amounts::of(60.0)).unwrap_err().to_string();
+    assert!(says.contains("or neckline and armholes in one"), "{says}");
+    let made = done(&narrow, &both(60.0)).unwrap();
+    for edge in ["neckline", "armholes", "in_one"] {
+        let again = done(&made, &Amounts::of(60.0).by("edge", edge)).unwrap_err().to_string();
+        assert!(again.contains("already"), "{edge}: {again}");
+    }
+}
+
+/// What must hold of facings in one: both edges and the whole shoulder as they are sewn, nowhere nearer to them than the width.
+fn in_one_hold(before: &Pattern, made: &Pattern, wide: f64, told: &str) {
+    outlines_are_simple(made);
+    made.validate().unwrap();
+    nothing_turned_red(before, made, told);
+    let own = facings(made);
+    assert_eq!(own.len(), 2, "{told}");
+    cutting_lines_stand_off(own.iter().copied(), told);
+    assert_eq!(walk(made).iter().filter(|walked| walked.one.is_facing()).count(), 4, "{told}");
+    for facing in &own {
+        let half = if facing.kind.covers() == Covers::Front { made.front_half() } else { made.back_half() };
+        let half = half.unwrap();
+        for seam in [Seam::Neckline, Seam::Armhole, Seam::Shoulder] {
+            let (is, wanted) = (facing.flat_length(seam), half.sewn_length(seam));
+            assert!((is - wanted).abs() < 0.05, "{told}: {} {is} for {wanted}", seam.name());
+        }
+        let lies: Vec<Point> = [Seam::Neckline, Seam::Armhole]
+            .into_iter()
+            .flat_map(|seam| facing.edges_of(seam))
+            .flat_map(|edge| edge.curve.flattened(0.01))
+            .collect();
+        let neck_ends =
+            facing.edges_of(Seam::Neckline).map(|edge| edge.curve.flattened(0.01).len()).sum::<usize>();
+        let line = &outer(facing).curve;
+        let count = (line.length() / 2.0) as u32;
+        for n in 0..=count {
+            let along = line.length() * f64::from(n) / f64::from(count);
+            let at = line.point_at(along);
+            let off = away(&lies[..neck_ends], at).min(away(&lies[neck_ends..], at));
+            let is_end = along < 35.0 || along > line.length() - 35.0;
+            let play = if is_end { 0.16 * wide } else { 0.3 };
+            assert!(off > wide - play, "{told}: {} {off} from the edges", facing.kind.name());
+            // Where the one goes round into the other it reaches further in.
+            assert!(is_end || off < wide + 45.0, "{told}: {} {off} from the edges", facing.kind.name());
+        }
+        // Its outer edge has no corner but at its ends.
+        assert!(
+            line.corners().iter().all(|(_, degrees)| degrees.abs() < 3.0),
+            "{told}: {:?}",
+            line.corners()
+        );
+    }
 }

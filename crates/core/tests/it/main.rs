@@ -34,6 +34,7 @@ mod recipes;
 mod refusals;
 mod second_opinion;
 mod sentences;
+mod sewn_on;
 mod sheets;
 mod shown_sums;
 mod side_balance;

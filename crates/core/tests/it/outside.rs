@@ -3,9 +3,9 @@
 use geo::{Coord, LineString, Polygon};
 
 use crate::cutting_line;
-use yardwand_core::Unit;
 use yardwand_core::geometry::turn_degrees;
-use yardwand_core::pattern::{Allowances, GarmentPart, Pattern, Piece};
+use yardwand_core::pattern::{Allowances, GarmentPart, Pattern, Piece, check_pattern};
+use yardwand_core::{Style, Unit};
 
 /// A piece as a polygon.
 pub(crate) fn polygon(piece: &Piece) -> Polygon {
@@ -30,4 +30,13 @@ pub(crate) fn cutting_lines_stand_off<'a>(pieces: impl IntoIterator<Item = &'a P
 /// A part of a garment whose sides are alike.
 pub(crate) fn part(pattern: &Pattern, part: GarmentPart) -> &Piece {
     pattern.pieces.iter().find(|piece| piece.kind.part() == part).unwrap()
+}
+
+/// Every rule that held before holds still, and every new one holds.
+pub(crate) fn nothing_turned_red(before: &Pattern, made: &Pattern, told: &str) {
+    let was = check_pattern(before, Style::TENTHS);
+    for check in check_pattern(made, Style::TENTHS) {
+        let held = was.iter().find(|each| each.code == check.code).is_none_or(|each| each.passed);
+        assert!(check.passed || !held, "{told}: {}: {} {:?}", check.name, check.says, check.faults);
+    }
 }

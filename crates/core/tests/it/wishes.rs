@@ -8,12 +8,13 @@ use yardwand_core::Style;
 use yardwand_core::alter::{
     AlterError, Amounts, CarryOutcome, Decided, Recipe, Source, alteration, apply, carry_over, make, preview,
 };
-use yardwand_core::body::{Body, Profile, ProfileReading};
-use yardwand_core::compare::wishes;
+use yardwand_core::body::{Body, Profile, ProfileReading, catalogue};
+use yardwand_core::compare::{wishes, wishes_of, with_wishes};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::geometry::{Curve, turn_degrees};
 use yardwand_core::pattern::{
-    Allowances, GarmentPart, LevelName, Pattern, PatternMeasure, Piece, Seam, WornSide, measure, walk,
+    Allowances, Garment, GarmentPart, LevelName, Pattern, PatternMeasure, Piece, Seam, WornSide, measure,
+    walk,
 };
 
 const STYLE: Style = Style::TENTHS;
@@ -405,21 +406,7 @@ fn what_cannot_be_is_refused_with_the_way_out() {
 
 /// What was measured, today and as the house measures.
 pub(crate) fn read(figures: &[(&str, f64)]) -> Profile {
-    let reading = |(code, mm): &(&str, f64)| ProfileReading {
-        code: (*code).to_owned(),
-        mm: Some(*mm),
-        left_mm: None,
-        right_mm: None,
-        as_taken_mm: *mm,
-        give_mm: 0.0,
-        converted: None,
-        assumed: None,
-        asked: None,
-        estimated: false,
-        method: Vec::new(),
-        days_ago: Some(0),
-    };
-    Profile(figures.iter().map(reading).collect())
+    Profile(figures.iter().map(|(code, mm)| ProfileReading::plain(code, *mm)).collect())
 }
 
 #[test]
@@ -503,4 +490,60 @@ fn a_parted_dress_is_taken_in_at_the_waist() {
             assert!((apart - dart.intake()).abs() < 0.5, "{half}: {apart} instead of {}", dart.intake());
         }
     }
+}
+
+#[test]
+fn a_recipe_takes_her_wishes_each_once_and_keeps_what_else_was_decided() {
+    let block = dress(&wishing_body()).unwrap();
+    let before = Recipe::default().and("full_bust", Amounts::of(10.0), "the bust").and(
+        "neckline",
+        Amounts::of(150.0).by("shape", "v").with("width", 170.0),
+        "as drawn",
+    );
+    let card = read(&[
+        ("neck_depth_front", 180.0),
+        ("sleeve_opening_girth", 250.0),
+        ("waist_to_hip", 205.0),
+        ("snp_to_waist_front", 440.0),
+    ])
+    .wishing("full_length", Some(1000.0))
+    .wishing("sleeve_opening_girth", None);
+    let all = wishes(&card, &block, STYLE);
+    let made = with_wishes(&before, &all);
+    let codes: Vec<&str> = made.steps.iter().map(|step| step.alteration.as_str()).collect();
+    assert_eq!(codes, ["full_bust", "neckline", "hem_length"], "{all:?}");
+    let neckline = &made.steps[1];
+    assert_eq!(neckline.id, before.steps[1].id);
+    // What she wishes is set, what was chosen besides stays.
+    let wanted = Amounts::of(180.0).by("shape", "v").with("width", 170.0);
+    assert_eq!(neckline.amounts, wanted);
+    assert!(neckline.reason.contains("deep in front"), "{}", neckline.reason);
+    assert_eq!(with_wishes(&made, &all), made, "once more is the same");
+    // What was switched off is wished again.
+    let mut off = made.clone();
+    off.steps[1].on = false;
+    assert_eq!(with_wishes(&off, &all), made);
+    // Being measured under the bust is no wish for a seam there.
+    let measured = read(&[("snp_to_under_bust", 346.0), ("snp_to_bust_point", 270.0), ("neck_width", 180.0)]);
+    let offered = wishes(&measured, &bodice(&wishing_body()).unwrap(), STYLE);
+    let wished: Vec<(&str, bool)> =
+        { offered.iter() }.map(|wish| (wish.alteration.as_str(), wish.is_wished(Garment::Bodice))).collect();
+    assert_eq!(wished, [("neckline", true), ("under_bust_seam", false)]);
+    // What cannot be made is left out.
+    let bodice = bodice(&wishing_body()).unwrap();
+    let refused = wishes(&card, &bodice, STYLE);
+    assert!(refused.iter().any(|wish| wish.refused.is_some()));
+    assert!(
+        with_wishes(&Recipe::default(), &refused).steps.iter().all(|step| step.alteration != "hem_length")
+    );
+}
+
+#[test]
+fn a_garment_is_asked_for_what_it_can_have() {
+    let asked = |garment| wishes_of(garment).map(|row| row.code.as_str()).collect::<Vec<_>>();
+    assert_eq!(asked(Garment::Skirt), ["skirt_length"]);
+    let bodice = asked(Garment::Bodice);
+    let all: Vec<&str> = catalogue().iter().filter(|row| row.wish).map(|row| row.code.as_str()).collect();
+    assert!(bodice.contains(&"full_length"), "to where a dress should end is measured, and wished");
+    assert!(all.iter().all(|code| bodice.contains(code) != (*code == "skirt_length")), "{bodice:?}");
 }

@@ -70,13 +70,13 @@ async fn take(browser: &Browser) -> Walk {
         browser.picture(&place.join(format!("{name}.png"))).await?;
     }
     browser.press("Evening").await?;
-    browser.go("/garments/3/alter").await?;
-    browser.see("Recipe").await?;
-    browser.press("1. Full bust").await?;
-    browser.press("3 Move").await?;
-    browser.ask("scrollTo(0, 0)").await?;
+    browser.go("/garments/3/wishes").await?;
+    browser.see("Nothing is wished yet.").await?;
+    browser.fill("Neckline width", "7 1/2").await?;
+    browser.fill("Neckline depth in front", "5 1/2").await?;
+    browser.see("5 1/2 in deep").await?;
     browser.settled().await?;
-    browser.picture(&place.join("alter-evening.png")).await?;
+    browser.picture(&place.join("wishes.png")).await?;
     browser.press("Day").await?;
     browser.resize(390, 844).await?;
     for (name, path, words) in NARROW {

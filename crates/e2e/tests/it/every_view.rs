@@ -2,7 +2,7 @@
 
 use yardwand_e2e::{Browser, Walk, walk_as};
 
-const VIEWS: [(&str, &str); 38] = [
+const VIEWS: [(&str, &str); 39] = [
     ("/", "Garments in hand"),
     ("/clients", "Search by any part of name"),
     ("/clients/5", "Her story"),
@@ -31,6 +31,7 @@ const VIEWS: [(&str, &str); 38] = [
     ("/garments/1/measure", "Save and next"),
     ("/garments/2/compare", "Client against block"),
     ("/garments/2/plan", "Figures after the plan"),
+    ("/garments/3/wishes", "Neckline depth in front"),
     ("/garments/3/alter", "Recipe"),
     ("/garments/4/toile", "Fit it"),
     ("/garments/5/fit", "Seen in this round"),

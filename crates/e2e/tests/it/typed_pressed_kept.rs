@@ -104,6 +104,68 @@ fn the_amount_typed_last_is_the_amount_of_the_version_by_thumb() {
     cutting_table("version_thumb", Hand::Thumb, (390, 844));
 }
 
+fn wishes(name: &str, hand: Hand, size: (u32, u32)) {
+    walk_as!(name, size, |browser| {
+        browser.sign_in().await?;
+        browser.go("/garments/3/wishes").await?;
+        browser.see("Nothing is wished yet.").await?;
+        let before = outlines(&browser).await?;
+        browser.fill("Neckline depth in front", "5").await?;
+        browser.see("A neckline 5 in deep in front.").await?;
+        let drawn = async || Ok(outlines(&browser).await? != before);
+        browser.wait_for("the drawing follows what is typed", drawn).await?;
+        browser.slow(LATE).await?;
+        let write = "Write down, and to the cutting table";
+        type_and_press(&browser, hand, "Neckline width", "7.31 in", write).await?;
+        if matches!(hand, Hand::Enter) {
+            // Enter reads the field; the button is pressed for itself.
+            browser.press(write).await?;
+        }
+        browser.headed("Cutting table").await?;
+        browser.see("Neckline to her wish").await?;
+        let pattern = asked(&browser, "/api/patterns/1").await?;
+        let steps = pattern.pointer("/recipe/steps").and_then(Value::as_array).cloned().unwrap_or_default();
+        let wished: Vec<&Value> = steps.iter().filter(|step| step["alteration"] == "neckline").collect();
+        let [step] = wished[..] else { return Err(format!("one neckline: {steps:?}").into()) };
+        for (code, wanted) in [("amount", 127.0), ("width", 7.31 * 25.4)] {
+            let mm = step["amounts"][code].as_f64().unwrap_or_default();
+            if (mm - wanted).abs() > 1e-9 {
+                return Err(format!("{code} is {mm}, not {wanted}").into());
+            }
+        }
+        // Her card has the very same.
+        browser.go("/garments/3/wishes").await?;
+        let client = asked(&browser, "/api/orders/3").await?["client_id"].clone();
+        let card = asked(&browser, &format!("/api/clients/{client}/profile")).await?;
+        let figures = card["figures"].as_array().cloned().unwrap_or_default();
+        let width = figures.iter().find(|figure| figure["code"] == "neck_width");
+        let mm = width.and_then(|figure| figure["mm"].as_f64()).unwrap_or_default();
+        if (mm - 7.31 * 25.4).abs() > 1e-9 {
+            return Err(format!("her card says {mm}").into());
+        }
+    });
+}
+
+/// The outlines that are drawn, as the page has them.
+async fn outlines(browser: &Browser) -> Walk<Value> {
+    browser.ask("return [...document.querySelectorAll('main svg path')].map((path) => path.getAttribute('d')).join()").await
+}
+
+#[test]
+fn a_wish_typed_last_is_written_down_by_mouse() {
+    wishes("wish_mouse", Hand::Mouse, (1280, 900));
+}
+
+#[test]
+fn a_wish_typed_last_is_written_down_by_enter() {
+    wishes("wish_enter", Hand::Enter, (1280, 900));
+}
+
+#[test]
+fn a_wish_typed_last_is_written_down_by_thumb() {
+    wishes("wish_thumb", Hand::Thumb, (390, 844));
+}
+
 #[test]
 fn an_alteration_by_hand_takes_the_amount_typed_last() {
     walk_as!("by_hand_slow", (1280, 900), |browser| {

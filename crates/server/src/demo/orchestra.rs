@@ -169,11 +169,14 @@ struct Wished {
     ease: &'static str,
     /// Lines of the plan that she leaves out.
     left_out: &'static [&'static str],
-    /// The edges that are faced, each with the width in inches.
-    faced: &'static [(&'static str, f64)],
+    /// How its edges are finished.
+    finished: &'static [Finished],
     /// In how many days it is wanted.
     days: u64,
 }
+
+/// How an edge is finished: the step, the edge where it is told, and the width in inches.
+struct Finished(&'static str, Option<&'static str>, f64);
 
 /// A garment with the house's usual ease, of which nothing more is said.
 const MADE_TO_WISH: Wished = Wished {
@@ -184,7 +187,7 @@ const MADE_TO_WISH: Wished = Wished {
     besides: &[],
     ease: "standard",
     left_out: &[],
-    faced: &[],
+    finished: &[],
     days: 0,
 };
 
@@ -534,7 +537,7 @@ impl Orchestra<'_> {
             garment: "Sleeveless blouse, deep back",
             master: "Sleeveless dress to the hip",
             set: "dress",
-            faced: &[("neckline", 2.25)],
+            finished: &[Finished("facings", Some("neckline"), 2.25)],
             days: 40,
             ..MADE_TO_WISH
         };
@@ -559,6 +562,7 @@ impl Orchestra<'_> {
             master: "Bodice with sleeve",
             set: "bodice_direct",
             besides: &["snp_to_under_bust"],
+            finished: &[Finished("collar_stand", None, 1.25), Finished("waistband", None, 1.5)],
             days: 34,
             ..MADE_TO_WISH
         };
@@ -582,7 +586,7 @@ impl Orchestra<'_> {
             ease: "corset",
             // Nothing is worn across chest and back.
             left_out: &["back_width", "front_width"],
-            faced: &[("upper_edge", 2.0)],
+            finished: &[Finished("facings", Some("upper_edge"), 2.0)],
             days: 48,
             ..MADE_TO_WISH
         };
@@ -606,7 +610,7 @@ impl Orchestra<'_> {
             master: "Bodice with sleeve",
             set: "bodice_direct",
             besides: &["upper_arm_girth", "hand_girth", "arm_length"],
-            faced: &[("neckline", 2.25)],
+            finished: &[Finished("facings", Some("neckline"), 2.25)],
             days: 55,
             ..MADE_TO_WISH
         };
@@ -668,9 +672,12 @@ impl Orchestra<'_> {
         for wish in wishes(&profile, block, STYLE).into_iter().filter(|wish| wish.refused.is_none()) {
             recipe.take(Decided::new(&wish.alteration, settled(wish.amounts), &wish.says));
         }
-        for (edge, inches) in wished.faced {
-            let facing = Amounts::of(inches * INCH).by("edge", edge);
-            recipe.take(Decided::new("facings", facing, "The edge is turned in clean."));
+        for Finished(step, edge, inches) in wished.finished {
+            let mut amounts = Amounts::of(inches * INCH);
+            if let Some(edge) = edge {
+                amounts = amounts.by("edge", edge);
+            }
+            recipe.take(Decided::new(step, amounts, "The edge is finished clean."));
         }
         let made = make(block, &recipe, STYLE);
         if let Some((step, why)) = made.refused().next() {

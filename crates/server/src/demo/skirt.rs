@@ -52,11 +52,12 @@ impl Seeder<'_> {
         };
         let block_id = store.add_block(&block, once).await?;
         let block_name = format!("{}, size own, version 1", block.name);
-        let mut recipe = Recipe::default();
+        let mut recipe =
+            Recipe::default().and("waistband", Amounts::of(1.375 * INCH), "Narrow, under a blouse.");
         let new = NewPattern { block_id, block_name: &block_name, block: &pattern, recipe: &recipe };
         let kept = store.begin_pattern(taken.order, new, false, once).await?;
-        let first =
-            NewVersion { recipe: recipe.clone(), pattern: pattern.clone(), why: "First toile.".into() };
+        let with_band = make(&pattern, &recipe, STYLE).pattern;
+        let first = NewVersion { recipe: recipe.clone(), pattern: with_band, why: "First toile.".into() };
         let first = store.add_version(kept, &first, once).await?;
         store.backdate(Backdated::Version(first), ago(16)).await?;
         let round = self.round(taken.order, first, "Her flat shoes for the stage.").await?;

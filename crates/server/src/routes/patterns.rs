@@ -131,8 +131,9 @@ struct Withdrawal {
 }
 
 #[derive(Serialize, ToSchema)]
-struct Saved {
-    revision: u32,
+pub(super) struct Saved {
+    /// The new revision.
+    pub(super) revision: u32,
 }
 
 /// Routes of this module.

@@ -12,7 +12,7 @@ use yardwand_core::body::{
     BodyDrawing, Finding, Measurement, Side, Taken, Tapeline, View, draw_body, draw_tape, measurement, route,
 };
 use yardwand_core::{Shown, Unit};
-use yardwand_store::{ConsentRow, NewSession};
+use yardwand_store::{ConsentRow, NewSession, Store};
 
 use super::live::TapeView;
 use super::sets::set_of;
@@ -149,6 +149,18 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(close))
 }
 
+/// That she has agreed that her figures are kept.
+pub(super) async fn has_agreed(store: &Store, client: u64) -> Result<(), ApiError> {
+    let stands = |consent: &ConsentRow| consent.withdrawn_on.is_none();
+    if store.consents(client).await?.iter().any(stands) {
+        return Ok(());
+    }
+    Err(ApiError::field(
+        "/consent",
+        "she has not agreed that her figures are kept: ask her, and write down the day and the purpose first",
+    ))
+}
+
 /// Opens a session for a client.
 #[utoipa::path(post, path = "/api/clients/{id}/sessions", request_body = SessionEntry, responses(
     (status = 201, body = Made), (status = 422, body = Problem)))]
@@ -164,13 +176,7 @@ async fn open(
     } else {
         ("chosen".to_owned(), "Chosen measurements".to_owned(), route(&entry.codes))
     };
-    let stands = |consent: &ConsentRow| consent.withdrawn_on.is_none();
-    if !state.store.consents(client).await?.iter().any(stands) {
-        return Err(ApiError::field(
-            "/consent",
-            "she has not agreed that her figures are kept: ask her, and write down the day and the purpose first",
-        ));
-    }
+    has_agreed(&state.store, client).await?;
     if codes.is_empty() {
         return Err(ApiError::field(
             "/codes",

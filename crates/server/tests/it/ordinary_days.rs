@@ -625,3 +625,84 @@ fn her_full_length_is_offered_as_a_hem_on_a_dress_and_says_why_not_on_a_bodice()
     let refused = wishes(&bodice)[0]["refused"].as_str().unwrap().to_owned();
     assert!(refused.contains("ends at the waist"), "{refused}");
 }
+
+/// Typed on its page, drawn, written down: the card has the very length, the recipe the step, and both or neither.
+#[test]
+fn what_she_wishes_is_drawn_and_written_down_in_one_go() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let dress = owner.garment_of("Bettina");
+    let path = format!("/api/orders/{}/wishes", dress["id"]);
+    let drawn = |wished: &Value| owner.post(&format!("{path}/drawn"), &json!({ "wished": wished }));
+    assert_eq!(drawn(&json!({})).status, 404, "nothing before a pattern is begun");
+    let blocks = owner.get("/api/blocks").body;
+    let named = |block: &&Value| block["name"] == "Concert dress to the hip";
+    let block = blocks.as_array().unwrap().iter().find(named).unwrap();
+    let entry = json!({ "block_id": block["id"], "size": "12", "recipe": { "form": 1, "steps": [] } });
+    let pattern = owner.post(&format!("/api/orders/{}/pattern", dress["id"]), &entry).id();
+    let pattern = || owner.get(&format!("/api/patterns/{pattern}")).body;
+    let card = || owner.get(&format!("/api/clients/{}/profile", dress["client_id"])).body;
+
+    // Drawn, and nothing kept: a neckline 5 7/8 in deep and no mark of the tape wide.
+    let wished = json!({ "neck_depth_front": 149.225, "neck_width": 170.03 });
+    let shown = drawn(&wished).body;
+    let codes: Vec<&str> =
+        list(&shown, "fields").iter().map(|field| field["code"].as_str().unwrap()).collect();
+    assert!(codes.contains(&"neck_width") && !codes.contains(&"skirt_length"), "{codes:?}");
+    let wish = &list(&shown, "wishes")[0];
+    assert_eq!((&wish["alteration"], &wish["refused"]), (&json!("neckline"), &Value::Null));
+    assert_eq!(shown["preview"]["steps"][0]["state"], "done");
+    assert_ne!(shown["preview"]["now"], shown["before"], "the drawing changes");
+    assert_eq!(pattern()["recipe"]["steps"], json!([]));
+    let left = drawn(&json!({ "neck_depth_front": null })).body;
+    assert_eq!((&left["wishes"], &left["preview"]["now"]), (&json!([]), &left["before"]));
+    for (wished, says) in [
+        (json!({ "neck_width": 5.0 }), "is not between"),
+        (json!({ "bust_girth": 900.0 }), "is wished of such a garment"),
+    ] {
+        let refused = drawn(&wished);
+        assert!(
+            refused.status == 422 && refused.body["detail"].to_string().contains(says),
+            "{}",
+            refused.body
+        );
+    }
+
+    // Written down: the very lengths on her card, the step in the recipe, the session signed and of this garment.
+    let body = json!({ "wished": wished, "revision": shown["revision"] });
+    let sessions = || {
+        let history = owner.get(&format!("/api/clients/{}/history", dress["client_id"])).body;
+        list(&history, "sessions").len()
+    };
+    let before = sessions();
+    assert_eq!(owner.put(&path, &body).status, 200);
+    let step = pattern()["recipe"]["steps"][0].clone();
+    assert_eq!(step["alteration"], "neckline");
+    assert_eq!((&step["amounts"]["amount"], &step["amounts"]["width"]), (&json!(149.225), &json!(170.03)));
+    let figures = card()["figures"].clone();
+    let mm = |code: &str| {
+        let found = figures.as_array().unwrap().iter().find(|figure| figure["code"] == code).unwrap();
+        found["mm"].as_f64().unwrap()
+    };
+    assert!((mm("neck_depth_front") - 149.225).abs() < 1e-9, "{}", mm("neck_depth_front"));
+    assert!((mm("neck_width") - 170.03).abs() < 1e-9, "{}", mm("neck_width"));
+    assert_eq!(sessions(), before + 1, "one signed session");
+
+    // On what somebody else changed since nothing is written: neither the card nor the recipe.
+    let late = json!({ "wished": { "neck_depth_front": 160.0 }, "revision": shown["revision"] });
+    assert_eq!(owner.put(&path, &late).status, 409);
+    assert_eq!((card()["figures"].clone(), sessions()), (figures.clone(), before + 1));
+    assert_eq!(pattern()["recipe"]["steps"][0], step);
+
+    // Deeper, once more: the step that is there is made to it and keeps what was chosen on the table.
+    let mut recipe = pattern()["recipe"].clone();
+    recipe["steps"][0]["amounts"]["shape"] = json!("v");
+    let id = pattern()["id"].clone();
+    let kept = json!({ "recipe": recipe, "revision": pattern()["revision"] });
+    assert_eq!(owner.put(&format!("/api/patterns/{id}/recipe"), &kept).status, 200);
+    let again = json!({ "wished": { "neck_depth_front": 155.575 }, "revision": pattern()["revision"] });
+    assert_eq!(owner.put(&path, &again).status, 200);
+    let amounts = pattern()["recipe"]["steps"][0]["amounts"].clone();
+    assert_eq!((&amounts["amount"], &amounts["shape"]), (&json!(155.575), &json!("v")));
+    assert_eq!(pattern()["recipe"]["steps"].as_array().unwrap().len(), 1);
+}

@@ -99,3 +99,23 @@ fn a_master_of_skirts_is_traced_by_the_hip() {
     let refused = trace(json!({ "by": "hip", "girth": "50" }));
     assert!(refused.status == 422 && refused.detail().contains("outside the nest"), "{}", refused.detail());
 }
+
+/// What a garment was shaped to stands in its story from its first version on, each thing once; what was pinned does not.
+#[test]
+fn the_story_says_what_was_wished() {
+    let house = House::with_orchestra();
+    let owner = house.owner();
+    let order = skirt_of(&owner)["id"].clone();
+    let story = owner.get(&format!("/api/orders/{order}/story")).body;
+    assert_eq!(
+        story["shaped"],
+        json!([{ "version": 1, "name": "Waistband", "says": "Narrow, under a blouse." }])
+    );
+    let orders = owner.get("/api/orders").body;
+    let all = orders.as_array().unwrap();
+    let blouse = all.iter().find(|order| order["garment"] == "Sleeveless blouse, deep back").unwrap();
+    let story = owner.get(&format!("/api/orders/{}/story", blouse["id"])).body;
+    assert_eq!(codes(&story["shaped"], "name"), ["Neckline to her wish", "Hem length", "Facings"]);
+    assert!(story["shaped"][0]["says"].as_str().unwrap().contains("deep behind"), "{}", story["shaped"]);
+    assert_eq!(&owner.bytes(&format!("/api/orders/{}/story.pdf", blouse["id"]))[..5], b"%PDF-");
+}

@@ -218,6 +218,7 @@ const whole = computed(() =>
         @update:model-value="(now) => now && emit('set', param.code, now)"
       />
       <ChoiceField
+        v-if="!known?.all_round"
         :id="`${id}-side`"
         :model-value="step.side ?? undefined"
         label="Done on"

@@ -7,7 +7,7 @@
 import { computed, reactive, ref, useTemplateRef } from 'vue'
 import PieceLayers from './PieceLayers.vue'
 import { LAYERS } from './layers'
-import { isSecondPart, sameIn } from './pieces'
+import { sameIn } from './pieces'
 import type { AlteredFor, Handle, MovedArea, PieceDrawing, Stage } from '@/api/types'
 import { useDrawingView } from '@/composables/useDrawingView'
 import type { Box } from '@/composables/useDrawingView'
@@ -58,6 +58,7 @@ interface Placed {
   piece: PieceDrawing
   before?: PieceDrawing
   dx: number
+  dy: number
   box: Box
 }
 
@@ -76,21 +77,34 @@ const shown = computed(() => {
   return divided && props.before ? props.before : props.pieces
 })
 
-/** Pieces in a row, each with room for what it was before. */
+/** A waistband or a strip: so much longer than high that beside the others it would make them small. */
+const isLong = ({ second_part: second, bounds }: PieceDrawing) => second && bounds.width > 4 * bounds.height
+
+/** Pieces in a row, each with room for what it was before; long ones under each other below that. */
 const placed = computed<Placed[]>(() => {
   let right = 0
-  return shown.value.map((piece) => {
-    const before = isSecondPart(piece.kind) ? undefined : sameIn(props.before ?? [], piece.kind)
-    const more = props.room?.[piece.kind]
-    const box = around([piece.bounds, ...(before ? [before.bounds] : []), ...(more ? [more] : [])])
-    const dx = right - Math.min(0, box.x)
-    right = dx + box.x + box.width + GAP
-    return { piece, before, dx, box }
+  const row = shown.value
+    .filter((piece) => !isLong(piece))
+    .map((piece): Placed => {
+      const before = piece.second_part ? undefined : sameIn(props.before ?? [], piece.kind)
+      const more = props.room?.[piece.kind]
+      const box = around([piece.bounds, ...(before ? [before.bounds] : []), ...(more ? [more] : [])])
+      const dx = right - Math.min(0, box.x)
+      right = dx + box.x + box.width + GAP
+      return { piece, before, dx, dy: 0, box }
+    })
+  let foot = row.length ? Math.max(...row.map(({ box }) => box.y + box.height)) + GAP : 0
+  const below = shown.value.filter(isLong).map((piece): Placed => {
+    const box = piece.bounds
+    const dy = foot - box.y
+    foot += box.height + GAP
+    return { piece, dx: -box.x, dy, box }
   })
+  return [...row, ...below]
 })
 const spread = computed<Box>(() => {
   if (!placed.value.length) return { x: -MARGIN, y: -MARGIN, width: 200, height: 200 }
-  const all = around(placed.value.map(({ box, dx }) => ({ ...box, x: box.x + dx })))
+  const all = around(placed.value.map(({ box, dx, dy }) => ({ ...box, x: box.x + dx, y: box.y + dy })))
   const x = Math.min(0, all.x) - MARGIN
   const y = Math.min(0, all.y) - MARGIN
   return {
@@ -107,7 +121,7 @@ const { zoom, view, inDrawing, scale, shift, down, move, up, wheel } = useDrawin
 
 /** Every end of a seam, point of a dart and bust point: what the pointer catches on. */
 const corners = computed(() =>
-  placed.value.flatMap(({ piece, dx }) => {
+  placed.value.flatMap(({ piece, dx, dy }) => {
     const ends = piece.seams.flatMap(({ path }) => {
       const numbers = path.match(/-?[\d.]+/g)?.map(Number) ?? []
       return [numbers.slice(0, 2), numbers.slice(-2)].flatMap(([x, y]) =>
@@ -116,7 +130,7 @@ const corners = computed(() =>
     })
     const points = [...ends, ...piece.darts.flatMap(({ pivot, point }) => [pivot, point])]
     if (piece.bust_point) points.push(piece.bust_point)
-    return points.map(({ x, y }) => ({ x: x + dx, y }))
+    return points.map(({ x, y }) => ({ x: x + dx, y: y + dy }))
   }),
 )
 const tape = usePointToPoint(
@@ -150,12 +164,14 @@ const ruler = computed(() => {
 })
 
 const offset = (kind: string) =>
-  placed.value.find(({ piece }) => piece === sameIn(shown.value, kind))?.dx ?? 0
+  placed.value.find(({ piece }) => piece === sameIn(shown.value, kind)) ?? { dx: 0, dy: 0 }
 const stageOf = (kind: string) => props.stage?.drawings.find((drawing) => drawing.piece === kind)
 const movedOf = (kind: string) => (props.moved ?? []).filter((area) => area.piece === kind)
 const handleAt = computed(() => {
   const { handle } = props
-  return handle && !props.stage ? { x: handle.at.x + offset(handle.piece), y: handle.at.y } : undefined
+  if (!handle || props.stage) return undefined
+  const { dx, dy } = offset(handle.piece)
+  return { x: handle.at.x + dx, y: handle.at.y + dy }
 })
 
 let taken: { x: number; y: number } | undefined
@@ -242,7 +258,11 @@ function nudged(event: KeyboardEvent): void {
           <path d="M1 1 7 4 1 7" class="arrow" />
         </marker>
       </defs>
-      <g v-for="{ piece, before: old, dx } in placed" :key="piece.kind" :transform="`translate(${dx} 0)`">
+      <g
+        v-for="{ piece, before: old, dx, dy } in placed"
+        :key="piece.kind"
+        :transform="`translate(${dx} ${dy})`"
+      >
         <g :class="{ ghost }">
           <PieceLayers
             :piece="piece"

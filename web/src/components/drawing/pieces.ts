@@ -9,10 +9,6 @@ const whole = (kind: string): string =>
     .replace(/^upper_(front|back)$/, '$1')
     .replace(/^(bodice|dress)_/, '')
 
-/** The second part of a divided piece, side panel or band, or a facing: what it was cut from is drawn with another. */
-export const isSecondPart = (kind: string): boolean =>
-  /^((back_)?side_panel|(front|back)_(band|(neck|armhole|edge)_facing))(_left|_right)?$/.test(kind)
-
 /** The same piece in another state of the pattern: its own, or the one it was made from. */
 export function sameIn(pieces: readonly PieceDrawing[], kind: string): PieceDrawing | undefined {
   return (

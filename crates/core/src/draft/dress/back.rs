@@ -79,19 +79,18 @@ pub(super) fn draft(
     edges.push(Edge::sewn(Seam::Hem, Curve::line(hip, centre_hip)));
     edges.push(Edge::on_fold(Seam::CentreBack, Curve::line(centre_hip, top.nape)));
     let mut piece = Piece {
-        kind: PieceKind::DRESS_BACK,
-        edges,
         darts: vec![top.dart],
         two_pointed: dart.dart(intake.value, d.back_point, m).into_iter().collect(),
-        gathers: Vec::new(),
-        neckline: None,
-        above_hip: false,
         levels: vec![
             Level { name: LevelName::Bust, points: vec![Point::new(0.0, below), side_bust] },
             Level { name: LevelName::Waist, points: vec![centre, side_waist] },
         ],
         notches: notches(m, top.armhole_length, front.sewn_side, true),
-        grain: (Point::new(across * 0.22, top.nape.y + 60.0), Point::new(across * 0.22, hip.y - 60.0)),
+        ..Piece::bare(
+            PieceKind::DRESS_BACK,
+            edges,
+            (Point::new(across * 0.22, top.nape.y + 60.0), Point::new(across * 0.22, hip.y - 60.0)),
+        )
     };
     back_off_points(&mut piece);
     let wants_second = m.second_back_dart && back::is_wide(intake.value, m);

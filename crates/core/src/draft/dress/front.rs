@@ -141,19 +141,18 @@ pub(super) fn draft(
     edges.push(Edge::sewn(Seam::Hem, Curve::line(hip, centre_hip)));
     edges.push(Edge::on_fold(Seam::CentreFront, Curve::line(centre_hip, top.pit)));
     let mut piece = Piece {
-        kind: PieceKind::DRESS_FRONT,
-        edges,
         darts,
         two_pointed: dart.dart(intake.value, d.front_point, m).into_iter().collect(),
-        gathers: Vec::new(),
-        neckline: None,
-        above_hip: false,
         levels: vec![
             Level { name: LevelName::Bust, points: vec![bust_line, pivot, side_bust] },
             Level { name: LevelName::Waist, points: vec![centre, side_waist] },
         ],
         notches: notches(m, armhole_length, r.side, false),
-        grain: (Point::new(pivot.x * 0.42, top.pit.y + 45.0), Point::new(pivot.x * 0.42, hip.y - 60.0)),
+        ..Piece::bare(
+            PieceKind::DRESS_FRONT,
+            edges,
+            (Point::new(pivot.x * 0.42, top.pit.y + 45.0), Point::new(pivot.x * 0.42, hip.y - 60.0)),
+        )
     };
     back_off_points(&mut piece);
     Ok(Front {

@@ -136,16 +136,14 @@ pub(super) fn draft(f: &Frame, m: &Proportional, front_shoulder: f64, sheet: &mu
     // The bust line begins where the shaped centre back crosses it.
     let in_at_bust = centre_in * (bust_line - blade.y) / (waist - blade.y);
     let piece = Piece {
-        kind: PieceKind::BODICE_BACK,
-        edges,
         darts,
-        two_pointed: Vec::new(),
-        gathers: Vec::new(),
-        neckline: None,
-        above_hip: false,
         levels: vec![Level { name: LevelName::Bust, points: vec![Point::new(in_at_bust, bust_line), side] }],
         notches: notches(m, armhole_length, side.distance(side_waist), true),
-        grain: (Point::new(e.x * 0.45, nape.y + 60.0), Point::new(e.x * 0.45, waist - 45.0)),
+        ..Piece::bare(
+            PieceKind::BODICE_BACK,
+            edges,
+            (Point::new(e.x * 0.45, nape.y + 60.0), Point::new(e.x * 0.45, waist - 45.0)),
+        )
     };
     finished(piece)
 }

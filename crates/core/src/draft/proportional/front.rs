@@ -125,19 +125,17 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
     let mut darts = vec![Dart { place: DartPlace::Armhole, pivot: bust_point, point: bust_point }];
     darts.extend(waist_darts);
     let piece = Piece {
-        kind: PieceKind::BODICE_FRONT,
-        edges,
         darts,
-        two_pointed: Vec::new(),
-        gathers: Vec::new(),
-        neckline: None,
-        above_hip: false,
         levels: vec![Level {
             name: LevelName::Bust,
             points: vec![Point::new(0.0, bust_line), bust_point, side],
         }],
         notches: notches(m, upper_length + lower_length, side.distance(side_waist), false),
-        grain: (Point::new(bust_point.x * 0.42, pit.y + 45.0), Point::new(bust_point.x * 0.42, waist - 45.0)),
+        ..Piece::bare(
+            PieceKind::BODICE_FRONT,
+            edges,
+            (Point::new(bust_point.x * 0.42, pit.y + 45.0), Point::new(bust_point.x * 0.42, waist - 45.0)),
+        )
     };
     (finished(piece), shoulder.value)
 }

@@ -175,7 +175,7 @@ fn fault_of(piece: &Piece, allowances: &Allowances, style: Style) -> Option<Faul
         .into_iter()
         .map(|(edge, _)| NetEdge {
             line: Traced::new(edge.curve.flattened(FLATNESS)),
-            out: allowances.of(edge.seam, edge.fold),
+            out: allowances.on(piece, &edge),
             fold: edge.fold,
             name: edge.seam.name(),
         })

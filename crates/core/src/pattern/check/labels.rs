@@ -58,6 +58,6 @@ fn grain_is_inside(piece: &Piece) -> bool {
     let outline = piece.outline();
     let (top, foot) = piece.grain;
     // A facing is narrow: its grain line is as long as there is room.
-    let least = if piece.kind.is_facing() { 20.0 } else { 50.0 };
+    let least = if piece.kind.is_dependent() { 20.0 } else { 50.0 };
     top.distance(foot) > least && outline.winding(top) != 0 && outline.winding(foot) != 0
 }

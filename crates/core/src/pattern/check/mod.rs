@@ -43,6 +43,8 @@ pub enum CheckCode {
     SleeveInOne,
     /// A facing and the edge it lies against.
     Facings,
+    /// A band, a collar stand or a strip and the edge it is sewn to.
+    SewnOn,
     /// Neckline, waist and hem square to the centre line.
     CentreSquare,
     /// No peak or dip where the shoulders join.
@@ -88,7 +90,8 @@ impl CheckCode {
             | Self::PrincessSeam
             | Self::UnderBustSeam
             | Self::SleeveInOne
-            | Self::Facings => 1,
+            | Self::Facings
+            | Self::SewnOn => 1,
             Self::CentreSquare
             | Self::ShoulderCorners
             | Self::UnderarmCorners
@@ -133,6 +136,7 @@ impl CheckCode {
             Self::UnderBustSeam => "Upper part and band walk",
             Self::SleeveInOne => "Seams over and under the arm walk",
             Self::Facings => "Facings fit their edge",
+            Self::SewnOn => "What is sewn on fits its edge",
             Self::CentreSquare => "Square at the centre",
             Self::ShoulderCorners => "Neckline and armhole run on over the shoulder",
             Self::UnderarmCorners => "The armhole runs on under the arm",

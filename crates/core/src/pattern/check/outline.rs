@@ -90,8 +90,8 @@ fn is_at_the_bust_line(piece: &Piece, edge: &Edge, along: f64) -> bool {
 /// Where a seam is taken up again after another has come between; a dart's legs are no seam of their own.
 fn order_broken(piece: &Piece) -> Option<Point> {
     let seams: Vec<_> = piece.edges.iter().filter(|edge| edge.seam != Seam::DartLeg).collect();
-    // A sleeve's long seam lies on both its sides.
-    let twice = |seam| seam == Seam::UnderSleeve;
+    // A sleeve's long seam lies on both its sides; a band has two ends, and what laps over is an edge like its outer one.
+    let twice = |seam| matches!(seam, Seam::UnderSleeve | Seam::BandEnd | Seam::BandEdge);
     (1..seams.len())
         .find(|&index| {
             let edge = seams[index];

@@ -21,6 +21,7 @@ pub(super) fn joins(pattern: &Pattern, style: Style) -> Vec<Check> {
     for walked in walk(pattern) {
         let code = match walked.seam {
             _ if walked.one.is_facing() => CheckCode::Facings,
+            _ if walked.one.is_sewn_on() => CheckCode::SewnOn,
             Seam::Side => CheckCode::SideSeams,
             Seam::Shoulder => CheckCode::Shoulders,
             Seam::Cap => CheckCode::CapEase,

@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::alter::{FigureRow, figures_beside};
+use yardwand_core::alter::{FigureRow, Layer, Step, alteration, figures_beside, place_in_order};
 use yardwand_core::fitting::{CoursePoint, Mark};
 use yardwand_core::{Shown, Style};
 use yardwand_paper::Paper;
@@ -99,11 +99,23 @@ pub(crate) struct Course {
     warning: Option<String>,
 }
 
+/// What a garment was shaped to, and from which version on.
+#[derive(Serialize, ToSchema)]
+pub(crate) struct Shaped {
+    pub(crate) version: u32,
+    /// The name of the step.
+    pub(crate) name: String,
+    /// What was wished, as it was written down.
+    pub(crate) says: String,
+}
+
 /// The story of a garment.
 #[derive(Serialize, ToSchema)]
 pub(crate) struct GarmentStory {
     pub(crate) order: OrderView,
     pub(crate) ordered_at: DateTime<Utc>,
+    /// What was wished of it, and made.
+    pub(crate) shaped: Vec<Shaped>,
     pub(crate) rounds: Vec<RoundStory>,
     /// Amounts from round to round, to be plotted.
     pub(crate) courses: Vec<Course>,
@@ -174,6 +186,34 @@ fn left_in(view: &ObservationView, round: u32) -> f64 {
     view.course.iter().find(|point| point.round == round).map_or(0.0, |point| point.mm.abs())
 }
 
+/// What each version was newly shaped to: steps of shape and finish that it has first, or otherwise than the one before.
+fn shaped(versions: &[VersionRow]) -> Vec<Shaped> {
+    let mut standing: Vec<&VersionRow> = versions.iter().filter(|row| row.withdrawn_at.is_none()).collect();
+    standing.sort_by_key(|row| row.version);
+    let shapes = |step: &&Step| {
+        let known = alteration(&step.alteration);
+        step.on && known.is_some_and(|known| place_in_order(known, &step.amounts).0 >= Layer::Shape)
+    };
+    let mut before: &[Step] = &[];
+    let mut all = Vec::new();
+    for row in standing {
+        let is_new = |step: &&Step| {
+            !before.iter().any(|old| {
+                old.on
+                    && (&old.alteration, &old.amounts, old.side)
+                        == (&step.alteration, &step.amounts, step.side)
+            })
+        };
+        all.extend(row.recipe.steps.iter().filter(shapes).filter(is_new).map(|step| Shaped {
+            version: row.version,
+            name: alteration(&step.alteration).map_or_else(String::new, |known| known.name().to_owned()),
+            says: step.reason.clone(),
+        }));
+        before = &row.recipe.steps;
+    }
+    all
+}
+
 fn garment_story(told: Told, style: Style, may_be_shown: bool) -> GarmentStory {
     let views: Vec<ObservationView> =
         told.seen.iter().map(|row| observation_view(row.clone(), style)).collect();
@@ -234,6 +274,7 @@ fn garment_story(told: Told, style: Style, may_be_shown: bool) -> GarmentStory {
         warning: view.warning.clone(),
     });
     GarmentStory {
+        shaped: shaped(&told.versions),
         courses: courses.collect(),
         rounds,
         ordered_at: told.ordered_at,
