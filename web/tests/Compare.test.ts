@@ -36,6 +36,7 @@ function comparison({ query }: Asked, planRevision = 1) {
     ease_sets: [{ code: 'standard', name: 'Standard block' }],
     estimated: null,
     remarks: [],
+    of_block: [],
     choices: {
       why: 'Size 12 leads.',
       choices: [

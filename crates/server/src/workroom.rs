@@ -56,11 +56,16 @@ pub(crate) async fn ease_of_draft(
     ease_named(store, named.or(of.usual_ease())).await
 }
 
+/// What is done about trousers.
+pub(crate) const ONLY_COMPARED: &str = "Trousers are neither drafted nor altered here: a card of them is compared with her \
+     readings, and the plan's worksheet says what to do on the paper.";
+
 /// What a client's own block is called unless it is told otherwise.
 pub(crate) fn own_name(client: &str, garment: Garment) -> String {
     match garment {
         Garment::Bodice => format!("{client}, own block"),
         Garment::Skirt => format!("{client}, own skirt"),
+        Garment::Trousers => format!("{client}, own trousers"),
     }
 }
 

@@ -6,7 +6,7 @@ use yardwand_core::Unit;
 use crate::audit::{Once, note, saved_before};
 use crate::readings::{NewReading, insert_reading};
 use crate::sessions::unit_code;
-use crate::{Result, Store, StoreError};
+use crate::{Result, Store, StoreError, Tx};
 
 /// Where an import stands.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -157,12 +157,14 @@ impl Store {
         Ok(moved.rows_affected() > 0)
     }
 
-    /// Saves one client's day of an import, while it runs. False once it is to be given up.
+    /// Saves some of an import's sessions together while it runs: all of them or none. False once it is to be given up.
+    ///
+    /// Together, because each transaction waits for the disk: one by one, five thousand days take a minute or more.
     ///
     /// # Errors
     ///
     /// [`StoreError::Database`].
-    pub async fn import_session(&self, import: u64, session: &ImportedSession, by: u64) -> Result<bool> {
+    pub async fn import_sessions(&self, import: u64, sessions: &[ImportedSession], by: u64) -> Result<bool> {
         let mut tx = self.begin().await?;
         let row = sqlx::query!("SELECT state FROM imports WHERE id = ? FOR UPDATE", import)
             .fetch_one(&mut *tx)
@@ -170,57 +172,13 @@ impl Store {
         if ImportState::from_code(&row.state) != ImportState::Running {
             return Ok(false);
         }
-        let once = Once::by(by);
-        let client = match &session.client {
-            ImportedClient::Known(id) => *id,
-            ImportedClient::New(name) => {
-                // Her other days in the same file come to the same client.
-                let made = sqlx::query!(
-                    "SELECT id FROM clients WHERE import_id = ? AND BINARY name = ? LIMIT 1",
-                    import,
-                    name
-                )
-                .fetch_optional(&mut *tx)
-                .await?;
-                match made {
-                    Some(row) => row.id,
-                    None => {
-                        let added = sqlx::query!(
-                            "INSERT INTO clients (name, contact, notes, import_id) VALUES (?, '', '', ?)",
-                            name,
-                            import
-                        )
-                        .execute(&mut *tx)
-                        .await?;
-                        note(&mut tx, once, "added", "clients", added.last_insert_id()).await?;
-                        added.last_insert_id()
-                    }
-                }
-            }
-        };
-        let noon = session.taken_on.and_time(NaiveTime::from_hms_opt(12, 0, 0).unwrap_or_default());
-        let codes: Vec<&String> = session.readings.iter().map(|reading| &reading.code).collect();
-        let added = sqlx::query!(
-            "INSERT INTO sessions (client_id, set_code, set_name, codes, unit, measurer_id, started_at, closed_at, import_id) \
-             VALUES (?, 'brought_in', 'Brought in from a file', ?, ?, ?, ?, ?, ?)",
-            client,
-            crate::error::write("measurement set", &codes)?,
-            unit_code(session.unit),
-            by,
-            noon,
-            noon,
-            import
-        )
-        .execute(&mut *tx)
-        .await?;
-        let id = added.last_insert_id();
-        for reading in &session.readings {
-            insert_reading(&mut tx, id, reading, by, Some(noon)).await?;
+        for session in sessions {
+            import_session(&mut tx, import, session, Once::by(by)).await?;
         }
-        note(&mut tx, once, "brought in", "sessions", id).await?;
+        let readings: usize = sessions.iter().map(|session| session.readings.len()).sum();
         sqlx::query!(
             "UPDATE imports SET done = done + ?, touched_at = UTC_TIMESTAMP(3) WHERE id = ?",
-            session.readings.len() as u32,
+            readings as u32,
             import
         )
         .execute(&mut *tx)
@@ -372,4 +330,53 @@ impl Store {
         .await?;
         Ok(())
     }
+}
+
+/// Saves one client's day of an import.
+async fn import_session(tx: &mut Tx, import: u64, session: &ImportedSession, once: Once<'_>) -> Result<()> {
+    let client = match &session.client {
+        ImportedClient::Known(id) => *id,
+        ImportedClient::New(name) => new_client(tx, import, name, once).await?,
+    };
+    let noon = session.taken_on.and_time(NaiveTime::from_hms_opt(12, 0, 0).unwrap_or_default());
+    let codes: Vec<&String> = session.readings.iter().map(|reading| &reading.code).collect();
+    let added = sqlx::query!(
+        "INSERT INTO sessions (client_id, set_code, set_name, codes, unit, measurer_id, started_at, closed_at, import_id) \
+         VALUES (?, 'brought_in', 'Brought in from a file', ?, ?, ?, ?, ?, ?)",
+        client,
+        crate::error::write("measurement set", &codes)?,
+        unit_code(session.unit),
+        once.person,
+        noon,
+        noon,
+        import
+    )
+    .execute(&mut **tx)
+    .await?;
+    let id = added.last_insert_id();
+    for reading in &session.readings {
+        insert_reading(tx, id, reading, once.person, Some(noon)).await?;
+    }
+    note(tx, once, "brought in", "sessions", id).await
+}
+
+/// The client of this name whom the import has added already, or adds now: her other days in the same file come to
+/// the same client.
+async fn new_client(tx: &mut Tx, import: u64, name: &str, once: Once<'_>) -> Result<u64> {
+    let made =
+        sqlx::query!("SELECT id FROM clients WHERE import_id = ? AND BINARY name = ? LIMIT 1", import, name)
+            .fetch_optional(&mut **tx)
+            .await?;
+    if let Some(row) = made {
+        return Ok(row.id);
+    }
+    let added = sqlx::query!(
+        "INSERT INTO clients (name, contact, notes, import_id) VALUES (?, '', '', ?)",
+        name,
+        import
+    )
+    .execute(&mut **tx)
+    .await?;
+    note(tx, once, "added", "clients", added.last_insert_id()).await?;
+    Ok(added.last_insert_id())
 }

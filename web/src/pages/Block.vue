@@ -75,10 +75,10 @@ const nest = computed(() => (detail.value?.sizes.filter((each) => each.drawn.pie
             />
             <span>{{ each.label }}</span>
           </label>
-          <span v-if="size.bust" class="soft small figure"
-            >drafted for a bust of {{ size.bust }}, upper bust {{ size.upper_bust || 'not said' }}</span
-          >
         </fieldset>
+        <p v-if="size.made_for.length" class="soft small figure">
+          {{ detail.block.how === 'card' ? 'Made' : 'Drafted' }} for: {{ size.made_for.join(', ') }}.
+        </p>
         <BlockSheet :drawn="size.drawn" />
       </template>
     </template>

@@ -1,30 +1,86 @@
 <script setup lang="ts">
-/** A card: a bought or old block measured by hand into the table. Enough to compare, to plan and for a worksheet. */
-import { ElButton, ElInput } from 'element-plus'
-import { reactive } from 'vue'
+/**
+ * A card: a bought or old block measured by hand into the table, a column a size. Enough to compare, to plan and for a
+ * worksheet.
+ */
+import { ElButton } from 'element-plus'
+import { computed, reactive, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
+import type { CardForm } from '@/api/types'
 import PageFrame from '@/components/PageFrame.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
+/** One size as it is typed. What was typed for another garment is kept and not sent. */
+interface Size {
+  label: string
+  made_for: Record<string, string>
+  figures: Record<string, string>
+}
+
+const MOST_SIZES = 12
+
 const router = useRouter()
 const { units } = useHouse()
-const { data: fields, problem: unread } = useResource(get('/api/cards'))
-const entry = reactive({ name: '', why: '', size: '', bust: '', upper_bust: '' })
-const figures = reactive<Record<string, string>>({})
+const { data: forms, problem: unread } = useResource(get('/api/cards'))
+const entry = reactive({ name: '', why: '' })
+const garment = ref<CardForm['garment']>('bodice')
+const form = computed(() => forms.value?.find((each) => each.garment === garment.value))
+const sizes = ref<Size[]>([{ label: '', made_for: {}, figures: {} }])
+
+/** The rows of the table, in the order of the page: what is typed, and where it belongs. */
+const rows = computed(() => {
+  if (!form.value) return []
+  const made = form.value.made_for.map(({ code, name }) => ({
+    at: 'made_for' as const,
+    code,
+    name: `Made for: ${name.toLowerCase()}`,
+    needed: false,
+  }))
+  const figures = form.value.figures.map(({ figure, name, needed }) => ({
+    at: 'figures' as const,
+    code: figure,
+    name,
+    needed,
+  }))
+  return [...made, ...figures.filter((row) => row.needed), ...figures.filter((row) => !row.needed)]
+})
+
+/** Only what the table shows, so that nothing hidden is kept. */
+const typed = (size: Size, at: 'made_for' | 'figures') =>
+  Object.fromEntries(
+    rows.value
+      .filter((row) => row.at === at && size[at][row.code]?.trim())
+      .map((row) => [row.code, size[at][row.code] ?? '']),
+  )
 
 const {
   run: keep,
   busy,
   problem,
 } = useAction(
-  () => post('/api/cards', { body: { ...entry, figures } }),
+  () =>
+    post('/api/cards', {
+      body: {
+        ...entry,
+        garment: garment.value,
+        sizes: sizes.value.map((size) => ({
+          label: size.label,
+          made_for: typed(size, 'made_for'),
+          figures: typed(size, 'figures'),
+        })),
+      },
+    }),
   (made) => router.push({ name: 'block', params: { id: made.id } }),
 )
 const fault = (pointer: string) => (problem.value?.pointer === pointer ? problem.value.detail : undefined)
+/** What is wrong in a row, of whichever size. */
+const faultOf = (rest: string) =>
+  sizes.value.map((_, place) => fault(`/sizes/${place}/${rest}`)).find((says) => says !== undefined)
+const called = (place: number) => sizes.value[place]?.label.trim() || String(place + 1)
 </script>
 
 <template>
@@ -38,44 +94,81 @@ const fault = (pointer: string) => (problem.value?.pointer === pointer ? problem
     </template>
     <form class="stack" @submit.prevent="keep">
       <div class="card grid">
+        <fieldset class="chips">
+          <legend>What it is of</legend>
+          <label v-for="each in forms" :key="each.garment" class="chip"
+            ><input v-model="garment" type="radio" name="garment" :value="each.garment" /><span>{{
+              each.name
+            }}</span></label
+          >
+        </fieldset>
         <TextField id="card-name" v-model="entry.name" label="Name of the card" :most="120" />
-        <TextField id="card-size" v-model="entry.size" label="Size" :most="40" />
         <TextField
           id="card-why"
           v-model="entry.why"
           label="Where it comes from, and why it is kept"
           :most="400"
         />
-        <div class="field">
-          <label for="card-bust">Bust it is meant for, where it says so</label>
-          <ElInput id="card-bust" v-model="entry.bust" />
-          <span v-if="fault('/bust')" role="alert" class="small decide">{{ fault('/bust') }}</span>
-        </div>
-        <div class="field">
-          <label for="card-upper">Upper bust it is meant for</label>
-          <ElInput id="card-upper" v-model="entry.upper_bust" />
-          <span v-if="fault('/upper_bust')" role="alert" class="small decide">{{
-            fault('/upper_bust')
-          }}</span>
-        </div>
+        <p v-if="form?.says" class="says" role="status">{{ form.says }}</p>
       </div>
-      <fieldset class="card grid">
-        <legend class="legend">Measured on the block, in {{ units }}</legend>
-        <div v-for="field in fields" :key="field.figure" class="line">
-          <label :for="`figure-${field.figure}`">{{ field.name }}{{ field.needed ? ', needed' : '' }}</label>
-          <input
-            :id="`figure-${field.figure}`"
-            v-model="figures[field.figure]"
-            class="plain figure"
-            type="text"
-            autocomplete="off"
-            :aria-invalid="fault(`/figures/${field.figure}`) !== undefined"
-          />
-          <span v-if="fault(`/figures/${field.figure}`)" role="alert" class="small decide">{{
-            fault(`/figures/${field.figure}`)
-          }}</span>
+      <section class="card stack" aria-labelledby="card-figures">
+        <div class="between">
+          <h2 id="card-figures">Measured on the block, in {{ units }}</h2>
+          <ElButton
+            v-if="sizes.length < MOST_SIZES"
+            @click="sizes.push({ label: '', made_for: {}, figures: {} })"
+            >Another size</ElButton
+          >
         </div>
-      </fieldset>
+        <div class="scroll" tabindex="0" role="region" aria-label="Figures of the card">
+          <table>
+            <thead>
+              <tr>
+                <th scope="row">Size</th>
+                <td v-for="(size, place) in sizes" :key="place">
+                  <input
+                    v-model="size.label"
+                    class="plain figure"
+                    type="text"
+                    maxlength="40"
+                    autocomplete="off"
+                    :aria-label="sizes.length === 1 ? 'Size' : `Size ${place + 1}`"
+                    :aria-invalid="fault(`/sizes/${place}/label`) !== undefined"
+                  />
+                  <ElButton
+                    v-if="sizes.length > 1"
+                    size="small"
+                    text
+                    :aria-label="`Leave out size ${called(place)}`"
+                    @click="sizes.splice(place, 1)"
+                    >leave out</ElButton
+                  >
+                </td>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="row in rows" :key="`${row.at}-${row.code}`">
+                <th scope="row">
+                  {{ row.name }}<span v-if="row.needed" class="needed">, needed</span>
+                  <span v-if="faultOf(`${row.at}/${row.code}`)" role="alert" class="small decide fault">{{
+                    faultOf(`${row.at}/${row.code}`)
+                  }}</span>
+                </th>
+                <td v-for="(size, place) in sizes" :key="place">
+                  <input
+                    v-model="size[row.at][row.code]"
+                    class="plain figure"
+                    type="text"
+                    autocomplete="off"
+                    :aria-label="sizes.length === 1 ? row.name : `${row.name}, size ${called(place)}`"
+                    :aria-invalid="fault(`/sizes/${place}/${row.at}/${row.code}`) !== undefined"
+                  />
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      </section>
       <div class="saves">
         <ElButton type="primary" native-type="submit" :aria-busy="busy">Keep the card</ElButton>
       </div>
@@ -90,13 +183,33 @@ const fault = (pointer: string) => (problem.value?.pointer === pointer ? problem
   gap: 0.5rem 1.4rem;
   margin: 0;
 }
-.line {
-  display: grid;
-  grid-template-columns: 1fr 7rem;
-  gap: 0.1rem 0.6rem;
-  align-items: center;
-}
-.line .decide {
+.says {
   grid-column: 1 / -1;
+  margin: 0;
+}
+.scroll {
+  overflow-x: auto;
+}
+table {
+  width: auto;
+}
+th {
+  min-width: 12rem;
+  max-width: 20rem;
+  vertical-align: middle;
+  font-size: 1rem;
+  color: inherit;
+  font-weight: 400;
+}
+.needed {
+  font-weight: 700;
+}
+.fault {
+  display: block;
+}
+td {
+  width: 7rem;
+  min-width: 6rem;
+  vertical-align: top;
 }
 </style>

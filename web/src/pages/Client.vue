@@ -216,7 +216,8 @@ function pageOf(garment: OrderView) {
                 :key="block.id"
                 :to="{ name: 'block', params: { id: block.id } }"
                 ><SmallDrawing :id="block.id" of="blocks" />Her own
-                {{ block.garment === 'skirt' ? 'skirt' : 'block' }}, version {{ block.version }}</RouterLink
+                {{ block.garment === 'bodice' ? 'block' : block.garment }}, version
+                {{ block.version }}</RouterLink
               >
             </p>
             <div class="figures">

@@ -29,7 +29,12 @@ const {
     : undefined,
 )
 const GRADES = { fits: 'fits', alter: 'alter', remeasure: 'measure again', missing: 'not measured' } as const
-const SCHOOLS = { upper_bust: 'By the upper bust', bust: 'By the bust', hip: 'By the hip' } as const
+const SCHOOLS = {
+  upper_bust: 'By the upper bust',
+  bust: 'By the bust',
+  printed: 'By the printed bust',
+  hip: 'By the hip',
+} as const
 const ready = computed(() => (order.value?.missing ?? 1) === 0)
 /** A bar is full at 75 mm, where a difference is no longer a matter of fitting. */
 const bar = (mm: number) => Math.min(50, (Math.abs(mm) / 75) * 50)
@@ -124,6 +129,12 @@ const { run: measureAgain, problem: unopened } = useAction(
       and the comparison is whole.
     </p>
     <template v-if="view">
+      <div v-if="view.of_block.length" class="card stack remarks">
+        <h2>About this block</h2>
+        <ul>
+          <li v-for="says in view.of_block" :key="says">{{ says }}</li>
+        </ul>
+      </div>
       <div v-if="view.remarks.length" class="card stack remarks">
         <h2>About her readings</h2>
         <ul>
@@ -136,7 +147,7 @@ const { run: measureAgain, problem: unopened } = useAction(
         <p>{{ view.choices.why }}</p>
         <details v-if="view.sizes.length > 1">
           <summary>
-            {{ view.choices.choices.length > 1 ? 'The two schools side by side' : 'What it would need' }}
+            {{ view.choices.choices.length > 1 ? 'The schools side by side' : 'What it would need' }}
           </summary>
           <div class="schools">
             <article
@@ -313,7 +324,7 @@ summary {
 }
 .schools {
   display: grid;
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: repeat(auto-fit, minmax(min(18rem, 100%), 1fr));
   gap: 0.8rem;
   margin-top: 0.7rem;
 }

@@ -58,7 +58,7 @@ impl Body {
     /// A middle figure: size 12 of a published table for medium height (check values, 3a), with its height and upper
     /// bust from common practice; what the table lacks is estimated.
     pub fn middle() -> Self {
-        const TABLE: [(&str, f64); 17] = [
+        const TABLE: [(&str, f64); 18] = [
             ("bust_girth", 880.0),
             ("upper_bust_girth", 826.0),
             ("waist_girth", 680.0),
@@ -72,6 +72,7 @@ impl Body {
             ("waist_to_hip", 206.0),
             ("waist_to_knee", 585.0),
             ("waist_to_floor", 1040.0),
+            ("crotch_depth", 280.0),
             ("upper_arm_girth", 284.0),
             ("wrist_girth", 160.0),
             ("arm_length", 584.0),

@@ -120,7 +120,7 @@ const fn optional(
     Dimension { code, figure, tolerance, halves, carried_by, optional: true }
 }
 
-const DIMENSIONS: [Dimension; 19] = [
+const DIMENSIONS: [Dimension; 27] = [
     dimension("nape_to_waist_back", PatternMeasure::CentreBack, LENGTH, 1.0, "back"),
     dimension("snp_to_waist_back", PatternMeasure::BackLength, LENGTH, 1.0, "back"),
     dimension("snp_to_waist_front", PatternMeasure::FrontLength, LENGTH, 1.0, "front"),
@@ -140,11 +140,24 @@ const DIMENSIONS: [Dimension; 19] = [
     dimension("upper_arm_girth", PatternMeasure::CapWidth, GIRTH, 1.0, "sleeve"),
     dimension("arm_length", PatternMeasure::SleeveLength, LENGTH, 1.0, "sleeve"),
     dimension("waist_to_hip", PatternMeasure::WaistToHip, LENGTH, 1.0, "front and back alike"),
+    dimension("crotch_depth", PatternMeasure::CrotchDepth, LENGTH, 1.0, "front and back alike"),
+    dimension("crotch_length", PatternMeasure::CrotchLength, GIRTH, 1.0, "front and back, mostly the back"),
+    dimension("inside_leg", PatternMeasure::InsideLeg, LENGTH, 1.0, "front and back alike"),
+    dimension("thigh_slant_girth", PatternMeasure::LegAtCrotch, GIRTH, 1.0, "front and back leg"),
+    optional("thigh_girth", PatternMeasure::LegAtThigh, GIRTH, 1.0, "front and back leg"),
+    dimension("knee_girth", PatternMeasure::LegAtKnee, GIRTH, 1.0, "front and back leg"),
+    optional("calf_girth", PatternMeasure::LegAtCalf, GIRTH, 1.0, "front and back leg"),
+    dimension("ankle_girth", PatternMeasure::LegHem, GIRTH, 1.0, "front and back leg"),
 ];
 
 /// The dimensions that are compared: code of the reading, and the figure of the pattern.
 pub(super) fn dimensions() -> impl Iterator<Item = (&'static str, PatternMeasure)> {
     DIMENSIONS.iter().map(|dimension| (dimension.code, dimension.figure))
+}
+
+/// The figures that every comparison of such a garment wants of a block.
+pub(super) fn wanted_figures() -> impl Iterator<Item = PatternMeasure> {
+    DIMENSIONS.iter().filter(|dimension| !dimension.optional).map(|dimension| dimension.figure)
 }
 
 /// A body's reading as it is compared, and the ease of the set on it.
@@ -167,7 +180,7 @@ pub(super) fn target_of(body: &Body, code: &'static str, figure: PatternMeasure,
         PatternMeasure::AcrossFront => eased((ease.across_back + ease.design.across_back) / 2.0),
         PatternMeasure::CapWidth => eased(ease.upper_arm + ease.design.upper_arm),
         PatternMeasure::ArmholeDepth | PatternMeasure::Armhole => eased(BELOW_ARMPIT),
-        _ => eased(0.0),
+        _ => super::trousers::target_of(body, figure).unwrap_or_else(|| eased(0.0)),
     }
 }
 
@@ -175,11 +188,13 @@ pub(super) fn target_of(body: &Body, code: &'static str, figure: PatternMeasure,
 /// practice, no source).
 const ROOMY_NECK: f64 = 40.0;
 
-/// What of a difference is a fault of the fit. An armhole must not be too tight; how roomy it is, is a matter of style.
-/// A neckline likewise, as long as it lies about the neck base.
-fn counted(figure: PatternMeasure, off: f64) -> f64 {
+/// What of a difference is a fault of the fit. An armhole or a leg must not be too tight; how roomy it is, is a matter of
+/// style, unless she wishes it so. A neckline likewise, as long as it lies about the neck base.
+fn counted(figure: PatternMeasure, is_wished: bool, off: f64) -> f64 {
     match figure {
+        _ if is_wished => off,
         PatternMeasure::Armhole => off.max(0.0),
+        leg if super::trousers::is_leg(leg) => off.max(0.0),
         PatternMeasure::Neckline if off < 0.0 => (off + ROOMY_NECK).min(0.0),
         _ => off,
     }
@@ -211,7 +226,8 @@ pub fn compare_fitted(
         // What the row shows obeys its own sum: body and ease make the target, target less block the difference.
         let written_target = body.map_or(0.0, |mm| style.written(mm)) + style.written(ease);
         let written_off = written_target - style.written(block);
-        let counts = off.map(|off| counted(d.figure, off));
+        let row = measurement(reading);
+        let counts = off.map(|off| counted(d.figure, row.is_some_and(|row| row.wish), off));
         let grade = match counts {
             None => DifferenceGrade::Missing,
             Some(off) if off.abs() > d.tolerance.doubtful => DifferenceGrade::Remeasure,
@@ -220,7 +236,7 @@ pub fn compare_fitted(
         };
         Some(Difference {
             measurement: reading.to_owned(),
-            name: measurement(reading).map_or(reading, |row| &row.name).to_owned(),
+            name: row.map_or(reading, |row| &row.name).to_owned(),
             figure: d.figure,
             body: body.map(|mm| style.show(mm)),
             ease: style.show(ease),

@@ -1,5 +1,6 @@
 //! A client against a block: differences and their causes, the size to start from, and the plan.
 
+mod card;
 mod carry_out;
 mod difference;
 mod explain;
@@ -7,8 +8,10 @@ mod order;
 mod plan;
 mod settled;
 mod size;
+mod trousers;
 mod wishes;
 
+pub use card::{card_figures, card_needs};
 pub use difference::{Comparison, Difference, DifferenceGrade, compare, compare_fitted};
 pub use explain::{Explanation, explain};
 pub use order::{OrderError, PlanChanges};
@@ -17,4 +20,5 @@ pub use settled::{Fitting, Settled};
 pub use size::{
     BlockSize, BlockSource, CUP_OVER, SizeChoice, SizeChoices, SizeSchool, USUAL_CUP_OVER, choose_size,
 };
+pub use trousers::WISHED;
 pub use wishes::{Wish, wishes, wishes_of, with_wishes};

@@ -47,11 +47,14 @@ pub struct OrderError {
 }
 
 /// Every kind of line: key and name, in the one order of plan, cutting table and fitting ([`crate::alter::registry`]).
-pub(super) const KEYS: [(&str, &str); 20] = [
+pub(super) const KEYS: [(&str, &str); 28] = [
     ("length_above", "Bodice length above the bust"),
     ("length", "Bodice length"),
     ("front_balance", "Front balance"),
     ("rounded_back", "Rounded back"),
+    ("crotch_depth", "Crotch depth"),
+    ("crotch_length", "Crotch seam"),
+    ("inside_leg", "Inside leg"),
     ("bust", "Bust"),
     ("shoulder_length", "Shoulder length"),
     ("narrow_shoulder", "Narrow shoulder"),
@@ -62,6 +65,11 @@ pub(super) const KEYS: [(&str, &str); 20] = [
     ("bust_side", "Side seams at the bust"),
     ("waist", "Waist"),
     ("hip", "Hip"),
+    ("thigh_slanted", "Leg at the crotch line"),
+    ("thigh", "Leg at the fullest thigh"),
+    ("knee", "Leg at the knee"),
+    ("calf", "Leg at the calf"),
+    ("trouser_hem", "Trouser hem"),
     ("underarm", "Underarm"),
     ("armhole", "Armhole"),
     ("sleeve_width", "Sleeve width"),
@@ -75,7 +83,7 @@ const LEVELS: &str = "a bust alteration carries the bust point";
 const DARTS: &str = "a bust alteration changes the waist dart";
 
 /// What must come before what, and why.
-const DEPENDS: [(&str, &str, &str); 21] = [
+const DEPENDS: [(&str, &str, &str); 22] = [
     ("bust", "sleeve_width", ARMHOLE),
     ("bust_side", "sleeve_width", ARMHOLE),
     ("shoulder_length", "sleeve_width", ARMHOLE),
@@ -96,6 +104,7 @@ const DEPENDS: [(&str, &str, &str); 21] = [
     ("bust", "bust_span", LEVELS),
     ("bust", "waist", DARTS),
     ("shoulder_length", "narrow_shoulder", "what the length leaves is what the pivot takes"),
+    ("crotch_depth", "crotch_length", "a deeper crotch lengthens its seam before and behind"),
     ("waist", "hip", "the side seam is drawn from the waist down"),
 ];
 

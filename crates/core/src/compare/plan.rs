@@ -163,6 +163,7 @@ pub fn plan(
     // After the bust, which lengthens the front: what is left then is length. It is done first all the same.
     planner.lengths();
     planner.widths(bust == Some(BustDifference::Frame));
+    planner.trousers();
     planner.sleeve();
     let Planner { lines, dropped, addressed, asked, .. } = planner;
     let keys = ordered(lines.iter().map(|line| line.key.clone()).collect(), &changes.order)?;
@@ -277,7 +278,15 @@ fn changed_by(figure: PatternMeasure) -> Option<&'static str> {
         PatternMeasure::CapHeight | PatternMeasure::CapLength | PatternMeasure::CapEase => "cap_height",
         PatternMeasure::CapWidth => "biceps_width",
         PatternMeasure::SleeveHem => "sleeve_width",
-        PatternMeasure::WaistDartFront
+        PatternMeasure::CrotchDepth
+        | PatternMeasure::CrotchLength
+        | PatternMeasure::InsideLeg
+        | PatternMeasure::LegAtCrotch
+        | PatternMeasure::LegAtThigh
+        | PatternMeasure::LegAtKnee
+        | PatternMeasure::LegAtCalf
+        | PatternMeasure::LegHem
+        | PatternMeasure::WaistDartFront
         | PatternMeasure::WaistDartBack
         | PatternMeasure::SideDart
         | PatternMeasure::ShoulderDart
@@ -329,12 +338,12 @@ pub(super) struct On {
 
 impl On {
     /// A part of the body's girth, a seam or a side.
-    const fn part(measured: MeasuredOn) -> Self {
+    pub(super) const fn part(measured: MeasuredOn) -> Self {
         Self { measured, words: measured.words() }
     }
 
     /// As it is, at a place.
-    const fn at(words: &'static str) -> Self {
+    pub(super) const fn at(words: &'static str) -> Self {
         Self { measured: MeasuredOn::Here, words }
     }
 }
@@ -674,7 +683,7 @@ impl Planner<'_> {
 
     /// The difference of a figure that is graded to be altered, on the body. What only the lines before brought about is
     /// theirs: such a by-product is not corrected back, unless other pieces hang on the figure.
-    fn to_alter(&self, figure: PatternMeasure) -> Option<f64> {
+    pub(super) fn to_alter(&self, figure: PatternMeasure) -> Option<f64> {
         let now = difference(&self.comparison, figure)?;
         let is_own = || difference(&self.on_block, figure).is_some_and(|on_block| on_block * now > 0.0);
         (!BY_PRODUCTS.contains(&figure) || is_own()).then_some(now)

@@ -76,16 +76,18 @@ impl BlockSize {
         }
     }
 
-    /// What it is of: a card is a skirt's where it has a hip and no bust.
+    /// What it is of: a card is of trousers where it has a crotch and no bust, and of a skirt where it has a hip and neither.
     pub fn garment(&self) -> Garment {
         match &self.source {
             BlockSource::Drawn(pattern) => pattern.garment(),
             BlockSource::Card(figures) => {
                 let has = |figure| figures.get(figure).is_some();
-                if has(PatternMeasure::Hip) && !has(PatternMeasure::Bust) {
-                    Garment::Skirt
-                } else {
+                if has(PatternMeasure::Bust) || !has(PatternMeasure::Hip) {
                     Garment::Bodice
+                } else if has(PatternMeasure::CrotchDepth) {
+                    Garment::Trousers
+                } else {
+                    Garment::Skirt
                 }
             }
         }
@@ -103,6 +105,12 @@ impl BlockSize {
     pub fn cup(&self) -> f64 {
         let known = self.figure.get("bust_girth").zip(self.figure.get("upper_bust_girth"));
         known.map_or(50.8, |(bust, upper)| bust - upper)
+    }
+
+    /// What a bought pattern is wider at the bust than it is printed for: its own ease. Known where both stand on a card.
+    pub fn printed_ease(&self) -> Option<f64> {
+        let finished = self.figures().get(PatternMeasure::Bust).filter(|_| self.pattern().is_none());
+        finished.zip(self.figure.get("bust_girth")).map(|(finished, printed)| finished - printed)
     }
 
     /// The hip it was drafted for; of a card without one, what it measures less the usual ease.
@@ -133,6 +141,8 @@ pub enum SizeSchool {
     UpperBust,
     /// By the bust: the shoulders and chest are narrowed.
     Bust,
+    /// Of a bought pattern, her upper bust read as the printed bust.
+    Printed,
     /// By the hip, of what has no bust: the waist is taken in.
     Hip,
 }
@@ -153,7 +163,7 @@ pub struct SizeChoice {
     pub total: Shown,
 }
 
-/// Both schools side by side.
+/// The schools side by side.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct SizeChoices {
@@ -165,8 +175,8 @@ pub struct SizeChoices {
     pub uncounted: Vec<String>,
 }
 
-/// Chooses a size by both schools; `cup_over` is the house's constant ([`CUP_OVER`]). `None` without sizes,
-/// bust or upper bust. What has no bust is chosen by the hip alone.
+/// Chooses a size by every school there is for the block; `cup_over` is the house's constant ([`CUP_OVER`]). `None` without
+/// sizes, bust or upper bust. What has no bust is chosen by the hip alone.
 pub fn choose_size(
     body: &Body,
     sizes: &[BlockSize],
@@ -174,7 +184,7 @@ pub fn choose_size(
     cup_over: f64,
     style: Style,
 ) -> Option<SizeChoices> {
-    if sizes.iter().any(|size| size.garment() == Garment::Skirt) {
+    if sizes.iter().any(|size| size.garment() != Garment::Bodice) {
         return by_hip(body, sizes, ease, style);
     }
     let (bust, upper) = (body.get("bust_girth")?, body.get("upper_bust_girth")?);
@@ -213,23 +223,53 @@ pub fn choose_size(
     let frame = choice(SizeSchool::UpperBust, by_frame, why)?;
     let bust =
         choice(SizeSchool::Bust, by_bust, format!("Bust {}, nearest in the house sizes.", write(bust)))?;
+    let printed = by_printed_bust(upper, sizes, style);
+    let printed = printed.and_then(|(size, why)| choice(SizeSchool::Printed, size, why));
+    let mut choices: Vec<SizeChoice> = [Some(frame), Some(bust), printed].into_iter().flatten().collect();
+    choices.sort_by(|a, b| a.total.mm.total_cmp(&b.total.mm));
+    let why = why_it_leads(&choices, sizes.len(), style);
+    Some(SizeChoices { choices, why, uncounted: uncounted(body, by_frame, ease, style) })
+}
+
+/// Why the first of the choices leads.
+fn why_it_leads(choices: &[SizeChoice], sizes: usize, style: Style) -> String {
+    let Some((first, rest)) = choices.split_first() else { return String::new() };
+    let other = rest.iter().find(|choice| choice.size != first.size);
     let in_all = |choice: &SizeChoice| format!("{} {}", choice.total.text, style.unit().suffix());
-    let same = by_frame.label == by_bust.label;
-    let [first, second] = if frame.total.mm <= bust.total.mm { [frame, bust] } else { [bust, frame] };
-    let why = if sizes.len() == 1 {
-        "This block has one size.".to_owned()
-    } else if same {
-        format!("The upper bust and the bust choose the same size: {}.", first.size)
-    } else {
-        format!(
+    match other {
+        _ if sizes == 1 => "This block has one size.".to_owned(),
+        None if rest.len() == 1 => {
+            format!("The upper bust and the bust choose the same size: {}.", first.size)
+        }
+        None => format!("Every school chooses the same size: {}.", first.size),
+        Some(other) => format!(
             "Size {} leads: its corrections add up to {}, those of size {} to {}.",
             first.size,
-            in_all(&first),
-            second.size,
-            in_all(&second)
-        )
-    };
-    Some(SizeChoices { choices: vec![first, second], why, uncounted: uncounted(body, by_frame, ease, style) })
+            in_all(first),
+            other.size,
+            in_all(other)
+        ),
+    }
+}
+
+/// The size of a bought pattern whose printed bust is her upper bust, and why: a bought pattern is printed for a B cup, so
+/// her frame is that of a smaller size than her bust says. Its ease is read off, finished less printed.
+fn by_printed_bust(upper: f64, sizes: &[BlockSize], style: Style) -> Option<(&BlockSize, String)> {
+    let printed = |size: &BlockSize| size.figure.get("bust_girth").filter(|_| size.pattern().is_none());
+    let off = |size: &BlockSize| printed(size).map(|bust| (bust - upper).abs());
+    let known = sizes.iter().filter_map(|size| Some((size, off(size)?)));
+    let (size, _) =
+        known.min_by(|(a, off_a), (b, off_b)| off_a.total_cmp(off_b).then(a.bust().total_cmp(&b.bust())))?;
+    let bust = printed(size)?;
+    let ease = size.printed_ease().map_or_else(String::new, |ease| {
+        format!(" It is made with {} of ease at the bust, finished less printed.", style.with_unit(ease))
+    });
+    let why = format!(
+        "Upper bust {}, read as the printed bust: {} is nearest.{ease}",
+        style.with_unit(upper),
+        style.with_unit(bust)
+    );
+    Some((size, why))
 }
 
 /// The size whose hip is nearest to hers; of two as near the larger, since a waist is taken in more easily than a hip let out.

@@ -54,7 +54,14 @@ const FULL_LENGTH: &str = "full_length";
 
 /// What can be wished of such a garment, in the order of the catalogue.
 pub fn wishes_of(garment: Garment) -> impl Iterator<Item = &'static Measurement> {
-    let is_of_it = move |row: &&Measurement| (row.code == "skirt_length") == (garment == Garment::Skirt);
+    let is_of_it = move |row: &&Measurement| {
+        let of = match row.code.as_str() {
+            "skirt_length" => Garment::Skirt,
+            code if super::WISHED.contains(&code) => Garment::Trousers,
+            _ => Garment::Bodice,
+        };
+        of == garment
+    };
     catalogue().iter().filter(|row| row.wish || row.code == FULL_LENGTH).filter(is_of_it)
 }
 

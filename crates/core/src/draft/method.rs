@@ -86,11 +86,12 @@ impl MethodKind {
         }
     }
 
-    /// The usual draft of a garment.
-    pub const fn usual_of(garment: Garment) -> Self {
+    /// The usual draft of a garment; none of trousers.
+    pub const fn usual_of(garment: Garment) -> Option<Self> {
         match garment {
-            Garment::Bodice => Self::Direct,
-            Garment::Skirt => Self::Skirt,
+            Garment::Bodice => Some(Self::Direct),
+            Garment::Skirt => Some(Self::Skirt),
+            Garment::Trousers => None,
         }
     }
 

@@ -94,6 +94,22 @@ pub enum PatternMeasure {
     SkirtCentreFront,
     /// A skirt's centre back, waist to hem.
     SkirtCentreBack,
+    /// Waist to the crotch line, at the side.
+    CrotchDepth,
+    /// The crotch seam, front waist to back waist.
+    CrotchLength,
+    /// Inside leg seam, crotch to hem.
+    InsideLeg,
+    /// One leg all round, at the crotch line.
+    LegAtCrotch,
+    /// One leg all round, at the fullest thigh.
+    LegAtThigh,
+    /// One leg all round, at the knee.
+    LegAtKnee,
+    /// One leg all round, at the fullest calf.
+    LegAtCalf,
+    /// One leg all round, at the hem.
+    LegHem,
 }
 
 impl PatternMeasure {
@@ -141,13 +157,21 @@ impl PatternMeasure {
             Self::SkirtSideBack => "skirt's back side",
             Self::SkirtCentreFront => "skirt's centre front",
             Self::SkirtCentreBack => "skirt's centre back",
+            Self::CrotchDepth => "crotch depth",
+            Self::CrotchLength => "crotch seam, front and back",
+            Self::InsideLeg => "inside leg",
+            Self::LegAtCrotch => "leg at the crotch line",
+            Self::LegAtThigh => "leg at the fullest thigh",
+            Self::LegAtKnee => "leg at the knee",
+            Self::LegAtCalf => "leg at the calf",
+            Self::LegHem => "trouser hem",
         }
     }
 }
 
 impl PatternMeasure {
-    /// Every figure, in a fixed order: what a card can hold.
-    pub const ALL: [Self; 41] = [
+    /// Every figure, in a fixed order.
+    pub const ALL: [Self; 49] = [
         Self::Bust,
         Self::Waist,
         Self::AcrossFront,
@@ -189,6 +213,14 @@ impl PatternMeasure {
         Self::SkirtSideBack,
         Self::SkirtCentreFront,
         Self::SkirtCentreBack,
+        Self::CrotchDepth,
+        Self::CrotchLength,
+        Self::InsideLeg,
+        Self::LegAtCrotch,
+        Self::LegAtThigh,
+        Self::LegAtKnee,
+        Self::LegAtCalf,
+        Self::LegHem,
     ];
 }
 

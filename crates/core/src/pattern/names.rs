@@ -268,20 +268,26 @@ pub enum Garment {
     Bodice,
     /// A skirt from the waist down.
     Skirt,
+    /// Trousers: only compared, as a card measured by hand. They are neither drafted nor altered here.
+    Trousers,
 }
 
 impl Garment {
+    /// Every garment, as they are offered.
+    pub const ALL: [Self; 3] = [Self::Bodice, Self::Skirt, Self::Trousers];
+
     /// Stable code.
     pub const fn code(self) -> &'static str {
         match self {
             Self::Bodice => "bodice",
             Self::Skirt => "skirt",
+            Self::Trousers => "trousers",
         }
     }
 
     /// The garment of a code; a bodice where it is not known.
     pub fn of(code: &str) -> Self {
-        [Self::Bodice, Self::Skirt].into_iter().find(|garment| garment.code() == code).unwrap_or_default()
+        Self::ALL.into_iter().find(|garment| garment.code() == code).unwrap_or_default()
     }
 
     /// The ease set it is usually drafted and compared with; the house's own where there is none.
@@ -289,6 +295,7 @@ impl Garment {
         match self {
             Self::Bodice => None,
             Self::Skirt => Some("skirt"),
+            Self::Trousers => Some("trousers"),
         }
     }
 }

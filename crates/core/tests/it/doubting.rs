@@ -12,7 +12,7 @@ use yardwand_core::{Length, LengthFault, Style, Unit};
 
 /// Check values 3a: sizes 8, 10, 12, 14 and 16 for medium height, centimetres. Size 16 is unsure there, so it only adds
 /// bodies here.
-const TABLE_3A: [(&str, [f64; 5]); 16] = [
+const TABLE_3A: [(&str, [f64; 5]); 17] = [
     ("bust_girth", [80.0, 84.0, 88.0, 92.0, 97.0]),
     ("waist_girth", [60.0, 64.0, 68.0, 72.0, 77.0]),
     ("hip_girth", [85.0, 89.0, 93.0, 97.0, 102.0]),
@@ -27,6 +27,7 @@ const TABLE_3A: [(&str, [f64; 5]); 16] = [
     ("waist_to_hip", [20.0, 20.3, 20.6, 20.9, 21.2]),
     ("waist_to_knee", [57.5, 58.0, 58.5, 59.0, 59.5]),
     ("waist_to_floor", [102.0, 103.0, 104.0, 105.0, 106.0]),
+    ("crotch_depth", [26.6, 27.3, 28.0, 28.7, 29.4]),
     ("arm_length", [57.2, 57.8, 58.4, 59.0, 59.5]),
     ("upper_bust_girth", [75.0, 79.0, 82.5, 86.0, 90.5]),
 ];
@@ -120,6 +121,7 @@ fn scattered(dice: &mut Dice) -> Body {
                 "waist_to_hip",
                 "waist_to_knee",
                 "waist_to_floor",
+                "crotch_depth",
                 "arm_length",
             ];
             // Beyond the last size girths and widths grow on; what hangs on the bones stays.
@@ -143,7 +145,7 @@ fn scattered(dice: &mut Dice) -> Body {
     body = body.with("height", height);
     // What the tables lack: taken off the whole body the way a tape would, with its own scatter.
     let get = |body: &Body, code: &str| body.get(code).unwrap();
-    let more: [Derived; 21] = [
+    let more: [Derived; 24] = [
         ("shoulder_width", |g| 2.0 * g("shoulder_length") + 0.4 * g("neck_base_girth"), 9.0),
         ("shoulder_slope", |g| g("shoulder_length") * 0.342, 5.0),
         ("snp_to_waist_back", |g| g("nape_to_waist_back") + 20.0, 4.0),
@@ -165,6 +167,10 @@ fn scattered(dice: &mut Dice) -> Body {
         ("knee_girth", |g| g("hip_girth") * 0.369, 14.0),
         ("calf_girth", |g| g("hip_girth") * 0.366, 14.0),
         ("ankle_girth", |g| g("calf_girth") * 0.66, 8.0),
+        // A tape slanted up into the crotch is 30 to 80 more; the two lengths of a leg are the waist's height (`measuring.md`).
+        ("thigh_slant_girth", |g| g("thigh_girth") + 55.0, 10.0),
+        ("inside_leg", |g| g("waist_to_floor") - g("crotch_depth"), 9.0),
+        ("crotch_length", |g| 2.0 * g("crotch_depth") + 0.17 * g("hip_girth"), 18.0),
     ];
     for (code, of, spread) in more {
         let mm = of(&|code| get(&body, code)) + dice.normal(spread);
@@ -349,6 +355,10 @@ fn seeded_errors_are_found_and_clean_bodies_are_left_alone() {
                 digits.count(code, doubted(&swapped, code), is_right(&swapped, mm));
             }
             let off = if dice.unit() < 0.5 { -25.4 } else { 25.4 };
+            // Nobody writes down less than nothing.
+            if mm + off <= 0.0 {
+                continue;
+            }
             let misread = check(row, &typed(mm + off, unit), unit, &body);
             inches.count(code, doubted(&misread, code), false);
             if TIGHT.contains(&code.as_str()) {

@@ -42,6 +42,7 @@ mod skirts;
 mod sleeve_shapes;
 mod stages;
 mod strapless;
+mod trousers;
 mod under_bust;
 mod what_is_read;
 mod wishes;

@@ -91,7 +91,7 @@ fn a_new_client_is_measured_compared_altered_printed_and_fitted() {
         // Her own block is offered first; the master is compared all the same.
         browser.see("This block has one size.").await?;
         browser.pick("Block", "House master, bodice, version 1").await?;
-        browser.press("The two schools side by side").await?;
+        browser.press("The schools side by side").await?;
         browser.see("By the upper bust: size").await?;
         browser.see("By the bust: size").await?;
         browser.see("Bust prominence").await?;

@@ -31,7 +31,8 @@ impl Seeder<'_> {
         self.master("Sleeveless dress to the hip", MethodKind::Dress, false, why).await?;
         let why = "For blouses and bodices that want a sleeve.";
         self.master("Bodice with sleeve", MethodKind::Direct, true, why).await?;
-        self.card().await
+        self.card().await?;
+        self.card_of_trousers().await
     }
 
     /// A master of every size of a built-in table.

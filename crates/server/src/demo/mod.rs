@@ -6,6 +6,7 @@ mod measuring;
 mod orchestra;
 mod photograph;
 mod skirt;
+mod trousers;
 
 pub use orchestra::seed_orchestra;
 

@@ -138,6 +138,8 @@ pub async fn seed_orchestra(store: &Store) -> Seeded {
     orchestra.laced_bodice().await?;
     let violist = orchestra.her("Katarina Zell").await?;
     orchestra.seeder.straight_skirt(violist, "Katarina Zell").await?;
+    let harpist = orchestra.her("Maren Holt").await?;
+    orchestra.seeder.concert_trousers(harpist).await?;
     orchestra.loose_bodice().await?;
     orchestra.mistakes().await?;
     orchestra.seeder.dates().await?;

@@ -16,6 +16,7 @@ use yardwand_core::pattern::{
 };
 use yardwand_store::{BlockRow, BlockSummary, How};
 
+use super::cards::made_for;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
@@ -98,10 +99,8 @@ pub(super) struct DrawnBlock {
 #[derive(Serialize, ToSchema)]
 struct SizeView {
     label: String,
-    /// Bust of the figure it was drafted for.
-    bust: String,
-    /// Its upper bust.
-    upper_bust: String,
+    /// Girths of the figure it was drafted or made for, with their names, as far as they are known.
+    made_for: Vec<String>,
     drawn: DrawnBlock,
 }
 
@@ -202,11 +201,10 @@ async fn get(
 ) -> Result<Json<BlockDetail>, ApiError> {
     let block = state.store.block(id).await?;
     let girth = |size: &BlockSize, code: &str| {
-        size.figure.get(code).map_or_else(String::new, |mm| style.with_unit(mm))
+        Some(format!("{} {}", name_of(code).to_lowercase(), style.with_unit(size.figure.get(code)?)))
     };
     let size = |size: &BlockSize| SizeView {
-        bust: girth(size, "bust_girth"),
-        upper_bust: girth(size, "upper_bust_girth"),
+        made_for: made_for(size.garment()).iter().filter_map(|code| girth(size, code)).collect(),
         drawn: drawn_size(size, &block, style),
         label: size.label.clone(),
     };

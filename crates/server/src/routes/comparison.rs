@@ -13,12 +13,12 @@ use yardwand_core::Style;
 use yardwand_core::alter::Recipe;
 use yardwand_core::body::{Profile, ProfileReading, check_age, measurement};
 use yardwand_core::compare::{
-    BlockSize, Comparison, Explanation, Plan, PlanChanges, SizeChoices, choose_size, compare_fitted, explain,
-    plan,
+    BlockSize, Comparison, Explanation, Plan, PlanChanges, SizeChoices, WISHED, choose_size, compare_fitted,
+    explain, plan,
 };
 use yardwand_core::draft::{Method, MethodKind, draft};
 use yardwand_core::ease::EaseSet;
-use yardwand_core::pattern::{Garment, PieceDrawing, draw_pattern};
+use yardwand_core::pattern::{Garment, PatternMeasure, PieceDrawing, draw_pattern};
 use yardwand_store::{BlockSummary, OrderPlan};
 
 use super::blocks::{BlockView, refusal};
@@ -31,7 +31,7 @@ use crate::figures::{name_of, profile_of_client};
 use crate::rights::Cutting;
 use crate::sheets::plan_sheet;
 use crate::views::{Based, OrderView, attached, codes_measured};
-use crate::workroom::{all_ease_sets, ease_named};
+use crate::workroom::{ONLY_COMPARED, all_ease_sets, ease_named};
 
 #[derive(Default, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
@@ -76,6 +76,8 @@ struct ComparisonView {
     estimated: Option<String>,
     /// Figures that are not as a tape gave them, or old: converted, assumed, to be taken again.
     remarks: Vec<Remark>,
+    /// What to know of this block before it is compared: what it does not tell, and what is not done here.
+    of_block: Vec<String>,
 }
 
 /// What to know about some of the figures that are compared.
@@ -178,7 +180,7 @@ async fn compared(
         async { Ok(store.house().await?) },
         all_ease_sets(store),
     )?;
-    let body = profile.body();
+    let body = profile.body_with(&WISHED);
     let first = first_block(blocks.iter().filter(|block| block.garment == is_of));
     let first = first.or_else(|| first_block(blocks.iter())).map(|block| block.id);
     let block_id = wanted.block.or(kept.as_ref().map(|plan| plan.block_id)).or(first).ok_or_else(|| {
@@ -206,12 +208,15 @@ async fn compared(
     let planned = plan(&body, size, &ease, &changes, style)
         .map_err(|error| ApiError::field("/changes/order", error.to_string()))?;
     // A block that was not drafted here is looked at beside the usual draft of its garment.
-    let usual = || Method { kind: MethodKind::usual_of(garment), ..Method::usual(style.unit()) };
-    let mut method = block.method.unwrap_or_else(usual);
-    // A sleeve that cannot be drawn must not keep the bodice from being laid over the block.
-    method.with_sleeve = false;
-    method = method.with_ease(&ease, &body);
-    let own = draft(&profile.body_with(method.kind.wishes()), &method, style);
+    let usual = || Some(Method { kind: MethodKind::usual_of(garment)?, ..Method::usual(style.unit()) });
+    let own = match block.method.or_else(usual) {
+        // A sleeve that cannot be drawn must not keep the bodice from being laid over the block.
+        Some(method) => {
+            let method = Method { with_sleeve: false, ..method }.with_ease(&ease, &profile.body());
+            draft(&profile.body_with(method.kind.wishes()), &method, style).map_err(|error| refusal(&error))
+        }
+        None => Err(ONLY_COMPARED.to_owned()),
+    };
     let comparison = compare_fitted(&body, &size.figures(), &size.settled, &ease, style);
     Ok(ComparisonView {
         explanations: explain(&body, size.cup(), &comparison),
@@ -221,7 +226,7 @@ async fn compared(
         plan_revision: kept.map_or(0, |plan| plan.revision),
         changes,
         block_pieces: size.pattern().map_or_else(Vec::new, |pattern| draw_pattern(pattern, style)),
-        own_refused: own.as_ref().err().map(refusal),
+        own_refused: own.as_ref().err().cloned(),
         own_pieces: own.map_or_else(|_| Vec::new(), |draft| draw_pattern(&draft.pattern, style)),
         sizes: block.sizes.iter().map(|s| s.label.clone()).collect(),
         size: size.label.clone(),
@@ -230,6 +235,7 @@ async fn compared(
         blocks: blocks.into_iter().map(BlockView::from).collect(),
         estimated: size.pattern().and_then(super::patterns::estimated_names),
         remarks: remarks(&profile, house.measuring.age_limit_days, posture.changing, style),
+        of_block: of_block(size, is_of, style),
         choices,
         block_id,
         order,
@@ -243,11 +249,42 @@ fn first_block<'a>(blocks: impl Iterator<Item = &'a BlockSummary>) -> Option<&'a
     own.into_iter().max_by_key(|block| block.id).or(house.into_iter().rev().max_by_key(|block| block.used))
 }
 
-/// What a garment is that is measured so: with a hip and without a bust it is no bodice, and without a thigh no trousers.
+/// What a garment is that is measured so: with a hip and without a bust it is no bodice, and with a thigh it is trousers.
 fn garment_measured(codes: &[String]) -> Garment {
     let has = |code: &str| codes.iter().any(|each| each == code);
-    let is_skirt = has("hip_girth") && !has("bust_girth") && !has("thigh_girth");
-    if is_skirt { Garment::Skirt } else { Garment::Bodice }
+    if has("bust_girth") || !has("hip_girth") {
+        Garment::Bodice
+    } else if has("thigh_girth") || has("thigh_slant_girth") {
+        Garment::Trousers
+    } else {
+        Garment::Skirt
+    }
+}
+
+/// What to know of a block before a garment of hers is compared with it.
+fn of_block(size: &BlockSize, is_of: Garment, style: Style) -> Vec<String> {
+    let mut says = Vec::new();
+    if is_of == Garment::Trousers && size.garment() != Garment::Trousers {
+        says.push(
+            "This garment is measured as trousers, and this block is none: measure a card of trousers on the Blocks page, \
+             and choose it here."
+                .to_owned(),
+        );
+    }
+    if size.garment() == Garment::Trousers {
+        says.push(ONLY_COMPARED.to_owned());
+    }
+    if let Some(ease) = size.printed_ease() {
+        says.push(format!(
+            "Finished less printed, this pattern has {} of ease at the bust.",
+            style.with_unit(ease)
+        ));
+    }
+    let untold: Vec<&str> = size.untold().into_iter().map(PatternMeasure::name).collect();
+    if !untold.is_empty() {
+        says.push(format!("The card does not tell, and so is not compared: {}.", untold.join(", ")));
+    }
+    says
 }
 
 /// Keeps what the dressmaker made of the plan, and plans the rest anew.
@@ -274,7 +311,7 @@ async fn keep_plan(
         );
         return Err(ApiError::field(&format!("/changes/amounts/{key}"), says));
     }
-    let body = profile_of_client(store, order.order.client_id).await?.body();
+    let body = profile_of_client(store, order.order.client_id).await?.body_with(&WISHED);
     let planned = plan(&body, size, &ease, &change.changes, style)
         .map_err(|error| ApiError::field("/changes/order", format!("{error}.")))?;
     let kept = OrderPlan {

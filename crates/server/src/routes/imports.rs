@@ -451,14 +451,17 @@ async fn save(
     Ok(StatusCode::ACCEPTED)
 }
 
+/// Sessions saved in one transaction: few enough that the progress moves and a cancelled import ends soon.
+const SESSIONS_AT_ONCE: usize = 50;
+
 async fn run(
     store: &Store,
     id: u64,
     by: u64,
     sessions: Vec<ImportedSession>,
 ) -> Result<(), yardwand_store::StoreError> {
-    for session in sessions {
-        if !store.import_session(id, &session, by).await? {
+    for some in sessions.chunks(SESSIONS_AT_ONCE) {
+        if !store.import_sessions(id, some, by).await? {
             store.undo_import(id).await?;
             store.move_import(id, ImportState::Stopping, ImportState::Cancelled, None).await?;
             return Ok(());

@@ -4,6 +4,7 @@ mod beside;
 mod blocks;
 mod calendar;
 mod calibration;
+mod cards;
 mod changes;
 mod clients;
 mod comparison;
@@ -70,6 +71,7 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
         .merge(blocks::routes())
         .merge(pictures::routes())
         .merge(nests::routes())
+        .merge(cards::routes())
         .merge(orders::routes())
         .merge(beside::routes())
         .merge(comparison::routes())

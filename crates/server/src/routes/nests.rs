@@ -1,6 +1,4 @@
-//! `/api/blocks/{id}/trace` and `/api/cards`: a nest traced at her figure, and blocks measured by hand.
-
-use std::collections::BTreeMap;
+//! `/api/blocks/{id}/trace`: a nest traced at her figure.
 
 use axum::Json;
 use axum::extract::State;
@@ -12,7 +10,7 @@ use utoipa_axum::routes;
 use yardwand_core::body::Body;
 use yardwand_core::compare::BlockSize;
 use yardwand_core::nest::{TraceBy, TraceDot, Traced, trace};
-use yardwand_core::pattern::{PatternMeasure, PatternMeasures, PieceDrawing, PieceKind, draw_pattern};
+use yardwand_core::pattern::{PieceDrawing, PieceKind, draw_pattern};
 use yardwand_core::{Length, Style};
 use yardwand_store::{BlockRow, How, NewBlock};
 
@@ -75,45 +73,9 @@ struct NestSize {
     pieces: Vec<PieceDrawing>,
 }
 
-/// A card as it is typed: figures by their code, in the house's unit.
-#[derive(Deserialize, ToSchema)]
-struct CardEntry {
-    name: String,
-    why: String,
-    /// The size's name.
-    size: String,
-    /// The client it belongs to, where it is hers.
-    #[serde(default)]
-    client: Option<u64>,
-    /// Bust of the figure it was drafted for, where it is known.
-    #[serde(default)]
-    bust: String,
-    /// Its upper bust.
-    #[serde(default)]
-    upper_bust: String,
-    /// What was measured on it.
-    figures: BTreeMap<PatternMeasure, String>,
-}
-
-/// A figure that a card can hold.
-#[derive(Serialize, ToSchema)]
-struct CardField {
-    figure: PatternMeasure,
-    name: String,
-    /// Without it a comparison says too little.
-    needed: bool,
-}
-
-/// Without these a card says too little for a comparison.
-const CARD_NEEDS: [PatternMeasure; 3] =
-    [PatternMeasure::Bust, PatternMeasure::Waist, PatternMeasure::ShoulderFront];
-
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
-    OpenApiRouter::new()
-        .routes(routes!(preview))
-        .routes(routes!(keep))
-        .routes(routes!(card_fields, keep_card))
+    OpenApiRouter::new().routes(routes!(preview)).routes(routes!(keep))
 }
 
 async fn traced(
@@ -204,81 +166,6 @@ async fn keep(
         why,
         // Drafted for what it was traced at, with the master's own cup: not for her other readings.
         sizes: vec![BlockSize::drawn("traced", found.figure, found.pattern)],
-    };
-    let id = state.store.add_block(&new, writer.once()).await?;
-    Ok((StatusCode::CREATED, Json(Made { id })))
-}
-
-/// What a card can hold.
-#[utoipa::path(get, path = "/api/cards", responses((status = 200, body = Vec<CardField>)))]
-async fn card_fields(_: SignedIn) -> Json<Vec<CardField>> {
-    let field = |figure: PatternMeasure| CardField {
-        figure,
-        name: figure.name().to_owned(),
-        needed: CARD_NEEDS.contains(&figure),
-    };
-    Json(PatternMeasure::ALL.into_iter().map(field).collect())
-}
-
-/// Keeps a card: a block measured by hand, without geometry.
-#[utoipa::path(post, path = "/api/cards", request_body = CardEntry, responses(
-    (status = 201, body = Made), (status = 422, body = Problem)))]
-async fn keep_card(
-    State(state): State<AppState>,
-    writer: Writer<Cutting>,
-    HouseStyle(style): HouseStyle,
-    JsonBody(entry): JsonBody<CardEntry>,
-) -> Result<(StatusCode, Json<Made>), ApiError> {
-    let name = words("/name", "The card's name", &entry.name, 120)?;
-    let why = words("/why", "The reason", &entry.why, 400)?;
-    let label = words("/size", "The size's name", &entry.size, 40)?;
-    let read = |pointer: &str, name: &str, text: &str| {
-        Length::read(text.trim(), style.unit())
-            .map(|entered| entered.length.mm())
-            .map_err(|error| ApiError::field(pointer, format!("{name}: {error}")))
-    };
-    let mut figures = Vec::new();
-    for (figure, text) in entry.figures.iter().filter(|(_, text)| !text.trim().is_empty()) {
-        let code = serde_json::to_value(figure).ok().and_then(|code| code.as_str().map(str::to_owned));
-        let pointer = format!("/figures/{}", code.unwrap_or_default());
-        figures.push((*figure, read(&pointer, figure.name(), text)?));
-    }
-    let figures: PatternMeasures = figures.into_iter().collect();
-    let wanting: Vec<&str> = CARD_NEEDS
-        .iter()
-        .filter(|figure| figures.get(**figure).is_none())
-        .map(|figure| figure.name())
-        .collect();
-    if !wanting.is_empty() {
-        return Err(ApiError::field(
-            "/figures",
-            format!(
-                "there is too little on this card to compare with: it wants at least {}",
-                wanting.join(", ")
-            ),
-        ));
-    }
-    let mut figure = Body::default();
-    for (code, name, text) in
-        [("bust_girth", "bust", &entry.bust), ("upper_bust_girth", "upper bust", &entry.upper_bust)]
-    {
-        if !text.trim().is_empty() {
-            figure = figure.with(code, read(&format!("/{}", code.trim_end_matches("_girth")), name, text)?);
-        }
-    }
-    if let Some(client) = entry.client {
-        state.store.client(client).await?;
-    }
-    let new = NewBlock {
-        name,
-        client_id: entry.client,
-        how: How::Card,
-        told: String::new(),
-        parent_id: None,
-        method: None,
-        ease_set: state.store.house().await?.ease_set,
-        why,
-        sizes: vec![BlockSize::card(&label, figure, figures)],
     };
     let id = state.store.add_block(&new, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))

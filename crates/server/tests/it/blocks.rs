@@ -189,17 +189,55 @@ fn a_master_gets_versions_and_is_traced_without_being_touched() {
 fn a_card_is_compared_planned_and_printed_but_not_cut() {
     let house = House::with_demo();
     let owner = house.owner();
-    let fields = owner.get("/api/cards").body;
-    assert!(fields.as_array().unwrap().iter().filter(|field| field["needed"] == true).count() >= 3);
-    let little = json!({ "name": "Thin card", "why": "x", "size": "12", "figures": { "bust": "37" } });
+    let forms = owner.get("/api/cards").body;
+    for form in forms.as_array().unwrap() {
+        let fields = form["figures"].as_array().unwrap();
+        let needed = fields.iter().filter(|field| field["needed"] == true).count();
+        assert!((2..=3).contains(&needed) && fields.len() > 8, "{form}");
+    }
+    let card = |sizes: Value| json!({ "name": "Card of an old bodice", "why": "Bought.", "sizes": sizes });
+    let little = card(json!([{ "label": "12", "figures": { "bust": "37" } }]));
     let answer = owner.post("/api/cards", &little);
-    assert_eq!((answer.status, answer.body["pointer"].clone()), (422, json!("/figures")));
-    assert!(answer.detail().contains("too little on this card"), "{}", answer.detail());
-    let wrong = json!({ "name": "Card", "why": "x", "size": "12", "figures": { "bust": "37x", "waist": "28", "shoulder_front": "5" } });
-    assert_eq!(owner.post("/api/cards", &wrong).body["pointer"], "/figures/bust");
+    assert_eq!((answer.status, answer.body["pointer"].clone()), (422, json!("/sizes/0/figures")));
+    assert!(answer.detail().contains("too little of size 12"), "{}", answer.detail());
+    let enough = json!({ "bust": "37", "waist": "28", "shoulder_front": "5" });
+    let with = |key: &str, text: &str| {
+        let mut figures = enough.clone();
+        figures[key] = json!(text);
+        figures
+    };
+    for (sizes, pointer) in [
+        (json!([]), "/sizes"),
+        (json!([{ "label": "12", "figures": with("bust", "37x") }]), "/sizes/0/figures/bust"),
+        (json!([{ "label": "12", "figures": with("leg_hem", "9") }]), "/sizes/0/figures/leg_hem"),
+        (
+            json!([{ "label": "12", "figures": enough, "made_for": { "bust_girth": "?" } }]),
+            "/sizes/0/made_for/bust_girth",
+        ),
+        (
+            json!([{ "label": "12", "figures": enough, "made_for": { "hip_girth": "38" } }]),
+            "/sizes/0/made_for/hip_girth",
+        ),
+        (
+            json!([{ "label": "12", "figures": enough }, { "label": "12", "figures": enough }]),
+            "/sizes/1/label",
+        ),
+        (
+            json!([{ "label": "12", "figures": enough }, { "label": " ", "figures": enough }]),
+            "/sizes/1/label",
+        ),
+    ] {
+        let answer = owner.post("/api/cards", &card(sizes));
+        assert_eq!(
+            (answer.status, answer.body["pointer"].clone()),
+            (422, json!(pointer)),
+            "{}",
+            answer.detail()
+        );
+    }
 
-    let entry = json!({ "name": "Card of an old bodice", "why": "Bought.", "size": "12", "bust": "34", "upper_bust": "32",
-        "figures": { "bust": "37", "waist": "27 1/2", "shoulder_front": "4 3/4", "centre_back": "15 1/2" } });
+    let entry = card(json!([{ "label": "12", "made_for": { "bust_girth": "34", "upper_bust_girth": "32" },
+        "figures": { "bust": "37", "waist": "27 1/2", "shoulder_front": "4 3/4", "centre_back": "15 1/2" } }]));
     let card = owner.post("/api/cards", &entry).id();
     let order = owner.garment_of("Bettina")["id"].as_u64().unwrap();
     let view = owner.get(&format!("/api/orders/{order}/comparison?block={card}")).body;
@@ -214,6 +252,53 @@ fn a_card_is_compared_planned_and_printed_but_not_cut() {
     assert_eq!(begun.status, 422);
     assert!(begun.detail().contains("no geometry"), "{}", begun.detail());
     assert_eq!(&owner.bytes(&format!("/api/orders/{order}/plan.pdf"))[..5], b"%PDF-");
+}
+
+/// The bought trousers of the demo: a garment measured for trousers is compared with them without being told.
+#[test]
+fn trousers_are_compared_with_their_card_and_planned_for_the_paper() {
+    let house = House::with_orchestra();
+    let owner = house.owner();
+    let orders = owner.get("/api/orders").body;
+    let trousers =
+        { orders.as_array().unwrap().iter() }.find(|order| order["garment"] == "Concert trousers").unwrap();
+    let order = trousers["id"].as_u64().unwrap();
+    let view = owner.get(&format!("/api/orders/{order}/comparison")).body;
+    let card = view["block_id"].as_u64().unwrap();
+    assert_eq!(view["sizes"], json!(["12", "14", "16"]));
+    assert_eq!(view["ease"]["code"], "trousers");
+    let said = view["of_block"].to_string();
+    assert!(said.contains("neither drafted nor altered here"), "{said}");
+    assert_eq!(view["own_refused"], view["of_block"][0], "no draft of trousers is promised");
+    let rows = view["comparison"]["rows"].as_array().unwrap();
+    let read = |figure: &str| rows.iter().find(|row| row["figure"] == figure).unwrap()["measurement"].clone();
+    assert_eq!(read("leg_at_crotch"), "thigh_slant_girth");
+    assert_eq!(
+        (read("leg_at_knee"), read("leg_hem")),
+        (json!("trouser_knee_girth"), json!("trouser_hem_girth"))
+    );
+    assert!(rows.iter().all(|row| row["grade"] != "missing"), "{rows:?}");
+    let lines = view["plan"]["lines"].as_array().unwrap();
+    assert!(!lines.is_empty() && lines.iter().all(|line| line["by_hand"].is_string()), "{lines:?}");
+    // A line set by hand comes back as it was set, and the worksheet is printed with it.
+    let changes = json!({ "off": [], "amounts": { "crotch_length": 20.0 }, "order": [] });
+    let entry = json!({ "revision": view["plan_revision"], "block_id": card, "size": view["size"], "ease_set": "trousers", "changes": changes });
+    let kept = owner.put(&format!("/api/orders/{order}/plan"), &entry);
+    assert_eq!(kept.status, 200, "{}", kept.detail());
+    let again = owner.get(&format!("/api/orders/{order}/comparison")).body;
+    assert_eq!(again["changes"]["amounts"]["crotch_length"], 20.0);
+    assert_eq!(&owner.bytes(&format!("/api/orders/{order}/plan.pdf"))[..5], b"%PDF-");
+    // Beside a bodice she is told that it is none.
+    let blocks = view["blocks"].as_array().unwrap();
+    let bodice = { blocks.iter() }.find(|block| block["garment"] == "bodice").unwrap()["id"].clone();
+    let beside = owner.get(&format!("/api/orders/{order}/comparison?block={bodice}")).body;
+    assert!(
+        beside["of_block"][0].as_str().unwrap().contains("measured as trousers"),
+        "{}",
+        beside["of_block"]
+    );
+    let begun = json!({ "block_id": card, "size": "14", "recipe": { "form": 1, "steps": [] } });
+    assert_eq!(owner.post(&format!("/api/orders/{order}/pattern"), &begun).status, 422);
 }
 
 #[test]
@@ -362,7 +447,7 @@ fn a_reader_looks_at_drafts_and_keeps_nothing() {
     assert_eq!(reader.post("/api/drafting/preview", &ask).status, 200);
     for (path, body) in [
         ("/api/blocks", json!({ "name": "X", "why": "x", "table": "medium" })),
-        ("/api/cards", json!({ "name": "X", "why": "x", "size": "1", "figures": {} })),
+        ("/api/cards", json!({ "name": "X", "why": "x", "sizes": [] })),
         ("/api/house/methods", json!({ "name": "X", "method": {} })),
         ("/api/house/size-tables", json!({ "name": "X", "csv": "" })),
     ] {

@@ -236,9 +236,8 @@ async fn an_import_finds_or_makes_its_clients_and_undoing_it_leaves_the_others()
         kept.store.move_import(import, ImportState::Preview, ImportState::Running, Some(2)).await.unwrap();
     assert!(!again, "only one saves it");
     let (ada, nora) = (ImportedClient::Known(kept.client), ImportedClient::New("Nora".into()));
-    for session in [brought(ada, "2024-02-03", "37"), brought(nora, "2024-02-03", "36")] {
-        assert!(kept.store.import_session(import, &session, kept.person).await.unwrap());
-    }
+    let sessions = [brought(ada, "2024-02-03", "37"), brought(nora, "2024-02-03", "36")];
+    assert!(kept.store.import_sessions(import, &sessions, kept.person).await.unwrap());
     assert_eq!(kept.store.import(import).await.unwrap().done, 2);
     assert_eq!(kept.store.clients("Nora", false, None, 9).await.unwrap().len(), 1);
     let known = kept.store.figures_of_client(kept.client).await.unwrap();
@@ -246,17 +245,8 @@ async fn an_import_finds_or_makes_its_clients_and_undoing_it_leaves_the_others()
     assert_eq!((known[0].0, known[0].1.as_str()), (day("2024-02-03"), "bust_girth"));
     // Given up half-way: no more is taken, and what was is taken back.
     kept.store.move_import(import, ImportState::Running, ImportState::Stopping, None).await.unwrap();
-    assert!(
-        !kept
-            .store
-            .import_session(
-                import,
-                &brought(ImportedClient::New("Zoe".into()), "2024-02-03", "35"),
-                kept.person
-            )
-            .await
-            .unwrap()
-    );
+    let zoe = [brought(ImportedClient::New("Zoe".into()), "2024-02-03", "35")];
+    assert!(!kept.store.import_sessions(import, &zoe, kept.person).await.unwrap());
     kept.store.undo_import(import).await.unwrap();
     kept.store.move_import(import, ImportState::Stopping, ImportState::Cancelled, None).await.unwrap();
     let row = kept.store.import(import).await.unwrap();

@@ -20,6 +20,8 @@ const GIRTHS: Record<Garment, { value: NonNullable<TraceAsk['by']>; label: strin
     { value: 'bust', label: 'bust' },
   ],
   skirt: [{ value: 'hip', label: 'hip' }],
+  // A card has no lines to trace between.
+  trousers: [],
 }
 const router = useRouter()
 const { units } = useHouse()
