@@ -115,6 +115,7 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("waistband", "waistband", of(35.0)),
         ("cuffs", "cuffs", of(60.0)),
         ("bias_strips", "bias_strips", of(32.0)),
+        ("off_shoulder_band", "off_shoulder_band", of(75.0).with("round", 1120.0)),
         ("cut_in_one", "cut_in_one", of(520.0).with("shoulder_width", 393.7).with("upper_arm", 284.0)),
         ("cut_in_one_dress", "cut_in_one", of(700.0).with("shoulder_width", 393.7).with("upper_arm", 284.0)),
         ("strapless_edge", "strapless_edge", of(130.0)),
@@ -182,7 +183,11 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             _ if file.ends_with("_skirt") => &skirt,
             _ => &bodice,
         };
-        let recipe = Recipe::default().and(code, amounts, "");
+        let mut recipe = Recipe::default();
+        if code == "off_shoulder_band" {
+            recipe = recipe.and("strapless_edge", Amounts::of(130.0), "");
+        }
+        let recipe = recipe.and(code, amounts, "");
         let shown = preview(block, &recipe, None, STYLE);
         if let Some(says) = shown.steps.iter().find_map(|step| step.says.clone()) {
             return Err(format!("{file}: {says}").into());

@@ -201,6 +201,9 @@ th {
   color: inherit;
   font-weight: 400;
 }
+th::first-letter {
+  text-transform: uppercase;
+}
 .needed {
   font-weight: 700;
 }

@@ -129,12 +129,9 @@ const { run: measureAgain, problem: unopened } = useAction(
       and the comparison is whole.
     </p>
     <template v-if="view">
-      <div v-if="view.of_block.length" class="card stack remarks">
-        <h2>About this block</h2>
-        <ul>
-          <li v-for="says in view.of_block" :key="says">{{ says }}</li>
-        </ul>
-      </div>
+      <section v-if="view.of_block.length" class="card of-block" aria-label="About this block">
+        <p v-for="says in view.of_block" :key="says">{{ says }}</p>
+      </section>
       <div v-if="view.remarks.length" class="card stack remarks">
         <h2>About her readings</h2>
         <ul>
@@ -407,6 +404,9 @@ tbody th {
   td.bars {
     display: none;
   }
+}
+.of-block p {
+  margin: 0;
 }
 .remarks ul {
   margin: 0;

@@ -163,8 +163,13 @@ const {
       <section class="stack" aria-label="Lines of the plan">
         <p v-if="!plan.lines.length">The block fits within its tolerances: nothing to alter.</p>
         <p v-else class="small soft">
-          Lengths first, since they move levels; then the bust before any other width; the sleeve last, from
-          the finished armhole. Leave a line out, set its amount, or move it: the rest is planned anew.
+          Lengths first, since they move levels;
+          {{
+            block?.garment === 'bodice'
+              ? 'then the bust before any other width; the sleeve last, from the finished armhole.'
+              : 'then the widths.'
+          }}
+          Leave a line out, set its amount, or move it: the rest is planned anew.
         </p>
         <ol>
           <li v-for="(line, index) in plan.lines" :key="line.key" class="card" :class="{ off: !line.done }">

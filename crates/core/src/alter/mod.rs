@@ -50,6 +50,7 @@ mod neck;
 mod neckline;
 mod neckline_dart;
 mod neckline_shape;
+mod off_shoulder_band;
 mod pivot;
 mod place_names;
 mod preview;
@@ -152,6 +153,7 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &waistband::Waistband,
         &cuffs::Cuffs,
         &bias_strips::BiasStrips,
+        &off_shoulder_band::OffShoulderBand,
     ]
 }
 

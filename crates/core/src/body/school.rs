@@ -264,6 +264,22 @@ mod tests {
         assert_eq!(mm, 400.0);
     }
 
+    /// Firmness is kept and not converted: what was taken firm is compared with what was taken firm.
+    #[test]
+    fn fingers_come_off_any_girth_and_firmness_stays_with_the_reading() {
+        let Worth::Converted { mm, give, .. } = worth_of("hip_girth", 1000.0, &taken("girth_fingers", "one"))
+        else {
+            panic!()
+        };
+        assert_eq!((mm, give), (987.5, 4.0));
+        let (firm, snug) = (taken("firmness", "firm"), Taken::default());
+        assert_eq!(worth_of("waist_girth", 700.0, &firm), Worth::AsTaken);
+        assert!(!firm.agrees(&snug, "waist_girth") && firm.agrees(&snug, "arm_length"));
+        // A house that measures the armhole over fingers does not measure a bust so.
+        let house = [("fingers".to_owned(), "two".to_owned())].into();
+        assert!(Taken::by_house("bust_girth", &house).schools.is_empty());
+    }
+
     #[test]
     fn where_no_honest_conversion_exists_the_reading_is_asked_for() {
         for (code, matter, school) in [

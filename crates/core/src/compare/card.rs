@@ -23,7 +23,7 @@ pub const fn card_needs(garment: Garment) -> &'static [PatternMeasure] {
 fn is_of(figure: PatternMeasure, garment: Garment) -> bool {
     use PatternMeasure as F;
     let garments: &[Garment] = match figure {
-        F::Waist | F::Hip | F::WaistDartFront | F::WaistDartBack => &Garment::ALL,
+        F::Waist | F::Hip | F::TopHip | F::WaistDartFront | F::WaistDartBack => &Garment::ALL,
         F::WaistToHip => &[Garment::Skirt, Garment::Trousers],
         F::BelowHip | F::Hem => &[Garment::Bodice, Garment::Skirt],
         F::SkirtSideFront | F::SkirtSideBack | F::SkirtCentreFront | F::SkirtCentreBack => &[Garment::Skirt],

@@ -11,6 +11,8 @@ use crate::{Shown, Style};
 /// Tolerances within which a block fits, in millimetres (common practice, no source).
 const GIRTH: Tolerance = Tolerance { fits: 10.0, doubtful: 120.0 };
 const LENGTH: Tolerance = Tolerance { fits: 5.0, doubtful: 60.0 };
+/// Over a hollow a tape is bridged, and over the blades it bends: such lengths are taken less surely.
+const ROUGH: Tolerance = Tolerance { fits: 10.0, doubtful: 60.0 };
 const WIDTH: Tolerance = Tolerance { fits: 4.0, doubtful: 60.0 };
 
 /// The underarm of the pattern lies this far below a tape at the armpits, in millimetres.
@@ -120,7 +122,7 @@ const fn optional(
     Dimension { code, figure, tolerance, halves, carried_by, optional: true }
 }
 
-const DIMENSIONS: [Dimension; 27] = [
+const DIMENSIONS: [Dimension; 31] = [
     dimension("nape_to_waist_back", PatternMeasure::CentreBack, LENGTH, 1.0, "back"),
     dimension("snp_to_waist_back", PatternMeasure::BackLength, LENGTH, 1.0, "back"),
     dimension("snp_to_waist_front", PatternMeasure::FrontLength, LENGTH, 1.0, "front"),
@@ -140,6 +142,10 @@ const DIMENSIONS: [Dimension; 27] = [
     dimension("upper_arm_girth", PatternMeasure::CapWidth, GIRTH, 1.0, "sleeve"),
     dimension("arm_length", PatternMeasure::SleeveLength, LENGTH, 1.0, "sleeve"),
     dimension("waist_to_hip", PatternMeasure::WaistToHip, LENGTH, 1.0, "front and back alike"),
+    optional("top_hip_girth", PatternMeasure::TopHip, GIRTH, 2.0, "half pattern, front and back"),
+    optional("centre_front_length", PatternMeasure::CentreFront, ROUGH, 1.0, "front"),
+    optional("snp_to_hip_front", PatternMeasure::FrontToHip, ROUGH, 1.0, "front"),
+    optional("shoulder_to_hip_back", PatternMeasure::BackToHip, ROUGH, 1.0, "back"),
     dimension("crotch_depth", PatternMeasure::CrotchDepth, LENGTH, 1.0, "front and back alike"),
     dimension("crotch_length", PatternMeasure::CrotchLength, GIRTH, 1.0, "front and back, mostly the back"),
     dimension("inside_leg", PatternMeasure::InsideLeg, LENGTH, 1.0, "front and back alike"),
@@ -169,6 +175,11 @@ pub(super) fn target_of(body: &Body, code: &'static str, figure: PatternMeasure,
         PatternMeasure::Bust => eased(stretched + ease.bust + ease.design.bust),
         PatternMeasure::Waist => ease.waist(body),
         PatternMeasure::Hip => eased(stretched + ease.hip + ease.design.hip),
+        // Half-way between waist and hip.
+        PatternMeasure::TopHip => {
+            let (waist, hip) = (ease.waist + ease.design.waist, ease.hip + ease.design.hip);
+            eased(stretched + waist.midpoint(hip))
+        }
         PatternMeasure::AcrossBack => {
             let usual = eased(ease.across_back + ease.design.across_back);
             let forward = "across_back_arms_forward";
@@ -188,12 +199,12 @@ pub(super) fn target_of(body: &Body, code: &'static str, figure: PatternMeasure,
 /// practice, no source).
 const ROOMY_NECK: f64 = 40.0;
 
-/// What of a difference is a fault of the fit. An armhole or a leg must not be too tight; how roomy it is, is a matter of
+/// What of a difference is a fault of the fit. An armhole, a leg or a skirt over the top hip must not be too tight; how roomy it is, is a matter of
 /// style, unless she wishes it so. A neckline likewise, as long as it lies about the neck base.
 fn counted(figure: PatternMeasure, is_wished: bool, off: f64) -> f64 {
     match figure {
         _ if is_wished => off,
-        PatternMeasure::Armhole => off.max(0.0),
+        PatternMeasure::Armhole | PatternMeasure::TopHip => off.max(0.0),
         leg if super::trousers::is_leg(leg) => off.max(0.0),
         PatternMeasure::Neckline if off < 0.0 => (off + ROOMY_NECK).min(0.0),
         _ => off,

@@ -286,6 +286,7 @@ fn changed_by(figure: PatternMeasure) -> Option<&'static str> {
         | PatternMeasure::LegAtKnee
         | PatternMeasure::LegAtCalf
         | PatternMeasure::LegHem
+        | PatternMeasure::UnderBust
         | PatternMeasure::WaistDartFront
         | PatternMeasure::WaistDartBack
         | PatternMeasure::SideDart
@@ -293,6 +294,9 @@ fn changed_by(figure: PatternMeasure) -> Option<&'static str> {
         | PatternMeasure::ArmholeDart => return None,
         PatternMeasure::BelowHip | PatternMeasure::Hem => "hem_length",
         PatternMeasure::WaistToHip => "high_hip",
+        PatternMeasure::TopHip => "skirt_belly",
+        PatternMeasure::FrontToHip => "front_balance",
+        PatternMeasure::BackToHip => "rounded_back",
         PatternMeasure::SkirtSideFront | PatternMeasure::SkirtSideBack => "skirt_length",
         PatternMeasure::SkirtCentreFront => "skirt_belly",
         PatternMeasure::SkirtCentreBack => "skirt_seat",

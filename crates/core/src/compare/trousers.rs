@@ -106,39 +106,35 @@ impl Planner<'_> {
         let deeper = deeper.map_or(0.0, |line| line.amount.mm);
         let Some(row) = self.comparison.row(PatternMeasure::CrotchLength) else { return };
         let Some((body, off)) = row.body.as_ref().zip(row.on_body.as_ref()) else { return };
-        let left = off.mm - 2.0 * deeper;
-        if left.abs() <= row.tolerance {
+        if (off.mm - 2.0 * deeper).abs() <= row.tolerance {
             return;
         }
-        // As the comparison writes it, less what the line of the crotch depth is written as.
+        // What is left of the marks that are seen, so that the page adds up: no more than a mark off the exact figure.
         let brought = 2.0 * style.written(deeper);
-        let written =
-            style.written(body.mm) + style.written(row.ease.mm) - style.written(row.block.mm) - brought;
+        let target = style.written(body.mm) + style.written(row.ease.mm);
+        let left = target - style.written(row.block.mm) - brought;
         let because = if brought == 0.0 {
             "the crotch depth brings nothing of it".to_owned()
         } else {
             format!("the crotch depth brings {} of it, before and behind", style.with_unit(brought))
         };
-        let wanted = Wanted {
+        self.on_paper(Wanted {
             key: "crotch_length",
             name: "Crotch seam",
             mm: left,
             on: On::at("at the crotch points, mostly behind"),
             figure: PatternMeasure::CrotchLength,
             because: &because,
-        };
-        if let Some(line) = self.on_paper(wanted).filter(|line| line.planned.is_none()) {
-            line.amount = style.shown(left, written);
-        }
+        });
     }
 
     /// A line for the paper; none where there is nothing to do.
-    fn on_paper(&mut self, wanted: Wanted<'_>) -> Option<&mut PlanLine> {
+    fn on_paper(&mut self, wanted: Wanted<'_>) {
         if wanted.mm == 0.0 {
-            return None;
+            return;
         }
-        let line = self.line(&wanted)?;
-        self.lines.push(PlanLine { by_hand: Some(BY_HAND.to_owned()), ..line });
-        self.lines.last_mut()
+        if let Some(line) = self.line(&wanted) {
+            self.lines.push(PlanLine { by_hand: Some(BY_HAND.to_owned()), ..line });
+        }
     }
 }

@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 use crate::Style;
 use crate::alter::{Alteration, Amounts, Decided, Recipe, alteration, apply, suits};
 use crate::body::{Measurement, Profile, catalogue};
-use crate::pattern::{Garment, Pattern, PatternMeasure, measure};
+use crate::pattern::{Garment, Pattern, PatternMeasure, Seam, measure, quarters};
 
 /// A step that a wish asks for.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -41,6 +41,7 @@ pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
         under_bust_seam(&mm, block, style),
         strapless_edge(&mm, block, style),
         cut_in_one(&mm, block, style),
+        off_shoulder_band(&mm, block, style),
     ];
     // What is wished of another garment is no wish of this one.
     let is_of_it = |wish: &Wish| {
@@ -222,18 +223,27 @@ fn under_bust_seam(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Sty
     let known = alteration("under_bust_seam").filter(|known| suits(*known, block))?;
     let (under_bust, bust_point) = (mm("snp_to_under_bust")?, mm("snp_to_bust_point")?);
     let below = under_bust - bust_point;
+    let amounts = Amounts::of(below);
+    let made = apply(known, block, &amounts, None, style).ok();
+    let seam = made.and_then(|made| measure(&made.pattern).get(PatternMeasure::UnderBust));
+    let mut readings = vec!["snp_to_under_bust", "snp_to_bust_point"];
+    let round = seam.zip(mm("under_bust_girth")).map(|(seam, girth)| {
+        readings.push("under_bust_girth");
+        let ease = style.written(seam) - style.written(girth);
+        let than = if ease < 0.0 {
+            format!("{} tighter than she is: let the side seams out first", style.with_unit(-ease))
+        } else {
+            format!("{} of ease", style.with_unit(ease))
+        };
+        format!(" All round {} there, and she {}: {than}.", style.with_unit(seam), style.with_unit(girth))
+    });
     let says = format!(
-        "Under the bust at {} from the neck side, over the bust: {} below the bust point.",
+        "Under the bust at {} from the neck side, over the bust: {} below the bust point.{}",
         style.with_unit(under_bust),
-        style.with_unit(below)
+        style.with_unit(below),
+        round.unwrap_or_default()
     );
-    Some(wished(
-        known,
-        (block, style),
-        Amounts::of(below),
-        says,
-        vec!["snp_to_under_bust", "snp_to_bust_point"],
-    ))
+    Some(wished(known, (block, style), amounts, says, readings))
 }
 
 /// What is known of her arm, by the parameters of a sleeve.
@@ -282,6 +292,36 @@ fn strapless_edge(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Styl
         .map_or(String::new(), |drop| format!(", at the centre {} below the pit", style.with_unit(drop)));
     let says = format!("An edge without shoulders: cups {} high{drop}.", style.with_unit(cup));
     Some(wished(known, (block, style), amounts, says, readings))
+}
+
+/// A band over the arms is worn so high where nothing else is said, in millimetres (common practice, no source).
+const USUAL_BAND: f64 = 70.0;
+
+/// A band over both upper arms: offered with an edge without shoulders, where she was measured round both, or over one
+/// from crease to crease.
+fn off_shoulder_band(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
+    let (edge, known) = (alteration("strapless_edge")?, alteration("off_shoulder_band")?);
+    let (round, over) = (mm("round_shoulder_girth"), mm("upper_arm_front_to_back"));
+    round.or(over)?;
+    let cut_off = strapless_edge(mm, block, style).filter(|wish| wish.refused.is_none());
+    let cut_off = cut_off.and_then(|wish| apply(edge, block, &wish.amounts, None, style).ok());
+    let under = cut_off.map_or_else(|| block.clone(), |altered| altered.pattern);
+    if !suits(known, &under) {
+        return None;
+    }
+    let edge: f64 = quarters(&under, Seam::UpperEdge)?.iter().sum();
+    let (round, how, reading) = match (round, over) {
+        (Some(round), _) => (round, "round both as she was measured".to_owned(), "round_shoulder_girth"),
+        (None, over) => {
+            let over = over?;
+            let how = format!("{} over each", style.with_unit(over));
+            (2.0f64.mul_add(over, edge), how, "upper_arm_front_to_back")
+        }
+    };
+    let says =
+        format!("A band on the upper edge and over both arms, {how}: {} all round.", style.with_unit(round));
+    let amounts = Amounts::of(USUAL_BAND).with("round", round);
+    Some(wished(known, (&under, style), amounts, says, vec![reading]))
 }
 
 /// How long and how wide at its edge the sleeve should be, with what is known of her arm.

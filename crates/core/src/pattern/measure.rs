@@ -4,7 +4,7 @@ use kurbo::{Affine, Line, Point};
 use serde::{Deserialize, Serialize};
 
 use super::half::Half;
-use super::piece::{DartPlace, LevelName, Pattern, Piece, Seam, WornSide};
+use super::piece::{DartPlace, Edge, LevelName, Pattern, Piece, Seam, WornSide};
 use crate::geometry::{Curve, turn_degrees};
 
 /// A figure that is measured on a pattern.
@@ -110,6 +110,14 @@ pub enum PatternMeasure {
     LegAtCalf,
     /// One leg all round, at the hem.
     LegHem,
+    /// The upper edge of the band under the bust, all round.
+    UnderBust,
+    /// Half-way from the waist down to the hip, darts closed, all round.
+    TopHip,
+    /// Neck side over the bust point to the hip line, of a front that goes on below the waist.
+    FrontToHip,
+    /// The middle of the back shoulder down to the hip line, of a back that goes on below the waist.
+    BackToHip,
 }
 
 impl PatternMeasure {
@@ -165,13 +173,17 @@ impl PatternMeasure {
             Self::LegAtKnee => "leg at the knee",
             Self::LegAtCalf => "leg at the calf",
             Self::LegHem => "trouser hem",
+            Self::UnderBust => "under the bust",
+            Self::TopHip => "top hip",
+            Self::FrontToHip => "front, neck side to hip",
+            Self::BackToHip => "back, shoulder to hip",
         }
     }
 }
 
 impl PatternMeasure {
     /// Every figure, in a fixed order.
-    pub const ALL: [Self; 49] = [
+    pub const ALL: [Self; 53] = [
         Self::Bust,
         Self::Waist,
         Self::AcrossFront,
@@ -221,6 +233,10 @@ impl PatternMeasure {
         Self::LegAtKnee,
         Self::LegAtCalf,
         Self::LegHem,
+        Self::UnderBust,
+        Self::TopHip,
+        Self::FrontToHip,
+        Self::BackToHip,
     ];
 }
 
@@ -292,6 +308,10 @@ fn all_round(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(PatternMeasur
     let bust = bust_of(front).zip(bust_of(back));
     figures.extend(bust.map(|(front, back)| (PatternMeasure::Bust, 2.0 * (front + back))));
     figures.push((PatternMeasure::Waist, 2.0 * (front.sewn_waist() + back.sewn_waist())));
+    if let Some(((_, front), (_, back))) = front.tiers().zip(back.tiers()) {
+        let band = front.sewn_length(Seam::UnderBust) + back.sewn_length(Seam::UnderBust);
+        figures.push((PatternMeasure::UnderBust, 2.0 * band));
+    }
     let hem = both(Seam::Hem);
     match at_hip(front).zip(at_hip(back)) {
         Some((in_front, behind)) => {
@@ -331,10 +351,24 @@ fn measure_skirt(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(PatternMe
         (F::SkirtCentreBack, back.sewn_length(Seam::CentreBack)),
     ]);
     figures.extend(at_hip(front).zip(at_hip(back)).map(|(front, back)| (F::Hip, 2.0 * (front + back))));
+    let top_hip = at_top_hip(front.at_side()).zip(at_top_hip(back.at_side()));
+    figures.extend(top_hip.map(|(front, back)| (F::TopHip, 2.0 * (front + back))));
     figures.extend(below_hip(front.at_centre()).map(|mm| (F::BelowHip, mm)));
     figures.extend(waist_to_hip(front.at_side()).map(|mm| (F::WaistToHip, mm)));
     figures.extend(waist_intake(front.at_centre()).map(|mm| (F::WaistDartFront, mm)));
     figures.extend(waist_intake(back.at_centre()).map(|mm| (F::WaistDartBack, mm)));
+}
+
+/// A skirt's half piece half-way from the waist down to the hip, its darts closed.
+fn at_top_hip(piece: &Piece) -> Option<f64> {
+    let hip = piece.level(LevelName::Hip)?.points.last()?.y;
+    let level = piece.edges_of(Seam::Side).next()?.curve.start().y.midpoint(hip);
+    let on = |edge: &Edge| Some(edge.curve.point_at(edge.curve.crossing_level(level)?).x);
+    let mut crossings: Vec<f64> = piece.edges.iter().filter_map(on).collect();
+    crossings.sort_by(f64::total_cmp);
+    // From outside in and out again: what lies between the legs of a dart is not cloth.
+    let (pairs, []) = crossings.as_chunks::<2>() else { return None };
+    Some(pairs.iter().map(|[from, to]| to - from).sum())
 }
 
 /// A skirt's side, from the waist down to the hip line.
@@ -432,6 +466,8 @@ fn measure_front(half: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
         figures.push((F::BustSpan, pivot.x * 2.0));
         let waist = waist_below(half.at_centre_waist(), pivot);
         figures.push((F::FrontLength, waist - front.neck_base_side().y));
+        let to_hip = waist_down_to_hip(half).map(|down| waist - front.neck_base_side().y + down);
+        figures.extend(to_hip.map(|mm| (F::FrontToHip, mm)));
     }
     figures.extend(waist_intake(front).map(|mm| (F::WaistDartFront, mm)));
     figures.extend(dart_mouth(front, DartPlace::Side).map(|mm| (F::SideDart, mm)));
@@ -462,9 +498,15 @@ fn measure_back(half: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
         (F::CentreBack, centre_to_waist(half)),
         (F::BackLength, half.at_centre_waist().centre_waist().y - centre.neck_base_side().y),
     ]);
+    let has_armhole = half.begins(Seam::Armhole).is_some();
+    let tip = half.ends(Seam::Shoulder).filter(|_| has_armhole).map(Piece::tip);
+    let to_hip = tip.zip(waist_down_to_hip(half)).map(|(tip, down)| {
+        half.at_centre_waist().centre_waist().y + down - centre.neck_base_side().y.midpoint(tip.y)
+    });
+    figures.extend(to_hip.map(|mm| (F::BackToHip, mm)));
     if let Some(back) = half.upper() {
         // What is told from the armhole is told where there is one.
-        if half.begins(Seam::Armhole).is_some() {
+        if has_armhole {
             figures.push((F::AcrossBack, across(back) * 2.0));
             figures.push((F::ArmholeDepth, back.underarm().y - back.neck_base_top().y));
         }
@@ -472,6 +514,17 @@ fn measure_back(half: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {
     }
     let shoulder = half.begins(Seam::Shoulder).and_then(|piece| dart_mouth(piece, DartPlace::Shoulder));
     figures.extend(shoulder.map(|mm| (F::ShoulderDart, mm)));
+}
+
+/// Down the centre from the waist to the hip line, of a half that goes on below the waist.
+fn waist_down_to_hip(half: &Half<'_>) -> Option<f64> {
+    let centre = half.at_centre();
+    let hip = centre.level(LevelName::Hip).and_then(|level| level.points.first()).map(|point| point.y);
+    let ends = || Some(centre.edges_of(Seam::Hem).last()?.curve.end().y);
+    // A block ends at the hip: there its lower edge is the hip line.
+    let hip = hip.or_else(|| ends().filter(|_| !centre.above_hip))?;
+    centre.level(LevelName::Waist)?;
+    Some(hip - centre.centre_waist().y)
 }
 
 /// Sewn side seam from the underarm to the waist, where the piece goes on below it.

@@ -252,6 +252,8 @@ pub enum GarmentPart {
     ArmholeStrip,
     /// A strip cut on the bias for an upper edge, all round.
     EdgeStrip,
+    /// What is sewn to an upper edge and goes on over both arms, all round.
+    OffShoulderBand,
     /// Skirt front from the waist down, half.
     SkirtFront,
     /// Skirt back from the waist down, half.
@@ -389,11 +391,13 @@ pub enum Share {
     ArmholeStrip,
     /// A strip at an upper edge.
     EdgeStrip,
+    /// A band at an upper edge and over both arms.
+    OffShoulderBand,
 }
 
 impl Share {
     /// What follows an edge of other pieces: the edges, and the word for what it is.
-    const FOLLOWS: [(Self, &'static [Seam], &'static str); 10] = [
+    const FOLLOWS: [(Self, &'static [Seam], &'static str); 11] = [
         (Self::NeckFacing, &[Seam::Neckline], FACING),
         (Self::ArmholeFacing, &[Seam::Armhole], FACING),
         (Self::EdgeFacing, &[Seam::UpperEdge], FACING),
@@ -404,6 +408,7 @@ impl Share {
         (Self::NeckStrip, &[Seam::Neckline], "bias strip"),
         (Self::ArmholeStrip, &[Seam::Armhole], "bias strip"),
         (Self::EdgeStrip, &[Seam::UpperEdge], "bias strip"),
+        (Self::OffShoulderBand, &[Seam::UpperEdge], "band over the arms"),
     ];
 
     /// The edges that this follows, as a facing or sewn on from outside; none where it is a part of the body's own.
@@ -440,7 +445,7 @@ impl Share {
 const FACING: &str = "facing";
 
 /// Every part with its code and the name on the label, what it covers and which share of that.
-const PARTS: [(GarmentPart, &str, &str, Covers, Share); 29] = [
+const PARTS: [(GarmentPart, &str, &str, Covers, Share); 30] = [
     (GarmentPart::BodiceFront, "bodice_front", "Bodice front", Covers::Front, Share::Whole),
     (GarmentPart::BodiceBack, "bodice_back", "Bodice back", Covers::Back, Share::Whole),
     (GarmentPart::DressFront, "dress_front", "Dress front", Covers::Front, Share::Whole),
@@ -504,6 +509,13 @@ const PARTS: [(GarmentPart, &str, &str, Covers, Share); 29] = [
     (GarmentPart::NeckStrip, "neck_strip", "Bias strip, neckline", Covers::Edge, Share::NeckStrip),
     (GarmentPart::ArmholeStrip, "armhole_strip", "Bias strip, armhole", Covers::Edge, Share::ArmholeStrip),
     (GarmentPart::EdgeStrip, "edge_strip", "Bias strip, upper edge", Covers::Edge, Share::EdgeStrip),
+    (
+        GarmentPart::OffShoulderBand,
+        "off_shoulder_band",
+        "Off-shoulder band",
+        Covers::Edge,
+        Share::OffShoulderBand,
+    ),
     (GarmentPart::SkirtFront, "skirt_front", "Skirt front", Covers::Front, Share::Whole),
     (GarmentPart::SkirtBack, "skirt_back", "Skirt back", Covers::Back, Share::Whole),
 ];
@@ -627,7 +639,13 @@ impl PieceKind {
 
     /// Whether one of it serves the whole garment.
     pub fn is_cut_once(self) -> bool {
-        matches!(self.part, GarmentPart::Waistband | GarmentPart::NeckStrip | GarmentPart::EdgeStrip)
+        matches!(
+            self.part,
+            GarmentPart::Waistband
+                | GarmentPart::NeckStrip
+                | GarmentPart::EdgeStrip
+                | GarmentPart::OffShoulderBand
+        )
     }
 
     /// Whether it came off another: a side panel, a band under the bust, a facing; or is sewn on.

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use super::around::{Along, along};
 use super::half::Half;
-use super::names::Covers;
+use super::names::{Covers, Share};
 use super::piece::{Notch, Pattern, Piece, PieceKind, Seam, WornSide};
 
 /// A pair of notches as the seams are walked along each other.
@@ -72,6 +72,14 @@ pub fn walk(pattern: &Pattern) -> Vec<SeamWalk> {
         walk_worn(pattern)
     };
     walks.extend(pattern.pieces.iter().filter_map(|piece| sewn_on_walk(piece, pattern)));
+    walks
+}
+
+/// The same of what is worn on one side of a whole pattern: a band that goes all round is walked along both sides.
+pub(super) fn walk_one_side(worn: &Pattern, whole: &Pattern) -> Vec<SeamWalk> {
+    let mut walks = walk_worn(worn);
+    let goes_along = |piece: &Piece| if piece.kind.is_cut_once() { whole } else { worn };
+    walks.extend(worn.pieces.iter().filter_map(|piece| sewn_on_walk(piece, goes_along(piece))));
     walks
 }
 
@@ -202,8 +210,13 @@ fn facing_walk(facing: &Piece, half: &Half<'_>, seam: Seam) -> Option<SeamWalk> 
 fn sewn_on_walk(piece: &Piece, pattern: &Pattern) -> Option<SeamWalk> {
     let edge = *piece.kind.share().follows().first().filter(|_| piece.kind.is_sewn_on())?;
     let Along { other, long } = along(piece.kind, pattern)?;
-    // A strip is stretched a little where the edge is hollow.
+    // A strip is stretched a little where the edge is hollow; what goes on over the arms is sewn to nothing there.
     let stretched = long * piece.kind.share().stretched();
+    let free = free_over_the_arms(piece);
+    let (more, reason) = match free {
+        Some(free) => (free, "free over the arms"),
+        None => (-stretched, "stretched round the edge"),
+    };
     Some(SeamWalk {
         name: piece.kind.part_name(),
         one: piece.kind,
@@ -211,11 +224,22 @@ fn sewn_on_walk(piece: &Piece, pattern: &Pattern) -> Option<SeamWalk> {
         seam: edge,
         one_length: piece.sewn_length(edge),
         other_length: long,
-        ease: (-stretched, -stretched),
-        reason: "stretched round the edge",
+        ease: (more, more),
+        reason,
         notches: Vec::new(),
         single: 0,
     })
+}
+
+/// What of a band over the arms is sewn to nothing, by its marks: the back's end, an arm, the front in two, the other arm.
+fn free_over_the_arms(piece: &Piece) -> Option<f64> {
+    let marks: Vec<f64> = piece.notches.iter().map(|notch| notch.from_underarm).collect();
+    match marks[..] {
+        [back, left, _, right, again] if piece.kind.share() == Share::OffShoulderBand => {
+            Some(left - back + again - right)
+        }
+        _ => None,
+    }
 }
 
 /// The two parts of a half joined along the seam that divides it.

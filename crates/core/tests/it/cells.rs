@@ -7,7 +7,9 @@ use crate::common::bodies;
 use yardwand_core::Style;
 use yardwand_core::alter::{AlterError, Amounts, Args, Decided, Recipe, alteration, make, registry};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
-use yardwand_core::pattern::{CheckCode, DartPlace, Pattern, Seam, WornSide, check_pattern, measure};
+use yardwand_core::pattern::{
+    CheckCode, DartPlace, Pattern, PatternMeasure, Seam, WornSide, check_pattern, measure,
+};
 
 const STYLE: Style = Style::EIGHTHS;
 const EXACT: f64 = 0.01;
@@ -64,6 +66,7 @@ pub(crate) fn usual() -> Vec<Try> {
         ("waistband", 35.0),
         ("cuffs", 60.0),
         ("bias_strips", 32.0),
+        ("off_shoulder_band", 70.0),
     ];
     let ways: [Try; 7] = [
         ("neckline", 160.0, &[("shape", "v")]),
@@ -149,8 +152,13 @@ pub(crate) fn ways(block: &Pattern, begun: &Recipe, code: &str, amounts: Amounts
         };
     };
     let has = |place| front.dart(place).is_some();
-    let takes = |code: &str| begun.steps.iter().any(|step| step.alteration == code);
+    let takes = |code: &str| takes(begun, code);
     match code {
+        // Half a metre over both arms.
+        "off_shoulder_band" => {
+            let bust = measure(block).get(PatternMeasure::Bust).unwrap_or_default();
+            amounts.with("round", bust + 400.0)
+        }
         // The gape is pinned where it points at the bust.
         "princess_line" if amounts.0.contains_key("from") => amounts.with("place", 0.65),
         "dart_point" | "split_dart" if takes("princess_line") => amounts.by("piece", "back"),
@@ -169,9 +177,26 @@ pub(crate) fn ways(block: &Pattern, begun: &Recipe, code: &str, amounts: Amounts
     }
 }
 
+/// What must be decided before an alteration has its edge.
+fn decided_before(code: &str) -> Option<Try> {
+    (code == "off_shoulder_band").then_some(("strapless_edge", 115.0, &[]))
+}
+
+/// Whether a recipe has such a step.
+fn takes(recipe: &Recipe, code: &str) -> bool {
+    recipe.steps.iter().any(|step| step.alteration == code)
+}
+
 /// What became of a cell on one pattern.
 fn tried(ready: &Ready<'_>, (code, mm, by): Try) -> Result<(), String> {
     let Ready { block, begun, .. } = *ready;
+    if let Some((first, first_mm, _)) = decided_before(code).filter(|(first, ..)| !takes(begun, first)) {
+        let begun = (block.clone(), begun.clone().and(first, Amounts::of(first_mm), ""));
+        if let Some((step, why)) = make(block, &begun.1, STYLE).refused().next() {
+            return Err(format!("refused, {}: {why}", step.alteration));
+        }
+        return tried(&Ready::of(&begun), (code, mm, by));
+    }
     let known = alteration(code).unwrap();
     let amounts = by.iter().fold(Amounts::of(mm), |amounts, (param, way)| amounts.by(param, way));
     let amounts = ways(block, begun, code, amounts);
@@ -254,6 +279,7 @@ fn is_for_the_garment(code: &str, begun: &[Begun]) -> bool {
 /// front's waist dart is gathered: the two shut each other out.
 fn is_shut_out(code: &str, begun: &[Begun]) -> bool {
     let both = ["under_bust_seam", "strapless_edge", "cut_in_one"];
+    let code = decided_before(code).map_or(code, |(first, ..)| first);
     let parts = |code: &str| both.contains(&code) || code == "princess_line";
     let is_other =
         |other: &str| (parts(other) && other != code) || (other == "gather_dart" && both.contains(&code));

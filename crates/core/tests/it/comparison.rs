@@ -264,3 +264,31 @@ fn what_a_line_brings_along_is_told_and_not_corrected() {
     assert!(back.by_product && !back.fits && !back.addressed, "{back:?}");
     assert!(plan.predictions.iter().filter(|row| row.fits).all(|row| !row.by_product));
 }
+
+/// A dress to the hip: what lies below the waist is added to the lengths above it, straight down.
+#[test]
+fn lengths_to_the_hip_are_compared_where_the_garment_goes_on_below_the_waist() {
+    use yardwand_core::draft::{Method, MethodKind, draft};
+    use yardwand_core::pattern::{LevelName, PieceKind};
+    let body = worked_body().with("hip_girth", 1000.0).with("waist_to_hip", 210.0);
+    let dress =
+        draft(&body, &Method { kind: MethodKind::Dress, ..Method::default() }, STYLE).unwrap().pattern;
+    let figures = measure(&dress);
+    let down = |kind| {
+        let piece = dress.piece(kind).unwrap();
+        piece.edges.iter().map(|edge| edge.curve.end().y).fold(0.0, f64::max)
+            - piece.level(LevelName::Waist).unwrap().points[0].y
+    };
+    let front = figures.get(PatternMeasure::FrontLength).unwrap() + down(PieceKind::DRESS_FRONT);
+    let is = figures.get(PatternMeasure::FrontToHip).unwrap();
+    assert!((is - front).abs() < 1e-6, "{is} {front}");
+    let back = dress.piece(PieceKind::DRESS_BACK).unwrap();
+    let from_neck_side = figures.get(PatternMeasure::BackLength).unwrap() + down(PieceKind::DRESS_BACK);
+    let is = figures.get(PatternMeasure::BackToHip).unwrap();
+    assert!((from_neck_side - (back.tip().y - back.neck_base_side().y) / 2.0 - is).abs() < 1e-6, "{is}");
+    let rows = |body: &Body| compare(body, &figures, standard(), STYLE).rows.len();
+    let hers = body.clone().with("snp_to_hip_front", front).with("shoulder_to_hip_back", is);
+    assert_eq!(rows(&hers), rows(&body) + 2, "compared where they were measured");
+    let bodice = measure(size("12", figure(0.0)).pattern().unwrap());
+    assert_eq!((bodice.get(PatternMeasure::FrontToHip), bodice.get(PatternMeasure::BackToHip)), (None, None));
+}

@@ -145,7 +145,7 @@ fn scattered(dice: &mut Dice) -> Body {
     body = body.with("height", height);
     // What the tables lack: taken off the whole body the way a tape would, with its own scatter.
     let get = |body: &Body, code: &str| body.get(code).unwrap();
-    let more: [Derived; 24] = [
+    let more: [Derived; 27] = [
         ("shoulder_width", |g| 2.0 * g("shoulder_length") + 0.4 * g("neck_base_girth"), 9.0),
         ("shoulder_slope", |g| g("shoulder_length") * 0.342, 5.0),
         ("snp_to_waist_back", |g| g("nape_to_waist_back") + 20.0, 4.0),
@@ -169,6 +169,13 @@ fn scattered(dice: &mut Dice) -> Body {
         ("ankle_girth", |g| g("calf_girth") * 0.66, 8.0),
         // A tape slanted up into the crotch is 30 to 80 more; the two lengths of a leg are the waist's height (`measuring.md`).
         ("thigh_slant_girth", |g| g("thigh_girth") + 55.0, 10.0),
+        ("upper_arm_front_to_back", |g| 0.62 * g("upper_arm_girth"), 9.0),
+        (
+            "round_shoulder_girth",
+            |g| g("across_front") + g("across_back") + 2.0 * g("upper_arm_front_to_back"),
+            18.0,
+        ),
+        ("snp_to_hip_front", |g| g("snp_to_waist_front") + g("waist_to_hip"), 8.0),
         ("inside_leg", |g| g("waist_to_floor") - g("crotch_depth"), 9.0),
         ("crotch_length", |g| 2.0 * g("crotch_depth") + 0.17 * g("hip_girth"), 18.0),
     ];

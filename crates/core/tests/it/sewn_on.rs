@@ -1,4 +1,4 @@
-//! Collar stand, waistband, cuffs and bias strips on random bodies, and after everything that changes their edge (handbook:
+//! Collar stand, waistband, cuffs, bias strips and the off-shoulder band on random bodies, and after everything that changes their edge (handbook:
 //! `wishes.md`, sections 5 and 8).
 
 use kurbo::Point;
@@ -11,7 +11,7 @@ use yardwand_core::alter::{Altered, Amounts, Decided, FollowKind, Recipe, altera
 use yardwand_core::body::Body;
 use yardwand_core::draft::{Method, MethodKind, draft};
 use yardwand_core::pattern::{
-    Allowances, CheckCode, GarmentPart, LevelName, Pattern, Piece, Seam, WornSide, check_pattern,
+    Allowances, CheckCode, Covers, GarmentPart, LevelName, Pattern, Piece, Seam, WornSide, check_pattern,
     draw_pattern, walk,
 };
 use yardwand_core::{Style, Unit};
@@ -156,7 +156,9 @@ fn a_waistband_is_as_long_as_the_waist_whatever_was_done_to_it() {
             let changed = if block.skirt_halves().is_some() {
                 apply(alteration("high_hip").unwrap(), &block, &Amounts::of(amount), side, STYLE)
             } else {
-                apply(alteration("side_seams").unwrap(), &block, &Amounts::of(amount), side, STYLE)
+                // The waist of one side too: the band goes along both.
+                let amounts = Amounts::of(amount).with("waist", chance.between(-10.0, 12.0));
+                apply(alteration("side_seams").unwrap(), &block, &amounts, side, STYLE)
             };
             let block = changed.map_or(block, |changed| changed.pattern);
             let made = done("waistband", &block, &amounts).pattern;
@@ -445,4 +447,87 @@ fn a_cuff_goes_with_a_sleeve_that_no_armhole_is_left_for() {
     strapless.take(Decided::new("strapless_edge", Amounts::of(120.0), ""));
     let left = parts(&strapless);
     assert!(!left.contains(&GarmentPart::Cuff) && !left.contains(&GarmentPart::Sleeve), "{left:?}");
+}
+
+/// On random bodies with a random edge, one side altered as often as not: the band is as long as she is round, its marks lie
+/// at the ends of back and front, and what is left between them goes over the arms.
+#[test]
+fn a_band_over_the_arms_is_as_long_as_she_is_round_and_free_over_both() {
+    let mut chance = Chance::new(90);
+    let mut tried = 0;
+    for body in bodies(60, 90) {
+        let Some(block) = drafted(&body, MethodKind::Direct) else { continue };
+        let gap = if chance.even() > 0.0 { chance.between(40.0, 75.0) } else { 0.0 };
+        let edge = Amounts::of(chance.between(100.0, 125.0)).with("gap", gap);
+        let mut recipe = Recipe::default().and("strapless_edge", edge, "");
+        if chance.even() > 0.0 {
+            let left = Decided::new("side_seams", Amounts::of(chance.between(2.0, 8.0)), "");
+            recipe.take(Decided { side: Some(WornSide::Left), ..left });
+        }
+        let before = make(&block, &recipe, STYLE);
+        if before.refused().next().is_some() {
+            continue;
+        }
+        let before = before.pattern;
+        let (round_edge, height) = (all_round(&before, Seam::UpperEdge), chance.between(50.0, 120.0));
+        let round = round_edge + gap + chance.between(260.0, 600.0);
+        let amounts = Amounts::of(height).with("round", round).with("gap", gap);
+        let made = done("off_shoulder_band", &before, &amounts).pattern;
+        hold(&before, &made, "band over the arms");
+        let band = part(&made, GarmentPart::OffShoulderBand);
+        let bounds = band.bounds();
+        assert!(
+            (bounds.width() - (round - gap)).abs() < EXACT && (bounds.height() - 2.0 * height).abs() < EXACT
+        );
+        let of = |side: WornSide, front: bool| -> f64 {
+            let worn = before.worn_on(side);
+            let pieces = worn.pieces.iter().filter(|piece| (piece.kind.covers() == Covers::Front) == front);
+            pieces.map(|piece| piece.sewn_length(Seam::UpperEdge)).sum()
+        };
+        let [left_back, left_front, right_front, right_back] = [
+            of(WornSide::Left, false),
+            of(WornSide::Left, true),
+            of(WornSide::Right, true),
+            of(WornSide::Right, false),
+        ];
+        let arm = (round - gap - round_edge) / 2.0;
+        let marks: Vec<f64> = band.notches.iter().map(|notch| notch.from_underarm).collect();
+        let steps = [left_back, arm, left_front, right_front, arm];
+        let mut at = 0.0;
+        for (mark, step) in marks.iter().zip(steps) {
+            at += step;
+            assert!((mark - at).abs() < EXACT, "{marks:?} {steps:?}");
+        }
+        assert!((round - gap - at - right_back).abs() < EXACT, "what is left is the right back");
+        tried += 1;
+    }
+    assert!(tried > 25, "{tried}");
+}
+
+#[test]
+fn a_band_too_short_to_go_over_the_arms_is_refused_with_the_least_and_follows_the_edge() {
+    let body = wishing_body();
+    let block = bodice(&body).unwrap();
+    let strapless = done("strapless_edge", &block, &Amounts::of(120.0)).pattern;
+    let edge = all_round(&strapless, Seam::UpperEdge);
+    let of = |round: f64| Amounts::of(70.0).with("round", round);
+    let told = refused("off_shoulder_band", &strapless, &of(edge + 239.0));
+    assert!(told.contains(&STYLE.with_unit(edge + 240.0)), "{told}");
+    done("off_shoulder_band", &strapless, &of(edge + 240.5));
+    let told = refused("off_shoulder_band", &strapless, &Amounts::of(70.0));
+    assert!(told.contains("say how much"), "{told}");
+    assert!(!suits(alteration("off_shoulder_band").unwrap(), &block), "with shoulders there is no such edge");
+    let faced = done("facings", &strapless, &Amounts::of(50.0).by("edge", "upper_edge")).pattern;
+    assert!(!suits(alteration("off_shoulder_band").unwrap(), &faced), "a faced edge has no band");
+    // Whenever the edge was decided: the band is drafted from it as it is at the end.
+    let first = Recipe::default().and("strapless_edge", Amounts::of(120.0), "");
+    let band = Decided::new("off_shoulder_band", of(edge + 400.0), "");
+    let (mut one, mut other) = (first.clone(), first);
+    let side = Decided::new("side_seams", Amounts::of(5.0), "");
+    one.take(band.clone());
+    one.take(side.clone());
+    other.take(side);
+    other.take(band);
+    let [one, other] = [one, other].map(|recipe| make(&block, &recipe, STYLE).pattern);
+    assert!(crate::common::furthest_apart(&one, &other) < EXACT);
 }

@@ -3,12 +3,13 @@
 
 use crate::common::{Chance, bodies};
 use crate::cutting_line;
-use crate::outside::corner;
+use crate::outside::{corner, polygon};
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::wishing_body;
 use yardwand_core::Style;
 use yardwand_core::alter::{Amounts, Decided, Recipe, alteration, apply, make};
 use yardwand_core::body::Body;
+use yardwand_core::compare::{DifferenceGrade, compare};
 use yardwand_core::draft::{Draft, DraftError, Method, MethodKind, draft};
 use yardwand_core::pattern::{
     Allowances, DartPlace, LevelName, Pattern, PatternMeasure as F, Piece, PieceKind, Seam, check_pattern,
@@ -279,4 +280,42 @@ fn altered_skirts_are_sewable_and_stand_off_their_cutting_lines() {
         }
     }
     assert!(made_whole > 140, "{made_whole}");
+}
+
+/// Half-way from waist to hip the cloth is as wide as a narrow band cut out of the piece there says (`geo`): what lies
+/// between the legs of a dart is outside of it.
+#[test]
+fn the_top_hip_is_measured_with_the_darts_closed_and_only_too_tight_is_a_fault() {
+    use geo::{Area, BooleanOps, Rect, coord};
+    const BAND: f64 = 0.02;
+    let mut seen = 0;
+    for body in wishing(120, 31) {
+        let Ok(Draft { pattern, .. }) = drafted(&body) else { continue };
+        let width = |piece: &Piece| {
+            let side = piece.edges_of(Seam::Side).next().unwrap().curve.start();
+            let level = side.y.midpoint(piece.level(LevelName::Hip).unwrap().points[1].y);
+            let (above, below) = (level - BAND / 2.0, level + BAND / 2.0);
+            let band = Rect::new(coord! { x: -10.0, y: above }, coord! { x: 2000.0, y: below }).to_polygon();
+            polygon(piece).intersection(&band).unsigned_area() / BAND
+        };
+        let outside = 2.0 * halves(&pattern).map(width).iter().sum::<f64>();
+        let is = measure(&pattern).get(F::TopHip).unwrap();
+        assert!((is - outside).abs() < 0.2, "{is} against {outside}");
+        // 25 is half-way between the waist's ease and the hip's.
+        let ease = yardwand_core::ease::ease_set("skirt", yardwand_core::Unit::Cm).unwrap();
+        for (off, wanted) in
+            [(-60.0, DifferenceGrade::Fits), (9.0, DifferenceGrade::Fits), (14.0, DifferenceGrade::Alter)]
+        {
+            let body = body.clone().with("top_hip_girth", is - 25.0 + off);
+            let compared = compare(&body, &measure(&pattern), ease, STYLE);
+            let row = compared.row(F::TopHip).unwrap();
+            assert_eq!(
+                (row.grade, (row.on_body.as_ref().unwrap().mm - off).abs() < 1e-6),
+                (wanted, true),
+                "{row:?}"
+            );
+        }
+        seen += 1;
+    }
+    assert!(seen > 80, "{seen}");
 }

@@ -3,7 +3,9 @@
 use crate::common::bodies;
 use kurbo::{BezPath, Shape};
 use yardwand_core::Style;
-use yardwand_core::alter::{Alteration, Amounts, Recipe, StageKind, alteration, preview, registry, suits};
+use yardwand_core::alter::{
+    Alteration, Amounts, Recipe, StageKind, alteration, apply, preview, registry, suits,
+};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{Pattern, PieceKind, Seam};
 
@@ -13,10 +15,14 @@ fn block() -> Pattern {
     drafted(MethodKind::Direct)
 }
 
-/// The bodice, or the dress where an alteration is for what goes on below the waist, or the skirt where it is for that.
+/// The bodice, or the dress where an alteration is for what goes on below the waist, the skirt where it is for that, or a
+/// bodice without shoulders.
 fn block_for(known: &dyn Alteration) -> Pattern {
     let others = [MethodKind::Dress, MethodKind::Skirt].into_iter().map(drafted);
-    std::iter::once(block()).chain(others).find(|block| suits(known, block)).unwrap()
+    let edge = alteration("strapless_edge").unwrap();
+    let strapless = || apply(edge, &block(), &some("strapless_edge"), None, STYLE).unwrap().pattern;
+    let all = std::iter::once(block()).chain(others).chain(std::iter::once_with(strapless));
+    { all }.find(|block| suits(known, block)).unwrap()
 }
 
 fn drafted(kind: MethodKind) -> Pattern {
@@ -38,7 +44,11 @@ fn some(code: &str) -> Amounts {
         _ => first.high / 5.0,
     };
     let amounts = Amounts::of(mm);
-    if code == "true_up" { amounts.by("what", "waist") } else { amounts }
+    match code {
+        "true_up" => amounts.by("what", "waist"),
+        "off_shoulder_band" => amounts.with("round", 1400.0),
+        _ => amounts,
+    }
 }
 
 #[test]

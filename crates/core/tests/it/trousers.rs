@@ -41,6 +41,7 @@ fn card(chance: &mut Chance) -> PatternMeasures {
     let of = |figure| match figure {
         F::Waist => middle.get("waist_girth").unwrap() + 10.0,
         F::Hip => middle.get("hip_girth").unwrap() + 50.0,
+        F::TopHip => middle.get("top_hip_girth").unwrap() + 30.0,
         F::WaistToHip => middle.get("waist_to_hip").unwrap(),
         F::CrotchDepth => middle.get("crotch_depth").unwrap() + 15.0,
         F::CrotchLength => middle.get("crotch_length").unwrap() + 30.0,

@@ -9,7 +9,7 @@ use yardwand_core::alter::{
     AlterError, Amounts, CarryOutcome, Decided, Recipe, Source, alteration, apply, carry_over, make, preview,
 };
 use yardwand_core::body::{Body, Profile, ProfileReading, catalogue};
-use yardwand_core::compare::{wishes, wishes_of, with_wishes};
+use yardwand_core::compare::{WISHED, wishes, wishes_of, with_wishes};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::geometry::{Curve, turn_degrees};
 use yardwand_core::pattern::{
@@ -545,5 +545,7 @@ fn a_garment_is_asked_for_what_it_can_have() {
     let bodice = asked(Garment::Bodice);
     let all: Vec<&str> = catalogue().iter().filter(|row| row.wish).map(|row| row.code.as_str()).collect();
     assert!(bodice.contains(&"full_length"), "to where a dress should end is measured, and wished");
-    assert!(all.iter().all(|code| bodice.contains(code) != (*code == "skirt_length")), "{bodice:?}");
+    let others = [asked(Garment::Skirt), asked(Garment::Trousers)].concat();
+    assert_eq!(asked(Garment::Trousers), WISHED);
+    assert!(all.iter().all(|code| bodice.contains(code) != others.contains(code)), "{bodice:?}");
 }

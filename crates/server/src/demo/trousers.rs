@@ -13,7 +13,7 @@ impl Seeder<'_> {
     /// A bought pattern of straight trousers, measured in three sizes.
     pub(super) async fn card_of_trousers(&self) -> Seeded {
         let size = |label: &str, hip: f64| {
-            let more = hip - 38.0;
+            let more = hip - 36.0;
             let figures = [
                 (PatternMeasure::Waist, hip - 9.5),
                 (PatternMeasure::Hip, hip + 2.0),
@@ -38,7 +38,7 @@ impl Seeder<'_> {
             ease_set: Garment::Trousers.usual_ease().unwrap_or("standard").into(),
             why: "For players who sit astride a cello or a harp; measured in the three sizes that are used."
                 .into(),
-            sizes: vec![size("12", 38.0), size("14", 40.0), size("16", 42.0)],
+            sizes: vec![size("10", 36.0), size("12", 38.0), size("14", 40.0)],
         };
         self.store.add_block(&block, self.once).await?;
         Ok(())

@@ -265,7 +265,7 @@ fn trousers_are_compared_with_their_card_and_planned_for_the_paper() {
     let order = trousers["id"].as_u64().unwrap();
     let view = owner.get(&format!("/api/orders/{order}/comparison")).body;
     let card = view["block_id"].as_u64().unwrap();
-    assert_eq!(view["sizes"], json!(["12", "14", "16"]));
+    assert_eq!(view["sizes"], json!(["10", "12", "14"]));
     assert_eq!(view["ease"]["code"], "trousers");
     let said = view["of_block"].to_string();
     assert!(said.contains("neither drafted nor altered here"), "{said}");

@@ -190,6 +190,7 @@ impl Stance {
             "waist_out" => self.waist,
             "waist_at_neck_side" => at_waist(self.neck),
             "waist_at_bust_point" => at_waist(self.bust_half),
+            "hip_at_bust_point" => Point::new(self.bust_half, self.hip.y),
             "hem_at_bust_point" => Point::new(self.bust_half, self.hem_y),
             "top_hip_centre" => centre(self.top_hip.y),
             "hip_centre" => centre(self.hip.y),

@@ -224,12 +224,12 @@ impl Check {
 /// needs to know for whom and when: [`check_labels`].
 pub fn check_pattern(pattern: &Pattern, style: Style) -> Vec<Check> {
     if !pattern.is_sided() {
-        return check_worn(pattern, style);
+        return check_worn(pattern, pattern, style);
     }
     // What is worn on one side is sewn together on that side; a rule told alike on both is told once.
     let mut checks: Vec<Check> = Vec::new();
     for side in WornSide::BOTH {
-        for check in check_worn(&pattern.worn_on(side), style) {
+        for check in check_worn(&pattern.worn_on(side), pattern, style) {
             if !checks.iter().any(|told| told.code == check.code && told.says == check.says) {
                 let name = format!("{}, {}", check.name, side.name());
                 checks.push(Check { name, ..check });
@@ -239,8 +239,9 @@ pub fn check_pattern(pattern: &Pattern, style: Style) -> Vec<Check> {
     checks
 }
 
-fn check_worn(pattern: &Pattern, style: Style) -> Vec<Check> {
-    let mut checks = seams::joins(pattern, style);
+/// The rules for what is worn on one side of a whole pattern, or for all of one whose sides are alike.
+fn check_worn(pattern: &Pattern, whole: &Pattern, style: Style) -> Vec<Check> {
+    let mut checks = seams::joins(pattern, whole, style);
     checks.extend(corners::corners(pattern, style));
     checks.push(seams::notches(pattern, style));
     checks.push(darts::darts(pattern, style));

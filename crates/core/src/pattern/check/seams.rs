@@ -5,7 +5,7 @@ use kurbo::Point;
 use super::{Check, CheckCode, Fault};
 use crate::Style;
 use crate::pattern::piece::{Pattern, Piece, Seam};
-use crate::pattern::walk::{SeamWalk, walk};
+use crate::pattern::walk::{SeamWalk, walk, walk_one_side};
 
 /// What a half of the armhole may have changed since its cap was fitted, in millimetres, before the cap is offered to
 /// follow (handbook: `alterations.md`, shoulder length).
@@ -16,9 +16,9 @@ const CAP_TOLERANCE: f64 = 9.0;
 /// Seams that join may differ by this, in millimetres.
 const SEAM_TOLERANCE: f64 = 1.0;
 
-pub(super) fn joins(pattern: &Pattern, style: Style) -> Vec<Check> {
+pub(super) fn joins(pattern: &Pattern, whole: &Pattern, style: Style) -> Vec<Check> {
     let mut checks: Vec<Check> = Vec::new();
-    for walked in walk(pattern) {
+    for walked in walk_one_side(pattern, whole) {
         let code = match walked.seam {
             _ if walked.one.is_facing() => CheckCode::Facings,
             _ if walked.one.is_sewn_on() => CheckCode::SewnOn,
