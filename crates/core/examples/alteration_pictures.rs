@@ -115,7 +115,7 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("waistband", "waistband", of(35.0)),
         ("cuffs", "cuffs", of(60.0)),
         ("bias_strips", "bias_strips", of(32.0)),
-        ("off_shoulder_band", "off_shoulder_band", of(75.0).with("round", 1120.0)),
+        ("off_shoulder_band", "off_shoulder_band", of(75.0).with("round", 1330.0)),
         ("cut_in_one", "cut_in_one", of(520.0).with("shoulder_width", 393.7).with("upper_arm", 284.0)),
         ("cut_in_one_dress", "cut_in_one", of(700.0).with("shoulder_width", 393.7).with("upper_arm", 284.0)),
         ("strapless_edge", "strapless_edge", of(130.0)),
@@ -263,8 +263,16 @@ fn draw(out: &mut String, shown: &Preview, piece: &PieceDrawing, old: Option<&Pi
     piece.levels.iter().for_each(|level| path("thin", &level.path));
     piece.notches.iter().for_each(|notch| path("", notch));
     path("thin", &piece.grain);
-    let (x, y) = (piece.bounds.x + piece.bounds.width * 0.2, piece.bounds.y + piece.bounds.height * 0.55);
-    let _ = writeln!(out, "<text x=\"{x:.0}\" y=\"{y:.0}\">{}, {}</text>", piece.name, piece.cut);
+    // Letters are about half as wide as high.
+    let wide = piece.name.len().max(piece.cut.len()) as f64 * 5.5;
+    let (at, size) = (piece.label_at, (piece.label_room / wide).clamp(0.5, 1.0));
+    for (words, down) in [(&piece.name, 0.0), (&piece.cut, 12.0)] {
+        let _ = writeln!(
+            out,
+            "<text transform=\"translate({:.0} {:.0}) scale({size:.2})\" y=\"{down}\">{words}</text>",
+            at.x, at.y
+        );
+    }
 }
 
 fn page() -> Result<String, std::fmt::Error> {

@@ -1,6 +1,6 @@
 //! What is drawn of a pattern: paths in millimetres with the names and figures that belong to them.
 
-use kurbo::{BezPath, Point, Rect, Shape as _, Vec2};
+use kurbo::{BezPath, Line, PathEl, Point, Rect, Shape as _, Vec2};
 use serde::{Deserialize, Serialize};
 
 use super::measure::across_level;
@@ -90,6 +90,8 @@ pub struct PieceDrawing {
     pub centre_waist: Option<Pt>,
     /// Where its label's first line begins on a screen: inside the piece. On paper it stands beside the grain line.
     pub label_at: Pt,
+    /// How wide it may be there, in millimetres.
+    pub label_room: f64,
     /// What it fills.
     pub bounds: ViewBox,
 }
@@ -110,6 +112,7 @@ pub fn draw_piece(piece: &Piece, style: Style) -> PieceDrawing {
     });
     let outline = outline_path(piece);
     let bounds = outline.bounding_box();
+    let (label_at, label_room) = label_at(piece, &outline, bounds);
     PieceDrawing {
         kind: piece.kind,
         name: piece.kind.name().to_owned(),
@@ -128,28 +131,84 @@ pub fn draw_piece(piece: &Piece, style: Style) -> PieceDrawing {
         grain: short_svg(&Curve::line(piece.grain.0, piece.grain.1).to_path()),
         bust_point: front_pivot(piece).map(Pt::from),
         centre_waist: piece.has_waist().then(|| piece.centre_waist().into()),
-        label_at: label_at(piece, &outline, bounds).into(),
+        label_at: label_at.into(),
+        label_room,
         bounds: bounds.into(),
     }
 }
 
-/// Where a label has room, as shares of what the piece fills: a panel is narrow, and a dress has a dart where a bodice has
-/// none. Further across where a neckline has cut that away.
-fn label_at(piece: &Piece, outline: &BezPath, bounds: Rect) -> Point {
-    /// A label's first line rises by so much, and its last lies so far below, in millimetres.
-    const HIGH: (f64, f64) = (10.0, 26.0);
-    /// It keeps so far from the outline on its left, and is moved by so much at a time, in millimetres.
-    const AWAY: f64 = 6.0;
+/// Where a label has room: its usual place as shares of what the piece fills (a panel is narrow, and a dress has a dart where
+/// a bodice has none), or further across where a neckline has cut that away; in a narrow piece wherever most room is. With it,
+/// how wide the piece is there to the right, in millimetres.
+fn label_at(piece: &Piece, outline: &BezPath, bounds: Rect) -> (Point, f64) {
+    /// It is moved by at least so much at a time, in millimetres, and at most so many times across and down.
+    const STEP: f64 = 6.0;
+    const MOST: f64 = 24.0;
+    /// So wide a label is seldom, in millimetres: where there is as much room none is looked for elsewhere.
+    const AMPLE: f64 = 130.0;
     let kind = piece.kind;
     let across = if kind.is_panel() { 0.1 } else { 0.24 };
     let down =
         if matches!(kind.part(), GarmentPart::DressFront | GarmentPart::DressBack) { 0.25 } else { 0.36 };
     let usual = Point::new(bounds.x0 + bounds.width() * across, bounds.y0 + bounds.height() * down);
-    let is_inside =
-        |at: &Point| [-HIGH.0, HIGH.1].iter().all(|by| outline.contains(*at + Vec2::new(-AWAY, *by)));
-    let steps = (bounds.width() / 2.0 / AWAY) as u32;
-    let moved = (0..=steps).map(|step| usual + Vec2::new(AWAY * f64::from(step), 0.0));
-    { moved }.find(is_inside).unwrap_or(usual)
+    let lines = flat_lines(outline);
+    let steps = |long: f64| {
+        let step = STEP.max(long / MOST);
+        (0..=(long / step) as u32).map(move |count| f64::from(count) * step)
+    };
+    let with_room = |at: Point| Some((at, label_room(&lines, at)?));
+    let beside = steps(bounds.width() / 2.0).map(|by| usual + Vec2::new(by, 0.0));
+    let near = beside.filter_map(with_room).find(|(_, room)| *room >= AMPLE);
+    let anywhere = || {
+        let places = steps(bounds.height()).flat_map(|down| {
+            steps(bounds.width()).map(move |right| Point::new(bounds.x0 + right, bounds.y0 + down))
+        });
+        places.filter_map(with_room).max_by(|(_, one), (_, other)| one.total_cmp(other))
+    };
+    near.or_else(anywhere).unwrap_or((usual, 0.0))
+}
+
+/// How much room a label has from its left end to the outline on the right, in millimetres; none where it does not begin
+/// inside.
+fn label_room(lines: &[Line], at: Point) -> Option<f64> {
+    /// A label's first line rises by so much, and its last lies so far below, in millimetres.
+    const HIGH: [f64; 4] = [-10.0, 0.0, 12.0, 26.0];
+    /// It keeps so far from the outline, in millimetres.
+    const AWAY: f64 = 6.0;
+    let mut least = f64::MAX;
+    for level in HIGH.map(|by| at.y + by) {
+        let crossing = |line: &Line| {
+            let (from, to) = (line.p0.y - level, line.p1.y - level);
+            ((from > 0.0) != (to > 0.0)).then(|| line.p0.lerp(line.p1, from / (from - to)).x)
+        };
+        let (mut left, mut right): (Vec<f64>, Vec<f64>) =
+            lines.iter().filter_map(crossing).partition(|x| *x < at.x);
+        left.sort_by(f64::total_cmp);
+        right.sort_by(f64::total_cmp);
+        // Inside, an odd number of crossings lies on either side.
+        if left.len() % 2 == 0 || at.x - left.last()? < AWAY {
+            return None;
+        }
+        least = least.min(right.first()? - at.x - AWAY);
+    }
+    (least > 0.0).then_some(least)
+}
+
+/// An outline in straight lines.
+fn flat_lines(outline: &BezPath) -> Vec<Line> {
+    let mut lines = Vec::new();
+    let mut last = Point::ZERO;
+    let mut begun = Point::ZERO;
+    kurbo::flatten(outline, 0.5, |part| match part {
+        PathEl::MoveTo(to) => (last, begun) = (to, to),
+        PathEl::LineTo(to) => {
+            lines.push(Line::new(last, to));
+            last = to;
+        }
+        PathEl::ClosePath => lines.push(Line::new(last, begun)),
+        PathEl::QuadTo(..) | PathEl::CurveTo(..) => {}
+    });
+    lines
 }
 
 fn outline_path(piece: &Piece) -> BezPath {

@@ -50,7 +50,7 @@ fn what_is_measured_without_a_bust_is_compared_with_her_skirt() {
     assert_eq!(view["ease"]["code"], "skirt");
     assert_eq!(
         codes(&view["comparison"]["rows"], "measurement"),
-        ["waist_girth", "hip_girth", "waist_to_hip"]
+        ["waist_girth", "hip_girth", "waist_to_hip", "top_hip_girth"]
     );
     assert_eq!(codes(&view["choices"]["choices"], "school"), ["hip"]);
     assert_eq!(codes(&view["own_pieces"], "kind"), ["skirt_front", "skirt_back"]);

@@ -26,6 +26,15 @@ const { unit } = useHouse()
 const labelLines = computed(() =>
   (props.alteredFor ?? []).map((name, index) => (index === 0 ? `altered for ${name}` : name)),
 )
+/** Letters of the name and of the lines under it are about so wide, in millimetres. */
+const NAME_LETTER = 7.2
+const LETTER = 5.4
+/** It is written smaller where the piece is narrow, and no smaller than can be read. */
+const labelSize = computed(() => {
+  const { name, cut, label_room: room } = props.piece
+  const lines = [cut, ...labelLines.value].map((line) => line.length * LETTER)
+  return Math.min(1, Math.max(0.5, room / Math.max(name.length * NAME_LETTER, ...lines)))
+})
 </script>
 
 <template>
@@ -104,19 +113,11 @@ const labelLines = computed(() =>
         )
       "
     />
-    <text :x="piece.label_at.x" :y="piece.label_at.y" class="label">{{ piece.name }}</text>
-    <text :x="piece.label_at.x" :y="piece.label_at.y + 14" class="cut">
-      {{ piece.cut }}
-    </text>
-    <text
-      v-for="(line, index) in labelLines"
-      :key="line"
-      :x="piece.label_at.x"
-      :y="piece.label_at.y + 26 + index * 11"
-      class="cut"
-    >
-      {{ line }}
-    </text>
+    <g :transform="`translate(${piece.label_at.x} ${piece.label_at.y}) scale(${labelSize})`">
+      <text class="label">{{ piece.name }}</text>
+      <text y="14" class="cut">{{ piece.cut }}</text>
+      <text v-for="(line, index) in labelLines" :key="line" :y="26 + index * 11" class="cut">{{ line }}</text>
+    </g>
   </template>
 </template>
 
