@@ -47,7 +47,7 @@ fn the_built_in_table_steps_evenly_and_keeps_its_differences() {
         assert!((of("hip_girth") - of("bust_girth") - 50.0).abs() < 1e-9);
     }
     let codes: Vec<String> = table.sizes[0].figure.iter().map(|(code, _)| code.to_owned()).collect();
-    assert_eq!(codes.len(), 15);
+    assert_eq!(codes.len(), 16);
     for code in codes {
         let steps: Vec<f64> = table
             .sizes
