@@ -199,8 +199,8 @@ pub(super) fn target_of(body: &Body, code: &'static str, figure: PatternMeasure,
 /// practice, no source).
 const ROOMY_NECK: f64 = 40.0;
 
-/// What of a difference is a fault of the fit. An armhole, a leg or a skirt over the top hip must not be too tight; how roomy it is, is a matter of
-/// style, unless she wishes it so. A neckline likewise, as long as it lies about the neck base.
+/// What of a difference is a fault of the fit. An armhole, a leg or a skirt over the top hip must not be too tight; how roomy
+/// it is, is a matter of style, unless she wishes it so. A neckline likewise, as long as it lies about the neck base.
 fn counted(figure: PatternMeasure, is_wished: bool, off: f64) -> f64 {
     match figure {
         _ if is_wished => off,
