@@ -110,15 +110,34 @@ fn a_card_and_a_size_table_come_from_paper_and_from_a_file() {
         browser.sign_in().await?;
         browser.go("/blocks/card").await?;
         browser.fill("Name of the card", "Bought bodice").await?;
-        browser.fill("Size", "14").await?;
         browser.fill("Where it comes from", "From the drawer").await?;
-        browser.fill("bust, needed", "37 1/2").await?;
+        browser.fill_named("Size", "14").await?;
+        browser.fill_named("bust", "37 1/2").await?;
         browser.press("Keep the card").await?;
-        browser.see("too little on this card").await?;
-        browser.fill("waist, needed", "28").await?;
-        browser.fill("front shoulder, needed", "4 3/4").await?;
+        browser.see("too little of size 14").await?;
+        browser.fill_named("waist", "28").await?;
+        browser.fill_named("front shoulder", "4 3/4").await?;
         browser.press("Keep the card").await?;
         browser.headed("Bought bodice").await?;
+        browser.see("A card has no drawing").await?;
+
+        browser.go("/blocks/card").await?;
+        browser.choose("Trousers").await?;
+        browser.see("neither drafted nor altered").await?;
+        browser.fill("Name of the card", "Bought trousers").await?;
+        browser.fill("Where it comes from", "From the drawer").await?;
+        browser.press("Another size").await?;
+        for (size, label, hip) in [("Size 1", "10", "38"), ("Size 2", "12", "40")] {
+            browser.fill_named(size, label).await?;
+            for (figure, text) in
+                [("Made for: hip girth", "36"), ("waist", "28"), ("hip", hip), ("crotch depth", "11 1/2")]
+            {
+                browser.fill_named(&format!("{figure}, size {label}"), text).await?;
+            }
+        }
+        browser.press("Keep the card").await?;
+        browser.headed("Bought trousers").await?;
+        browser.see("Made for: hip girth 36 in").await?;
         browser.see("A card has no drawing").await?;
 
         browser.go("/blocks/tables").await?;
