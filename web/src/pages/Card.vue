@@ -21,8 +21,6 @@ interface Size {
   figures: Record<string, string>
 }
 
-const MOST_SIZES = 12
-
 const router = useRouter()
 const { units } = useHouse()
 const { data: forms, problem: unread } = useResource(get('/api/cards'))
@@ -114,11 +112,7 @@ const called = (place: number) => sizes.value[place]?.label.trim() || String(pla
       <section class="card stack" aria-labelledby="card-figures">
         <div class="between">
           <h2 id="card-figures">Measured on the block, in {{ units }}</h2>
-          <ElButton
-            v-if="sizes.length < MOST_SIZES"
-            @click="sizes.push({ label: '', made_for: {}, figures: {} })"
-            >Another size</ElButton
-          >
+          <ElButton @click="sizes.push({ label: '', made_for: {}, figures: {} })">Another size</ElButton>
         </div>
         <div class="scroll" tabindex="0" role="region" aria-label="Figures of the card">
           <table>

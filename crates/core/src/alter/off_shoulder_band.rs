@@ -12,7 +12,7 @@ use crate::pattern::{GarmentPart, Grain, Pattern, Seam, Straight, quarters};
 /// Over each arm the band is free for at least so much, in millimetres: less does not go round one.
 const LEAST_OVER_AN_ARM: f64 = 120.0;
 
-const PARAMS: [Param; 3] = [
+const PARAMS: [Param; 4] = [
     Param::size("Height", (0.0, 250.0), "How high it is as it is worn: usually 60 to 90 mm."),
     Param::place(
         "round",
@@ -20,6 +20,13 @@ const PARAMS: [Param; 3] = [
         (600.0, 2000.0),
         None,
         "How long it is all round, as she was measured round both upper arms at the shoulder, snug.",
+    ),
+    Param::place(
+        "over",
+        "Over each arm",
+        (0.0, 400.0),
+        None,
+        "How long it is over an arm, from crease to crease, where she was not measured round both.",
     ),
     Param::place(
         "gap",
@@ -69,13 +76,16 @@ impl Alteration for OffShoulderBand {
     fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let wide: f64 = args.amount();
         wide_enough("band over the arms", wide, style)?;
-        let round = args.number("round").ok_or_else(|| {
-            AlterError::not_here("a band over the arms is as long as she is round both of them: say how much")
-        })?;
         let no_edge = || AlterError::no_seam(Seam::UpperEdge);
         let [left_back, left_front, right_front, right_back] =
             quarters(pattern, Seam::UpperEdge).ok_or_else(no_edge)?;
         let (edge, gap): (f64, f64) = (left_back + left_front + right_front + right_back, args.of("gap"));
+        let round = args.number("round").or_else(|| Some(2.0f64.mul_add(args.number("over")?, edge + gap)));
+        let round = round.ok_or_else(|| {
+            AlterError::not_here(
+                "a band over the arms is as long as she is round both of them, or over each: say how much",
+            )
+        })?;
         let over_an_arm = (round - gap - edge) / 2.0;
         let unit = |mm: f64| style.with_unit(mm);
         if over_an_arm < LEAST_OVER_AN_ARM {

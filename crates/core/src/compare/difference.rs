@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::Settled;
+use super::{Settled, trousers};
 use crate::body::{Body, measurement};
 use crate::ease::{EaseSet, Eased};
 use crate::pattern::{PatternMeasure, PatternMeasures};
@@ -168,6 +168,10 @@ pub(super) fn wanted_figures() -> impl Iterator<Item = PatternMeasure> {
 
 /// A body's reading as it is compared, and the ease of the set on it.
 pub(super) fn target_of(body: &Body, code: &'static str, figure: PatternMeasure, ease: &EaseSet) -> Eased {
+    let wished = trousers::wish_for(figure).and_then(|wish| Some((wish, body.get(wish)?)));
+    if let Some((reading, mm)) = wished {
+        return Eased { reading, mm: Some(mm), ease: 0.0 };
+    }
     let is = body.get(code);
     let eased = |ease| Eased { reading: code, mm: is, ease };
     let stretched = is.unwrap_or_default() * ease.stretch;
@@ -191,7 +195,7 @@ pub(super) fn target_of(body: &Body, code: &'static str, figure: PatternMeasure,
         PatternMeasure::AcrossFront => eased((ease.across_back + ease.design.across_back) / 2.0),
         PatternMeasure::CapWidth => eased(ease.upper_arm + ease.design.upper_arm),
         PatternMeasure::ArmholeDepth | PatternMeasure::Armhole => eased(BELOW_ARMPIT),
-        _ => super::trousers::target_of(body, figure).unwrap_or_else(|| eased(0.0)),
+        _ => eased(trousers::room(figure)),
     }
 }
 
@@ -205,7 +209,7 @@ fn counted(figure: PatternMeasure, is_wished: bool, off: f64) -> f64 {
     match figure {
         _ if is_wished => off,
         PatternMeasure::Armhole | PatternMeasure::TopHip => off.max(0.0),
-        leg if super::trousers::is_leg(leg) => off.max(0.0),
+        leg if trousers::is_leg(leg) => off.max(0.0),
         PatternMeasure::Neckline if off < 0.0 => (off + ROOMY_NECK).min(0.0),
         _ => off,
     }

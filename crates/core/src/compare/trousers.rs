@@ -2,8 +2,6 @@
 
 use super::plan::{On, PlanLine, Planner, Wanted};
 use crate::alter::MeasuredOn;
-use crate::body::Body;
-use crate::ease::Eased;
 use crate::pattern::PatternMeasure;
 
 /// The wishes a comparison reads: how wide the legs should be.
@@ -15,40 +13,34 @@ const WISHED_AT_THE_HEM: &str = "trouser_hem_girth";
 const BELOW_HER_CROTCH: f64 = 15.0;
 /// A hem that goes to the floor ends this far above it, in millimetres (handbook: `wishes.md`, section 4).
 const ABOVE_THE_FLOOR: f64 = 15.0;
-/// What a leg must be wider than hers, in millimetres (common practice, no source). The slanted thigh has two fingers
-/// in it already; a knee must bend, and a foot go through the hem.
-const ROOM: [(PatternMeasure, &str, f64); 5] = [
-    (PatternMeasure::LegAtCrotch, "thigh_slant_girth", 25.0),
-    (PatternMeasure::LegAtThigh, "thigh_girth", 50.0),
-    (PatternMeasure::LegAtKnee, "knee_girth", 50.0),
-    (PatternMeasure::LegAtCalf, "calf_girth", 40.0),
-    (PatternMeasure::LegHem, "ankle_girth", 80.0),
-];
-
 /// Whether it is a leg's width.
-pub(super) fn is_leg(figure: PatternMeasure) -> bool {
-    ROOM.iter().any(|(leg, ..)| *leg == figure)
+pub(super) const fn is_leg(figure: PatternMeasure) -> bool {
+    use PatternMeasure as F;
+    matches!(figure, F::LegAtCrotch | F::LegAtThigh | F::LegAtKnee | F::LegAtCalf | F::LegHem)
 }
 
-/// What a figure of trousers is held against, and the room on it; none for other garments' figures.
-pub(super) fn target_of(body: &Body, figure: PatternMeasure) -> Option<Eased> {
-    let eased = |reading, ease| Some(Eased { reading, mm: body.get(reading), ease });
+/// The wish that stands before the body's own reading of a figure.
+pub(super) fn wish_for(figure: PatternMeasure) -> Option<&'static str> {
     match figure {
-        PatternMeasure::CrotchDepth => eased("crotch_depth", BELOW_HER_CROTCH),
+        PatternMeasure::LegAtKnee => Some(WISHED_AT_THE_KNEE),
+        PatternMeasure::LegHem => Some(WISHED_AT_THE_HEM),
+        _ => None,
+    }
+}
+
+/// What a figure of trousers is more than hers, in millimetres (common practice, no source). The slanted thigh has two
+/// fingers in it already; a knee must bend, and a foot go through the hem.
+pub(super) const fn room(figure: PatternMeasure) -> f64 {
+    match figure {
+        PatternMeasure::CrotchDepth => BELOW_HER_CROTCH,
         // As much deeper before as behind.
-        PatternMeasure::CrotchLength => eased("crotch_length", 2.0 * BELOW_HER_CROTCH),
-        PatternMeasure::InsideLeg => eased("inside_leg", -(BELOW_HER_CROTCH + ABOVE_THE_FLOOR)),
-        _ => {
-            let wish = match figure {
-                PatternMeasure::LegAtKnee => Some(WISHED_AT_THE_KNEE),
-                PatternMeasure::LegHem => Some(WISHED_AT_THE_HEM),
-                _ => None,
-            };
-            if let Some(wish) = wish.filter(|wish| body.get(wish).is_some()) {
-                return eased(wish, 0.0);
-            }
-            ROOM.into_iter().find(|(leg, ..)| *leg == figure).and_then(|(_, code, room)| eased(code, room))
-        }
+        PatternMeasure::CrotchLength => 2.0 * BELOW_HER_CROTCH,
+        PatternMeasure::InsideLeg => -(BELOW_HER_CROTCH + ABOVE_THE_FLOOR),
+        PatternMeasure::LegAtCrotch => 25.0,
+        PatternMeasure::LegAtThigh | PatternMeasure::LegAtKnee => 50.0,
+        PatternMeasure::LegAtCalf => 40.0,
+        PatternMeasure::LegHem => 80.0,
+        _ => 0.0,
     }
 }
 

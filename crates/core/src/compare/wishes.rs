@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 use crate::Style;
 use crate::alter::{Alteration, Amounts, Decided, Recipe, alteration, apply, suits};
 use crate::body::{Measurement, Profile, catalogue};
-use crate::pattern::{Garment, Pattern, PatternMeasure, Seam, measure, quarters};
+use crate::pattern::{Garment, Pattern, PatternMeasure, measure};
 
 /// A step that a wish asks for.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -104,11 +104,29 @@ fn wished(
     says: String,
     readings: Vec<&str>,
 ) -> Wish {
-    let refused = if suits(known, block) {
-        apply(known, block, &amounts, None, style).err().map(|error| error.to_string())
-    } else {
-        Some(known.wants().to_owned())
-    };
+    let refused = tried(known, (block, style), &amounts).err();
+    told(known, amounts, says, readings, refused)
+}
+
+/// The block with such a wish, or why it cannot be made.
+fn tried(
+    known: &dyn Alteration,
+    (block, style): (&Pattern, Style),
+    amounts: &Amounts,
+) -> Result<Pattern, String> {
+    if !suits(known, block) {
+        return Err(known.wants().to_owned());
+    }
+    apply(known, block, amounts, None, style).map(|made| made.pattern).map_err(|error| error.to_string())
+}
+
+fn told(
+    known: &dyn Alteration,
+    amounts: Amounts,
+    says: String,
+    readings: Vec<&str>,
+    refused: Option<String>,
+) -> Wish {
     Wish {
         alteration: known.code().to_owned(),
         name: known.name().to_owned(),
@@ -224,8 +242,8 @@ fn under_bust_seam(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Sty
     let (under_bust, bust_point) = (mm("snp_to_under_bust")?, mm("snp_to_bust_point")?);
     let below = under_bust - bust_point;
     let amounts = Amounts::of(below);
-    let made = apply(known, block, &amounts, None, style).ok();
-    let seam = made.and_then(|made| measure(&made.pattern).get(PatternMeasure::UnderBust));
+    let made = tried(known, (block, style), &amounts);
+    let seam = made.as_ref().ok().and_then(|made| measure(made).get(PatternMeasure::UnderBust));
     let mut readings = vec!["snp_to_under_bust", "snp_to_bust_point"];
     let round = seam.zip(mm("under_bust_girth")).map(|(seam, girth)| {
         readings.push("under_bust_girth");
@@ -243,7 +261,7 @@ fn under_bust_seam(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Sty
         style.with_unit(below),
         round.unwrap_or_default()
     );
-    Some(wished(known, (block, style), amounts, says, readings))
+    Some(told(known, amounts, says, readings, made.err()))
 }
 
 /// What is known of her arm, by the parameters of a sleeve.
@@ -274,11 +292,10 @@ fn cut_in_one(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -
     Some(wished(known, (block, style), amounts, says, readings))
 }
 
-/// How high the cups should be: an edge without shoulders, fitted to her girths there.
-fn strapless_edge(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
-    let known = alteration("strapless_edge")?;
-    let cup = mm("cup_height")?;
-    let (amounts, readings) = read(
+/// What she wishes of an edge without shoulders, by its parameters: a cup height makes it one.
+fn strapless_amounts<'a>(mm: &dyn Fn(&str) -> Option<f64>) -> Option<(Amounts, Vec<&'a str>)> {
+    mm("cup_height")?;
+    Some(read(
         mm,
         [
             ("cup_height", "amount"),
@@ -287,10 +304,16 @@ fn strapless_edge(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Styl
             ("upper_bust_girth", "upper_bust"),
             ("bust_girth", "bust"),
         ],
-    );
+    ))
+}
+
+/// How high the cups should be: an edge without shoulders, fitted to her girths there.
+fn strapless_edge(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
+    let known = alteration("strapless_edge")?;
+    let (amounts, readings) = strapless_amounts(mm)?;
     let drop = mm("neckline_drop")
         .map_or(String::new(), |drop| format!(", at the centre {} below the pit", style.with_unit(drop)));
-    let says = format!("An edge without shoulders: cups {} high{drop}.", style.with_unit(cup));
+    let says = format!("An edge without shoulders: cups {} high{drop}.", style.with_unit(amounts.amount()));
     Some(wished(known, (block, style), amounts, says, readings))
 }
 
@@ -301,27 +324,23 @@ const USUAL_BAND: f64 = 70.0;
 /// from crease to crease.
 fn off_shoulder_band(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
     let (edge, known) = (alteration("strapless_edge")?, alteration("off_shoulder_band")?);
-    let (round, over) = (mm("round_shoulder_girth"), mm("upper_arm_front_to_back"));
-    round.or(over)?;
-    let cut_off = strapless_edge(mm, block, style).filter(|wish| wish.refused.is_none());
-    let cut_off = cut_off.and_then(|wish| apply(edge, block, &wish.amounts, None, style).ok());
-    let under = cut_off.map_or_else(|| block.clone(), |altered| altered.pattern);
-    if !suits(known, &under) {
-        return None;
-    }
-    let edge: f64 = quarters(&under, Seam::UpperEdge)?.iter().sum();
-    let (round, how, reading) = match (round, over) {
-        (Some(round), _) => (round, "round both as she was measured".to_owned(), "round_shoulder_girth"),
-        (None, over) => {
-            let over = over?;
-            let how = format!("{} over each", style.with_unit(over));
-            (2.0f64.mul_add(over, edge), how, "upper_arm_front_to_back")
-        }
+    let (reading, param, words) = match (mm("round_shoulder_girth"), mm("upper_arm_front_to_back")) {
+        (Some(_), _) => ("round_shoulder_girth", "round", "round both"),
+        (None, Some(_)) => ("upper_arm_front_to_back", "over", "over each"),
+        (None, None) => return None,
     };
-    let says =
-        format!("A band on the upper edge and over both arms, {how}: {} all round.", style.with_unit(round));
-    let amounts = Amounts::of(USUAL_BAND).with("round", round);
-    Some(wished(known, (&under, style), amounts, says, vec![reading]))
+    // It is sewn to the edge that she wishes as well, where that can be made.
+    let cut_off = strapless_amounts(mm).and_then(|(amounts, _)| tried(edge, (block, style), &amounts).ok());
+    let under = cut_off.as_ref().unwrap_or(block);
+    suits(known, under).then(|| {
+        let measured = mm(reading).unwrap_or_default();
+        let says = format!(
+            "A band on the upper edge and over both arms: {} {words} as she was measured.",
+            style.with_unit(measured)
+        );
+        let amounts = Amounts::of(USUAL_BAND).with(param, measured);
+        wished(known, (under, style), amounts, says, vec![reading])
+    })
 }
 
 /// How long and how wide at its edge the sleeve should be, with what is known of her arm.

@@ -1,6 +1,6 @@
 //! How long an edge is that goes on over several pieces: what a band, a collar stand or a strip is sewn to.
 
-use super::names::Share;
+use super::names::GarmentPart;
 use super::piece::{Pattern, PieceKind, Seam, WornSide};
 
 /// The sewn lengths of an edge round the body, in millimetres: left back, left front, right front, right back.
@@ -34,15 +34,15 @@ pub(super) fn along(kind: PieceKind, pattern: &Pattern) -> Option<Along> {
     let has_it = |piece: &&super::piece::Piece| {
         piece.first_edge(edge).is_some()
             && !piece.kind.is_dependent()
-            && (kind.share() == Share::Cuff) == piece.kind.is_sleeve()
+            && (kind.part() == GarmentPart::Cuff) == piece.kind.is_sleeve()
             && (kind.side().is_none() || piece.kind.side().is_none_or(|side| kind.side() == Some(side)))
     };
     let other = pattern.pieces.iter().find(has_it)?;
     // A piece of one side goes along that side's; one for both along either.
     let on_the_right = kind.side() == Some(WornSide::Right);
-    let long = match kind.share() {
-        Share::Cuff => other.sewn_length(edge),
-        Share::CollarStand | Share::ArmholeStrip => {
+    let long = match kind.part() {
+        GarmentPart::Cuff => other.sewn_length(edge),
+        GarmentPart::CollarStand | GarmentPart::ArmholeStrip => {
             let [left_back, left_front, right_front, right_back] = quarters(pattern, edge)?;
             if on_the_right { right_front + right_back } else { left_front + left_back }
         }

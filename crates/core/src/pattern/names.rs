@@ -196,7 +196,7 @@ impl LevelName {
 }
 
 /// Which part of the garment a piece is.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum GarmentPart {
     /// Bodice front, half.
     BodiceFront,
@@ -379,20 +379,8 @@ pub enum Share {
     EdgeFacing,
     /// Within the width of a facing from the neckline or the armhole, the shoulder between them.
     FacingInOne,
-    /// What stands up from the neckline.
-    CollarStand,
-    /// A band at the waist.
-    Waistband,
-    /// A band at the hem of a sleeve.
-    Cuff,
-    /// A strip at the neckline.
-    NeckStrip,
-    /// A strip at an armhole.
-    ArmholeStrip,
-    /// A strip at an upper edge.
-    EdgeStrip,
-    /// A band at an upper edge and over both arms.
-    OffShoulderBand,
+    /// What is sewn to an edge from outside: it is no share of the body, and each is one by itself.
+    SewnOn(GarmentPart),
 }
 
 impl Share {
@@ -402,13 +390,13 @@ impl Share {
         (Self::ArmholeFacing, &[Seam::Armhole], FACING),
         (Self::EdgeFacing, &[Seam::UpperEdge], FACING),
         (Self::FacingInOne, &[Seam::Neckline, Seam::Armhole], FACING),
-        (Self::CollarStand, &[Seam::Neckline], "collar stand"),
-        (Self::Waistband, &[Seam::Waist], "waistband"),
-        (Self::Cuff, &[Seam::Hem], "cuff"),
-        (Self::NeckStrip, &[Seam::Neckline], "bias strip"),
-        (Self::ArmholeStrip, &[Seam::Armhole], "bias strip"),
-        (Self::EdgeStrip, &[Seam::UpperEdge], "bias strip"),
-        (Self::OffShoulderBand, &[Seam::UpperEdge], "band over the arms"),
+        (Self::SewnOn(GarmentPart::CollarStand), &[Seam::Neckline], "collar stand"),
+        (Self::SewnOn(GarmentPart::Waistband), &[Seam::Waist], "waistband"),
+        (Self::SewnOn(GarmentPart::Cuff), &[Seam::Hem], "cuff"),
+        (Self::SewnOn(GarmentPart::NeckStrip), &[Seam::Neckline], "bias strip"),
+        (Self::SewnOn(GarmentPart::ArmholeStrip), &[Seam::Armhole], "bias strip"),
+        (Self::SewnOn(GarmentPart::EdgeStrip), &[Seam::UpperEdge], "bias strip"),
+        (Self::SewnOn(GarmentPart::OffShoulderBand), &[Seam::UpperEdge], "band over the arms"),
     ];
 
     /// The edges that this follows, as a facing or sewn on from outside; none where it is a part of the body's own.
@@ -435,7 +423,7 @@ impl Share {
     /// The share of its edge that it is shorter by, so that it is stretched where the edge is hollow (common practice, no source).
     pub const fn stretched(self) -> f64 {
         match self {
-            Self::NeckStrip | Self::ArmholeStrip => 0.03,
+            Self::SewnOn(GarmentPart::NeckStrip | GarmentPart::ArmholeStrip) => 0.03,
             _ => 0.0,
         }
     }
@@ -503,18 +491,42 @@ const PARTS: [(GarmentPart, &str, &str, Covers, Share); 30] = [
         Covers::Back,
         Share::FacingInOne,
     ),
-    (GarmentPart::CollarStand, "collar_stand", "Collar stand", Covers::Edge, Share::CollarStand),
-    (GarmentPart::Waistband, "waistband", "Waistband", Covers::Edge, Share::Waistband),
-    (GarmentPart::Cuff, "cuff", "Cuff", Covers::Edge, Share::Cuff),
-    (GarmentPart::NeckStrip, "neck_strip", "Bias strip, neckline", Covers::Edge, Share::NeckStrip),
-    (GarmentPart::ArmholeStrip, "armhole_strip", "Bias strip, armhole", Covers::Edge, Share::ArmholeStrip),
-    (GarmentPart::EdgeStrip, "edge_strip", "Bias strip, upper edge", Covers::Edge, Share::EdgeStrip),
+    (
+        GarmentPart::CollarStand,
+        "collar_stand",
+        "Collar stand",
+        Covers::Edge,
+        Share::SewnOn(GarmentPart::CollarStand),
+    ),
+    (GarmentPart::Waistband, "waistband", "Waistband", Covers::Edge, Share::SewnOn(GarmentPart::Waistband)),
+    (GarmentPart::Cuff, "cuff", "Cuff", Covers::Edge, Share::SewnOn(GarmentPart::Cuff)),
+    (
+        GarmentPart::NeckStrip,
+        "neck_strip",
+        "Bias strip, neckline",
+        Covers::Edge,
+        Share::SewnOn(GarmentPart::NeckStrip),
+    ),
+    (
+        GarmentPart::ArmholeStrip,
+        "armhole_strip",
+        "Bias strip, armhole",
+        Covers::Edge,
+        Share::SewnOn(GarmentPart::ArmholeStrip),
+    ),
+    (
+        GarmentPart::EdgeStrip,
+        "edge_strip",
+        "Bias strip, upper edge",
+        Covers::Edge,
+        Share::SewnOn(GarmentPart::EdgeStrip),
+    ),
     (
         GarmentPart::OffShoulderBand,
         "off_shoulder_band",
         "Off-shoulder band",
         Covers::Edge,
-        Share::OffShoulderBand,
+        Share::SewnOn(GarmentPart::OffShoulderBand),
     ),
     (GarmentPart::SkirtFront, "skirt_front", "Skirt front", Covers::Front, Share::Whole),
     (GarmentPart::SkirtBack, "skirt_back", "Skirt back", Covers::Back, Share::Whole),
@@ -595,7 +607,7 @@ impl PieceKind {
             (Covers::Arm, _) => Seam::UnderSleeve,
             (_, Share::SidePanel) => Seam::Princess,
             (_, Share::ArmholeFacing) => Seam::Shoulder,
-            (Covers::Edge, Share::CollarStand) => Seam::CentreBack,
+            (Covers::Edge, Share::SewnOn(GarmentPart::CollarStand)) => Seam::CentreBack,
             (Covers::Edge, _) => Seam::BandEdge,
             (Covers::Front, _) => Seam::CentreFront,
             (Covers::Back, _) => Seam::CentreBack,

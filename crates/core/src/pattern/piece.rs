@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 use super::girths::GirthsOff;
 use super::hang::SideHang;
 pub use super::names::{DartPlace, LevelName, PieceKind, Seam};
-pub(super) use super::names::{Garment, Share, WornSide};
+pub(super) use super::names::{Garment, GarmentPart, Share, WornSide};
 use crate::geometry::{Curve, FURTHEST, SAME_POINT, closed_path, is_on_the_table};
 
 /// One stretch of a piece's outline.
@@ -248,8 +248,8 @@ impl Piece {
         let on_fold = self.edges.iter().any(|edge| edge.fold);
         match (self.kind.side(), on_fold) {
             // A collar stand has another one inside.
-            (None, true) if self.kind.share() == Share::CollarStand => "cut 2 on fold",
-            (Some(_), _) if self.kind.share() == Share::CollarStand => "cut 2",
+            (None, true) if self.kind.part() == GarmentPart::CollarStand => "cut 2 on fold",
+            (Some(_), _) if self.kind.part() == GarmentPart::CollarStand => "cut 2",
             (None, false) if self.kind.is_cut_once() => "cut 1",
             (None, true) => "cut 1 on fold",
             (None, false) => "cut a pair",
@@ -641,7 +641,7 @@ impl Pattern {
             front.begins(Seam::Armhole).is_none() && back.begins(Seam::Armhole).is_none()
         });
         if is_loose {
-            self.pieces.retain(|piece| !piece.kind.is_sleeve() && piece.kind.share() != Share::Cuff);
+            self.pieces.retain(|piece| !piece.kind.is_sleeve() && piece.kind.part() != GarmentPart::Cuff);
             self.sleeve_rule = None;
         }
         self

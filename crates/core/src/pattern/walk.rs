@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use super::around::{Along, along};
 use super::half::Half;
-use super::names::{Covers, Share};
+use super::names::{Covers, GarmentPart};
 use super::piece::{Notch, Pattern, Piece, PieceKind, Seam, WornSide};
 
 /// A pair of notches as the seams are walked along each other.
@@ -235,7 +235,7 @@ fn sewn_on_walk(piece: &Piece, pattern: &Pattern) -> Option<SeamWalk> {
 fn free_over_the_arms(piece: &Piece) -> Option<f64> {
     let marks: Vec<f64> = piece.notches.iter().map(|notch| notch.from_underarm).collect();
     match marks[..] {
-        [back, left, _, right, again] if piece.kind.share() == Share::OffShoulderBand => {
+        [back, left, _, right, again] if piece.kind.part() == GarmentPart::OffShoulderBand => {
             Some(left - back + again - right)
         }
         _ => None,

@@ -516,6 +516,16 @@ fn a_band_too_short_to_go_over_the_arms_is_refused_with_the_least_and_follows_th
     done("off_shoulder_band", &strapless, &of(edge + 240.5));
     let told = refused("off_shoulder_band", &strapless, &Amounts::of(70.0));
     assert!(told.contains("say how much"), "{told}");
+    // Told over each arm instead, it is as long as the edge and both, and follows an edge that changes.
+    for width in [-4.0, 6.0] {
+        let side = done("side_seams", &block, &Amounts::of(width)).pattern;
+        let strapless = done("strapless_edge", &side, &Amounts::of(120.0)).pattern;
+        let edge = all_round(&strapless, Seam::UpperEdge);
+        let over = Amounts::of(70.0).with("over", 210.0).with("gap", 50.0);
+        let made = done("off_shoulder_band", &strapless, &over).pattern;
+        let long = part(&made, GarmentPart::OffShoulderBand).bounds().width();
+        assert!((long - edge - 420.0).abs() < EXACT, "{long} for {edge}");
+    }
     assert!(!suits(alteration("off_shoulder_band").unwrap(), &block), "with shoulders there is no such edge");
     let faced = done("facings", &strapless, &Amounts::of(50.0).by("edge", "upper_edge")).pattern;
     assert!(!suits(alteration("off_shoulder_band").unwrap(), &faced), "a faced edge has no band");

@@ -92,7 +92,7 @@ async fn drawn(
     Id(id): Id,
     JsonBody(asked): JsonBody<Wished>,
 ) -> Result<Json<WishesDrawn>, ApiError> {
-    let garment = Garment::of(&state.store, id).await?;
+    let garment = GarmentInHand::of(&state.store, id).await?;
     let wishing = garment.wishing(&asked.wished, style)?;
     let own = garment.wishes(&wishing, style);
     let recipe = with_wishes(&garment.pattern.recipe, &own);
@@ -127,7 +127,7 @@ async fn write_down(
     Id(id): Id,
     JsonBody(based): JsonBody<Based<Wished>>,
 ) -> Result<Json<Saved>, ApiError> {
-    let garment = Garment::of(&state.store, id).await?;
+    let garment = GarmentInHand::of(&state.store, id).await?;
     let wishing = garment.wishing(&based.change.wished, style)?;
     let recipe = with_wishes(&garment.pattern.recipe, &garment.wishes(&wishing, style));
     checked(&recipe, style)?;
@@ -169,13 +169,13 @@ async fn write_down(
 }
 
 /// A garment with its pattern and the card of whom it is for.
-struct Garment {
+struct GarmentInHand {
     client: u64,
     profile: Profile,
     pattern: PatternRow,
 }
 
-impl Garment {
+impl GarmentInHand {
     async fn of(store: &Store, order: u64) -> Result<Self, ApiError> {
         let facts = store.order(order).await?;
         let pattern = facts.pattern_id.ok_or_else(|| {
