@@ -40,6 +40,8 @@ mod gather_dart;
 mod half_cap;
 mod hem_length;
 mod high_hip;
+mod joined_skirt;
+mod joined_skirt_parts;
 mod keeps;
 mod layer;
 mod length;
@@ -150,6 +152,7 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &true_up::TrueUp,
         &facings::Facings,
         &collar_stand::CollarStand,
+        &joined_skirt::JoinedSkirt,
         &waistband::Waistband,
         &cuffs::Cuffs,
         &bias_strips::BiasStrips,

@@ -441,6 +441,7 @@ pub struct AlteredFor {
 fn ancestor(pattern: &Pattern, kind: PieceKind) -> Option<&Piece> {
     let same_part = || pattern.pieces.iter().find(|piece| piece.kind.part() == kind.part());
     let undivided = || match kind.covers() {
+        _ if kind.is_sewn_on() => None,
         Covers::Front => pattern.front(),
         Covers::Back => pattern.back(),
         Covers::Arm | Covers::Edge => None,

@@ -37,6 +37,7 @@ pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
         hem_length(&mm, block, style),
         blouse_length(&mm, block, style),
         skirt_length(&mm, block, style),
+        joined_skirt(&mm, block, style),
         sleeve_shape(&mm, block, style),
         under_bust_seam(&mm, block, style),
         strapless_edge(&mm, block, style),
@@ -171,6 +172,10 @@ fn neckline(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> 
 /// To where the dress should end, over the bust: what is left of it below her waist and hip.
 fn hem_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
     let known = alteration("hem_length")?;
+    // What ends at the waist comes to that length by a skirt that is joined there.
+    if alteration("joined_skirt").is_some_and(|joined| suits(joined, block)) {
+        return None;
+    }
     let (full, to_waist) = (mm("full_length")?, mm("snp_to_waist_front")?);
     // Without a hip there is nothing to let down from.
     let to_hip = mm("waist_to_hip")?;
@@ -229,6 +234,34 @@ fn skirt_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style)
         style.with_unit(longer.abs())
     );
     Some(wished(known, (block, style), Amounts::of(longer), says, vec!["skirt_length"]))
+}
+
+/// A skirt on a bodice that ends at the waist: to where the dress should end over the bust, or as long as the skirt should be.
+fn joined_skirt(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
+    let known = alteration("joined_skirt").filter(|known| suits(*known, block))?;
+    let (hip, to_hip) = (mm("hip_girth")?, mm("waist_to_hip")?);
+    let (length, readings, says) = match (mm("full_length").zip(mm("snp_to_waist_front")), mm("skirt_length"))
+    {
+        (Some((full, to_waist)), _) => {
+            let below = full - to_waist;
+            let says = format!(
+                "A full length of {}: a skirt {} long is joined at the waist.",
+                style.with_unit(full),
+                style.with_unit(below)
+            );
+            (below, vec!["full_length", "snp_to_waist_front"], says)
+        }
+        (None, Some(length)) => {
+            let says = format!("A skirt {} long, joined at the waist.", style.with_unit(length));
+            (length, vec!["skirt_length"], says)
+        }
+        (None, None) => return None,
+    };
+    let amounts = Amounts::of(length).with("hip", hip).with("to_hip", to_hip);
+    let lines = [("waist_to_knee", "knee"), ("waist_to_ankle", "ankle"), ("waist_to_floor", "floor")];
+    let (lines, drawn) = read(mm, lines);
+    let readings = readings.into_iter().chain(["hip_girth", "waist_to_hip"]).chain(drawn).collect();
+    Some(wished(known, (block, style), amounts.over(&lines), says, readings))
 }
 
 /// Where a seam under the bust would lie: her own level there, below the bust point.

@@ -11,10 +11,9 @@ use super::sheet::{Sheet, StepLine, mm};
 use crate::Style;
 use crate::body::Body;
 use crate::ease::EaseSet;
-use crate::geometry::{Curve, house_curve, root};
+use crate::geometry::Curve;
 use crate::pattern::{
-    DartPlace, Edge, Level, LevelName, Notch, Pattern, Piece, PieceKind, Seam, WAIST_DART_LIMIT, WaistDart,
-    WaistSeam, back_off_points, side_to_hip, square_to_side,
+    LevelName, Pattern, Piece, PieceKind, SkirtDart, SkirtHalf, WAIST_DART_LIMIT, WaistSeam,
 };
 
 /// A waist with its ease may exceed the hip with its ease by this, all round, in millimetres: beyond it the belly is what
@@ -22,8 +21,6 @@ use crate::pattern::{
 const WIDER_WAIST: f64 = 40.0;
 /// A skirt ends at least this far below the hip, in millimetres.
 const LEAST_BELOW_HIP: f64 = 60.0;
-/// The waist's end at the side is looked for so far either way from where a straight waist would end, in millimetres.
-const SEARCHED: f64 = 80.0;
 
 /// The constants of the skirt. Every one is common practice, no source.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
@@ -177,7 +174,7 @@ struct Plan {
     darts: StepLine,
     waist: StepLine,
     /// How wide each dart is, and how far above the hip line it ends, centre first.
-    each: Vec<(f64, f64)>,
+    each: Vec<SkirtDart>,
 }
 
 /// The widths of front and back.
@@ -212,7 +209,8 @@ fn plans(r: &Readings, m: &Skirt, style: Style) -> Result<[Plan; 2], Clash> {
             });
         }
         let waist = (hip_width.quantity() - side.quantity() - darts.quantity()).named("sewn waist");
-        let each = ends.into_iter().take(count as usize).map(|end| (mouth, end)).collect();
+        let dart = |above_hip| SkirtDart { mouth, above_hip, from_centre: None };
+        let each = ends.into_iter().take(count as usize).map(dart).collect();
         let taken_in = [taken_in.clone(), side.clone(), darts_all.clone()];
         Ok(Plan { kind, centre, hip_width, taken_in, darts, waist, each })
     };
@@ -232,44 +230,22 @@ fn plans(r: &Readings, m: &Skirt, style: Style) -> Result<[Plan; 2], Clash> {
     Ok([front, back])
 }
 
-/// A waist that was solved, and the side below it down to the hip.
-struct Drawn {
-    seam: WaistSeam,
-    side: Curve,
-    hip: Point,
-}
-
 impl Plan {
-    /// The waist whose end at the side lies so far out: the side from there to the hip as long as she measures.
-    fn ending_at(&self, x: f64, r: &Readings, m: &Skirt) -> Option<Drawn> {
-        let waist = Point::new(x, -m.side_raised);
-        let hip = |y: f64| Point::new(self.hip_width.value, y);
-        let off = |y: f64| side_to_hip(waist, hip(y)).length() - r.waist_to_hip;
-        let hip = hip(root(off, waist.y + 5.0, waist.y + r.waist_to_hip + 1.0)?);
-        let side = side_to_hip(waist, hip);
-        let arrives = square_to_side(&side);
-        let line = house_curve(self.centre, Vec2::new(1.0, 0.0), waist, arrives).curve;
-        let (length, parts) = (line.length(), self.each.len() as f64 + 1.0);
-        let places = [DartPlace::Waist, DartPlace::WaistSide];
-        let darts = self.each.iter().zip(places).enumerate().map(|(index, (&(mouth, above_hip), place))| {
-            let along = length * (index as f64 + 1.0) / parts;
-            let at = line.point_at(along);
-            let foot = Point::new(at.x, hip.y - above_hip);
-            WaistDart { place, foot, mouth, at, along: line.direction_at(along) }
-        });
-        let seam = WaistSeam { centre: self.centre, side: waist, arrives, darts: darts.collect() };
-        Some(Drawn { seam, side, hip })
-    }
-
-    /// The waist that is as long as it is to be when it is sewn.
-    fn solved(&self, r: &Readings, m: &Skirt) -> Option<Drawn> {
-        let straight = self.waist.value + self.each.iter().map(|(mouth, _)| mouth).sum::<f64>();
-        let off = |x| self.ending_at(x, r, m).map_or(f64::NAN, |drawn| drawn.seam.sewn() - self.waist.value);
-        self.ending_at(root(off, straight - SEARCHED, straight + SEARCHED)?, r, m)
+    fn half(&self, r: &Readings, m: &Skirt) -> SkirtHalf {
+        SkirtHalf {
+            kind: self.kind,
+            centre: self.centre,
+            hip_width: self.hip_width.value,
+            waist: self.waist.value,
+            waist_to_hip: r.waist_to_hip,
+            side_raised: m.side_raised,
+            darts: self.each.clone(),
+        }
     }
 
     fn draft(&self, r: &Readings, m: &Skirt, style: Style, sheet: &mut Sheet) -> Result<Piece, Clash> {
-        let Drawn { seam, side, hip } = self.solved(r, m).ok_or_else(|| Clash {
+        let half = self.half(r, m);
+        let solved = half.solved().ok_or_else(|| Clash {
             what: format!(
                 "a waist of {} and a hip of {} cannot be joined over {}",
                 written(r.waist, style),
@@ -281,33 +257,9 @@ impl Plan {
         let below_hip = (Quantity::of(mm("skirt_length", r.length))
             - Quantity::of(mm("waist_to_hip", r.waist_to_hip)))
         .named("hip to hem");
-        let down = Vec2::new(0.0, below_hip.value);
-        let (centre_hip, centre_hem) = (Point::new(0.0, hip.y), Point::new(0.0, hip.y) + down);
-        self.tell(&seam, &side, &below_hip, m, sheet);
-        let mut edges = seam.edges();
-        edges.push(Edge::sewn(Seam::Side, side.then(Curve::line(hip, hip + down))));
-        edges.push(Edge::sewn(Seam::Hem, Curve::line(hip + down, centre_hem)));
-        edges.push(Edge::on_fold(self.kind.centre(), Curve::line(centre_hem, self.centre)));
-        let mut levels = vec![Level { name: LevelName::Hip, points: vec![centre_hip, hip] }];
+        self.tell(&solved.seam, &solved.side, &below_hip, m, sheet);
         let known = r.levels.iter().filter_map(|(name, mm)| Some((*name, (*mm)? - r.waist_to_hip)));
-        levels.extend(known.filter(|(_, mm)| (0.0..below_hip.value).contains(mm)).map(|(name, mm)| {
-            let down = Vec2::new(0.0, mm);
-            Level { name, points: vec![centre_hip + down, hip + down] }
-        }));
-        // Between the centre and the inner dart.
-        let grain_at = self.hip_width.value * 0.12;
-        let mut piece = Piece {
-            darts: seam.as_darts(),
-            levels,
-            notches: vec![Notch { seam: Seam::Side, from_underarm: r.waist_to_hip, double: false }],
-            ..Piece::bare(
-                self.kind,
-                edges,
-                (Point::new(grain_at, hip.y * 0.4), Point::new(grain_at, centre_hem.y - 40.0)),
-            )
-        };
-        back_off_points(&mut piece);
-        Ok(piece)
+        Ok(half.piece(&solved, below_hip.value, &known.collect::<Vec<_>>()))
     }
 
     /// What the sheet says of it.

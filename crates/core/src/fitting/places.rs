@@ -115,7 +115,8 @@ pub fn places_on_pieces(pattern: &Pattern) -> Vec<PlaceOnPiece> {
         found
     };
     // What lies inside is not seen when it is worn.
-    pattern.pieces.iter().filter(|piece| !piece.kind.is_dependent()).flat_map(of).collect()
+    let is_seen = |piece: &&Piece| !piece.kind.is_dependent() || piece.kind.is_joined_skirt();
+    pattern.pieces.iter().filter(is_seen).flat_map(of).collect()
 }
 
 /// The place a seam of a piece lies at on the body.

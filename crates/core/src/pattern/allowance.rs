@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::names::Covers;
 use super::piece::{Edge, Piece, Seam};
 use crate::{Natural, Style, Unit};
 
@@ -87,12 +88,12 @@ impl Allowances {
         }
     }
 
-    /// What an edge of a piece gets: what is sewn on from outside has all round what the edge has that it is sewn to, and a hem that
+    /// What an edge of a piece gets: a band or a strip has all round what the edge has that it is sewn to, and a hem that
     /// is sewn to a cuff has that of a seam.
     pub fn on(&self, piece: &Piece, edge: &Edge) -> f64 {
         let sewn = |seam: Seam| if seam == Seam::Hem { Seam::UnderSleeve } else { seam };
         let seam = match piece.kind.share().follows() {
-            [followed, ..] if piece.kind.is_sewn_on() => sewn(*followed),
+            [followed, ..] if piece.kind.covers() == Covers::Edge => sewn(*followed),
             _ if piece.cuffed => sewn(edge.seam),
             _ => edge.seam,
         };

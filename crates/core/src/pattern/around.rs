@@ -1,6 +1,6 @@
 //! How long an edge is that goes on over several pieces: what a band, a collar stand or a strip is sewn to.
 
-use super::names::GarmentPart;
+use super::names::{Covers, GarmentPart};
 use super::piece::{Pattern, PieceKind, Seam, WornSide};
 
 /// The sewn lengths of an edge round the body, in millimetres: left back, left front, right front, right back.
@@ -41,6 +41,15 @@ pub(super) fn along(kind: PieceKind, pattern: &Pattern) -> Option<Along> {
     // A piece of one side goes along that side's; one for both along either.
     let on_the_right = kind.side() == Some(WornSide::Right);
     let long = match kind.part() {
+        GarmentPart::JoinedSkirtFront | GarmentPart::JoinedSkirtBack => {
+            let [left_back, left_front, right_front, right_back] = quarters(pattern, edge)?;
+            match (kind.covers(), on_the_right) {
+                (Covers::Front, true) => right_front,
+                (Covers::Front, false) => left_front,
+                (_, true) => right_back,
+                (_, false) => left_back,
+            }
+        }
         GarmentPart::Cuff => other.sewn_length(edge),
         GarmentPart::CollarStand | GarmentPart::ArmholeStrip => {
             let [left_back, left_front, right_front, right_back] = quarters(pattern, edge)?;

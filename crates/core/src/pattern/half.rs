@@ -115,13 +115,19 @@ impl Pattern {
         self.half(Covers::Back)
     }
 
-    /// Front and back of a skirt, whole.
+    /// Front and back of a skirt by itself, whole.
     pub fn skirt_halves(&self) -> Option<(Half<'_>, Half<'_>)> {
-        let of = |part| {
-            let piece = self.pieces.iter().find(|piece| piece.kind.part() == part)?;
-            Some(Half { pieces: vec![piece] })
-        };
-        of(GarmentPart::SkirtFront).zip(of(GarmentPart::SkirtBack))
+        self.whole(GarmentPart::SkirtFront).zip(self.whole(GarmentPart::SkirtBack))
+    }
+
+    /// Front and back of a skirt that is joined to a bodice at the waist.
+    pub fn joined_skirt_halves(&self) -> Option<(Half<'_>, Half<'_>)> {
+        self.whole(GarmentPart::JoinedSkirtFront).zip(self.whole(GarmentPart::JoinedSkirtBack))
+    }
+
+    fn whole(&self, part: GarmentPart) -> Option<Half<'_>> {
+        let piece = self.pieces.iter().find(|piece| piece.kind.part() == part)?;
+        Some(Half { pieces: vec![piece] })
     }
 
     fn half(&self, covers: Covers) -> Option<Half<'_>> {

@@ -292,6 +292,14 @@ fn measure_worn(pattern: &Pattern) -> PatternMeasures {
     if let Some((front, back)) = pattern.skirt_halves() {
         measure_skirt(&front, &back, &mut figures);
     }
+    if let Some((front, back)) = pattern.joined_skirt_halves() {
+        let mut of_skirt = Vec::new();
+        measure_skirt(&front, &back, &mut of_skirt);
+        // Its waist is the bodice's, and so are the darts above it.
+        let is_of_bodice = |figure: &PatternMeasure| figures.iter().any(|(known, _)| known == figure);
+        of_skirt.retain(|(figure, _)| !is_of_bodice(figure) && !WAIST_DARTS.contains(figure));
+        figures.extend(of_skirt);
+    }
     if let Some(sleeve) = pattern.sleeve() {
         let armhole = { front.zip(back) }
             .filter(|(front, _)| front.begins(Seam::Armhole).is_some())
@@ -300,6 +308,9 @@ fn measure_worn(pattern: &Pattern) -> PatternMeasures {
     }
     figures.into_iter().collect()
 }
+
+/// The waist darts of a bodice; a skirt that is joined to it has its own.
+const WAIST_DARTS: [PatternMeasure; 2] = [PatternMeasure::WaistDartFront, PatternMeasure::WaistDartBack];
 
 /// What front and back make together.
 fn all_round(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(PatternMeasure, f64)>) {

@@ -21,6 +21,7 @@ mod names;
 mod piece;
 mod second_dart;
 mod shoulder;
+mod skirt_half;
 mod slash;
 mod truing;
 mod waist_seam;
@@ -51,12 +52,13 @@ pub use piece::{
 };
 pub(crate) use second_dart::{DARTS_APART, second_two_pointed_dart};
 pub use shoulder::{redraw_shoulder, shoulder_direction, straighten_shoulder, true_neck_side, true_tip};
+pub(crate) use skirt_half::{SkirtDart, SkirtHalf};
 pub(crate) use slash::dart_across;
 pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};
 pub use truing::{
     Trued, back_off_points, capped_outline, keep_side_length, redraw_dart, true_closed_side, true_kinks,
     true_underarm, true_waist, true_waist_to,
 };
-pub(crate) use waist_seam::{Redrawn, WaistDart, WaistSeam, side_to_hip, square_to_side};
+pub(crate) use waist_seam::{Redrawn, WaistSeam};
 pub use walk::{SeamWalk, WalkedNotch, walk};
 pub use walk_frames::{Walk, WalkFrame, walks};

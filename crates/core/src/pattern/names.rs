@@ -258,6 +258,10 @@ pub enum GarmentPart {
     SkirtFront,
     /// Skirt back from the waist down, half.
     SkirtBack,
+    /// Skirt front that is joined to a bodice at the waist, half.
+    JoinedSkirtFront,
+    /// Skirt back that is joined to a bodice at the waist, half.
+    JoinedSkirtBack,
 }
 
 /// What a pattern is of, as far as it decides what can be done to it.
@@ -385,7 +389,7 @@ pub enum Share {
 
 impl Share {
     /// What follows an edge of other pieces: the edges, and the word for what it is.
-    const FOLLOWS: [(Self, &'static [Seam], &'static str); 11] = [
+    const FOLLOWS: [(Self, &'static [Seam], &'static str); 13] = [
         (Self::NeckFacing, &[Seam::Neckline], FACING),
         (Self::ArmholeFacing, &[Seam::Armhole], FACING),
         (Self::EdgeFacing, &[Seam::UpperEdge], FACING),
@@ -397,6 +401,8 @@ impl Share {
         (Self::SewnOn(GarmentPart::ArmholeStrip), &[Seam::Armhole], "bias strip"),
         (Self::SewnOn(GarmentPart::EdgeStrip), &[Seam::UpperEdge], "bias strip"),
         (Self::SewnOn(GarmentPart::OffShoulderBand), &[Seam::UpperEdge], "band over the arms"),
+        (Self::SewnOn(GarmentPart::JoinedSkirtFront), &[Seam::Waist], "skirt"),
+        (Self::SewnOn(GarmentPart::JoinedSkirtBack), &[Seam::Waist], "skirt"),
     ];
 
     /// The edges that this follows, as a facing or sewn on from outside; none where it is a part of the body's own.
@@ -433,7 +439,7 @@ impl Share {
 const FACING: &str = "facing";
 
 /// Every part with its code and the name on the label, what it covers and which share of that.
-const PARTS: [(GarmentPart, &str, &str, Covers, Share); 30] = [
+const PARTS: [(GarmentPart, &str, &str, Covers, Share); 32] = [
     (GarmentPart::BodiceFront, "bodice_front", "Bodice front", Covers::Front, Share::Whole),
     (GarmentPart::BodiceBack, "bodice_back", "Bodice back", Covers::Back, Share::Whole),
     (GarmentPart::DressFront, "dress_front", "Dress front", Covers::Front, Share::Whole),
@@ -530,6 +536,20 @@ const PARTS: [(GarmentPart, &str, &str, Covers, Share); 30] = [
     ),
     (GarmentPart::SkirtFront, "skirt_front", "Skirt front", Covers::Front, Share::Whole),
     (GarmentPart::SkirtBack, "skirt_back", "Skirt back", Covers::Back, Share::Whole),
+    (
+        GarmentPart::JoinedSkirtFront,
+        "joined_skirt_front",
+        "Skirt front",
+        Covers::Front,
+        Share::SewnOn(GarmentPart::JoinedSkirtFront),
+    ),
+    (
+        GarmentPart::JoinedSkirtBack,
+        "joined_skirt_back",
+        "Skirt back",
+        Covers::Back,
+        Share::SewnOn(GarmentPart::JoinedSkirtBack),
+    ),
 ];
 
 impl PieceKind {
@@ -616,7 +636,12 @@ impl PieceKind {
 
     /// Whether it is a part of a skirt: its waist is its upper edge, and its outline begins there.
     pub const fn is_skirt(self) -> bool {
-        matches!(self.part, GarmentPart::SkirtFront | GarmentPart::SkirtBack)
+        matches!(self.part, GarmentPart::SkirtFront | GarmentPart::SkirtBack) || self.is_joined_skirt()
+    }
+
+    /// Whether it is a part of a skirt that follows the waist of a bodice.
+    pub const fn is_joined_skirt(self) -> bool {
+        matches!(self.part, GarmentPart::JoinedSkirtFront | GarmentPart::JoinedSkirtBack)
     }
 
     /// Whether it is a whole front of a bodice or a dress.
@@ -639,9 +664,9 @@ impl PieceKind {
         self.share().is_facing()
     }
 
-    /// Whether it is a band, a collar stand or a strip, sewn to an edge from outside.
+    /// Whether it is sewn to a finished edge: a band, a collar stand, a strip, or a skirt that is joined to a bodice.
     pub fn is_sewn_on(self) -> bool {
-        self.covers() == Covers::Edge
+        matches!(self.share(), Share::SewnOn(_))
     }
 
     /// Whether it follows an edge of other pieces, and has no part of the body of its own.

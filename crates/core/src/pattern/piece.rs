@@ -593,7 +593,8 @@ impl Pattern {
 
     /// What it is of.
     pub fn garment(&self) -> Garment {
-        if self.pieces.iter().any(|piece| piece.kind.is_skirt()) { Garment::Skirt } else { Garment::Bodice }
+        let is_skirt = |piece: &Piece| piece.kind.is_skirt() && !piece.kind.is_joined_skirt();
+        if self.pieces.iter().any(is_skirt) { Garment::Skirt } else { Garment::Bodice }
     }
 
     /// The front, of a bodice or a dress.

@@ -86,17 +86,19 @@ pub(super) fn walk_one_side(worn: &Pattern, whole: &Pattern) -> Vec<SeamWalk> {
 fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
     let mut walks = Vec::new();
     let (front, back) = (pattern.front_half(), pattern.back_half());
+    let sides_of_skirt = |(front, back): (Half<'_>, Half<'_>)| {
+        pair("side seam of the skirt", &front, &back, Seam::Side, (0.0, 0.0), "")
+    };
     if let (Some(front), Some(back)) = (&front, &back) {
         walks.extend(pair("side seam", front, back, Seam::Side, (0.0, 0.0), ""));
+        walks.extend(pattern.joined_skirt_halves().and_then(sides_of_skirt));
         let reason = "eased or darted over the shoulder blade";
         walks.extend(pair("shoulder", back, front, Seam::Shoulder, (0.0, 12.0), reason));
         for (name, seam) in [("overarm seam", Seam::Overarm), ("underarm seam", Seam::UnderSleeve)] {
             walks.extend(pair(name, front, back, seam, (0.0, 0.0), ""));
         }
     }
-    if let Some((front, back)) = pattern.skirt_halves() {
-        walks.extend(pair("side seam of the skirt", &front, &back, Seam::Side, (0.0, 0.0), ""));
-    }
+    walks.extend(pattern.skirt_halves().and_then(sides_of_skirt));
     for (half, name) in [(&front, "princess seam"), (&back, "princess seam of the back")] {
         if let Some((centre, side)) = half.as_ref().and_then(Half::panels) {
             walks.push(parts(name, Seam::Princess, side, centre));

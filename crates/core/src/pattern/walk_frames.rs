@@ -83,7 +83,9 @@ fn walk_of(pattern: &Pattern, walked: &SeamWalk, style: Style) -> Walk {
 fn frames(pattern: &Pattern, walked: &SeamWalk, style: Style) -> Vec<WalkFrame> {
     let pieces = pattern.piece(walked.one).zip(pattern.piece(walked.other));
     let Some((one, other)) = pieces.filter(|(one, _)| {
-        walked.one != walked.other && walked.seam != Seam::Cap && !one.kind.is_dependent()
+        walked.one != walked.other
+            && walked.seam != Seam::Cap
+            && (!one.kind.is_dependent() || walked.seam == Seam::Side)
     }) else {
         return Vec::new();
     };

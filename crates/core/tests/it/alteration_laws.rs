@@ -169,6 +169,12 @@ fn tries() -> Vec<Try> {
         of("collar_stand", (20.0, 60.0), Amounts::default().with("rises", 0.0)),
         plain("waistband", (20.0, 80.0)),
         of("waistband", (20.0, 80.0), by("opens", "side").with("laps", 0.0)),
+        of("joined_skirt", (420.0, 1000.0), Amounts::default().with("hip", 1250.0).with("to_hip", 210.0)),
+        of(
+            "joined_skirt",
+            (420.0, 1000.0),
+            by("taken_in", "gathers").with("hip", 1350.0).with("to_hip", 210.0).with("out", 40.0),
+        ),
         plain("cuffs", (20.0, 90.0)),
         plain("bias_strips", (20.0, 50.0)),
         of("bias_strips", (20.0, 50.0), by("edge", "armholes")),

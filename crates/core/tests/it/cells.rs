@@ -64,6 +64,7 @@ pub(crate) fn usual() -> Vec<Try> {
         ("facings", 45.0),
         ("collar_stand", 35.0),
         ("waistband", 35.0),
+        ("joined_skirt", 600.0),
         ("cuffs", 60.0),
         ("bias_strips", 32.0),
         ("off_shoulder_band", 70.0),
@@ -158,6 +159,11 @@ pub(crate) fn ways(block: &Pattern, begun: &Recipe, code: &str, amounts: Amounts
         "off_shoulder_band" => {
             let bust = measure(block).get(PatternMeasure::Bust).unwrap_or_default();
             amounts.with("round", bust + 400.0)
+        }
+        // A hip that the waist's darts lead to.
+        "joined_skirt" => {
+            let waist = measure(block).get(PatternMeasure::Waist).unwrap_or_default();
+            amounts.with("hip", waist + 200.0).with("to_hip", 205.0)
         }
         // The gape is pinned where it points at the bust.
         "princess_line" if amounts.0.contains_key("from") => amounts.with("place", 0.65),

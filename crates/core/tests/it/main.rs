@@ -21,6 +21,7 @@ mod facings;
 mod fitting_rounds;
 mod fittings;
 mod garments;
+mod joined_skirt;
 mod left_and_right;
 mod measuring_laws;
 mod necklines;

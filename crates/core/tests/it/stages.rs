@@ -46,6 +46,7 @@ fn some(code: &str) -> Amounts {
     let amounts = Amounts::of(mm);
     match code {
         "true_up" => amounts.by("what", "waist"),
+        "joined_skirt" => Amounts::of(600.0).with("hip", 1200.0).with("to_hip", 205.0),
         "off_shoulder_band" => amounts.with("round", 1400.0),
         _ => amounts,
     }

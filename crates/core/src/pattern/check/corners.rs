@@ -25,7 +25,7 @@ pub(super) fn corners(pattern: &Pattern, style: Style) -> Vec<Check> {
         checks.extend(AT_SIDE.iter().filter_map(|place| place.check(&front, &back)));
         checks.extend(front.begins(Seam::Side).map(|front| side_balance(pattern, front, style)));
     }
-    if let Some((front, back)) = pattern.skirt_halves() {
+    if let Some((front, back)) = pattern.skirt_halves().or_else(|| pattern.joined_skirt_halves()) {
         checks.extend(AT_SIDE_OF_SKIRT.iter().filter_map(|place| place.check(&front, &back)));
     }
     checks.push(centre_square(pattern));

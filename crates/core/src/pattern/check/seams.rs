@@ -20,9 +20,9 @@ pub(super) fn joins(pattern: &Pattern, whole: &Pattern, style: Style) -> Vec<Che
     let mut checks: Vec<Check> = Vec::new();
     for walked in walk_one_side(pattern, whole) {
         let code = match walked.seam {
+            Seam::Side => CheckCode::SideSeams,
             _ if walked.one.is_facing() => CheckCode::Facings,
             _ if walked.one.is_sewn_on() => CheckCode::SewnOn,
-            Seam::Side => CheckCode::SideSeams,
             Seam::Shoulder => CheckCode::Shoulders,
             Seam::Cap => CheckCode::CapEase,
             Seam::Princess => CheckCode::PrincessSeam,
@@ -32,6 +32,11 @@ pub(super) fn joins(pattern: &Pattern, whole: &Pattern, style: Style) -> Vec<Che
             _ => CheckCode::SleeveSeam,
         };
         let says = match code {
+            CheckCode::SideSeams if walked.one.is_joined_skirt() => format!(
+                "skirt, front {}, back {}",
+                style.with_unit(walked.one_length),
+                style.with_unit(walked.other_length)
+            ),
             CheckCode::SideSeams => format!(
                 "front {} less its dart, back {}",
                 style.with_unit(walked.one_length),
