@@ -131,8 +131,11 @@ fn heading(surface: &mut Surface<'_>, fonts: &Fonts, sheet: &Sheet, paper: Paper
     for (row, line) in lines.iter().take(2).enumerate() {
         text(surface, &fonts.regular, Point::new(MARGIN, MARGIN + 11.0 + 3.9 * row as f64), 3.3, line);
     }
-    let signed =
-        if sheet.signed.is_empty() { "Date:                         Measured by:" } else { &sheet.signed };
+    let signed = if sheet.signed.is_empty() {
+        "Date:                         Measured by:                         Over:"
+    } else {
+        &sheet.signed
+    };
     text(surface, &fonts.regular, Point::new(MARGIN, MARGIN + 20.5), 4.2, signed);
     let names = ["", "last", "1", "2", "3", "note"];
     for (name, x) in names.iter().zip(COLUMNS) {

@@ -25,6 +25,8 @@ pub struct SessionRow {
     pub codes: Option<Vec<String>>,
     /// The unit meant where a reading names none.
     pub unit: Unit,
+    /// What she wore under the tape; empty where that was not said.
+    pub foundation: String,
     /// Who measures.
     pub measurer: String,
     /// When it began.
@@ -173,7 +175,7 @@ impl Store {
 
     async fn sessions_where(&self, client: Option<u64>, id: Option<u64>) -> Result<Vec<SessionRow>> {
         let rows = sqlx::query!(
-            "SELECT s.id, s.client_id, s.set_code, s.set_name, CAST(s.codes AS CHAR) AS \"codes?: String\", s.unit, \
+            "SELECT s.id, s.client_id, s.set_code, s.set_name, CAST(s.codes AS CHAR) AS \"codes?: String\", s.unit, s.foundation, \
                     p.name AS measurer, s.started_at, s.closed_at, s.signed, s.changes, s.dropped_at, s.dropped_why \
              FROM sessions s JOIN people p ON p.id = s.measurer_id \
              WHERE (? IS NULL OR s.client_id = ?) AND (? IS NULL OR s.id = ?) ORDER BY s.started_at DESC, s.id DESC",
@@ -193,6 +195,7 @@ impl Store {
                     set_name: r.set_name,
                     codes: r.codes.map(|codes| read("measurement set", &codes)).transpose()?,
                     unit: unit_from(&r.unit),
+                    foundation: r.foundation,
                     measurer: r.measurer,
                     started_at: r.started_at.and_utc(),
                     closed_at: r.closed_at.map(|at| at.and_utc()),
@@ -278,6 +281,24 @@ impl Store {
         .execute(&mut *tx)
         .await?;
         note(&mut tx, once, "brought back", "sessions", id).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// Writes down what she wears under the tape.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Refused`] in a closed session.
+    pub async fn set_foundation(&self, session: u64, foundation: &str, once: Once<'_>) -> Result<()> {
+        let mut tx = self.begin().await?;
+        if saved_before(&mut tx, once, "sessions").await?.is_some() {
+            return Ok(());
+        }
+        change_open(&mut tx, session).await?;
+        sqlx::query!("UPDATE sessions SET foundation = ? WHERE id = ?", foundation, session)
+            .execute(&mut *tx)
+            .await?;
+        note(&mut tx, once, "said the foundation of", "sessions", session).await?;
         Ok(tx.commit().await?)
     }
 

@@ -215,7 +215,8 @@ const sessionChoices = computed(
                     <RouterLink :to="{ name: 'session', params: { id: session.id } }">{{
                       asDay(session.started_at)
                     }}</RouterLink>
-                    <br />{{ session.measurer }}
+                    <br />{{ session.measurer
+                    }}<template v-if="session.foundation"><br />over {{ session.foundation }}</template>
                     <template v-for="used in session.used_by" :key="used.order_id"
                       ><br /><RouterLink :to="{ name: 'compare', params: { id: used.order_id } }">{{
                         used.garment

@@ -80,9 +80,9 @@ pub(super) struct Arm {
 }
 
 impl Arm {
-    /// `upper_level` is where her upper arm was measured.
-    pub(super) fn of(told: &Told, length: f64, upper_level: f64) -> Self {
-        let elbow_level = length / 2.0 + ELBOW_LOWER;
+    /// `upper_level` is where her upper arm was measured, `elbow_level` where her elbow lies, if that was.
+    pub(super) fn of(told: &Told, length: f64, upper_level: f64, elbow_level: Option<f64>) -> Self {
+        let elbow_level = elbow_level.unwrap_or(length / 2.0 + ELBOW_LOWER);
         let levels = [(upper_level, told.upper_arm), (elbow_level, told.elbow), (length, told.wrist)];
         let known = levels.into_iter().filter_map(|(level, girth)| Some((level, girth?))).collect();
         Self { length, elbow_level, elbow: told.elbow, wrist: told.wrist, known }

@@ -52,7 +52,7 @@ impl Falls {
     }
 }
 
-const PARAMS: [Param; 10] = [
+const PARAMS: [Param; 11] = [
     Param::size(
         "Nape to the sleeve's edge",
         (0.0, 900.0),
@@ -88,6 +88,13 @@ const PARAMS: [Param; 10] = [
         None,
         "Over the shoulder point. Where her arm's length was not taken it is what lies beyond the shoulder point.",
     ),
+    Param::place(
+        "to_elbow",
+        "Her nape to the elbow",
+        (350.0, 750.0),
+        None,
+        "Over the shoulder point: where her elbow lies. Left out, a little below the middle of her arm.",
+    ),
 ];
 
 const ABOUT: About = About {
@@ -110,6 +117,7 @@ struct Wish {
     falls: Falls,
     arm: arm::Told,
     to_wrist: Option<f64>,
+    to_elbow: Option<f64>,
 }
 
 impl Wish {
@@ -122,6 +130,7 @@ impl Wish {
             falls: args.choice("falls"),
             arm: arm::Told::of(args),
             to_wrist: number("to_wrist"),
+            to_elbow: number("to_elbow"),
         }
     }
 
@@ -158,7 +167,16 @@ impl Wish {
                 AlterError::not_here("how wide the sleeve is goes by her upper arm: say what it is round")
             })?;
         let told = arm::Told { upper_arm: Some(upper_arm), ..self.arm };
-        let arm = Arm::of(&told, arm_length.unwrap_or(USUAL_ARM), UPPER_ARM_LEVEL);
+        let arm_length = arm_length.unwrap_or(USUAL_ARM);
+        let elbow = self.to_elbow.map(|mm| mm - to_shoulder);
+        if let Some(elbow) = elbow.filter(|elbow| !(UPPER_ARM_LEVEL..arm_length).contains(elbow)) {
+            return Err(AlterError::not_here(format!(
+                "an elbow {} beyond the shoulder point does not lie between her upper arm and her wrist: look at nape to elbow and \
+                 shoulder width",
+                style.with_unit(elbow)
+            )));
+        }
+        let arm = Arm::of(&told, arm_length, UPPER_ARM_LEVEL, elbow);
         let there = arm.at(length).unwrap_or(upper_arm);
         let openings = match self.opening {
             Some(opening) => {

@@ -215,7 +215,7 @@ impl Shape {
         let is_long = hem.point_at(hem.length() / 2.0).y - top;
         let (length, arm_length) = (wish.length.unwrap_or(is_long), wish.arm.length.unwrap_or(is_long));
         let biceps = back.midpoint(front).y - top;
-        let arm = Arm::of(&wish.arm, arm_length, biceps);
+        let arm = Arm::of(&wish.arm, arm_length, biceps, None);
         let least = biceps + LEAST_BELOW_CAP;
         if length - wish.cuff < least {
             return Err(AlterError::not_here(format!(

@@ -109,6 +109,10 @@ pub struct Measurement {
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(required = true))]
     pub sides: bool,
+    /// Whether it is read over what she wears under the tape, so that another foundation makes another figure.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(required = true))]
+    pub over_foundation: bool,
     /// Whether fingers may be under the tape.
     #[serde(default)]
     pub fingers: bool,
@@ -243,8 +247,8 @@ mod tests {
     #[test]
     fn the_catalogue_is_whole_and_every_code_and_turn_is_its_own() {
         let body: Vec<_> = catalogue().iter().filter(|row| !row.wish).collect();
-        assert_eq!(body.len(), 51, "{:?}", body.iter().map(|row| &row.code).collect::<Vec<_>>());
-        assert_eq!(catalogue().len() - body.len(), 12);
+        assert_eq!(body.len(), 52, "{:?}", body.iter().map(|row| &row.code).collect::<Vec<_>>());
+        assert_eq!(catalogue().len() - body.len(), 16);
         for pair in catalogue().windows(2) {
             assert!(pair[0].turn < pair[1].turn, "{} and {}", pair[0].code, pair[1].code);
             assert!(catalogue().iter().filter(|row| row.code == pair[0].code).count() == 1);

@@ -44,11 +44,12 @@ pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
         cut_in_one(&mm, block, style),
         off_shoulder_band(&mm, block, style),
     ];
+    let kept = KEPT_SLEEVES.into_iter().map(|row| kept_sleeve(row, &mm, block, style));
     // What is wished of another garment is no wish of this one.
     let is_of_it = |wish: &Wish| {
         alteration(&wish.alteration).is_some_and(|known| known.garments().contains(&block.garment()))
     };
-    all.into_iter().flatten().filter(is_of_it).collect()
+    all.into_iter().chain(kept).flatten().filter(is_of_it).collect()
 }
 
 /// To where a dress should end is measured on her, and wished all the same.
@@ -64,7 +65,9 @@ pub fn wishes_of(garment: Garment) -> impl Iterator<Item = &'static Measurement>
         };
         of == garment
     };
-    catalogue().iter().filter(|row| row.wish || row.code == FULL_LENGTH).filter(is_of_it)
+    let is_kept = |row: &&Measurement| KEPT_SLEEVES.iter().any(|(code, _)| *code == row.code);
+    let is_asked = move |row: &&Measurement| (row.wish || row.code == FULL_LENGTH) && !is_kept(row);
+    catalogue().iter().filter(is_asked).filter(is_of_it)
 }
 
 impl Wish {
@@ -173,7 +176,7 @@ fn neckline(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> 
 fn hem_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
     let known = alteration("hem_length")?;
     // What ends at the waist comes to that length by a skirt that is joined there.
-    if alteration("joined_skirt").is_some_and(|joined| suits(joined, block)) {
+    if joined_skirt(mm, block, style).is_some() {
         return None;
     }
     let (full, to_waist) = (mm("full_length")?, mm("snp_to_waist_front")?);
@@ -202,20 +205,27 @@ fn hem_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -
     Some(wished(known, (block, style), amounts, says, readings))
 }
 
-/// To where a blouse should end, down the back: above the hip, or below it.
+/// To where a blouse should end, down the back or over the bust: above the hip, or below it.
 fn blouse_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
     let known = alteration("hem_length")?;
-    let (blouse, to_waist, to_hip) = (mm("blouse_length")?, mm("nape_to_waist_back")?, mm("waist_to_hip")?);
+    let down_the_back = ["blouse_length", "nape_to_waist_back"];
+    let over_the_bust = ["blouse_length_front", "snp_to_waist_front"];
+    let (way_there, from) = match mm(down_the_back[0]) {
+        Some(_) => (down_the_back, "from the nape"),
+        None => (over_the_bust, "from the neck side, over the bust"),
+    };
+    let [blouse, to_waist] = way_there.map(mm);
+    let (blouse, to_waist, to_hip) = (blouse?, to_waist?, mm("waist_to_hip")?);
     let below_waist = blouse - to_waist;
     let below_hip = below_waist - to_hip;
     let way = if below_hip < 0.0 { "above" } else { "below" };
     let says = format!(
-        "A blouse of {} from the nape: {} below the waist, {} {way} the hip.",
+        "A blouse of {} {from}: {} below the waist, {} {way} the hip.",
         style.with_unit(blouse),
         style.with_unit(below_waist),
         style.with_unit(below_hip.abs())
     );
-    let readings = vec!["blouse_length", "nape_to_waist_back", "waist_to_hip"];
+    let readings = way_there.into_iter().chain(["waist_to_hip"]).collect();
     Some(wished(known, (block, style), Amounts::of(below_hip), says, readings))
 }
 
@@ -317,6 +327,7 @@ fn cut_in_one(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -
             ("shoulder_width", "shoulder_width"),
             ("sleeve_opening_girth", "opening"),
             ("nape_to_wrist", "to_wrist"),
+            ("nape_to_elbow", "to_elbow"),
         ]
         .into_iter()
         .chain(ARM),
@@ -392,4 +403,25 @@ fn sleeve_shape(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style)
         .filter_map(|(mm, words)| Some(format!("{} {words}", style.with_unit(mm?))))
         .collect();
     Some(wished(known, (block, style), amounts, format!("A sleeve {}.", says.join(", ")), readings))
+}
+
+/// Sleeves whose lengths are kept on her card beside the one that is wished of a garment: each by its reading and its name.
+const KEPT_SLEEVES: [(&str, &str); 3] = [
+    ("sleeve_length_short", "short sleeve"),
+    ("sleeve_length_elbow", "sleeve to the elbow"),
+    ("sleeve_length_three_quarter", "three-quarter sleeve"),
+];
+
+/// A sleeve as long as she likes one of its kind: offered, and wished of a garment only where it is said of that.
+fn kept_sleeve(
+    (code, name): (&'static str, &str),
+    mm: &dyn Fn(&str) -> Option<f64>,
+    block: &Pattern,
+    style: Style,
+) -> Option<Wish> {
+    let known = alteration("sleeve_shape").filter(|known| suits(*known, block))?;
+    let length = mm(code)?;
+    let (amounts, readings) = read(mm, [(code, "amount")].into_iter().chain(ARM));
+    let says = format!("Her {name}: {} long.", style.with_unit(length));
+    Some(wished(known, (block, style), amounts, says, readings))
 }

@@ -145,7 +145,7 @@ fn scattered(dice: &mut Dice) -> Body {
     body = body.with("height", height);
     // What the tables lack: taken off the whole body the way a tape would, with its own scatter.
     let get = |body: &Body, code: &str| body.get(code).unwrap();
-    let more: [Derived; 27] = [
+    let more: [Derived; 28] = [
         ("shoulder_width", |g| 2.0 * g("shoulder_length") + 0.4 * g("neck_base_girth"), 9.0),
         ("shoulder_slope", |g| g("shoulder_length") * 0.342, 5.0),
         ("snp_to_waist_back", |g| g("nape_to_waist_back") + 20.0, 4.0),
@@ -170,6 +170,7 @@ fn scattered(dice: &mut Dice) -> Body {
         // A tape slanted up into the crotch is 30 to 80 more; the two lengths of a leg are the waist's height (`measuring.md`).
         ("thigh_slant_girth", |g| g("thigh_girth") + 55.0, 10.0),
         ("upper_arm_front_to_back", |g| 0.62 * g("upper_arm_girth"), 9.0),
+        ("nape_to_elbow", |g| 0.5 * g("shoulder_width") + 0.5 * g("arm_length") + 25.0, 9.0),
         (
             "round_shoulder_girth",
             |g| g("across_front") + g("across_back") + 2.0 * g("upper_arm_front_to_back"),

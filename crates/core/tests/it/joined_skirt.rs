@@ -123,9 +123,10 @@ fn a_skirt_fits_the_waist_of_every_bodice() {
             if !made.is_whole() {
                 continue;
             }
-            let out = chance.one_of(&[0.0, 45.0, -15.0]);
             let taken_in = chance.one_of(&["darts", "gathers"]);
-            let amounts = for_her(&body, chance.between(420.0, 1000.0).round())
+            let length = chance.between(420.0, 1000.0).round();
+            let out = chance.one_of(&[0.0, 0.12, -0.08]) * (length - 320.0);
+            let amounts = for_her(&body, length)
                 .with("ease", chance.between(20.0, 120.0).round())
                 .with("out", out)
                 .by("taken_in", taken_in);

@@ -547,5 +547,56 @@ fn a_garment_is_asked_for_what_it_can_have() {
     assert!(bodice.contains(&"full_length"), "to where a dress should end is measured, and wished");
     let others = [asked(Garment::Skirt), asked(Garment::Trousers)].concat();
     assert_eq!(asked(Garment::Trousers), WISHED);
-    assert!(all.iter().all(|code| bodice.contains(code) != others.contains(code)), "{bodice:?}");
+    // What is kept of every kind of sleeve is offered, and asked for on her card only.
+    let is_kept = |code: &&&str| code.starts_with("sleeve_length_");
+    assert_eq!(all.iter().filter(is_kept).count(), 3);
+    let asked = all.iter().filter(|code| !is_kept(code));
+    assert!(asked.into_iter().all(|code| bodice.contains(code) != others.contains(code)), "{bodice:?}");
+}
+
+#[test]
+fn several_sleeve_lengths_are_kept_and_one_is_wished_of_a_garment() {
+    let block =
+        draft(&wishing_body(), &Method { with_sleeve: true, ..Method::default() }, STYLE).unwrap().pattern;
+    let card = read(&[
+        ("sleeve_length_short", 210.0),
+        ("sleeve_length_three_quarter", 430.0),
+        ("upper_arm_girth", 296.0),
+        ("arm_length", 585.0),
+    ]);
+    let sleeves = |profile: &Profile| {
+        let all = wishes(profile, &block, STYLE).into_iter().filter(|wish| wish.alteration == "sleeve_shape");
+        all.map(|wish| (wish.amounts.amount(), wish.is_wished(Garment::Bodice), wish.refused))
+            .collect::<Vec<_>>()
+    };
+    assert_eq!(sleeves(&card), [(210.0, false, None), (430.0, false, None)]);
+    assert_eq!(
+        sleeves(&card.clone().wishing("sleeve_length", Some(380.0))),
+        [(380.0, true, None), (210.0, false, None), (430.0, false, None)]
+    );
+    let says: Vec<String> = wishes(&card, &block, STYLE).into_iter().map(|wish| wish.says).collect();
+    assert!(says.contains(&"Her short sleeve: 21.0 cm long.".to_owned()), "{says:?}");
+}
+
+#[test]
+fn a_blouse_is_as_long_from_the_shoulder_as_from_the_nape() {
+    let block = dress(&wishing_body()).unwrap();
+    let hem = |wished: &[(&str, f64)]| {
+        let figures = [("nape_to_waist_back", 404.0), ("snp_to_waist_front", 440.0), ("waist_to_hip", 205.0)];
+        let card = read(&figures.iter().chain(wished).copied().collect::<Vec<_>>());
+        let all = wishes(&card, &block, STYLE);
+        let wish = all.into_iter().find(|wish| wish.alteration == "hem_length").unwrap();
+        assert!(wish.refused.is_none(), "{wish:?}");
+        (wish.amounts.amount(), wish.says)
+    };
+    // 170 below the waist either way: 35 above the hip.
+    let (behind, from_nape) = hem(&[("blouse_length", 574.0)]);
+    let (in_front, from_shoulder) = hem(&[("blouse_length_front", 610.0)]);
+    assert!((behind + 35.0).abs() < 0.01 && (in_front - behind).abs() < 0.01, "{behind} {in_front}");
+    assert!(
+        from_nape.contains("from the nape") && from_shoulder.contains("over the bust"),
+        "{from_shoulder}"
+    );
+    // Where both were said the one down the back is made; that they differ is a doubt of the card.
+    assert_eq!(hem(&[("blouse_length", 574.0), ("blouse_length_front", 640.0)]).0, behind);
 }

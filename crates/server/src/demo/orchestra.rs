@@ -6,7 +6,7 @@ use chrono::{Days, Utc};
 use fastrand::Rng;
 use yardwand_core::alter::{Amounts, Decided, Recipe, make};
 use yardwand_core::body::{Body, Measurement, catalogue, measurement_set};
-use yardwand_core::compare::{BlockSize, PlanChanges, plan, wishes};
+use yardwand_core::compare::{BlockSize, PlanChanges, Wish, plan, wishes};
 use yardwand_core::ease::ease_set;
 use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind, PlannedVisit, Visit, VisitKind};
 use yardwand_core::{INCH, Length, Unit};
@@ -134,7 +134,7 @@ pub async fn seed_orchestra(store: &Store) -> Seeded {
     orchestra.late().await?;
     orchestra.long_dress().await?;
     orchestra.deep_backed_blouse().await?;
-    orchestra.gathered_bodice().await?;
+    orchestra.gathered_dress().await?;
     orchestra.laced_bodice().await?;
     let violist = orchestra.her("Katarina Zell").await?;
     orchestra.seeder.straight_skirt(violist, "Katarina Zell").await?;
@@ -171,6 +171,8 @@ struct Wished {
     ease: &'static str,
     /// Lines of the plan that she leaves out.
     left_out: &'static [&'static str],
+    /// What her card wishes of another garment, by its step.
+    of_another: &'static [&'static str],
     /// How its edges are finished.
     finished: &'static [Finished],
     /// In how many days it is wanted.
@@ -189,6 +191,7 @@ const MADE_TO_WISH: Wished = Wished {
     besides: &[],
     ease: "standard",
     left_out: &[],
+    of_another: &[],
     finished: &[],
     days: 0,
 };
@@ -528,7 +531,7 @@ impl Orchestra<'_> {
                 .with("snp_to_waist_front", own("snp_to_waist_front", 0.5))
                 .with("full_length", own("snp_to_waist_front", 0.5) + own("waist_to_floor", -1.0))
         };
-        self.made_to_her_wish(&wished, body, |amounts| amounts.with("out", 3.0 * INCH)).await
+        self.made_to_her_wish(&wished, body, |_, amounts| amounts.with("out", 3.0 * INCH)).await
     }
 
     /// A sleeveless blouse with a deep back: she sits with it towards the hall, and the lights are warm. It ends just above the
@@ -553,18 +556,19 @@ impl Orchestra<'_> {
                 .with("neck_depth_back", 9.5 * INCH)
                 .with("blouse_length", own("nape_to_waist_back", 0.25) + own("waist_to_hip", -1.25))
         };
-        self.made_to_her_wish(&wished, body, |amounts| amounts).await
+        self.made_to_her_wish(&wished, body, |_, amounts| amounts).await
     }
 
-    /// A short-sleeved bodice with a seam under the bust, gathered above it: nothing tight where she breathes over the keys.
-    async fn gathered_bodice(&self) -> Seeded {
+    /// A short-sleeved dress with a seam under the bust, gathered above it, and a skirt to the knee from the waist down: nothing
+    /// tight where she breathes over the keys.
+    async fn gathered_dress(&self) -> Seeded {
         let wished = Wished {
             client: "Niamh Devlin",
-            garment: "Short-sleeved bodice, seam under the bust",
+            garment: "Short-sleeved dress, seam under the bust",
             master: "Bodice with sleeve",
             set: "bodice_direct",
-            besides: &["snp_to_under_bust"],
-            finished: &[Finished("collar_stand", None, 1.25), Finished("waistband", None, 1.5)],
+            besides: &["snp_to_under_bust", "full_length", "hip_girth", "waist_to_hip", "waist_to_knee"],
+            finished: &[Finished("collar_stand", None, 1.25)],
             days: 34,
             ..MADE_TO_WISH
         };
@@ -573,9 +577,17 @@ impl Orchestra<'_> {
             with_shoulder_width(figure.clone())
                 .with("waist_girth", own("waist_girth", 0.5))
                 .with("snp_to_under_bust", own("snp_to_bust_point", 2.875))
+                .with("hip_girth", own("bust_girth", 2.5))
+                .with("waist_to_hip", 8.125 * INCH)
+                .with("waist_to_knee", 23.0 * INCH)
+                .with("full_length", own("snp_to_waist_front", 24.0))
                 .with("sleeve_length", 8.0 * INCH)
         };
-        self.made_to_her_wish(&wished, body, |amounts| amounts).await
+        self.made_to_her_wish(&wished, body, |step, amounts| match step {
+            "joined_skirt" => amounts.with("out", 1.5 * INCH),
+            _ => amounts,
+        })
+        .await
     }
 
     /// A strapless bodice laced behind over the drawn-in waist: she plays with bare shoulders.
@@ -588,6 +600,8 @@ impl Orchestra<'_> {
             ease: "corset",
             // Nothing is worn across chest and back.
             left_out: &["back_width", "front_width"],
+            // Her full length is the gala dress's.
+            of_another: &["joined_skirt"],
             finished: &[Finished("facings", Some("upper_edge"), 2.0)],
             days: 48,
             ..MADE_TO_WISH
@@ -601,7 +615,11 @@ impl Orchestra<'_> {
                 .with("neckline_drop", 5.75 * INCH)
         };
         // Open behind by 2 1/4 in, to be drawn together by the laces.
-        self.made_to_her_wish(&wished, body, |amounts| amounts.with("gap", 2.25 * INCH)).await
+        self.made_to_her_wish(&wished, body, |step, amounts| match step {
+            "strapless_edge" => amounts.with("gap", 2.25 * INCH),
+            _ => amounts,
+        })
+        .await
     }
 
     /// Sleeves in one with the body, to above the elbow: nothing is set in where she swings her arms over the drums.
@@ -626,7 +644,7 @@ impl Orchestra<'_> {
                 .with("neck_depth_back", 2.0 * INCH)
                 .with("nape_to_sleeve_end", 20.5 * INCH)
         };
-        self.made_to_her_wish(&wished, body, |amounts| amounts).await
+        self.made_to_her_wish(&wished, body, |_, amounts| amounts).await
     }
 
     /// What she wishes is a step of the recipe, after what fits the garment to her.
@@ -634,7 +652,7 @@ impl Orchestra<'_> {
         &self,
         wished: &Wished,
         body: impl Fn(&Body) -> Body,
-        settled: impl Fn(Amounts) -> Amounts,
+        settled: impl Fn(&str, Amounts) -> Amounts,
     ) -> Seeded {
         let (seeder, store) = (&self.seeder, self.seeder.store);
         let client = self.her(wished.client).await?;
@@ -671,8 +689,10 @@ impl Orchestra<'_> {
         let profile = profile_of_client(store, client).await.map_err(|_| "her figures cannot be read")?;
         let mut recipe = fitted;
         // What her card wishes of another garment cannot be made of this one.
-        for wish in wishes(&profile, block, STYLE).into_iter().filter(|wish| wish.refused.is_none()) {
-            recipe.take(Decided::new(&wish.alteration, settled(wish.amounts), &wish.says));
+        let is_for_this =
+            |wish: &Wish| wish.refused.is_none() && !wished.of_another.contains(&wish.alteration.as_str());
+        for wish in wishes(&profile, block, STYLE).into_iter().filter(is_for_this) {
+            recipe.take(Decided::new(&wish.alteration, settled(&wish.alteration, wish.amounts), &wish.says));
         }
         for Finished(step, edge, inches) in wished.finished {
             let mut amounts = Amounts::of(inches * INCH);

@@ -191,7 +191,11 @@ async fn blank_for(
 fn signature(session: &SessionRow) -> String {
     let day = session.started_at.format("%-d %B %Y");
     let signed = session.signed.as_ref().map(|name| format!(", signed {name}")).unwrap_or_default();
-    format!("{day}, measured by {}{signed}", session.measurer)
+    let over = match session.foundation.as_str() {
+        "" => String::new(),
+        worn => format!(", over {worn}"),
+    };
+    format!("{day}, measured by {}{over}{signed}", session.measurer)
 }
 
 /// The sheet of a session, filled.

@@ -12,7 +12,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::alter::make;
 use yardwand_core::body::{
-    BodyDrawing, Consent, Finding, Group, ProfileReading, Side, View, catalogue, cautions, check_age,
+    BodyDrawing, Consent, Finding, Group, ProfileReading, Side, Taken, View, catalogue, cautions, check_age,
     draw_body, measurement, median,
 };
 use yardwand_core::{Shown, Style};
@@ -118,6 +118,11 @@ struct UsedBy {
     garment: String,
 }
 
+/// Whether she wore something else under the tape, as far as both were said.
+fn is_another(worn: &str, wears: &str) -> bool {
+    !worn.is_empty() && !wears.is_empty() && worn != wears
+}
+
 /// A session of the history.
 #[derive(Serialize, ToSchema)]
 struct PastSession {
@@ -125,6 +130,8 @@ struct PastSession {
     started_at: DateTime<Utc>,
     closed_at: Option<DateTime<Utc>>,
     set: String,
+    /// What she wore under the tape; empty where that was not said.
+    foundation: String,
     measurer: String,
     signed: Option<String>,
     used_by: Vec<UsedBy>,
@@ -358,13 +365,17 @@ async fn history(
         by_session.entry(row.session_id).or_default().push(row);
     }
     let mut past: Vec<PastSession> = Vec::new();
-    let mut over_time: BTreeMap<(String, Side), Vec<(f64, yardwand_core::body::Taken)>> = BTreeMap::new();
+    let mut over_time: BTreeMap<(String, Side), Vec<(f64, Taken, String)>> = BTreeMap::new();
     for session in sessions.into_iter().rev() {
         let rows = by_session.remove(&session.id).unwrap_or_default();
         let takes = together(&rows);
         for ((code, side), takes) in &takes {
             let taken = takes.last().map(|take| take.taken.clone()).unwrap_or_default();
-            over_time.entry(((*code).to_owned(), *side)).or_default().push((middle(takes), taken));
+            over_time.entry(((*code).to_owned(), *side)).or_default().push((
+                middle(takes),
+                taken,
+                session.foundation.clone(),
+            ));
         }
         past.push(PastSession {
             figures: past_figures(&takes, style),
@@ -377,6 +388,7 @@ async fn history(
             started_at: session.started_at,
             closed_at: session.closed_at,
             set: if session.set_name.is_empty() { session.set_code } else { session.set_name },
+            foundation: session.foundation,
             measurer: session.measurer,
             signed: session.signed,
         });
@@ -387,7 +399,7 @@ async fn history(
         named.map(|row| NamedCode { code: row.code.clone(), name: row.name.clone(), group: row.group });
     let measurements = measurements.collect();
     let changes = over_time.iter().filter_map(|((code, side), figures)| {
-        let [.., (from, then), (to, now)] = figures.as_slice() else { return None };
+        let [.., (from, then, worn), (to, now, wears)] = figures.as_slice() else { return None };
         let row = measurement(code)?;
         let by = to - from;
         (by.abs() > 0.5).then(|| ChangeView {
@@ -396,7 +408,7 @@ async fn history(
             from: style.show(*from),
             to: style.show(*to),
             by: style.difference(*to, *from),
-            method_changed: !then.agrees(now, code),
+            method_changed: !then.agrees(now, code) || (row.over_foundation && is_another(worn, wears)),
             large: by.abs() > row.usual_change(),
             code: code.clone(),
         })

@@ -47,6 +47,12 @@ struct SkipEntry {
 }
 
 #[derive(Deserialize, ToSchema)]
+struct FoundationEntry {
+    /// What she wears under the tape, in a few words.
+    foundation: String,
+}
+
+#[derive(Deserialize, ToSchema)]
 struct SignEntry {
     /// Who signs: a name or initials.
     signed: String,
@@ -115,6 +121,10 @@ struct SessionView {
     client: String,
     set: String,
     unit: Unit,
+    /// What she wears under the tape; empty where that was not said.
+    foundation: String,
+    /// What she wore the last time it was said.
+    foundation_before: String,
     measurer: String,
     started_at: DateTime<Utc>,
     closed_at: Option<DateTime<Utc>>,
@@ -145,6 +155,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(open))
         .routes(routes!(get, drop_session))
         .routes(routes!(restore))
+        .routes(routes!(set_foundation))
         .routes(routes!(skip))
         .routes(routes!(close))
 }
@@ -244,7 +255,14 @@ async fn get(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<J
     });
     let rows = rows.collect();
     let session = bench.session;
+    let earlier = store.sessions(client.id).await?.into_iter();
+    let foundation_before = { earlier }
+        .filter(|other| other.id != session.id && other.started_at <= session.started_at)
+        .map(|other| other.foundation)
+        .find(|foundation| !foundation.is_empty())
+        .unwrap_or_default();
     Ok(Json(SessionView {
+        foundation_before,
         rows,
         front: draw_body(View::Front, &body),
         back: draw_body(View::Back, &body),
@@ -255,6 +273,7 @@ async fn get(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<J
         client: client.name,
         set: if session.set_name.is_empty() { session.set_code } else { session.set_name },
         unit: session.unit,
+        foundation: session.foundation,
         measurer: session.measurer,
         started_at: session.started_at,
         closed_at: session.closed_at,
@@ -302,6 +321,20 @@ fn previous_view(bench: &SessionReadings, code: &str, side: Side) -> Option<Prev
     let style = bench.style();
     let method = said_of(&earlier.taken, style);
     Some(PreviousView { side, length: style.show(earlier.mm), days_ago: earlier.days_ago, method })
+}
+
+/// Writes down what she wears under the tape.
+#[utoipa::path(put, path = "/api/sessions/{id}/foundation", request_body = FoundationEntry, responses(
+    (status = 204), (status = 409, body = Problem), (status = 422, body = Problem)))]
+async fn set_foundation(
+    State(state): State<AppState>,
+    writer: Writer<Readings>,
+    Id(id): Id,
+    JsonBody(entry): JsonBody<FoundationEntry>,
+) -> Result<StatusCode, ApiError> {
+    let worn = optional_words("/foundation", "What she wears under the tape", &entry.foundation, 120)?;
+    state.store.set_foundation(id, &worn, writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
 }
 
 /// Leaves a reading out, with the reason.

@@ -3,6 +3,7 @@
 import { ElButton, ElProgress } from 'element-plus'
 import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import FindingLine from './FindingLine.vue'
+import FoundationLine from './FoundationLine.vue'
 import MethodForm from './MethodForm.vue'
 import ReadingSoFar from './ReadingSoFar.vue'
 import ReviewList from './ReviewList.vue'
@@ -445,6 +446,13 @@ async function close(name: string): Promise<void> {
         <section aria-label="The set" class="set">
           <SetList :rows="rows" :at="at" :waiting="waiting" @go="go" />
           <div class="stack finish">
+            <FoundationLine
+              :session="sessionId"
+              :worn="session.foundation"
+              :before="session.foundation_before"
+              :closed="Boolean(closed)"
+              @said="measuring.reload"
+            />
             <p class="small soft">
               {{ session.set }}. Begun {{ asDay(session.started_at) }} by {{ session.measurer
               }}<template v-if="session.signed">, signed {{ session.signed }}</template
