@@ -43,6 +43,8 @@ function session(taken: Record<string, string>, over: object = {}) {
     unit: 'inch',
     changes: 1,
     closed_at: null,
+    foundation: '',
+    foundation_before: '',
     rows: [row('bust', 'Bust'), row('waist', 'Waist'), row('sleeve', 'Sleeve', true)],
     ...over,
   }

@@ -540,3 +540,50 @@ fn the_tape_of_the_command_line_speaks_to_the_session_it_is_paired_with() {
     let nonsense = run(word, "ell", "");
     assert!(String::from_utf8_lossy(&nonsense.stderr).contains("use inch or cm"));
 }
+
+#[test]
+fn what_she_wears_under_the_tape_is_kept_with_the_session() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let (client, first) = client_and_session(&owner, "bodice_direct");
+    let of = |session: u64| owner.get(&format!("/api/sessions/{session}")).body;
+    let wears = |session: u64, worn: &str| {
+        owner.put(&format!("/api/sessions/{session}/foundation"), &json!({ "foundation": worn }))
+    };
+    let read = |session: u64, code: &str, text: &str| {
+        owner.post(&format!("/api/sessions/{session}/readings"), &json!({ "code": code, "text": text })).id()
+    };
+    assert_eq!(
+        (of(first)["foundation"].clone(), of(first)["foundation_before"].clone()),
+        (json!(""), json!(""))
+    );
+    assert_eq!(wears(first, "  her own bra, firm ").status, 204);
+    let long = wears(first, &"x".repeat(121));
+    assert_eq!(long.status, 422);
+    assert!(long.detail().contains("What she wears under the tape"), "{}", long.detail());
+    read(first, "bust_girth", "37");
+    read(first, "shoulder_length", "5");
+    owner.post(&format!("/api/sessions/{first}/close"), &json!({ "signed": "M." }));
+    let late = wears(first, "another");
+    assert_eq!(late.status, 409, "a signed session stays as it is: {}", late.detail());
+    // Another foundation: bust is not compared as a change of hers, the shoulder is.
+    let second =
+        owner.post(&format!("/api/clients/{client}/sessions"), &json!({ "set_code": "bodice_direct" })).id();
+    assert_eq!(of(second)["foundation_before"], "her own bra, firm");
+    assert_eq!(wears(second, "a corset").status, 204);
+    read(second, "bust_girth", "38 1/2");
+    read(second, "shoulder_length", "5 1/4");
+    let history = owner.get(&format!("/api/clients/{client}/history")).body;
+    let change = |code: &str| {
+        let changes = history["changes"].as_array().unwrap();
+        changes.iter().find(|change| change["code"] == code).unwrap()["method_changed"].clone()
+    };
+    assert_eq!((change("bust_girth"), change("shoulder_length")), (json!(true), json!(false)));
+    let worn: Vec<&Value> =
+        history["sessions"].as_array().unwrap().iter().map(|session| &session["foundation"]).collect();
+    assert!(worn.contains(&&json!("a corset")) && worn.contains(&&json!("her own bra, firm")), "{worn:?}");
+    // Where one of the two was not said, nothing is known of a difference.
+    assert_eq!(wears(second, "").status, 204);
+    let history = owner.get(&format!("/api/clients/{client}/history")).body;
+    assert!(history["changes"].as_array().unwrap().iter().all(|change| change["method_changed"] == false));
+}
