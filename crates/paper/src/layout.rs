@@ -1,8 +1,10 @@
 //! Pieces laid side by side on one plane, with everything that is drawn on them.
 
-use kurbo::{Affine, BezPath, Line, Point, Rect, Shape};
+use kurbo::{Affine, BezPath, Line, PathEl, Point, Rect, Shape};
 use yardwand_core::Style;
-use yardwand_core::pattern::{Allowances, Pattern, PieceDrawing, PieceKind, cut_line, draw_piece};
+use yardwand_core::pattern::{
+    Allowances, DartDrawing, Pattern, PieceDrawing, PieceKind, cut_line, draw_piece,
+};
 
 /// No cutting line stands further off than this, in millimetres: a mitre of the widest allowance.
 const FURTHEST: f64 = 3.0 * Allowances::MOST;
@@ -71,14 +73,22 @@ fn laid_piece(drawing: &PieceDrawing, grain: (Point, Point), cutting: BezPath, p
     let path = |svg: &str| place * BezPath::from_svg(svg).unwrap_or_default();
     let cutting = place * cutting;
     let point = |p: yardwand_core::geometry::Pt| place * Point::new(p.x, p.y);
-    let punches = drawing.darts.iter().map(|dart| point(dart.point)).chain(drawing.bust_point.map(point));
+    let sewn = drawing.darts.iter().filter(|dart| !dart.is_pleat);
+    let punches = sewn.map(|dart| point(dart.point)).chain(drawing.bust_point.map(point));
+    let legs = |dart: &DartDrawing| match dart.is_pleat {
+        true => lines_of(&path(&dart.legs))
+            .iter()
+            .flat_map(|fold| reaching(fold, &cutting, Ends::First))
+            .collect(),
+        false => reaching(&path(&dart.legs), &cutting, Ends::Both),
+    };
     Laid {
         kind: drawing.kind,
         name: drawing.name.clone(),
         cut: drawing.cut.clone(),
         net: path(&drawing.outline),
         seams: drawing.seams.iter().map(|seam| (seam.name.clone(), path(&seam.path))).collect(),
-        darts: drawing.darts.iter().map(|dart| reaching(&path(&dart.legs), &cutting, Ends::Both)).collect(),
+        darts: drawing.darts.iter().map(legs).collect(),
         folds: drawing.darts.iter().map(|dart| reaching(&path(&dart.fold), &cutting, Ends::First)).collect(),
         punches: punches.collect(),
         levels: drawing.levels.iter().map(|level| (level.name.clone(), path(&level.path))).collect(),
@@ -88,6 +98,18 @@ fn laid_piece(drawing: &PieceDrawing, grain: (Point, Point), cutting: BezPath, p
         cutting,
         label_at: place * (grain.0.lerp(grain.1, 0.32) + (8.0, 0.0)),
     }
+}
+
+/// The lines of a path that begins anew for each of them.
+fn lines_of(path: &BezPath) -> Vec<BezPath> {
+    let mut lines: Vec<BezPath> = Vec::new();
+    for part in path.elements() {
+        match lines.last_mut() {
+            Some(line) if !matches!(part, PathEl::MoveTo(_)) => line.push(*part),
+            _ => lines.push(BezPath::from_vec(vec![*part])),
+        }
+    }
+    lines
 }
 
 /// How deep a notch is snipped into the allowance, in millimetres.

@@ -164,7 +164,7 @@ fn darts(
             style.with_unit(WAIST_DART_LIMIT)
         )));
     }
-    let below = below_darts(&darts_from_centre(half), count, waist);
+    let below = below_darts(&darts_from_centre(half), (count, mouth), waist);
     let dart = |(index, above_hip)| SkirtDart {
         mouth,
         above_hip,
@@ -175,14 +175,14 @@ fn darts(
 
 /// Where so many darts lie on a sewn waist, told from the centre: each below one of the bodice's; the first of two below its only
 /// one, the other half-way on to the side. `None` where they would come too near to each other or to an end.
-fn below_darts(above: &[f64], count: usize, waist: f64) -> Option<Vec<f64>> {
+fn below_darts(above: &[f64], (count, mouth): (usize, f64), waist: f64) -> Option<Vec<f64>> {
     let places = match *above {
         [only] if count == 2 => vec![only, only.midpoint(waist)],
         _ if above.len() == count => above.to_vec(),
         _ => return None,
     };
     let ends = std::iter::once(0.0).chain(places.iter().copied()).chain([waist]).collect::<Vec<_>>();
-    ends.windows(2).all(|pair| pair[1] - pair[0] >= DART_FROM_ENDS).then_some(places)
+    ends.windows(2).all(|pair| pair[1] - pair[0] >= DART_FROM_ENDS.max(mouth)).then_some(places)
 }
 
 /// How much of a bodice's sewn waist lies between the centre and each of its darts or seams, in millimetres.

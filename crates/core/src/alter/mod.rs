@@ -55,6 +55,7 @@ mod neckline_shape;
 mod off_shoulder_band;
 mod pivot;
 mod place_names;
+mod pleat;
 mod preview;
 mod princess;
 mod recipe;
@@ -157,6 +158,7 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &cuffs::Cuffs,
         &bias_strips::BiasStrips,
         &off_shoulder_band::OffShoulderBand,
+        &pleat::PleatFromDart,
     ]
 }
 

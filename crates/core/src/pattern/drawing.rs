@@ -34,7 +34,9 @@ pub struct DartDrawing {
     pub place: DartPlace,
     /// The trade's word.
     pub name: String,
-    /// Stitching lines: mouth to point to mouth.
+    /// Whether it is folded as a pleat, and not sewn.
+    pub is_pleat: bool,
+    /// Stitching lines: mouth to point to mouth. Of a pleat its two folds, each from the seam as far as it is marked.
     pub legs: String,
     /// Middle line from the cap to the pivot.
     pub fold: String,
@@ -226,11 +228,29 @@ fn draw_dart(piece: &Piece, dart: &Dart, style: Style) -> Option<DartDrawing> {
         .find(|(_, of)| *of == Some(dart.place))
         .map_or(first.midpoint(second), |(edge, _)| edge.curve.end());
     let turn = turn_degrees(first - dart.pivot, second - dart.pivot);
+    // Of a pleat only the folds are drawn, as far as they are pressed.
+    let pressed = |from: Point, mm: f64| from + (dart.pivot - from) / from.distance(dart.pivot) * mm;
+    let (name, legs, fold) = match piece.pleat(dart.place) {
+        Some(pleat) => (
+            format!("pleat from the {}", dart.place.name()),
+            [first, second]
+                .map(|from| [from, pressed(from, pleat.marked)])
+                .map(|fold| polyline(&fold))
+                .concat(),
+            polyline(&[apex, pressed(apex, pleat.marked)]),
+        ),
+        None => (
+            dart.place.name().to_owned(),
+            polyline(&[first, dart.point, second]),
+            polyline(&[apex, dart.pivot]),
+        ),
+    };
     Some(DartDrawing {
         place: dart.place,
-        name: dart.place.name().to_owned(),
-        legs: polyline(&[first, dart.point, second]),
-        fold: polyline(&[apex, dart.pivot]),
+        name,
+        legs,
+        fold,
+        is_pleat: piece.pleat(dart.place).is_some(),
         folded: folded(piece, dart, turn),
         intake: style.show(first.distance(second)),
         degrees: turn.abs(),
@@ -254,6 +274,7 @@ fn draw_two_pointed(dart: &TwoPointedDart, style: Style) -> DartDrawing {
     DartDrawing {
         place: DartPlace::Waist,
         name: "two-pointed waist dart".to_owned(),
+        is_pleat: false,
         legs: polyline(&[dart.point, dart.first, dart.lower, dart.second, dart.point]),
         fold: polyline(&[dart.point, dart.lower]),
         folded: String::new(),

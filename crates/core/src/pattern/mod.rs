@@ -47,7 +47,7 @@ pub use hang::SideHang;
 pub use measure::{PatternMeasure, PatternMeasures, across_level, angles, measure};
 pub use names::{Covers, Garment, GarmentPart, Share, WornSide};
 pub use piece::{
-    Dart, DartPlace, Edge, Gather, Level, LevelName, NeckBase, Notch, Pattern, Piece, PieceKind, Seam,
+    Dart, DartPlace, Edge, Gather, Level, LevelName, NeckBase, Notch, Pattern, Piece, PieceKind, Pleat, Seam,
     SleeveRule, TwoPointedDart,
 };
 pub(crate) use second_dart::{DARTS_APART, second_two_pointed_dart};

@@ -112,6 +112,15 @@ pub struct Notch {
     pub double: bool,
 }
 
+/// A dart that is folded at its seam and not sewn.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+pub struct Pleat {
+    /// Where the dart is.
+    pub place: DartPlace,
+    /// How far from the seam its folds are marked, in millimetres.
+    pub marked: f64,
+}
+
 /// Fullness that is gathered or eased away between two notches of a seam.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
 pub struct Gather {
@@ -150,6 +159,9 @@ pub struct Piece {
     /// Darts inside it, with a point at both ends.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub two_pointed: Vec<TwoPointedDart>,
+    /// Which of its darts are folded as pleats.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub pleats: Vec<Pleat>,
     /// Fullness eased or gathered in.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub gathers: Vec<Gather>,
@@ -181,6 +193,7 @@ impl Piece {
             edges,
             darts: Vec::new(),
             two_pointed: Vec::new(),
+            pleats: Vec::new(),
             gathers: Vec::new(),
             neckline: None,
             above_hip: false,
@@ -198,6 +211,7 @@ impl Piece {
             self.edges.len(),
             self.darts.len(),
             self.two_pointed.len(),
+            self.pleats.len(),
             self.gathers.len(),
             self.levels.len(),
         ];
@@ -214,6 +228,12 @@ impl Piece {
             return Err(format!(
                 "a dart, level, neck or grain line has a point that is no number, or beyond {FURTHEST} mm"
             ));
+        }
+        if let Some(pleat) = self.pleats.iter().find(|pleat| self.dart(pleat.place).is_none()) {
+            return Err(format!("its pleat is of a {} that it has not", pleat.place.name()));
+        }
+        if self.pleats.iter().any(|pleat| !(0.0..=FURTHEST).contains(&pleat.marked)) {
+            return Err("the folds of a pleat are marked for a length that is none".to_owned());
         }
         let along = self.notches.iter().map(|notch| notch.from_underarm);
         let gathers =
@@ -295,6 +315,11 @@ impl Piece {
     /// The dart with its mouth at `place`.
     pub fn dart(&self, place: DartPlace) -> Option<&Dart> {
         self.darts.iter().find(|dart| dart.place == place)
+    }
+
+    /// The pleat that a dart is folded as, where it is not sewn.
+    pub fn pleat(&self, place: DartPlace) -> Option<&Pleat> {
+        self.pleats.iter().find(|pleat| pleat.place == place)
     }
 
     /// Ends of a dart's legs on the seam, in the order of the outline.

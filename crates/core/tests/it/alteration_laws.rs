@@ -175,6 +175,8 @@ fn tries() -> Vec<Try> {
             (420.0, 1000.0),
             by("taken_in", "gathers").with("hip", 1350.0).with("to_hip", 210.0).with("out", 40.0),
         ),
+        plain("pleat", (20.0, 60.0)),
+        of("pleat", (20.0, 60.0), by("piece", "back")),
         plain("cuffs", (20.0, 90.0)),
         plain("bias_strips", (20.0, 50.0)),
         of("bias_strips", (20.0, 50.0), by("edge", "armholes")),

@@ -65,6 +65,7 @@ pub(crate) fn usual() -> Vec<Try> {
         ("collar_stand", 35.0),
         ("waistband", 35.0),
         ("joined_skirt", 600.0),
+        ("pleat", 40.0),
         ("cuffs", 60.0),
         ("bias_strips", 32.0),
         ("off_shoulder_band", 70.0),

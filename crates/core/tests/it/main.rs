@@ -28,6 +28,7 @@ mod necklines;
 mod nest;
 mod outside;
 mod plan_reaches;
+mod pleats;
 mod pointing;
 mod proportional_draft;
 mod random_bodies;

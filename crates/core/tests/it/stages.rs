@@ -38,6 +38,7 @@ fn some(code: &str) -> Amounts {
         // A cup reaches over the bust point.
         "strapless_edge" => 120.0,
         "facings" => 60.0,
+        "pleat" => 50.0,
         // A sleeve goes beyond the shoulder.
         "cut_in_one" => 560.0,
         _ if first.high <= 1.0 => first.high.min(0.6),
