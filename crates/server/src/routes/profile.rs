@@ -118,9 +118,19 @@ struct UsedBy {
     garment: String,
 }
 
-/// Whether she wore something else under the tape, as far as both were said.
-fn is_another(worn: &str, wears: &str) -> bool {
-    !worn.is_empty() && !wears.is_empty() && worn != wears
+/// A figure as it was at one session.
+struct FigureOnce {
+    mm: f64,
+    taken: Taken,
+    /// What she wore under the tape; empty where that was not said.
+    worn: String,
+}
+
+impl FigureOnce {
+    /// Whether she wore something else under the tape, as far as both were said.
+    fn is_over_another(&self, other: &Self) -> bool {
+        !self.worn.is_empty() && !other.worn.is_empty() && self.worn != other.worn
+    }
 }
 
 /// A session of the history.
@@ -365,17 +375,17 @@ async fn history(
         by_session.entry(row.session_id).or_default().push(row);
     }
     let mut past: Vec<PastSession> = Vec::new();
-    let mut over_time: BTreeMap<(String, Side), Vec<(f64, Taken, String)>> = BTreeMap::new();
+    let mut over_time: BTreeMap<(String, Side), Vec<FigureOnce>> = BTreeMap::new();
     for session in sessions.into_iter().rev() {
         let rows = by_session.remove(&session.id).unwrap_or_default();
         let takes = together(&rows);
         for ((code, side), takes) in &takes {
             let taken = takes.last().map(|take| take.taken.clone()).unwrap_or_default();
-            over_time.entry(((*code).to_owned(), *side)).or_default().push((
-                middle(takes),
+            over_time.entry(((*code).to_owned(), *side)).or_default().push(FigureOnce {
+                mm: middle(takes),
                 taken,
-                session.foundation.clone(),
-            ));
+                worn: session.foundation.clone(),
+            });
         }
         past.push(PastSession {
             figures: past_figures(&takes, style),
@@ -399,16 +409,17 @@ async fn history(
         named.map(|row| NamedCode { code: row.code.clone(), name: row.name.clone(), group: row.group });
     let measurements = measurements.collect();
     let changes = over_time.iter().filter_map(|((code, side), figures)| {
-        let [.., (from, then, worn), (to, now, wears)] = figures.as_slice() else { return None };
+        let [.., then, now] = figures.as_slice() else { return None };
         let row = measurement(code)?;
-        let by = to - from;
+        let by = now.mm - then.mm;
         (by.abs() > 0.5).then(|| ChangeView {
             name: row.name.clone(),
             side: *side,
-            from: style.show(*from),
-            to: style.show(*to),
-            by: style.difference(*to, *from),
-            method_changed: !then.agrees(now, code) || (row.over_foundation && is_another(worn, wears)),
+            from: style.show(then.mm),
+            to: style.show(now.mm),
+            by: style.difference(now.mm, then.mm),
+            method_changed: !then.taken.agrees(&now.taken, code)
+                || (row.over_foundation && then.is_over_another(now)),
             large: by.abs() > row.usual_change(),
             code: code.clone(),
         })
