@@ -107,6 +107,7 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("princess_line_proportional", "princess_line", of(12.0)),
         ("under_bust_seam", "under_bust_seam", of(70.0)),
         ("under_bust_seam_dart", "under_bust_seam", of(70.0).by("fullness", "dart")),
+        ("under_bust_seam_fuller", "under_bust_seam", of(70.0).with("spread", 60.0)),
         ("under_bust_seam_proportional", "under_bust_seam", of(70.0)),
         ("facings", "facings", of(60.0)),
         ("facings_armholes", "facings", of(50.0).by("edge", "armholes")),

@@ -82,6 +82,7 @@ mod true_up;
 mod two_circles;
 mod under_bust_parts;
 mod under_bust_seam;
+mod under_bust_spread;
 mod underarm;
 mod until_trued;
 mod waistband;

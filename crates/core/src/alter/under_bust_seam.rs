@@ -6,10 +6,12 @@ use kurbo::{Point, Vec2};
 use super::keeps::{ARMHOLES, CENTRES, Keeps, NECKLINES, SHOULDERS, SIDES};
 use super::style_line::{Begins, with_dart_drawn_up, with_one_dart};
 use super::under_bust_parts::{Asked, AtSide, PartedAcross, UpperDart, part_across};
+use super::under_bust_spread::{Spread, spread};
 use super::ways::{Ways, ways};
 use super::work::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
+use crate::geometry::Curve;
 use crate::pattern::{DartPlace, Edge, Pattern, PatternMeasure, Piece, Seam, true_closed_side};
 
 /// From her bust point down to the root of the bust it is at least so far, in millimetres.
@@ -34,7 +36,7 @@ ways! {
     }
 }
 
-const PARAMS: [Param; 5] = [
+const PARAMS: [Param; 6] = [
     Param::amount(
         "From the bust point down to under the bust",
         MeasuredOn::Here,
@@ -64,6 +66,13 @@ const PARAMS: [Param; 5] = [
         Some(40.0),
         "How far on either side of the dart the gathers reach.",
     ),
+    Param::place(
+        "spread",
+        "More fullness over it",
+        (0.0, 200.0),
+        Some(0.0),
+        "On each half in front: cut from the seam to the shoulder and opened at the seam, to be gathered as well.",
+    ),
     Param::way(
         "side_dart",
         "Another dart to the bust is",
@@ -91,6 +100,8 @@ struct Params {
     clear: f64,
     fullness: Fullness,
     notches: f64,
+    /// What is gathered besides.
+    spread: f64,
     side_dart: SideDart,
 }
 
@@ -101,6 +112,7 @@ impl Params {
             clear: args.of("clear"),
             fullness: args.choice("fullness"),
             notches: args.of("notches"),
+            spread: args.of("spread"),
             side_dart: args.choice("side_dart"),
         }
     }
@@ -155,6 +167,11 @@ impl Alteration for UnderBustSeam {
         };
         let asked = Asked { level, at_side: AtSide::StraightOn, upper_dart, notches: params.notches };
         let in_front = part_across(&ready, &asked, style)?;
+        if params.spread > 0.0 && params.fullness == Fullness::Dart {
+            return Err(AlterError::not_here(
+                "more fullness over the seam is gathered: choose gathers in place of the dart",
+            ));
+        }
         let above_waist = ready.centre_waist().y - level;
         let behind = part_across(
             back,
@@ -166,11 +183,17 @@ impl Alteration for UnderBustSeam {
             },
             style,
         )?;
-        let words = words(&params, above_waist, &in_front, &ready != front, style);
+        let (in_front, cuts) = match params.spread {
+            more if more > 0.0 => with_more(in_front, more, style)?,
+            _ => (in_front, Vec::new()),
+        };
+        let words = words(&params, above_waist, &in_front, (&ready != front, cuts.len()), style);
         let drawn = |piece: &Piece, parted: &PartedAcross| {
             parted.drawn.iter().fold(PieceWork::drawn(piece, piece.clone()), PieceWork::with_curve)
         };
-        let works = [drawn(&ready, &in_front).with_hinge(pivot), drawn(back, &behind)];
+        let cut = |work: PieceWork, line: &Curve| work.with_curve(line).with_hinge(line.end());
+        let front_work = cuts.iter().fold(drawn(&ready, &in_front).with_hinge(pivot), cut);
+        let works = [front_work, drawn(back, &behind)];
         let mut done = altered(pattern, &works, &words);
         let clear = in_front.closed.point_at(in_front.closed.nearest(pivot)).distance(pivot) - params.root;
         let gathers = in_front.gathers;
@@ -213,17 +236,38 @@ fn ready(front: &Piece, side_dart: SideDart) -> Result<(Piece, Point), AlterErro
     Ok((ready, pivot))
 }
 
+/// The front with its upper part opened for more gathers, and the lines it is cut along.
+fn with_more(
+    parted: PartedAcross,
+    more: f64,
+    style: Style,
+) -> Result<(PartedAcross, Vec<Curve>), AlterError> {
+    let Spread { upper, cuts, grown } = spread(&parted.upper, more, style)?;
+    Ok((PartedAcross { upper, gathers: parted.gathers + grown, ..parted }, cuts))
+}
+
 fn words(
     params: &Params,
     above_waist: f64,
     front: &PartedAcross,
-    is_turned: bool,
+    (is_turned, cuts): (bool, usize),
     style: Style,
 ) -> [(StageKind, String); 3] {
     let first = if is_turned {
         "Draw the waist dart up to the bust point, the other darts turned into it. "
     } else {
         ""
+    };
+    let opened = match cuts {
+        0 => String::new(),
+        1 => format!(
+            " Cut the upper front from the seam to the shoulder, and open it by {} at the seam.",
+            style.with_unit(params.spread)
+        ),
+        many => format!(
+            " Cut the upper front from the seam to the shoulder at {many} places, and open each by {} at the seam.",
+            style.with_unit(params.spread / many as f64)
+        ),
     };
     let upper = match params.fullness {
         Fullness::Gathered => format!(
@@ -242,7 +286,10 @@ fn words(
                 style.with_unit(above_waist)
             ),
         ),
-        (StageKind::Cut, "Cut front and back along it, and close the waist darts in the bands.".to_owned()),
+        (
+            StageKind::Cut,
+            format!("Cut front and back along it, and close the waist darts in the bands.{opened}"),
+        ),
         (StageKind::True, format!("{upper} Walk upper part and band along each other.")),
     ]
 }

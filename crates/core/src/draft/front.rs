@@ -111,26 +111,37 @@ pub(super) fn underarm_level(r: &DirectReadings, m: &Direct) -> StepLine {
     (length("snp_to_bust_point", r.bust_depth) * share).named("underarm level")
 }
 
-pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Front, Clash> {
-    let mut sheet = Sheet::new(PieceKind::BODICE_FRONT);
-    let top = top(r, m, &mut sheet);
-    let Top { snp, pit, tip, .. } = top;
-    let (bust_depth, depth) = (r.bust_depth, underarm_level(r, m));
+/// The side seam, through the underarm and the end of the bust line.
+struct Side {
+    underarm: Point,
+    bust: Point,
+    waist: Point,
+    /// Of unit length, downwards.
+    direction: Vec2,
+    /// From the underarm to the bust line, in millimetres.
+    at_bust: f64,
+    /// Half the bust with ease, less the front.
+    back_bust: StepLine,
+    /// The underarm below the neck side, in millimetres.
+    depth: f64,
+}
+
+/// Step 2: underarm, end of the bust line and side seam.
+fn side(r: &DirectReadings, m: &Direct, style: Style, sheet: &mut Sheet) -> Result<Side, Clash> {
+    let depth = underarm_level(r, m);
     let (front_bust, back_bust) = m.bust_shares(r);
     let front_upper = upper_bust(r, m, "front at the underarm");
-    let front_waist = waist(r, m);
-
     let underarm = Point::new(front_upper.value, depth.value);
-    let side_bust = Point::new(front_bust.value, bust_depth);
-    let side_at_bust = underarm.distance(side_bust);
-    if side_at_bust + 1.0 > r.side {
+    let bust = Point::new(front_bust.value, r.bust_depth);
+    let at_bust = underarm.distance(bust);
+    if at_bust + 1.0 > r.side {
         return Err(Clash {
             what: format!("a side length of {} ends above the bust line", written(r.side, style)),
             between: ["side_length", "snp_to_bust_point"],
         });
     }
-    let side = (side_bust - underarm) / side_at_bust;
-    let side_waist = underarm + side * r.side;
+    let direction = (bust - underarm) / at_bust;
+    let waist = underarm + direction * r.side;
     sheet
         .step("Mark the underarm and the end of the bust line; rule the side seam through both.")
         .tell(&depth)
@@ -138,23 +149,67 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
         .point("K", underarm)
         .tell(&front_bust)
         .take("side seam from the underarm", mm("side_length", r.side))
-        .point("I", side_bust)
-        .point("N", side_waist)
-        .rule(Point::new(0.0, bust_depth), side_bust)
-        .rule(underarm, side_waist);
-    let (armhole, s_note) = top.armhole(r, m, underarm, side, &mut sheet);
+        .point("I", bust)
+        .point("N", waist)
+        .rule(Point::new(0.0, r.bust_depth), bust)
+        .rule(underarm, waist);
+    Ok(Side { underarm, bust, waist, direction, at_bust, back_bust, depth: depth.value })
+}
 
+/// The waist dart: its pivot at the bust point, and both legs' ends at the waist, the centre's first.
+struct WaistDart {
+    pivot: Point,
+    first: Point,
+    second: Point,
+}
+
+/// Step 4: bust point, waist and dart, whose second leg meets what is left of the waist.
+fn waist_dart(
+    r: &DirectReadings,
+    m: &Direct,
+    side_waist: Point,
+    style: Style,
+    sheet: &mut Sheet,
+) -> Result<WaistDart, Clash> {
+    let front_waist = waist(r, m);
     let span = || length("bust_span", r.span) / 2.0;
     let inside = || length("dart_inside", m.dart_inside);
     let point_out = span().named("bust point out");
     let first_out = (span() - inside()).named("first leg out");
-    let down = length("snp_to_waist_front", r.front_length) - length("snp_to_bust_point", bust_depth);
+    let down = length("snp_to_waist_front", r.front_length) - length("snp_to_bust_point", r.bust_depth);
     let legs = (inside().squared() + down.squared()).root().named("legs");
     let to_side = (front_waist.quantity() - first_out.quantity()).named("from the second leg to the side");
-    let pivot = Point::new(point_out.value, bust_depth);
+    let pivot = Point::new(point_out.value, r.bust_depth);
     let first = Point::new(first_out.value, r.front_length);
-    let centre = Point::new(0.0, r.front_length);
-    let (leg, rest) = (legs.value, to_side.value);
+    let second = second_leg(r, (pivot, legs.value), (side_waist, to_side.value), first, style)?;
+    sheet
+        .step("Mark the bust point and the waist. The dart's second leg is as long as the first, and what is left of the waist reaches the side seam.")
+        .tell(&point_out)
+        .take("bust point down", mm("snp_to_bust_point", r.bust_depth))
+        .take("centre waist", mm("snp_to_waist_front", r.front_length))
+        .tell(&front_waist)
+        .tell(&first_out)
+        .tell(&legs)
+        .tell(&to_side)
+        .take("mouth, where both circles meet", mm("mouth", first.distance(second)))
+        .point("O", pivot)
+        .point("P", first)
+        .point("Q", second)
+        .rule(Point::new(0.0, r.front_length), first)
+        .rule(first, pivot)
+        .rule(pivot, second)
+        .rule(second, side_waist);
+    Ok(WaistDart { pivot, first, second })
+}
+
+/// Where the circle of the second leg about the pivot meets that of the rest of the waist about the side.
+fn second_leg(
+    r: &DirectReadings,
+    (pivot, leg): (Point, f64),
+    (side_waist, rest): (Point, f64),
+    first: Point,
+    style: Style,
+) -> Result<Point, Clash> {
     if rest <= 0.0 {
         return Err(Clash {
             what: format!(
@@ -172,57 +227,48 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
         ),
         between: ["waist_girth", "snp_to_waist_front"],
     };
-    let meetings = circles_meet(pivot, leg, side_waist, rest).ok_or_else(unreachable)?;
+    let [one, other] = circles_meet(pivot, leg, side_waist, rest).ok_or_else(unreachable)?;
     let nearer = |p: &Point| (p.y - first.y).abs();
-    let [one, other] = meetings;
     let second = if nearer(&one) <= nearer(&other) { one } else { other };
-    if second.x <= first.x {
-        return Err(unreachable());
-    }
-    let mouth = first.distance(second);
-    sheet
-        .step("Mark the bust point and the waist. The dart's second leg is as long as the first, and what is left of the waist reaches the side seam.")
-        .tell(&point_out)
-        .take("bust point down", mm("snp_to_bust_point", bust_depth))
-        .take("centre waist", mm("snp_to_waist_front", r.front_length))
-        .tell(&front_waist)
-        .tell(&first_out)
-        .tell(&legs)
-        .tell(&to_side)
-        .take("mouth, where both circles meet", mm("mouth", mouth))
-        .point("O", pivot)
-        .point("P", first)
-        .point("Q", second)
-        .rule(centre, first)
-        .rule(first, pivot)
-        .rule(pivot, second)
-        .rule(second, side_waist);
+    if second.x > first.x { Ok(second) } else { Err(unreachable()) }
+}
 
-    let armhole_length = armhole.length();
+/// The piece, its waist trued and its dart's point backed off.
+fn piece(
+    r: &DirectReadings,
+    m: &Direct,
+    top: Top,
+    (side, armhole, dart): (&Side, Curve, &WaistDart),
+    sheet: &mut Sheet,
+) -> Piece {
+    let WaistDart { pivot, first, second } = *dart;
+    let centre = Point::new(0.0, r.front_length);
+    let at_armhole = armhole.length() * m.armhole_notch;
+    let grain_at = pivot.x * 0.42;
     let mut piece = Piece {
         darts: vec![Dart { place: DartPlace::Waist, pivot, point: pivot }],
         levels: vec![Level {
             name: LevelName::Bust,
-            points: vec![Point::new(0.0, bust_depth), pivot, side_bust],
+            points: vec![Point::new(0.0, r.bust_depth), pivot, side.bust],
         }],
         notches: vec![
-            Notch { seam: Seam::Armhole, from_underarm: armhole_length * m.armhole_notch, double: false },
+            Notch { seam: Seam::Armhole, from_underarm: at_armhole, double: false },
             Notch { seam: Seam::Side, from_underarm: r.side - m.notch_above_waist, double: false },
         ],
         ..Piece::bare(
             PieceKind::BODICE_FRONT,
             vec![
                 Edge::sewn(Seam::Neckline, top.neckline),
-                Edge::sewn(Seam::Shoulder, Curve::line(snp, tip)),
+                Edge::sewn(Seam::Shoulder, Curve::line(top.snp, top.tip)),
                 Edge::sewn(Seam::Armhole, armhole),
-                Edge::sewn(Seam::Side, Curve::line(underarm, side_waist)),
-                Edge::sewn(Seam::Waist, Curve::line(side_waist, second)),
+                Edge::sewn(Seam::Side, Curve::line(side.underarm, side.waist)),
+                Edge::sewn(Seam::Waist, Curve::line(side.waist, second)),
                 Edge::leg(DartPlace::Waist, second, pivot),
                 Edge::leg(DartPlace::Waist, pivot, first),
                 Edge::sewn(Seam::Waist, Curve::line(first, centre)),
-                Edge::on_fold(Seam::CentreFront, Curve::line(centre, pit)),
+                Edge::on_fold(Seam::CentreFront, Curve::line(centre, top.pit)),
             ],
-            (Point::new(pivot.x * 0.42, pit.y + 45.0), Point::new(pivot.x * 0.42, r.front_length - 45.0)),
+            (Point::new(grain_at, top.pit.y + 45.0), Point::new(grain_at, r.front_length - 45.0)),
         )
     };
     true_waist(&mut piece);
@@ -231,14 +277,24 @@ pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Fron
     piece.edges_of(Seam::Waist).for_each(|edge| {
         step.draw(&edge.curve);
     });
+    piece
+}
 
+pub(super) fn draft(r: &DirectReadings, m: &Direct, style: Style) -> Result<Front, Clash> {
+    let mut sheet = Sheet::new(PieceKind::BODICE_FRONT);
+    let top = top(r, m, &mut sheet);
+    let side = side(r, m, style, &mut sheet)?;
+    let (armhole, s_note) = top.armhole(r, m, side.underarm, side.direction, &mut sheet);
+    let dart = waist_dart(r, m, side.waist, style, &mut sheet)?;
+    let tip = top.tip;
+    let piece = piece(r, m, top, (&side, armhole, &dart), &mut sheet);
     Ok(Front {
         piece,
         tip,
-        side_at_bust,
-        flare: side.x.atan2(side.y),
-        back_bust,
-        bust_below_underarm: bust_depth - depth.value,
+        side_at_bust: side.at_bust,
+        flare: side.direction.x.atan2(side.direction.y),
+        back_bust: side.back_bust,
+        bust_below_underarm: r.bust_depth - side.depth,
         steps: sheet.steps,
         notes: s_note.into_iter().collect(),
     })

@@ -227,14 +227,25 @@ pub fn with_sleeve(draft: Draft, body: &Body, m: &SleeveMethod, style: Style) ->
     Err(DraftError::Contradiction(Box::new(contradiction(clash, body, style, clashes))))
 }
 
-fn sleeve(
+/// The cap set into an armhole, and what the sheet and the notes say of it.
+struct SetIn {
+    cap: Cap,
+    height: f64,
+    /// At the biceps line.
+    width: f64,
+    /// Why the sleeve is not as wide as the arm wants, where it is not.
+    note: Option<DraftNote>,
+}
+
+/// Steps 1 and 2: both halves of the cap with their ease, and the height at which the sleeve is as wide as the arm wants.
+fn set_in(
     (armhole_front, armhole_back): (f64, f64),
-    (notch_front, notch_back): (f64, f64),
     depth: f64,
     body: &Body,
     m: &SleeveMethod,
     style: Style,
-) -> Result<(Piece, Sheet, Vec<DraftNote>), Clash> {
+    sheet: &mut Sheet,
+) -> Result<SetIn, Clash> {
     let of = |code: &str| body.get(code).unwrap_or_default();
     let (arm, long) = (of("upper_arm_girth"), of("arm_length"));
     let wanted = arm + m.upper_arm_ease;
@@ -249,15 +260,16 @@ fn sleeve(
     let solved = root(|height| width_at(height) - wanted, least, most);
     // Outside the limits the height stands and the width gives way.
     let height = solved.unwrap_or(if width_at(least) < wanted { least } else { most });
+    let armhole = || style.with_unit(armhole_front + armhole_back);
     let (width, cap) = cap_of_height(front, back, height, m).ok_or_else(|| Clash {
-        what: format!("an armhole of {} takes no cap", style.with_unit(armhole_front + armhole_back)),
+        what: format!("an armhole of {} takes no cap", armhole()),
         between: ["upper_arm_girth", "armhole_depth"],
     })?;
     if width < arm + (m.upper_arm_ease * 0.4).max(0.0) {
         return Err(Clash {
             what: format!(
                 "the sleeve for an armhole of {} is {} round, too tight for the arm",
-                style.with_unit(armhole_front + armhole_back),
+                armhole(),
                 style.with_unit(width)
             ),
             between: ["upper_arm_girth", "armhole_depth"],
@@ -269,17 +281,15 @@ fn sleeve(
             between: ["arm_length", "armhole_depth"],
         });
     }
-    let mut notes = Vec::new();
-    if solved.is_none() {
+    let note = solved.is_none().then(|| {
         let says = format!(
             "The cap would leave the house's limits: it is {} high, and the sleeve {} round instead of {}.",
             style.with_unit(height),
             style.with_unit(width),
             style.with_unit(wanted)
         );
-        notes.push(DraftNote::about("upper_arm_girth", says));
-    }
-    let mut sheet = Sheet::new(PieceKind::SLEEVE);
+        DraftNote::about("upper_arm_girth", says)
+    });
     sheet
         .step("Take the armhole off the finished front and back, and give each half of the cap its share of the ease.")
         .tell(&cap_front)
@@ -298,13 +308,35 @@ fn sleeve(
         .rule(under_back, under_front)
         .draw(&cap.back)
         .draw(&cap.front);
+    Ok(SetIn { cap, height, width, note })
+}
 
-    let Hem { line: hem_line, note } = Hem::of(body, m, width, style);
+/// Both long seams with the hem between them.
+struct Seams {
+    back: Curve,
+    front: Curve,
+    /// Where the elbow line meets them, the back one first.
+    elbow: [Point; 2],
+}
+
+/// Step 3: length, hem and seams, which bend with the hanging arm; wider at the elbow where hers wants it.
+fn seams(
+    SetIn { cap, width, .. }: &SetIn,
+    body: &Body,
+    m: &SleeveMethod,
+    style: Style,
+    sheet: &mut Sheet,
+    notes: &mut Vec<DraftNote>,
+) -> Seams {
+    let of = |code: &str| body.get(code).unwrap_or_default();
+    let long = of("arm_length");
+    let (under_back, under_front) = (cap.back.start(), cap.front.end());
+    let Hem { line: hem_line, note } = Hem::of(body, m, *width, style);
     notes.extend(note);
     let hem = hem_line.value;
     let middle = under_back.midpoint(under_front).x + m.hem_lean;
     let (hem_back, hem_front) = (Point::new(middle - hem / 2.0, long), Point::new(middle + hem / 2.0, long));
-    let elbow = cap.height + (long - cap.height) * m.elbow_share;
+    let level = cap.height + (long - cap.height) * m.elbow_share;
     // The back seam bends out at the elbow and the front seam in: the hanging arm's own line.
     let seam = |from: Point, to: Point| {
         let reach = (to.y - from.y) / 3.0;
@@ -315,8 +347,7 @@ fn sleeve(
     };
     let plain = [seam(under_back, hem_back), seam(under_front, hem_front)];
     let elbow_wanted = body.get("elbow_girth").map(|girth| girth + m.upper_arm_ease.max(0.0));
-    let [back_seam, front_seam] = match elbow_wanted.and_then(|wanted| over_the_elbow(&plain, elbow, wanted))
-    {
+    let [back, front] = match elbow_wanted.and_then(|wanted| over_the_elbow(&plain, level, wanted)) {
         Some(wider) => {
             let says = format!(
                 "The sleeve is made wider at the elbow, {} round: her elbow of {} and the ease at the arm.",
@@ -334,19 +365,38 @@ fn sleeve(
         .tell(&hem_line)
         .find(
             "eased over the elbow",
-            length("back seam", back_seam.length()) - length("front seam", front_seam.length()),
+            length("back seam", back.length()) - length("front seam", front.length()),
         )
-        .draw(&front_seam)
-        .draw(&back_seam)
+        .draw(&front)
+        .draw(&back)
         .rule(hem_back, hem_front);
+    let on = |curve: &Curve| {
+        curve.crossing_level(level).map_or(Point::new(middle, level), |along| curve.point_at(along))
+    };
+    Seams { elbow: [&back, &front].map(on), back, front }
+}
+
+fn sleeve(
+    armholes: (f64, f64),
+    (notch_front, notch_back): (f64, f64),
+    depth: f64,
+    body: &Body,
+    m: &SleeveMethod,
+    style: Style,
+) -> Result<(Piece, Sheet, Vec<DraftNote>), Clash> {
+    let mut sheet = Sheet::new(PieceKind::SLEEVE);
+    let mut set = set_in(armholes, depth, body, m, style, &mut sheet)?;
+    let mut notes: Vec<DraftNote> = set.note.take().into_iter().collect();
+    let Seams { back, front, elbow } = seams(&set, body, m, style, &mut sheet, &mut notes);
+    let SetIn { cap, height, .. } = set;
+    let biceps = vec![cap.back.start(), cap.front.end()];
     let total = cap.back.length() + cap.front.length();
-    let elbow_ends = [&back_seam, &front_seam].map(|curve| {
-        curve.crossing_level(elbow).map_or(Point::new(middle, elbow), |along| curve.point_at(along))
-    });
+    let hem = Curve::line(front.end(), back.end());
+    let ends = back.end().y;
     let piece = Piece {
         levels: vec![
-            Level { name: LevelName::Biceps, points: vec![under_back, under_front] },
-            Level { name: LevelName::Elbow, points: elbow_ends.to_vec() },
+            Level { name: LevelName::Biceps, points: biceps },
+            Level { name: LevelName::Elbow, points: elbow.to_vec() },
         ],
         // As far from the underarm as on the garment: below the notches there is no ease.
         notches: vec![
@@ -358,11 +408,11 @@ fn sleeve(
             vec![
                 Edge::sewn(Seam::Cap, cap.back),
                 Edge::sewn(Seam::Cap, cap.front),
-                Edge::sewn(Seam::UnderSleeve, front_seam),
-                Edge::sewn(Seam::Hem, Curve::line(hem_front, hem_back)),
-                Edge::sewn(Seam::UnderSleeve, back_seam.reversed()),
+                Edge::sewn(Seam::UnderSleeve, front),
+                Edge::sewn(Seam::Hem, hem),
+                Edge::sewn(Seam::UnderSleeve, back.reversed()),
             ],
-            (Point::new(0.0, height * 0.5), Point::new(0.0, long - 40.0)),
+            (Point::new(0.0, height * 0.5), Point::new(0.0, ends - 40.0)),
         )
     };
     Ok((piece, sheet, notes))

@@ -152,6 +152,7 @@ fn tries() -> Vec<Try> {
         of("skirt_length", (0.0, 500.0), Amounts::default().with("out", -18.0)),
         leaving("under_bust_seam", (50.0, 80.0), Amounts::default(), &[FLARE]),
         leaving("under_bust_seam", (50.0, 80.0), by("fullness", "dart").with("clear", 12.0), &[FLARE]),
+        leaving("under_bust_seam", (50.0, 80.0), Amounts::default().with("spread", 60.0), &[FLARE]),
         // A side dart that stays wants a low seam under it.
         leaving("under_bust_seam", (80.0, 100.0), by("side_dart", "left").with("clear", 15.0), &[FLARE]),
         plain("facings", (35.0, 60.0)),

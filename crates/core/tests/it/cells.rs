@@ -166,6 +166,13 @@ pub(crate) fn ways(block: &Pattern, begun: &Recipe, code: &str, amounts: Amounts
             let waist = measure(block).get(PatternMeasure::Waist).unwrap_or_default();
             amounts.with("hip", waist + 200.0).with("to_hip", 205.0)
         }
+        // A dart that reaches a seam, and is there still.
+        "pleat"
+            if !has(DartPlace::Waist)
+                || ["princess_line", "gather_dart", "under_bust_seam"].iter().any(|code| takes(code)) =>
+        {
+            amounts.by("piece", "back").by("dart", "shoulder")
+        }
         // The gape is pinned where it points at the bust.
         "princess_line" if amounts.0.contains_key("from") => amounts.with("place", 0.65),
         "dart_point" | "split_dart" if takes("princess_line") => amounts.by("piece", "back"),

@@ -342,3 +342,68 @@ fn a_waist_dart_that_points_elsewhere_is_refused_either_way() {
         assert!(says.contains("points elsewhere than the bust point"), "{side_dart}: {says}");
     }
 }
+
+#[test]
+fn more_fullness_is_spread_from_the_seam_and_nothing_else_changes() {
+    let mut chance = Chance::new(97);
+    let (mut tried, mut refused) = (0, 0);
+    for body in bodies(60, 53) {
+        for block in [one_dart(&body), bodice(&body), proportional(&body)].into_iter().flatten() {
+            let (root, more) = (chance.between(50.0, 80.0), chance.between(5.0, 110.0));
+            let plain = Amounts::of(root);
+            let Ok(without) = done(&block, &plain) else { continue };
+            let told = format!("{root:.2} with {more:.1} more");
+            let made = match done(&block, &plain.clone().with("spread", more)) {
+                Ok(made) => made,
+                Err(error) => {
+                    assert!(error.to_string().contains("cannot be spread"), "{told}: {error}");
+                    refused += 1;
+                    continue;
+                }
+            };
+            tried += 1;
+            outlines_are_simple(&made);
+            made.validate().unwrap();
+            holds_still(&without, &made, &told);
+            let (was, is) = (measure(&without), measure(&made));
+            use PatternMeasure as F;
+            for figure in [
+                F::Waist,
+                F::NecklineFront,
+                F::ShoulderFront,
+                F::ArmholeFront,
+                F::SideFront,
+                F::CentreFront,
+                F::UnderBust,
+            ] {
+                let (was, is) = (was.get(figure).unwrap(), is.get(figure).unwrap());
+                assert!((was - is).abs() < 0.01, "{told}: {} {was} {is}", figure.name());
+            }
+            let upper = |pattern: &Pattern| part(pattern, GarmentPart::UpperFront).clone();
+            let (plain, full) = (upper(&without), upper(&made));
+            let drawn_in =
+                |piece: &Piece| piece.flat_length(Seam::UnderBust) - piece.sewn_length(Seam::UnderBust);
+            let grown = drawn_in(&full) - drawn_in(&plain);
+            assert!((grown - more).abs() < 0.01, "{told}: {grown}");
+            let seam = walk(&made).into_iter().find(|walked| walked.one == full.kind).unwrap();
+            assert!(seam.joins(0.01) && seam.single == 0, "{told}: {seam:?}");
+            assert!(seam.notches.iter().all(|pair| pair.apart() < 0.01), "{told}: {seam:?}");
+            // What was below stays, and behind.
+            for kept in [GarmentPart::FrontBand, GarmentPart::UpperBack, GarmentPart::BackBand] {
+                assert_eq!(part(&made, kept), part(&without, kept), "{told}");
+            }
+            // Opened, the part has more cloth: about half of what each cut opens by, times its height.
+            let area = |piece: &Piece| polygon(piece).unsigned_area();
+            let high = plain.edges[0]
+                .curve
+                .end()
+                .distance(plain.edges_of(Seam::UnderBust).next().unwrap().curve.end());
+            let more_cloth = area(&full) - area(&plain);
+            assert!((0.3..0.9).contains(&(more_cloth / (more * high))), "{told}: {more_cloth} over {high}");
+        }
+    }
+    assert!(tried > 100 && refused * 10 < tried, "{tried}, {refused} refused");
+    let block = one_dart(&wishing_body()).unwrap();
+    let dart = done(&block, &Amounts::of(76.0).by("fullness", "dart").with("spread", 20.0)).unwrap_err();
+    assert!(dart.to_string().contains("choose gathers"), "{dart}");
+}

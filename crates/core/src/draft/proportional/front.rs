@@ -3,15 +3,27 @@
 use kurbo::{Affine, Point, Vec2};
 
 use super::super::quantity::{length, number};
-use super::super::sheet::{Sheet, mm, plain, proportion};
+use super::super::sheet::{Sheet, StepLine, mm, plain, proportion};
 use super::shared::{finished, guide_reach, notches, unit, waist_edges, waist_share, waist_step};
 use super::{Frame, Proportional};
 use crate::geometry::house_curve;
 use crate::geometry::{Curve, quarter_turn};
 use crate::pattern::{Dart, DartPlace, Edge, Level, LevelName, Piece, PieceKind, Seam};
 
-/// The front and the length of its shoulder.
-pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f64) {
+/// The frame everything else is drawn in. Levels are told from the neck side.
+struct Lines {
+    bust_line: f64,
+    waist: f64,
+    bust_point: Point,
+    /// Where the chest line, moved out for the dart, meets the bust line.
+    foot: Point,
+    /// The lower leg of the bust dart ends here.
+    g: Point,
+    side: Point,
+}
+
+/// Step 1: the frame.
+fn lines(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> Lines {
     // The level of the neck side above the bust line, and everything else below that level.
     let rise = proportion(
         "neck side above the bust line",
@@ -22,17 +34,11 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
     );
     let down = |below_nape: f64| below_nape - f.bust_line.value + rise.value;
     let (bust_line, waist) = (rise.value, down(f.length));
-    let (chest, neck) = (f.chest.value, f.neck.value);
+    let chest = f.chest.value;
     let bust_point_out =
         (f.chest.quantity() / 2.0 + length("bust_point_out", m.bust_point_out)).named("bust point out");
     let bust_point = Point::new(bust_point_out.value, bust_line);
     let foot = Point::new(chest + f.dart_foot.value, bust_line);
-    let g = Point::new(foot.x, down(f.g_line));
-    let opened =
-        number("bust in centimetres", f.bust / 10.0) * number("bust_dart_of_bust", m.bust_dart_of_bust);
-    let dart = (opened - number("bust_dart_less", m.bust_dart_less)).named_angle("bust dart");
-    let angle = dart.value;
-    let u = Affine::rotate_about(-angle.to_radians(), bust_point) * g;
     let side = Point::new(f.width.value - f.side, bust_line);
     sheet
         .step("Rule the frame: centre front, bust line, waist, chest line and side seam.")
@@ -46,9 +52,24 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
         .rule(Point::new(0.0, bust_line), side)
         .rule(Point::new(chest, 0.0), Point::new(chest, bust_line))
         .rule(side, Point::new(side.x, waist));
+    Lines { bust_line, waist, bust_point, foot, g: Point::new(foot.x, down(f.g_line)), side }
+}
 
+/// Neck and shoulder.
+struct Top {
+    snp: Point,
+    pit: Point,
+    tip: Point,
+    /// Of the shoulder, of unit length, away from the neck.
+    slope: Vec2,
+    neckline: Curve,
+    shoulder: f64,
+}
+
+/// Step 2: neck and shoulder.
+fn top(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> Top {
     let depth = (f.neck.quantity() + length("neck_depth_over", m.neck_depth_over)).named("neck depth");
-    let snp = Point::new(neck, 0.0);
+    let snp = Point::new(f.neck.value, 0.0);
     let pit = Point::new(0.0, depth.value);
     let slope = unit(m.front_slope);
     let to_chest = (f.chest.quantity() - f.neck.quantity()) / number("front_slope", m.front_slope).cosine();
@@ -65,21 +86,38 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
         .point("tip", tip)
         .draw(&neckline)
         .rule(snp, tip);
+    Top { snp, pit, tip, slope, neckline, shoulder: shoulder.value }
+}
 
-    let [a, b, c] = [
-        ("dart a, under the bust point", plain("share_a", m.share_a)),
-        ("dart b, towards the side", plain("share_b", m.share_b)),
-        ("side seam c, half of it here", plain("share_c", m.share_c)),
-    ]
-    .map(|(name, part)| waist_share(f, name, part));
+/// The armhole above and below its dart, whose upper leg ends at `u`.
+struct Armhole {
+    u: Point,
+    upper: Curve,
+    lower: Curve,
+}
+
+/// Step 3: the bust dart turned open, and the armhole on either side of it, down to a side seam that ends there.
+fn armhole(
+    f: &Frame,
+    m: &Proportional,
+    lines: &Lines,
+    top: &Top,
+    side_waist: Point,
+    sheet: &mut Sheet,
+) -> Armhole {
+    let Lines { bust_point, foot, g, side, .. } = *lines;
+    let opened =
+        number("bust in centimetres", f.bust / 10.0) * number("bust_dart_of_bust", m.bust_dart_of_bust);
+    let dart = (opened - number("bust_dart_less", m.bust_dart_less)).named_angle("bust dart");
+    let turn = -dart.value.to_radians();
+    let u = Affine::rotate_about(turn, bust_point) * g;
     let reach = guide_reach(f, mm("front_guide_more", m.front_guide_more));
     let out = reach.value / std::f64::consts::SQRT_2;
     let guide = foot + Vec2::new(out, -out);
     let into_dart = Vec2::new(0.0, 1.0);
-    let from_u = (Affine::rotate(-angle.to_radians()) * into_dart.to_point()).to_vec2();
-    let side_waist = Point::new(side.x - c.value / 2.0, waist);
+    let from_u = (Affine::rotate(turn) * into_dart.to_point()).to_vec2();
     let side_way = (side_waist - side) / side.distance(side_waist);
-    let upper = house_curve(tip, quarter_turn(slope), u, from_u).curve;
+    let upper = house_curve(top.tip, quarter_turn(top.slope), u, from_u).curve;
     let slanted = unit(45.0);
     let lower = house_curve(g, into_dart, guide, slanted)
         .curve
@@ -97,7 +135,20 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
         .rule(u, bust_point)
         .rule(bust_point, g)
         .draw(&lower);
+    Armhole { u, upper, lower }
+}
 
+/// Step 4: the waist with its darts a and b, from the side.
+fn waist(
+    f: &Frame,
+    m: &Proportional,
+    lines: &Lines,
+    shares: [&StepLine; 3],
+    side_waist: Point,
+    sheet: &mut Sheet,
+) -> (Vec<Edge>, Vec<Dart>) {
+    let [a, b, _] = shares;
+    let Lines { bust_point, foot, g, .. } = *lines;
     let outer_x = foot.x - m.dart_b_in;
     // Up to the bust dart's lower leg; the pivot a little short of it, so that the cloth between holds.
     let on_leg = bust_point + (g - bust_point) * ((outer_x - bust_point.x) / (g.x - bust_point.x));
@@ -105,15 +156,33 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
         (DartPlace::WaistSide, on_leg + Vec2::new(0.0, m.dart_b_short), b.value),
         (DartPlace::Waist, bust_point + Vec2::new(0.0, m.dart_a_below), a.value),
     ];
-    let centre = Point::new(0.0, waist);
-    let (waist_line, waist_darts) = waist_edges(side_waist, centre, &tops);
-    waist_step(sheet, f, [&a, &b, &c], &waist_line);
+    let centre = Point::new(0.0, lines.waist);
+    let (line, darts) = waist_edges(side_waist, centre, &tops);
+    waist_step(sheet, f, shares, &line);
     sheet.point("top of a", tops[1].1).point("top of b", on_leg).point("CF at WL", centre);
+    (line, darts)
+}
 
-    let (upper_length, lower_length) = (upper.length(), lower.length());
+/// The front and the length of its shoulder.
+pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f64) {
+    let lines = lines(f, m, sheet);
+    let top = top(f, m, sheet);
+    let [a, b, c] = [
+        ("dart a, under the bust point", plain("share_a", m.share_a)),
+        ("dart b, towards the side", plain("share_b", m.share_b)),
+        ("side seam c, half of it here", plain("share_c", m.share_c)),
+    ]
+    .map(|(name, part)| waist_share(f, name, part));
+    let side = lines.side;
+    let side_waist = Point::new(side.x - c.value / 2.0, lines.waist);
+    let Armhole { u, upper, lower } = armhole(f, m, &lines, &top, side_waist, sheet);
+    let (waist_line, waist_darts) = waist(f, m, &lines, [&a, &b, &c], side_waist, sheet);
+
+    let Lines { bust_line, bust_point, g, .. } = lines;
+    let armhole_length = upper.length() + lower.length();
     let mut edges = vec![
-        Edge::sewn(Seam::Neckline, neckline),
-        Edge::sewn(Seam::Shoulder, Curve::line(snp, tip)),
+        Edge::sewn(Seam::Neckline, top.neckline),
+        Edge::sewn(Seam::Shoulder, Curve::line(top.snp, top.tip)),
         Edge::sewn(Seam::Armhole, upper),
         Edge::leg(DartPlace::Armhole, u, bust_point),
         Edge::leg(DartPlace::Armhole, bust_point, g),
@@ -121,21 +190,22 @@ pub(super) fn draft(f: &Frame, m: &Proportional, sheet: &mut Sheet) -> (Piece, f
         Edge::sewn(Seam::Side, Curve::line(side, side_waist)),
     ];
     edges.extend(waist_line);
-    edges.push(Edge::on_fold(Seam::CentreFront, Curve::line(centre, pit)));
+    edges.push(Edge::on_fold(Seam::CentreFront, Curve::line(Point::new(0.0, lines.waist), top.pit)));
     let mut darts = vec![Dart { place: DartPlace::Armhole, pivot: bust_point, point: bust_point }];
     darts.extend(waist_darts);
+    let grain_at = bust_point.x * 0.42;
     let piece = Piece {
         darts,
         levels: vec![Level {
             name: LevelName::Bust,
             points: vec![Point::new(0.0, bust_line), bust_point, side],
         }],
-        notches: notches(m, upper_length + lower_length, side.distance(side_waist), false),
+        notches: notches(m, armhole_length, side.distance(side_waist), false),
         ..Piece::bare(
             PieceKind::BODICE_FRONT,
             edges,
-            (Point::new(bust_point.x * 0.42, pit.y + 45.0), Point::new(bust_point.x * 0.42, waist - 45.0)),
+            (Point::new(grain_at, top.pit.y + 45.0), Point::new(grain_at, lines.waist - 45.0)),
         )
     };
-    (finished(piece), shoulder.value)
+    (finished(piece), top.shoulder)
 }
