@@ -444,15 +444,15 @@ async function close(name: string): Promise<void> {
           </p>
         </div>
         <section aria-label="The set" class="set">
+          <FoundationLine
+            :session="sessionId"
+            :worn="session.foundation"
+            :before="session.foundation_before"
+            :closed="Boolean(closed)"
+            @said="measuring.reload"
+          />
           <SetList :rows="rows" :at="at" :waiting="waiting" @go="go" />
           <div class="stack finish">
-            <FoundationLine
-              :session="sessionId"
-              :worn="session.foundation"
-              :before="session.foundation_before"
-              :closed="Boolean(closed)"
-              @said="measuring.reload"
-            />
             <p class="small soft">
               {{ session.set }}. Begun {{ asDay(session.started_at) }} by {{ session.measurer
               }}<template v-if="session.signed">, signed {{ session.signed }}</template
@@ -509,6 +509,9 @@ async function close(name: string): Promise<void> {
 }
 .picture :deep(svg) {
   max-height: 60vh;
+}
+.set :deep(.foundation) {
+  margin-bottom: 0.7rem;
 }
 .finish {
   margin-top: 0.8rem;
