@@ -60,6 +60,9 @@ pub(super) fn once(
         return Ok(Altered::unchanged(pattern, grip));
     }
     let mut altered = drawn(alteration, pattern, amounts, style)?;
+    // A dart that is a pleat stays one wherever it is drawn anew, and is forgotten where it went into another place.
+    let pieces = altered.pattern.pieces.iter_mut().chain(&mut altered.taped.pieces);
+    pieces.for_each(Piece::drop_loose_pleats);
     if alteration.turns_darts() {
         altered.pattern.side_hang = SideHang::after_turning(pattern, &altered.pattern);
     }

@@ -28,6 +28,15 @@ const LINING_SHORTER: f64 = 20.0;
 /// The slit ends this far above the knee, in millimetres (common practice, no source).
 const SLIT_ABOVE_KNEE: f64 = 50.0;
 
+/// How far a hem runs out, of what is let down and of what is joined.
+pub(super) const OUT: Param = Param::place(
+    "out",
+    "Flared at each side edge",
+    (-120.0, 260.0),
+    Some(0.0),
+    "How far the hem runs out at each side edge. Negative pegs it in.",
+);
+
 const PARAMS: [Param; 5] = [
     Param::amount(
         "Longer below the hip",
@@ -36,13 +45,7 @@ const PARAMS: [Param; 5] = [
         "From the hip line down to the finished hem: what she wishes below the waist, less her waist to hip. Negative ends \
          above the hip, as a blouse does.",
     ),
-    Param::place(
-        "out",
-        "Flared at each side edge",
-        (-120.0, 260.0),
-        Some(0.0),
-        "How far the hem runs out at each side edge. Negative pegs it in.",
-    ),
+    OUT,
     Param::place(
         "knee",
         "Knee below the hip",

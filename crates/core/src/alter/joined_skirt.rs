@@ -1,19 +1,16 @@
 //! Skirt joined at the waist: a straight skirt drafted to the waist of a bodice as it is sewn, front and back apart (handbook:
 //! `wishes.md`, section 7). Where the bodice's waist changes, the skirt's darts give first, then the bodice is gathered.
 
-use super::hem_length::{HemWish, let_down, up_to_hip};
-use super::joined_skirt_parts::{Asked, Joined, TakenIn, drafted};
+use super::hem_length::{HemWish, OUT, let_down, up_to_hip};
+use super::joined_skirt_parts::{Asked, TakenIn, drafted};
 use super::keeps::{ARMHOLES, CENTRES, Keeps, NECKLINES, SHOULDERS, SIDES};
-use super::sewn_on::{on_each_side, on_front, sewn_on};
+use super::sewn_on::{on_front, one_or_each, sewn_on, sides_of};
 use super::ways::Ways;
 use super::{About, AlterError, Alteration, Altered, Args, FollowUp, Handle, Layer, Param, StageKind};
 use crate::Style;
-use crate::draft::Skirt;
-use crate::pattern::{GarmentPart, LevelName, Pattern, PatternMeasure, Piece, Seam, WornSide, quarters};
+use crate::draft::{LEAST_BELOW_HIP, Skirt};
+use crate::pattern::{LevelName, Pattern, PatternMeasure, Piece, Seam, quarters};
 use kurbo::Vec2;
-
-/// It ends at least this far below the hip, in millimetres.
-const LEAST_BELOW_HIP: f64 = 60.0;
 
 const PARAMS: [Param; 9] = [
     Param::size("Length", (0.0, 1500.0), "Down the side, from the waist to the finished hem."),
@@ -32,13 +29,7 @@ const PARAMS: [Param; 9] = [
         Some(40.0),
         "What the skirt is wider there, all round.",
     ),
-    Param::place(
-        "out",
-        "Flared at each side edge",
-        (-120.0, 260.0),
-        Some(0.0),
-        "How far the hem runs out at each side edge. Negative pegs it in.",
-    ),
+    OUT,
     Param {
         told_where_chosen: true,
         ..Param::way(
@@ -131,15 +122,24 @@ impl Alteration for JoinedSkirt {
             ],
         };
         wish.is_possible(style)?;
-        let of = |part| {
-            on_each_side(pattern, |worn| {
-                let Joined { piece, .. } = drafted(worn, part, &asked, style)?;
-                let to_hip = up_to_hip(&piece).ok_or_else(|| AlterError::no_seam(Seam::Hem))?;
+        let mut gathered: Vec<(Piece, f64)> = Vec::new();
+        let mut of_side = |worn: &Pattern| -> Result<[Piece; 2], AlterError> {
+            let [front, back] = drafted(worn, &asked, style)?;
+            for (piece, by) in [&front, &back].into_iter().filter_map(|half| half.gathered.clone()) {
+                // A piece that serves both sides is gathered once.
+                if gathered.iter().all(|(known, _)| known.kind != piece.kind) {
+                    gathered.push((piece, by));
+                }
+            }
+            let down = |piece: &Piece| {
+                let to_hip = up_to_hip(piece).ok_or_else(|| AlterError::no_seam(Seam::Hem))?;
                 let_down(&to_hip, &wish)
-            })
+            };
+            Ok([down(&front.piece)?, down(&back.piece)?])
         };
-        let fronts = of(GarmentPart::JoinedSkirtFront)?;
-        let backs = of(GarmentPart::JoinedSkirtBack)?;
+        let worn = sides_of(pattern).iter().map(&mut of_side).collect::<Result<Vec<_>, _>>()?;
+        let [fronts, backs] =
+            [0, 1].map(|half| one_or_each(worn.iter().map(|pieces| pieces[half].clone()).collect()));
         let round = |pieces: &[Piece]| {
             let each = |piece: &Piece| piece.sewn_length(Seam::Hem);
             2.0 * pieces.iter().map(each).sum::<f64>() / pieces.len() as f64
@@ -147,7 +147,6 @@ impl Alteration for JoinedSkirt {
         let hem = round(&fronts) + round(&backs);
         let words = words(&fronts, &backs, &wish, style);
         let made: Vec<Piece> = fronts.into_iter().chain(backs).collect();
-        let gathered = gathered_bodice(pattern, &asked, style)?;
         let mut done = sewn_on(pattern, &made, &words);
         for (piece, _) in &gathered {
             done.pattern = done.pattern.with(piece.clone());
@@ -183,23 +182,6 @@ fn asked(args: &Args<'_>) -> Result<Asked, AlterError> {
         taken_in,
         method: Skirt::default(),
     })
-}
-
-/// The bodice's pieces whose waist is gathered to the skirt, each with how much.
-fn gathered_bodice(pattern: &Pattern, asked: &Asked, style: Style) -> Result<Vec<(Piece, f64)>, AlterError> {
-    let worn: Vec<Pattern> = if pattern.is_sided() {
-        WornSide::BOTH.map(|side| pattern.worn_on(side)).into()
-    } else {
-        vec![pattern.clone()]
-    };
-    let mut all: Vec<(Piece, f64)> = Vec::new();
-    for worn in &worn {
-        for part in [GarmentPart::JoinedSkirtFront, GarmentPart::JoinedSkirtBack] {
-            let gathered = drafted(worn, part, asked, style)?.gathered;
-            all.extend(gathered.filter(|(piece, _)| all.iter().all(|(known, _)| known.kind != piece.kind)));
-        }
-    }
-    Ok(all)
 }
 
 fn words(fronts: &[Piece], backs: &[Piece], wish: &HemWish, style: Style) -> [(StageKind, String); 3] {

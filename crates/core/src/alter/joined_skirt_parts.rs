@@ -8,8 +8,8 @@ use super::ways::ways;
 use crate::Style;
 use crate::draft::Skirt;
 use crate::pattern::{
-    DartPlace, GarmentPart, Gather, Half, Notch, Pattern, Piece, PieceKind, Seam, SkirtDart, SkirtHalf,
-    WAIST_DART_LIMIT,
+    Covers, DartPlace, GarmentPart, Gather, Half, Notch, Pattern, Piece, PieceKind, Seam, SkirtDart,
+    SkirtHalf, WAIST_DART_LIMIT,
 };
 
 /// The side edge of the skirt runs in towards the hip by this at most, in millimetres: a waist that is still wider is gathered.
@@ -76,28 +76,40 @@ impl Shares {
     }
 }
 
-/// Half a skirt for what is worn on one side.
-pub(super) fn drafted(
-    worn: &Pattern,
+/// Front and back of a skirt for what is worn on one side.
+pub(super) fn drafted(worn: &Pattern, asked: &Asked, style: Style) -> Result<[Joined; 2], AlterError> {
+    let (front, back) =
+        worn.front_half().zip(worn.back_half()).ok_or_else(|| AlterError::no_seam(Seam::Waist))?;
+    let [in_front, behind] = [&front, &back].map(|half| half.sewn_length(Seam::Waist));
+    let m = &asked.method;
+    let side = ((asked.hip / 2.0 - in_front - behind) / m.side_divisor).min(m.side_most);
+    Ok([
+        half(&front, GarmentPart::JoinedSkirtFront, (in_front, side), asked, style)?,
+        half(&back, GarmentPart::JoinedSkirtBack, (behind, side), asked, style)?,
+    ])
+}
+
+/// Half a skirt on a half of the bodice that is sewn to so much; each side edge is to take so much.
+fn half(
+    half: &Half<'_>,
     part: GarmentPart,
+    (waist, side): (f64, f64),
     asked: &Asked,
     style: Style,
 ) -> Result<Joined, AlterError> {
-    let halves = worn.front_half().zip(worn.back_half()).ok_or_else(|| AlterError::no_seam(Seam::Waist))?;
     let m = &asked.method;
-    let is_front = part == GarmentPart::JoinedSkirtFront;
-    let [in_front, behind] = [&halves.0, &halves.1].map(|half| half.sewn_length(Seam::Waist));
-    let (half, waist) = if is_front { (&halves.0, in_front) } else { (&halves.1, behind) };
+    let kind = PieceKind::of(part);
+    let is_front = kind.covers() == Covers::Front;
     let quarter = asked.hip / 4.0;
     let hip_width = if is_front { quarter + m.front_share } else { quarter - m.front_share };
-    let side = ((asked.hip / 2.0 - in_front - behind) / m.side_divisor).min(m.side_most);
     let Shares { taken_in, above } = Shares::of(hip_width, waist, side, m.least_dart);
     let gathered = if above > 0.0 { Some((gathered(half, above, style)?, above)) } else { None };
     let is_gathered = asked.taken_in == TakenIn::Gathers && taken_in > 0.0;
-    let darts = if is_gathered { Vec::new() } else { darts(half, taken_in, waist, m, style)? };
+    let darts =
+        if is_gathered { Vec::new() } else { darts(half, m.darts(kind.covers(), taken_in), waist, style)? };
     let sewn = waist - above;
     let skirt = SkirtHalf {
-        kind: PieceKind::of(part),
+        kind,
         centre: if is_front { Point::ZERO } else { Point::new(0.0, m.back_lowered) },
         hip_width,
         waist: if is_gathered { sewn + taken_in } else { sewn },
@@ -137,25 +149,14 @@ pub(super) fn drafted(
     Ok(Joined { piece, gathered })
 }
 
-/// The darts of half a skirt, centre first: below the bodice's where that has room for them.
+/// The darts of half a skirt, each below one of the bodice's where that has room for it.
 fn darts(
     half: &Half<'_>,
-    taken_in: f64,
+    mut darts: Vec<SkirtDart>,
     waist: f64,
-    m: &Skirt,
     style: Style,
 ) -> Result<Vec<SkirtDart>, AlterError> {
-    if taken_in <= 0.0 {
-        return Ok(Vec::new());
-    }
-    let is_front = half.name() == "front";
-    let (one_up_to, ends) = if is_front {
-        (m.one_front_dart, [m.front_dart_above_hip; 2])
-    } else {
-        (m.one_back_dart, [m.back_dart_above_hip, m.outer_back_dart_above_hip])
-    };
-    let count: usize = if taken_in <= one_up_to { 1 } else { 2 };
-    let mouth = taken_in / count as f64;
+    let Some(mouth) = darts.first().map(|dart| dart.mouth) else { return Ok(darts) };
     if mouth > WAIST_DART_LIMIT {
         return Err(AlterError::not_here(format!(
             "each of two darts on the {} would take in {}, above the {} that sew flat: gather the skirt, or less ease at the hip",
@@ -164,13 +165,11 @@ fn darts(
             style.with_unit(WAIST_DART_LIMIT)
         )));
     }
-    let below = below_darts(&darts_from_centre(half), (count, mouth), waist);
-    let dart = |(index, above_hip)| SkirtDart {
-        mouth,
-        above_hip,
-        from_centre: below.as_ref().map(|places: &Vec<f64>| places[index]),
-    };
-    Ok(ends.into_iter().take(count).enumerate().map(dart).collect())
+    let below = below_darts(&darts_from_centre(half), (darts.len(), mouth), waist);
+    for (dart, from_centre) in darts.iter_mut().zip(below.into_iter().flatten()) {
+        dart.from_centre = Some(from_centre);
+    }
+    Ok(darts)
 }
 
 /// Where so many darts lie on a sewn waist, told from the centre: each below one of the bodice's; the first of two below its only

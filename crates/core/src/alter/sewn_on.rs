@@ -29,24 +29,35 @@ pub(super) fn on_front(pattern: &Pattern, seam: Seam, along: Vec2) -> Option<Han
     Some(Handle::new(piece.kind, edge.curve.start(), along))
 }
 
+/// What is worn on either side: the pattern once where both are alike.
+pub(super) fn sides_of(pattern: &Pattern) -> Vec<Pattern> {
+    match pattern.is_sided() {
+        true => WornSide::BOTH.map(|side| pattern.worn_on(side)).into(),
+        false => vec![pattern.clone()],
+    }
+}
+
 /// The piece for either side: one where both are alike.
 pub(super) fn on_each_side(
     pattern: &Pattern,
     of: impl Fn(&Pattern) -> Result<Piece, AlterError>,
 ) -> Result<Vec<Piece>, AlterError> {
-    if !pattern.is_sided() {
-        return Ok(vec![of(pattern)?]);
+    Ok(one_or_each(sides_of(pattern).iter().map(of).collect::<Result<_, _>>()?))
+}
+
+/// Of a left and a right piece that are alike one; the two under their own names where they differ.
+pub(super) fn one_or_each(mut pieces: Vec<Piece>) -> Vec<Piece> {
+    if let [left, right] = pieces.as_slice() {
+        if !is_same(left, right) {
+            let named = |(piece, side): (Piece, WornSide)| {
+                let kind = piece.kind.on(side);
+                piece.named(kind)
+            };
+            return pieces.into_iter().zip(WornSide::BOTH).map(named).collect();
+        }
+        pieces.truncate(1);
     }
-    let [left, right] = WornSide::BOTH.map(|side| of(&pattern.worn_on(side)));
-    let (left, right) = (left?, right?);
-    if is_same(&left, &right) {
-        return Ok(vec![left]);
-    }
-    let named = |piece: Piece, side| {
-        let kind = piece.kind.on(side);
-        piece.named(kind)
-    };
-    Ok(vec![named(left, WornSide::Left), named(right, WornSide::Right)])
+    pieces
 }
 
 fn is_same(one: &Piece, other: &Piece) -> bool {

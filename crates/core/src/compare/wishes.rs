@@ -32,12 +32,15 @@ const AS_IT_IS: f64 = 0.5;
 /// What her readings wish for a garment from this block.
 pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
     let mm = |code: &str| profile.get(code).filter(|figure| !figure.estimated).and_then(|figure| figure.mm);
+    // What ends at the waist comes to its full length by a skirt that is joined there, anything else by its hem.
+    let joined = joined_skirt(&mm, block, style);
+    let hem = if joined.is_some() { None } else { hem_length(&mm, block, style) };
     let all = [
         neckline(&mm, block, style),
-        hem_length(&mm, block, style),
+        hem,
         blouse_length(&mm, block, style),
         skirt_length(&mm, block, style),
-        joined_skirt(&mm, block, style),
+        joined,
         sleeve_shape(&mm, block, style),
         under_bust_seam(&mm, block, style),
         strapless_edge(&mm, block, style),
@@ -175,10 +178,6 @@ fn neckline(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> 
 /// To where the dress should end, over the bust: what is left of it below her waist and hip.
 fn hem_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
     let known = alteration("hem_length")?;
-    // What ends at the waist comes to that length by a skirt that is joined there.
-    if joined_skirt(mm, block, style).is_some() {
-        return None;
-    }
     let (full, to_waist) = (mm("full_length")?, mm("snp_to_waist_front")?);
     // Without a hip there is nothing to let down from.
     let to_hip = mm("waist_to_hip")?;

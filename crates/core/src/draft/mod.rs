@@ -32,6 +32,7 @@ pub use method::{
 pub use proportional::{Proportional, draft_proportional};
 pub use sheet::{DraftStep, DraftStepView, StepLine, StepLineView, StepPoint, Term, step_views};
 pub use size_table::{SizeTable, TableSize, size_table, size_tables};
+pub(crate) use skirt::LEAST_BELOW_HIP;
 pub use skirt::{Skirt, draft_skirt};
 pub(crate) use sleeve::half as half_of_cap;
 pub use sleeve::{SleeveMethod, with_sleeve};

@@ -13,14 +13,14 @@ use crate::body::Body;
 use crate::ease::EaseSet;
 use crate::geometry::Curve;
 use crate::pattern::{
-    LevelName, Pattern, Piece, PieceKind, SkirtDart, SkirtHalf, WAIST_DART_LIMIT, WaistSeam,
+    Covers, LevelName, Pattern, Piece, PieceKind, SkirtDart, SkirtHalf, WAIST_DART_LIMIT, WaistSeam,
 };
 
 /// A waist with its ease may exceed the hip with its ease by this, all round, in millimetres: beyond it the belly is what
 /// the skirt hangs from.
 const WIDER_WAIST: f64 = 40.0;
 /// A skirt ends at least this far below the hip, in millimetres.
-const LEAST_BELOW_HIP: f64 = 60.0;
+pub(crate) const LEAST_BELOW_HIP: f64 = 60.0;
 
 /// The constants of the skirt. Every one is common practice, no source.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
@@ -84,6 +84,21 @@ impl Default for Skirt {
 impl Skirt {
     /// The readings it cannot do without.
     pub const NEEDED: [&str; 3] = ["waist_girth", "hip_girth", "waist_to_hip"];
+
+    /// The darts of the front or the back for what they take in together, centre first: none, one or two.
+    pub(crate) fn darts(&self, covers: Covers, taken_in: f64) -> Vec<SkirtDart> {
+        let (one_up_to, ends) = match covers {
+            Covers::Front => (self.one_front_dart, [self.front_dart_above_hip; 2]),
+            _ => (self.one_back_dart, [self.back_dart_above_hip, self.outer_back_dart_above_hip]),
+        };
+        let count = match taken_in {
+            mouth if mouth < self.least_dart => 0,
+            mouth if mouth <= one_up_to => 1,
+            _ => 2,
+        };
+        let dart = |above_hip| SkirtDart { mouth: taken_in / count as f64, above_hip, from_centre: None };
+        ends.into_iter().take(count).map(dart).collect()
+    }
 
     /// The same with the ease of a set for a body.
     #[must_use]
@@ -191,42 +206,27 @@ fn plans(r: &Readings, m: &Skirt, style: Style) -> Result<[Plan; 2], Clash> {
     let front_share = number("skirt_front_dart_share", m.front_dart_share);
     let in_front = (darts_all.quantity() * front_share).named("darts in front");
     let behind = (darts_all.quantity() - in_front.quantity()).named("darts behind");
-    let plan = |kind, centre, hip_width: StepLine, darts: StepLine, ends: [f64; 2], one_up_to| {
-        let count = match darts.value {
-            mouth if mouth < m.least_dart => 0,
-            mouth if mouth <= one_up_to => 1,
-            _ => 2,
-        };
-        let mouth = darts.value / f64::from(count.max(1));
-        if count > 0 && mouth > WAIST_DART_LIMIT {
+    let plan = |kind: PieceKind, centre, hip_width: StepLine, darts: StepLine| {
+        let each = m.darts(kind.covers(), darts.value);
+        if let Some(dart) = each.first().filter(|dart| dart.mouth > WAIST_DART_LIMIT) {
             return Err(Clash {
                 what: format!(
                     "each of two darts would take in {}, above the {} that sew flat",
-                    written(mouth, style),
+                    written(dart.mouth, style),
                     written(WAIST_DART_LIMIT, style)
                 ),
                 between: ["waist_girth", "hip_girth"],
             });
         }
         let waist = (hip_width.quantity() - side.quantity() - darts.quantity()).named("sewn waist");
-        let dart = |above_hip| SkirtDart { mouth, above_hip, from_centre: None };
-        let each = ends.into_iter().take(count as usize).map(dart).collect();
         let taken_in = [taken_in.clone(), side.clone(), darts_all.clone()];
         Ok(Plan { kind, centre, hip_width, taken_in, darts, waist, each })
     };
     let front_hip = (hip() / 4.0 + share()).named("hip width");
     let back_hip = (hip() / 4.0 - share()).named("hip width");
     let at_centre = Point::new(0.0, m.back_lowered);
-    let back_ends = [m.back_dart_above_hip, m.outer_back_dart_above_hip];
-    let front = plan(
-        PieceKind::SKIRT_FRONT,
-        Point::ZERO,
-        front_hip,
-        in_front,
-        [m.front_dart_above_hip; 2],
-        m.one_front_dart,
-    )?;
-    let back = plan(PieceKind::SKIRT_BACK, at_centre, back_hip, behind, back_ends, m.one_back_dart)?;
+    let front = plan(PieceKind::SKIRT_FRONT, Point::ZERO, front_hip, in_front)?;
+    let back = plan(PieceKind::SKIRT_BACK, at_centre, back_hip, behind)?;
     Ok([front, back])
 }
 

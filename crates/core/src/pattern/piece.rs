@@ -317,6 +317,12 @@ impl Piece {
         self.darts.iter().find(|dart| dart.place == place)
     }
 
+    /// Forgets pleats of darts that are there no more.
+    pub(crate) fn drop_loose_pleats(&mut self) {
+        let is_left = |place| self.darts.iter().any(|dart| dart.place == place);
+        self.pleats = self.pleats.iter().filter(|pleat| is_left(pleat.place)).copied().collect();
+    }
+
     /// The pleat that a dart is folded as, where it is not sewn.
     pub fn pleat(&self, place: DartPlace) -> Option<&Pleat> {
         self.pleats.iter().find(|pleat| pleat.place == place)

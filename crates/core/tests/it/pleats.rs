@@ -6,10 +6,11 @@ use crate::common::bodies;
 use crate::outside::nothing_turned_red;
 use crate::wishes::{bodice, dress, wishing_body};
 use yardwand_core::Style;
-use yardwand_core::alter::{Amounts, Decided, Recipe, alteration, apply, make, suits};
+use yardwand_core::alter::{Amounts, Decided, Recipe, alteration, apply, make, registry, suits};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{
-    CheckCode, DartPlace, GarmentPart, Pattern, Seam, check_pattern, draw_pattern, measure,
+    CheckCode, DartPlace, GarmentPart, Pattern, PatternMeasure, Seam, WornSide, check_pattern, draw_pattern,
+    measure,
 };
 
 const STYLE: Style = Style::TENTHS;
@@ -134,4 +135,59 @@ fn what_cannot_be_a_pleat_says_why() {
     let mut wild = once;
     wild.pieces[0].pleats[0].place = DartPlace::Neckline;
     assert!(wild.validate().unwrap_err().contains("its pleat is of a neck dart that it has not"));
+}
+
+#[test]
+fn on_a_block_that_has_one_a_pleat_stays_with_its_dart_and_goes_with_it() {
+    // Her own block may keep a pleat: every alteration then meets it.
+    let mut kept = 0;
+    for (index, body) in bodies(12, 19).iter().enumerate() {
+        let direct = Direct { waist_dart_keeps: 38.0, one_dart: index % 2 == 0, ..Direct::default() };
+        let method = Method { direct, with_sleeve: true, ..Method::default() };
+        let Ok(made) = draft(body, &method, STYLE) else { continue };
+        let wished = body.clone().with("skirt_length", 620.0);
+        let skirt = draft(&wished, &Method { kind: MethodKind::Skirt, ..Method::default() }, STYLE);
+        let blocks = [Some(made.pattern), skirt.ok().map(|made| made.pattern)];
+        for block in blocks.into_iter().flatten() {
+            let Ok(block) = pleated(&block, &Amounts::of(40.0)) else { continue };
+            let block = pleated(&block, &Amounts::of(40.0).by("piece", "back")).unwrap_or(block);
+            for known in registry().iter().filter(|known| suits(**known, &block)) {
+                let amounts = usual_of(known.code(), &block);
+                let Ok(made) = apply(*known, &block, &amounts, None, STYLE) else { continue };
+                let told = format!("{} {amounts:?}", known.code());
+                made.pattern.validate().unwrap_or_else(|says| panic!("{told}: {says}"));
+                for piece in &block.pieces {
+                    let Some(now) = made.pattern.piece(piece.kind) else { continue };
+                    for pleat in &piece.pleats {
+                        let (is_dart, is_pleat) =
+                            (now.dart(pleat.place).is_some(), now.pleat(pleat.place).is_some());
+                        assert_eq!(
+                            is_dart,
+                            is_pleat,
+                            "{told}: {} of {}",
+                            pleat.place.name(),
+                            piece.kind.name()
+                        );
+                        kept += usize::from(is_pleat);
+                    }
+                }
+                // On one side alone as well.
+                let left = apply(*known, &block, &amounts, Some(WornSide::Left), STYLE);
+                left.into_iter().for_each(|made| made.pattern.validate().unwrap());
+            }
+        }
+    }
+    assert!(kept > 300, "{kept}");
+}
+
+/// An amount an alteration usually takes, with what it must be told.
+fn usual_of(code: &str, block: &Pattern) -> Amounts {
+    let waist = measure(block).get(PatternMeasure::Waist).unwrap();
+    let usual = crate::cells::usual().into_iter().find(|(known, ..)| *known == code);
+    let (_, mm, by) = usual.unwrap();
+    let amounts = by.iter().fold(Amounts::of(mm), |amounts, (param, way)| amounts.by(param, way));
+    match code {
+        "joined_skirt" => amounts.with("hip", waist + 200.0).with("to_hip", 205.0),
+        _ => amounts,
+    }
 }

@@ -4,7 +4,9 @@ use kurbo::{Point, Vec2};
 
 use super::super::quantity::length;
 use super::super::sheet::{Sheet, StepLine, mm, plain, proportion};
-use super::shared::{finished, guide_reach, notches, unit, waist_edges, waist_share, waist_step};
+use super::shared::{
+    finished, guide_reach, notches, under_the_arm, unit, waist_edges, waist_share, waist_step,
+};
 use super::{Frame, Proportional};
 use crate::geometry::house_curve;
 use crate::geometry::{Curve, quarter_turn};
@@ -131,17 +133,11 @@ fn armhole(
 ) -> Curve {
     let Lines { bust_line, c, e, side, .. } = *lines;
     let reach = guide_reach(f, mm("back_guide_more", m.back_guide_more));
-    let out = reach.value / std::f64::consts::SQRT_2;
-    let guide = c + Vec2::new(out, -out);
-    let side_way = (side_waist - side) / side.distance(side_waist);
     let touch = Point::new(c.x.min(top.tip.x), e.y.midpoint(bust_line));
-    let straight = Vec2::new(0.0, 1.0);
-    let slanted = unit(45.0);
+    let (guide, lower) = under_the_arm(touch, c, reach.value, (side, side_waist));
     let outer_way = (top.tip - top.second) / top.tip.distance(top.second);
-    let armhole = house_curve(top.tip, quarter_turn(outer_way), touch, straight)
-        .curve
-        .then(house_curve(touch, straight, guide, slanted).curve)
-        .then(house_curve(guide, slanted, side, -quarter_turn(side_way)).curve);
+    let down = Vec2::new(0.0, 1.0);
+    let armhole = house_curve(top.tip, quarter_turn(outer_way), touch, down).curve.then(lower);
     sheet
         .step("Draw the armhole: square from the shoulder, along the back width line, through the guide, square into the side.")
         .tell(&reach)

@@ -4,7 +4,9 @@ use kurbo::{Affine, Point, Vec2};
 
 use super::super::quantity::{length, number};
 use super::super::sheet::{Sheet, StepLine, mm, plain, proportion};
-use super::shared::{finished, guide_reach, notches, unit, waist_edges, waist_share, waist_step};
+use super::shared::{
+    finished, guide_reach, notches, under_the_arm, unit, waist_edges, waist_share, waist_step,
+};
 use super::{Frame, Proportional};
 use crate::geometry::house_curve;
 use crate::geometry::{Curve, quarter_turn};
@@ -112,16 +114,9 @@ fn armhole(
     let turn = -dart.value.to_radians();
     let u = Affine::rotate_about(turn, bust_point) * g;
     let reach = guide_reach(f, mm("front_guide_more", m.front_guide_more));
-    let out = reach.value / std::f64::consts::SQRT_2;
-    let guide = foot + Vec2::new(out, -out);
-    let into_dart = Vec2::new(0.0, 1.0);
-    let from_u = (Affine::rotate(turn) * into_dart.to_point()).to_vec2();
-    let side_way = (side_waist - side) / side.distance(side_waist);
+    let from_u = (Affine::rotate(turn) * Point::new(0.0, 1.0)).to_vec2();
     let upper = house_curve(top.tip, quarter_turn(top.slope), u, from_u).curve;
-    let slanted = unit(45.0);
-    let lower = house_curve(g, into_dart, guide, slanted)
-        .curve
-        .then(house_curve(guide, slanted, side, -quarter_turn(side_way)).curve);
+    let (guide, lower) = under_the_arm(g, foot, reach.value, (side, side_waist));
     sheet
         .step("Turn the bust dart open about the bust point and draw the armhole: down to the dart, on from its other leg, through the guide, square into the side.")
         .tell(&f.dart_foot)

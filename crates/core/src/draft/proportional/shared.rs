@@ -5,7 +5,7 @@ use kurbo::{Point, Vec2};
 use super::super::quantity::{Quantity, length};
 use super::super::sheet::{Sheet, StepLine, Term};
 use super::{Frame, Proportional};
-use crate::geometry::Curve;
+use crate::geometry::{Curve, house_curve, quarter_turn};
 use crate::pattern::{Dart, DartPlace, Edge, Notch, Piece, Seam, back_off_points, true_waist};
 
 pub(super) fn unit(degrees: f64) -> Vec2 {
@@ -55,6 +55,22 @@ pub(super) fn finished(mut piece: Piece) -> Piece {
 pub(super) fn guide_reach(f: &Frame, more: Term) -> StepLine {
     (length("sixth of the armhole width", f.sixth) + Quantity::of(more))
         .named("guide from the corner, at 45 degrees")
+}
+
+/// The lower armhole: straight down where it begins, through a guide so far from a corner at 45 degrees, square into the side
+/// seam, which is told by its ends. The guide as well.
+pub(super) fn under_the_arm(
+    from: Point,
+    corner: Point,
+    reach: f64,
+    (side, side_waist): (Point, Point),
+) -> (Point, Curve) {
+    let (down, slanted) = (Vec2::new(0.0, 1.0), unit(45.0));
+    let out = reach / std::f64::consts::SQRT_2;
+    let guide = corner + Vec2::new(out, -out);
+    let square = -quarter_turn((side_waist - side) / side.distance(side_waist));
+    let into_side = house_curve(guide, slanted, side, square).curve;
+    (guide, house_curve(from, down, guide, slanted).curve.then(into_side))
 }
 
 /// A dart's share of what the waist is narrower.
