@@ -68,6 +68,11 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("neckline_wide", "neckline", of(90.0).with("width", 270.0).with("behind", 40.0)),
         ("hem_length_dress", "hem_length", of(430.0).with("knee", 370.0)),
         ("hem_length_dress_blouse", "hem_length", of(-35.0)),
+        (
+            "hem_length_dress_uneven",
+            "hem_length",
+            of(430.0).with("left_side", 25.0).with("right_side", -25.0),
+        ),
         ("hem_length_dress_flared", "hem_length", of(430.0).with("out", 60.0)),
         ("high_hip_skirt", "high_hip", of(20.0)),
         ("skirt_belly_skirt", "skirt_belly", of(25.0)),
@@ -80,6 +85,7 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
             "sleeve_shape",
             of(560.0).with("opening", 230.0).by("lies", "gathered").with("cuff", 50.0).by("opens", "cuff"),
         ),
+        ("elbow_dart", "elbow_dart", of(8.0)),
         ("dart_point", "dart_point", of(14.0).with("out", -8.0)),
         one("shoulder_length", 12.0),
         one("narrow_shoulder", 16.0),
@@ -193,6 +199,10 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         let mut recipe = Recipe::default();
         if code == "off_shoulder_band" {
             recipe = recipe.and("strapless_edge", Amounts::of(130.0), "");
+        }
+        if code == "elbow_dart" {
+            let close = of(585.0).with("opening", 190.0).by("opens", "slit");
+            recipe = recipe.and("sleeve_shape", close, "");
         }
         let recipe = recipe.and(code, amounts, "");
         let shown = preview(block, &recipe, None, STYLE);

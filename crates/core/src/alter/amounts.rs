@@ -352,6 +352,11 @@ impl<'a> Args<'a> {
         self.of("amount")
     }
 
+    /// The amounts as they were told.
+    pub(super) const fn amounts(&self) -> &'a Amounts {
+        self.amounts
+    }
+
     /// The amount, as one half pattern carries it.
     pub(super) fn per_half(&self) -> PerHalf {
         PerHalf(Length::from_mm(self.amount()))

@@ -3,15 +3,15 @@
 use super::between::between;
 use super::darts_in_the_way::{alter_clear, suits};
 use super::work::FollowUp;
-use super::{AlterError, Alteration, Altered, Amounts, Args, Handle, follow_up};
+use super::{AlterError, Alteration, Altered, Amounts, Args, Handle, back_pinch, elbow_dart, follow_up};
 use crate::Style;
 use crate::pattern::{Pattern, PatternMeasure, Piece, PieceKind, SideHang, WornSide, measure};
 
 /// Alters a pattern, on both sides or on one.
 ///
 /// An amount of nothing gives the same pattern back. One side alone turns each piece that changes into a
-/// left and a right one; on a pattern whose sides differ already, both are altered, each as it is. What goes all round is done
-/// once, whatever the side.
+/// left and a right one, and so do amounts that ask for something else on either side; on a pattern whose sides differ
+/// already, both are altered, each as it is. What goes all round is done once, whatever the side.
 ///
 /// # Errors
 ///
@@ -23,17 +23,25 @@ pub fn apply(
     side: Option<WornSide>,
     style: Style,
 ) -> Result<Altered, AlterError> {
-    let once = |pattern: &Pattern| once(alteration, pattern, amounts, style);
+    let whole = || once(alteration, pattern, amounts, style);
+    let apart = alteration.apart(&Args::new(alteration.params(), amounts));
+    let worn_on = |side: WornSide| {
+        let amounts = apart.as_ref().map_or(amounts, |[left, right]| match side {
+            WornSide::Left => left,
+            WornSide::Right => right,
+        });
+        once(alteration, &pattern.worn_on(side), amounts, style)
+    };
     match side {
-        _ if alteration.goes_all_round() => once(pattern),
-        None if !pattern.is_sided() => once(pattern),
+        _ if alteration.goes_all_round() => whole(),
+        None if !pattern.is_sided() && apart.is_none() => whole(),
         None => {
-            let [left, right] = WornSide::BOTH.map(|side| once(&pattern.worn_on(side)));
+            let [left, right] = WornSide::BOTH.map(worn_on);
             Ok(both(left?, right?, pattern))
         }
         Some(side) => {
             let other = Altered::unchanged(&pattern.worn_on(side.other()), None);
-            let worn = once(&pattern.worn_on(side))?;
+            let worn = worn_on(side)?;
             Ok(match side {
                 WornSide::Left => both(worn, other, pattern),
                 WornSide::Right => both(other, worn, pattern),
@@ -42,8 +50,26 @@ pub fn apply(
     }
 }
 
-/// Alters a pattern whose sides are alike, or one side of another as it is worn.
+/// Alters a pattern whose sides are alike, or one side of another as it is worn. A dart at the elbow lies flat meanwhile, and a
+/// pinch at the back armhole in the shoulder.
 pub(super) fn once(
+    alteration: &dyn Alteration,
+    pattern: &Pattern,
+    amounts: &Amounts,
+    style: Style,
+) -> Result<Altered, AlterError> {
+    if let Some(flat) = elbow_dart::laid_flat(pattern) {
+        let done = once(alteration, &flat, amounts, style)?;
+        return Ok(elbow_dart::drawn_again(done, pattern, &flat));
+    }
+    if let Some(clear) = back_pinch::in_the_shoulder(alteration, pattern) {
+        let done = once_clear(alteration, &clear, amounts, style)?;
+        return back_pinch::turned_back(done, pattern, &clear);
+    }
+    once_clear(alteration, pattern, amounts, style)
+}
+
+fn once_clear(
     alteration: &dyn Alteration,
     pattern: &Pattern,
     amounts: &Amounts,

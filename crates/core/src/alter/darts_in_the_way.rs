@@ -7,6 +7,7 @@
 
 use kurbo::{Line, Point, Vec2};
 
+use super::{back_pinch, elbow_dart};
 use super::move_dart::turned_to;
 use super::pivot::{at_length, points_at, side_dart_place};
 use super::two_circles::{GivesWay, redraw_legs};
@@ -59,6 +60,10 @@ pub(super) fn alter_clear(
 
 /// Whether an alteration is for a pattern once the darts in its way are turned aside.
 pub fn suits(alteration: &dyn Alteration, pattern: &Pattern) -> bool {
+    let flat = elbow_dart::laid_flat(pattern);
+    let pattern = flat.as_ref().unwrap_or(pattern);
+    let clear = back_pinch::in_the_shoulder(alteration, pattern);
+    let pattern = clear.as_ref().unwrap_or(pattern);
     match cleared(alteration, pattern) {
         Some((clear, _)) => alteration.is_for(&clear),
         None => alteration.is_for(pattern),

@@ -5,7 +5,7 @@ use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, GIRTHS, Keeps, NECKLINES, SHOULDERS, SIDES};
 use super::work::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{About, AlterError, Alteration, Altered, Amounts, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, house_curve, quarter_turn, root};
 use crate::pattern::{Level, LevelName, Pattern, PatternMeasure, Piece, Seam};
@@ -16,8 +16,10 @@ const BELOW_WAIST: f64 = 40.0;
 const BELOW_DARTS: f64 = 10.0;
 /// The side leaves the hip line this far below it, in millimetres (common practice, no source).
 const BENDS: f64 = 60.0;
-/// A skirt shorter than this is not flared, in millimetres.
+/// A skirt shorter than this is not flared, nor longer on one side, in millimetres.
 const LEAST_FLARED: f64 = 100.0;
+/// A side this near to the centre's length is as long, in millimetres.
+const AS_LONG: f64 = 1e-3;
 /// The most that each side edge may run out, and in, as a share of its length below the bend.
 const MOST_OUT: f64 = 0.18;
 const MOST_IN: f64 = 0.12;
@@ -37,7 +39,25 @@ pub(super) const OUT: Param = Param::place(
     "How far the hem runs out at each side edge. Negative pegs it in.",
 );
 
-const PARAMS: [Param; 5] = [
+/// How much longer the left side hangs than the centre, where she stands unevenly.
+pub(super) const LEFT_SIDE: Param = Param::place(
+    "left_side",
+    "Left side longer by",
+    (-60.0, 60.0),
+    Some(0.0),
+    "How much longer than the centre the hem is at her left side, where she stands unevenly. Negative is shorter.",
+);
+
+/// The same of her right.
+pub(super) const RIGHT_SIDE: Param = Param::place(
+    "right_side",
+    "Right side longer by",
+    (-60.0, 60.0),
+    Some(0.0),
+    "How much longer than the centre the hem is at her right side, where she stands unevenly. Negative is shorter.",
+);
+
+const PARAMS: [Param; 7] = [
     Param::amount(
         "Longer below the hip",
         MeasuredOn::Here,
@@ -67,6 +87,8 @@ const PARAMS: [Param; 5] = [
         None,
         "Where the floor lies, in her shoes, to draw its line. Left out, it is not drawn.",
     ),
+    LEFT_SIDE,
+    RIGHT_SIDE,
 ];
 
 const ABOUT: About = About {
@@ -82,8 +104,10 @@ const ABOUT: About = About {
 /// Where a hem is to be, in millimetres below the hip line.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(super) struct HemWish {
-    /// Hip to hem, at the centre and along the side alike.
+    /// Hip to hem at the centre.
     pub(super) length: f64,
+    /// How much longer it is along the side; negative shorter.
+    pub(super) longer_at_side: f64,
     /// How far each side edge runs out at the hem; negative in.
     pub(super) out: f64,
     /// Knee, ankle and floor, where they are drawn.
@@ -93,7 +117,7 @@ pub(super) struct HemWish {
 impl Default for HemWish {
     fn default() -> Self {
         let lines = [LevelName::Knee, LevelName::Ankle, LevelName::Floor].map(|name| (name, None));
-        Self { length: 0.0, out: 0.0, lines }
+        Self { length: 0.0, longer_at_side: 0.0, out: 0.0, lines }
     }
 }
 
@@ -102,10 +126,14 @@ impl HemWish {
     pub(super) fn drawn_on(piece: &Piece) -> Option<Self> {
         let hip = &piece.level(LevelName::Hip)?.points;
         let (centre, side) = (*hip.first()?, *hip.last()?);
-        let hem = &piece.edges_of(Seam::Hem).next()?.curve;
+        let hem = piece.first_edge(Seam::Hem)?;
+        let (along_side, hem) = (&piece.edges[hem.checked_sub(1)?].curve, &piece.edges[hem].curve);
         let below = |name| Some(piece.level(name)?.points.first()?.y - centre.y);
+        let length = hem.end().y - centre.y;
+        let longer = along_side.length() - along_side.nearest(side) - length;
         Some(Self {
-            length: hem.end().y - centre.y,
+            length,
+            longer_at_side: if longer.abs() < AS_LONG { 0.0 } else { longer },
             out: hem.start().x - side.x,
             lines: Self::default().lines.map(|(name, _)| (name, below(name))),
         })
@@ -115,6 +143,8 @@ impl HemWish {
         let line = |name, code| (name, args.number(code));
         Self {
             length: args.amount(),
+            // The sides are apart here already: both say the same.
+            longer_at_side: args.of(LEFT_SIDE.code),
             out: args.of("out"),
             lines: [
                 line(LevelName::Knee, "knee"),
@@ -126,14 +156,28 @@ impl HemWish {
 
     /// How the side is drawn down to it.
     pub(super) fn side_words(&self, style: Style) -> String {
+        let as_long = match self.longer_at_side {
+            0.0 => "as long as the centre".to_owned(),
+            by if by > 0.0 => format!("{} longer than the centre", style.with_unit(by)),
+            by => format!("{} shorter than the centre", style.with_unit(-by)),
+        };
         if self.out == 0.0 {
-            return "Draw the side straight down from the hip.".to_owned();
+            let ends = if self.longer_at_side == 0.0 { String::new() } else { format!(", {as_long}") };
+            return format!("Draw the side straight down from the hip{ends}.");
         }
         let way = if self.out > 0.0 { "out" } else { "in" };
         format!(
-            "Draw the side from {BENDS:.0} mm below the hip so that the hem lies {} further {way}, as long as the centre, and round it at the hip.",
+            "Draw the side from {BENDS:.0} mm below the hip so that the hem lies {} further {way}, {as_long}, and round it at the hip.",
             style.with_unit(self.out.abs())
         )
+    }
+
+    /// The same for her left and her right, which may hang to different lengths.
+    pub(super) fn words_of_both([left, right]: &[Self; 2], style: Style) -> String {
+        if left == right {
+            return left.side_words(style);
+        }
+        format!("Left: {} Right: {}", left.side_words(style), right.side_words(style))
     }
 
     /// What else follows a hem.
@@ -156,17 +200,20 @@ impl HemWish {
 
     /// Whether this pattern's hem may end there, and the side edges run so far out.
     pub(super) fn is_possible(&self, style: Style) -> Result<(), AlterError> {
-        let Self { length, out, .. } = *self;
-        if out == 0.0 {
+        let Self { length, longer_at_side, out, .. } = *self;
+        if out == 0.0 && longer_at_side == 0.0 {
             return Ok(());
         }
         if length < LEAST_FLARED {
             let way = if length < 0.0 { "above" } else { "below" };
             return Err(AlterError::not_here(format!(
-                "what ends {} {way} the hip hangs straight: from {} below it on it can be flared or pegged",
+                "what ends {} {way} the hip hangs straight and level: from {} below it on it can be flared or pegged, or longer on one side",
                 style.with_unit(length.abs()),
                 style.with_unit(LEAST_FLARED)
             )));
+        }
+        if out == 0.0 {
+            return Ok(());
         }
         // It is no limit of the amount, which is the length: it is said, and the flare is set by hand.
         let (share, way, way_out) = if out > 0.0 {
@@ -184,6 +231,13 @@ impl HemWish {
         }
         Ok(())
     }
+}
+
+/// The amounts of either side, where her sides hang to different lengths: each says its own twice.
+pub(super) fn sides_apart(args: &Args<'_>) -> Option<[Amounts; 2]> {
+    let both @ [left, right] = [LEFT_SIDE, RIGHT_SIDE].map(|side| args.of(side.code));
+    let alike = |mm| args.amounts().clone().with(LEFT_SIDE.code, mm).with(RIGHT_SIDE.code, mm);
+    (left != right).then(|| both.map(alike))
 }
 
 /// The hem let down.
@@ -215,6 +269,10 @@ impl Alteration for HemLength {
 
     fn grows(&self, args: &Args<'_>) -> Vec<(PatternMeasure, f64)> {
         vec![(PatternMeasure::BelowHip, args.amount())]
+    }
+
+    fn apart(&self, args: &Args<'_>) -> Option<[Amounts; 2]> {
+        sides_apart(args)
     }
 
     fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
@@ -329,7 +387,7 @@ pub(super) fn let_down(piece: &Piece, wish: &HemWish) -> Result<Piece, AlterErro
     let mut after = piece.clone();
     let above = after.edges[hem - 1].curve.clone();
     after.edges[hem - 1].curve = above.then(side.clone());
-    after.edges[hem].curve = if wish.out == 0.0 {
+    after.edges[hem].curve = if wish.out == 0.0 && wish.longer_at_side == 0.0 {
         Curve::line(end, centre + down)
     } else {
         house_curve(end, square, centre + down, Vec2::new(-1.0, 0.0)).curve
@@ -351,9 +409,9 @@ pub(super) fn let_down(piece: &Piece, wish: &HemWish) -> Result<Piece, AlterErro
     Ok(after)
 }
 
-/// The side below the hip, as long as the centre: straight, or leaving it by an angle at which its end lies so far out.
+/// The side below the hip, as long as it is to be: straight, or leaving it by an angle at which its end lies so far out.
 fn side_below(hip: Point, wish: &HemWish) -> Result<Curve, AlterError> {
-    let HemWish { length, out, .. } = *wish;
+    let (length, out) = (wish.length + wish.longer_at_side, wish.out);
     if out == 0.0 {
         return Ok(Curve::line(hip, hip + Vec2::new(0.0, length)));
     }

@@ -1,7 +1,7 @@
 //! Skirt joined at the waist: a straight skirt drafted to the waist of a bodice as it is sewn, front and back apart (handbook:
 //! `wishes.md`, section 7). Where the bodice's waist changes, the skirt's darts give first, then the bodice is gathered.
 
-use super::hem_length::{HemWish, OUT, let_down, up_to_hip};
+use super::hem_length::{HemWish, LEFT_SIDE, OUT, RIGHT_SIDE, let_down, up_to_hip};
 use super::joined_skirt_parts::{Asked, TakenIn, drafted};
 use super::keeps::{ARMHOLES, CENTRES, Keeps, NECKLINES, SHOULDERS, SIDES};
 use super::sewn_on::{on_front, one_or_each, sewn_on, sides_of};
@@ -9,10 +9,10 @@ use super::ways::Ways;
 use super::{About, AlterError, Alteration, Altered, Args, FollowUp, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::draft::{LEAST_BELOW_HIP, Skirt};
-use crate::pattern::{LevelName, Pattern, PatternMeasure, Piece, Seam, quarters};
+use crate::pattern::{LevelName, Pattern, PatternMeasure, Piece, Seam, WornSide, quarters};
 use kurbo::Vec2;
 
-const PARAMS: [Param; 9] = [
+const PARAMS: [Param; 11] = [
     Param::size("Length", (0.0, 1500.0), "Down the side, from the waist to the finished hem."),
     Param::place("hip", "Her hip", (500.0, 2400.0), None, "All round, as it was measured, without ease."),
     Param::place(
@@ -60,6 +60,8 @@ const PARAMS: [Param; 9] = [
         None,
         "Where the floor lies, in her shoes, to draw its line. Left out, it is not drawn.",
     ),
+    LEFT_SIDE,
+    RIGHT_SIDE,
 ];
 
 const ABOUT: About = About {
@@ -112,8 +114,9 @@ impl Alteration for JoinedSkirt {
             )));
         }
         let line = |name, code| (name, args.number(code).map(|mm| mm - asked.waist_to_hip));
-        let wish = HemWish {
+        let wish_at = |side: &Param| HemWish {
             length,
+            longer_at_side: args.of(side.code),
             out: args.of("out"),
             lines: [
                 line(LevelName::Knee, "knee"),
@@ -121,9 +124,15 @@ impl Alteration for JoinedSkirt {
                 line(LevelName::Floor, "floor"),
             ],
         };
-        wish.is_possible(style)?;
+        let both @ [wish, right] = [&LEFT_SIDE, &RIGHT_SIDE].map(wish_at);
+        both.iter().try_for_each(|wish| wish.is_possible(style))?;
+        let sides: Vec<(Pattern, HemWish)> = if wish == right {
+            sides_of(pattern).into_iter().map(|worn| (worn, wish)).collect()
+        } else {
+            WornSide::BOTH.map(|side| pattern.worn_on(side)).into_iter().zip(both).collect()
+        };
         let mut gathered: Vec<(Piece, f64)> = Vec::new();
-        let mut of_side = |worn: &Pattern| -> Result<[Piece; 2], AlterError> {
+        let mut of_side = |(worn, wish): &(Pattern, HemWish)| -> Result<[Piece; 2], AlterError> {
             let [front, back] = drafted(worn, &asked, style)?;
             for (piece, by) in [&front, &back].into_iter().filter_map(|half| half.gathered.clone()) {
                 // A piece that serves both sides is gathered once.
@@ -133,11 +142,11 @@ impl Alteration for JoinedSkirt {
             }
             let down = |piece: &Piece| {
                 let to_hip = up_to_hip(piece).ok_or_else(|| AlterError::no_seam(Seam::Hem))?;
-                let_down(&to_hip, &wish)
+                let_down(&to_hip, wish)
             };
             Ok([down(&front.piece)?, down(&back.piece)?])
         };
-        let worn = sides_of(pattern).iter().map(&mut of_side).collect::<Result<Vec<_>, _>>()?;
+        let worn = sides.iter().map(&mut of_side).collect::<Result<Vec<_>, _>>()?;
         let [fronts, backs] =
             [0, 1].map(|half| one_or_each(worn.iter().map(|pieces| pieces[half].clone()).collect()));
         let round = |pieces: &[Piece]| {
@@ -145,7 +154,7 @@ impl Alteration for JoinedSkirt {
             2.0 * pieces.iter().map(each).sum::<f64>() / pieces.len() as f64
         };
         let hem = round(&fronts) + round(&backs);
-        let words = words(&fronts, &backs, &wish, style);
+        let words = words(&fronts, &backs, &both, style);
         let made: Vec<Piece> = fronts.into_iter().chain(backs).collect();
         let mut done = sewn_on(pattern, &made, &words);
         for (piece, _) in &gathered {
@@ -184,10 +193,18 @@ fn asked(args: &Args<'_>) -> Result<Asked, AlterError> {
     })
 }
 
-fn words(fronts: &[Piece], backs: &[Piece], wish: &HemWish, style: Style) -> [(StageKind, String); 3] {
+fn words(
+    fronts: &[Piece],
+    backs: &[Piece],
+    wishes: &[HemWish; 2],
+    style: Style,
+) -> [(StageKind, String); 3] {
     let waist = |pieces: &[Piece]| {
         let each = pieces.iter().map(|piece| style.with_unit(piece.sewn_length(Seam::Waist)));
-        each.collect::<Vec<_>>().join(" on the left and ")
+        let mut each: Vec<String> = each.collect();
+        // A skirt longer on one side is as wide on both.
+        each.dedup();
+        each.join(" on the left and ")
     };
     let has_darts = fronts.iter().chain(backs).any(|piece| !piece.darts.is_empty());
     let is_gathered = fronts.iter().chain(backs).any(|piece| !piece.gathers.is_empty());
@@ -205,7 +222,7 @@ fn words(fronts: &[Piece], backs: &[Piece], wish: &HemWish, style: Style) -> [(S
                 waist(backs)
             ),
         ),
-        (StageKind::Move, wish.side_words(style)),
+        (StageKind::Move, HemWish::words_of_both(wishes, style)),
         (
             StageKind::True,
             "Draw the hem: level at the centre, square to the side. Walk its waist along the bodice's."

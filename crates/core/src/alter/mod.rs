@@ -12,6 +12,7 @@ mod amounts;
 mod apply;
 mod arm;
 mod armhole;
+mod back_pinch;
 mod back_width;
 mod between;
 mod bias_strips;
@@ -24,6 +25,7 @@ mod cut_in_one;
 mod cut_in_one_parts;
 mod dart_point;
 mod darts_in_the_way;
+mod elbow_dart;
 mod error;
 mod facings;
 mod fold;
@@ -150,6 +152,7 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &sleeve_width::SleeveWidth,
         &cap_height::CapHeight,
         &half_cap::HalfCap,
+        &elbow_dart::ElbowDart,
         &dart_point::DartPoint,
         &true_up::TrueUp,
         &facings::Facings,
@@ -231,6 +234,10 @@ pub trait Alteration: Sync {
     /// Whether it looks at left and right at once, and is never done on one side: what goes all round the body.
     fn goes_all_round(&self) -> bool {
         false
+    }
+    /// The amounts of her left and of her right, where they ask for different things: each side is then altered by its own.
+    fn apart(&self, _: &Args<'_>) -> Option<[Amounts; 2]> {
+        None
     }
     /// What it is done to: of another garment nobody expects it.
     fn garments(&self) -> &'static [Garment] {

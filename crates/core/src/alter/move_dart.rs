@@ -175,7 +175,11 @@ fn usual_place(piece: &Piece, to: DartPlace, pivot: Point) -> Result<Place, Alte
                 _ => on_seam(piece, seam, 0.3),
             };
         }
-        DartPlace::Shoulder | DartPlace::Neckline | DartPlace::UnderBust | DartPlace::UnderBustSide => 0.5,
+        DartPlace::Shoulder
+        | DartPlace::Neckline
+        | DartPlace::UnderBust
+        | DartPlace::UnderBustSide
+        | DartPlace::Elbow => 0.5,
         DartPlace::Armhole => 0.55,
     };
     on_seam(piece, seam, along)

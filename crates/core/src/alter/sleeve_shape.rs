@@ -4,6 +4,7 @@ use kurbo::{Point, Vec2};
 
 use super::arm::{self, Arm, MOST_BELOW_WRIST};
 use super::cuffs;
+use super::elbow_dart::{self, longer_behind};
 use super::keeps::Keeps;
 use super::sleeve::{BACK_CAP, BACK_SEAM, FRONT_CAP, FRONT_SEAM, HEM, crown, is_sleeve};
 use super::ways::{Ways, ways};
@@ -165,21 +166,25 @@ impl Alteration for SleeveShape {
     fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
         let sleeve = pattern.sleeve().ok_or_else(|| AlterError::not_here(self.wants()))?;
         let shape = Shape::of(sleeve, &Wish::of(args), style)?;
-        let drawn = shape.drawn(sleeve, style)?;
+        let mut drawn = shape.drawn(sleeve, style)?;
         let words = shape.words(style);
-        let eased = |of: &Piece| of.edges[BACK_SEAM].curve.length() - of.edges[FRONT_SEAM].curve.length();
-        let over_the_elbow = eased(&drawn);
+        let over_the_elbow = longer_behind(&drawn);
         let slit = shape.slit(&drawn, style)?;
+        drawn.slit = slit;
         let mut done = altered(pattern, &[PieceWork::drawn(sleeve, drawn)], &words);
         if over_the_elbow > 1.0 {
-            done = done.and(FollowUp::reminder(format!(
-                "The back seam is {} longer than the front one: it is eased over the elbow.",
-                style.with_unit(over_the_elbow)
-            )));
+            let longer = style.with_unit(over_the_elbow);
+            let eased = format!("The back seam is {longer} longer than the front one: it is eased over the elbow");
+            done = done.and(if over_the_elbow < elbow_dart::LEAST {
+                FollowUp::reminder(format!("{eased}."))
+            } else {
+                let offered = format!("{eased}, or sewn into a dart there.");
+                FollowUp::offered(offered, "elbow_dart", Amounts::of(over_the_elbow))
+            });
         }
         if let Some(slit) = slit {
             done = done.and(FollowUp::reminder(format!(
-                "A slit of {} from the edge up the seam lets the hand through.",
+                "A slit of {} from the edge up the seam, to the notches, lets the hand through.",
                 style.with_unit(slit)
             )));
         }

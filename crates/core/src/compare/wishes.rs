@@ -33,8 +33,9 @@ const AS_IT_IS: f64 = 0.5;
 pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
     let mm = |code: &str| profile.get(code).filter(|figure| !figure.estimated).and_then(|figure| figure.mm);
     // What ends at the waist comes to its full length by a skirt that is joined there, anything else by its hem.
-    let joined = joined_skirt(&mm, block, style);
-    let hem = if joined.is_some() { None } else { hem_length(&mm, block, style) };
+    let uneven = Uneven::of(profile);
+    let joined = joined_skirt(&mm, uneven, block, style);
+    let hem = if joined.is_some() { None } else { hem_length(&mm, uneven, block, style) };
     let all = [
         neckline(&mm, block, style),
         hem,
@@ -175,8 +176,61 @@ fn neckline(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> 
     Some(wished(known, (block, style), amounts, format!("A neckline {}.", says.join(", ")), readings))
 }
 
+/// How far the floor lies from her waist on her left and on her right, where she stands unevenly, in millimetres. Where it was
+/// not measured to the floor on both sides, to the ankle or the knee.
+#[derive(Clone, Copy, Debug)]
+struct Uneven {
+    /// The reading it is known from.
+    reading: &'static str,
+    /// How much further it is than in the middle: on her left, and on her right.
+    by: [f64; 2],
+}
+
+impl Uneven {
+    fn of(profile: &Profile) -> Option<Self> {
+        let sides = |reading: &'static str| {
+            let figure = profile.get(reading).filter(|figure| !figure.estimated)?;
+            let (left, right) = figure.left_mm.zip(figure.right_mm)?;
+            let half = (left - right) / 2.0;
+            (half.abs() >= AS_IT_IS).then_some(Self { reading, by: [half, -half] })
+        };
+        ["waist_to_floor", "waist_to_ankle", "waist_to_knee"].into_iter().find_map(sides)
+    }
+
+    /// The amounts with each side's own, and what is said of it.
+    fn added_to(
+        self,
+        known: &dyn Alteration,
+        (amounts, says): (Amounts, String),
+        readings: &mut Vec<&str>,
+        style: Style,
+    ) -> (Amounts, String) {
+        let [left, right] = self.by;
+        let may_be = |code: &str, mm: f64| {
+            known.params().iter().any(|param| param.code == code && (param.low..=param.high).contains(&mm))
+        };
+        if !may_be("left_side", left) || !may_be("right_side", right) {
+            return (amounts, says);
+        }
+        if !readings.contains(&self.reading) {
+            readings.push(self.reading);
+        }
+        let (longer, by) = if left > 0.0 { ("left", left) } else { ("right", right) };
+        let says = format!(
+            "{says} She stands unevenly: at her {longer} it hangs {} lower than in the middle, on the other side as much higher.",
+            style.with_unit(by)
+        );
+        (amounts.with("left_side", left).with("right_side", right), says)
+    }
+}
+
 /// To where the dress should end, over the bust: what is left of it below her waist and hip.
-fn hem_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
+fn hem_length(
+    mm: &dyn Fn(&str) -> Option<f64>,
+    uneven: Option<Uneven>,
+    block: &Pattern,
+    style: Style,
+) -> Option<Wish> {
     let known = alteration("hem_length")?;
     let (full, to_waist) = (mm("full_length")?, mm("snp_to_waist_front")?);
     // Without a hip there is nothing to let down from.
@@ -201,6 +255,10 @@ fn hem_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -
         style.with_unit(below_waist),
         style.with_unit(below_hip)
     );
+    let (amounts, says) = match uneven {
+        Some(uneven) => uneven.added_to(known, (amounts, says), &mut readings, style),
+        None => (amounts, says),
+    };
     Some(wished(known, (block, style), amounts, says, readings))
 }
 
@@ -246,7 +304,12 @@ fn skirt_length(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style)
 }
 
 /// A skirt on a bodice that ends at the waist: to where the dress should end over the bust, or as long as the skirt should be.
-fn joined_skirt(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
+fn joined_skirt(
+    mm: &dyn Fn(&str) -> Option<f64>,
+    uneven: Option<Uneven>,
+    block: &Pattern,
+    style: Style,
+) -> Option<Wish> {
     let known = alteration("joined_skirt").filter(|known| suits(*known, block))?;
     let (hip, to_hip) = (mm("hip_girth")?, mm("waist_to_hip")?);
     let (length, readings, says) = match (mm("full_length").zip(mm("snp_to_waist_front")), mm("skirt_length"))
@@ -269,8 +332,14 @@ fn joined_skirt(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style)
     let amounts = Amounts::of(length).with("hip", hip).with("to_hip", to_hip);
     let lines = [("waist_to_knee", "knee"), ("waist_to_ankle", "ankle"), ("waist_to_floor", "floor")];
     let (lines, drawn) = read(mm, lines);
-    let readings = readings.into_iter().chain(["hip_girth", "waist_to_hip"]).chain(drawn).collect();
-    Some(wished(known, (block, style), amounts.over(&lines), says, readings))
+    let mut readings: Vec<&str> =
+        readings.into_iter().chain(["hip_girth", "waist_to_hip"]).chain(drawn).collect();
+    let made = (amounts.over(&lines), says);
+    let (amounts, says) = match uneven {
+        Some(uneven) => uneven.added_to(known, made, &mut readings, style),
+        None => made,
+    };
+    Some(wished(known, (block, style), amounts, says, readings))
 }
 
 /// Where a seam under the bust would lie: her own level there, below the bust point.

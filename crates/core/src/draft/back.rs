@@ -68,7 +68,14 @@ pub(super) fn top(
     let waist_pivot = Point::new(across / 2.0, 0.0);
     let mouth = length("shoulder_dart_mouth", m.shoulder_dart_mouth);
     let depth = length("shoulder_dart_depth", m.shoulder_dart_depth);
-    let turn = Quantity::from(2.0) * (mouth / 2.0 / depth.clone()).arcsine();
+    // A pinch at the armhole is as wide there as the dart would be in the shoulder.
+    let whole = draw_shoulder(r, m, snp, waist_pivot, 0.0);
+    let touch_of = |shoulder: &Shoulder| Point::new(across.min(shoulder.outer.end().x), nape.y / 2.0);
+    let reach = match m.back_pinch {
+        true => length("pivot to the armhole", whole.pivot.distance(touch_of(&whole))),
+        false => depth.clone(),
+    };
+    let turn = Quantity::from(2.0) * (mouth / 2.0 / reach).arcsine();
     let turn = turn.named_angle("turn of the outer half");
     let shoulder = draw_shoulder(r, m, snp, waist_pivot, turn.value.to_radians());
     sheet
@@ -84,7 +91,7 @@ pub(super) fn top(
         .rule(shoulder.inner.end(), shoulder.pivot)
         .rule(shoulder.pivot, shoulder.outer.start())
         .draw(&shoulder.outer);
-    let touch = Point::new(across.min(shoulder.outer.end().x), nape.y / 2.0);
+    let touch = touch_of(&shoulder);
     let arm = Armhole {
         tip: shoulder.outer.end(),
         shoulder: shoulder.outer.end_direction(),
@@ -101,21 +108,64 @@ pub(super) fn top(
         .point("C", touch)
         .draw(&armhole)
         .draw(&neckline.curve);
+    let armhole_length = armhole.length();
+    let shaped = match m.back_pinch {
+        true => pinched(&shoulder, &whole, armhole, (touch, turn.value), sheet),
+        false => Shaped {
+            edges: vec![
+                Edge::sewn(Seam::Shoulder, shoulder.inner.clone()),
+                Edge::leg(DartPlace::Shoulder, shoulder.inner.end(), shoulder.pivot),
+                Edge::leg(DartPlace::Shoulder, shoulder.pivot, shoulder.outer.start()),
+                Edge::sewn(Seam::Shoulder, shoulder.outer.clone()),
+                Edge::sewn(Seam::Armhole, armhole),
+            ],
+            place: DartPlace::Shoulder,
+        },
+    };
     let note = (is_s || neckline.s_shaped).then(|| {
         let says = "The back armhole bends both ways between tip and across line: look at across back.";
         DraftNote::about("across_back", says.to_owned())
     });
-    let armhole_length = armhole.length();
-    let edges = vec![
-        Edge::sewn(Seam::Neckline, neckline.curve),
-        Edge::sewn(Seam::Shoulder, shoulder.inner.clone()),
-        Edge::leg(DartPlace::Shoulder, shoulder.inner.end(), shoulder.pivot),
-        Edge::leg(DartPlace::Shoulder, shoulder.pivot, shoulder.outer.start()),
-        Edge::sewn(Seam::Shoulder, shoulder.outer.clone()),
-        Edge::sewn(Seam::Armhole, armhole),
-    ];
-    let dart = Dart { place: DartPlace::Shoulder, pivot: shoulder.pivot, point: shoulder.pivot };
+    let edges = [Edge::sewn(Seam::Neckline, neckline.curve)].into_iter().chain(shaped.edges).collect();
+    let dart = Dart { place: shaped.place, pivot: shoulder.pivot, point: shoulder.pivot };
     Top { nape, snp, edges, dart, armhole_length, note }
+}
+
+/// Shoulder and armhole with the dart between them.
+struct Shaped {
+    edges: Vec<Edge>,
+    place: DartPlace,
+}
+
+/// The shoulder closed again and its dart turned to the armhole at the across line: what lies between goes back with the outer
+/// half, so that the shoulder is whole.
+fn pinched(
+    opened: &Shoulder,
+    whole: &Shoulder,
+    armhole: Curve,
+    (touch, degrees): (Point, f64),
+    sheet: &mut Sheet,
+) -> Shaped {
+    let (above, below) = armhole.split(armhole.nearest(touch));
+    let above = above.transformed(Affine::rotate_about(-degrees.to_radians(), opened.pivot));
+    let shoulder = Curve::line(whole.inner.start(), whole.outer.end());
+    let (upper, pivot, lower) = (above.end(), opened.pivot, below.start());
+    sheet
+        .step("Cut from the armhole at C to the dart's pivot and fold the shoulder dart shut: it opens at the armhole as a pinch, and the shoulder is whole.")
+        .find("mouth of the pinch", length("mouth", upper.distance(lower)))
+        .point("C2", upper)
+        .draw(&shoulder)
+        .draw(&above)
+        .rule(upper, pivot)
+        .rule(pivot, lower);
+    let edges = vec![
+        Edge::sewn(Seam::Shoulder, shoulder),
+        Edge::sewn(Seam::Armhole, above),
+        Edge::leg(DartPlace::Armhole, upper, pivot),
+        Edge::leg(DartPlace::Armhole, pivot, lower),
+        Edge::sewn(Seam::Armhole, below),
+    ];
+    Shaped { edges, place: DartPlace::Armhole }
 }
 
 /// Half across the back.

@@ -84,6 +84,8 @@ pub struct Direct {
     pub shoulder_dart_depth: f64,
     /// Mouth of the back shoulder dart, in millimetres.
     pub shoulder_dart_mouth: f64,
+    /// The back's dart is a pinch at the armhole, as wide, instead of in the shoulder.
+    pub back_pinch: bool,
     /// The back takes up at most this much of the front's flare, in degrees.
     pub back_flare_limit: f64,
     /// The underarm of the pattern lies this far below a tape at the armpits, in millimetres.
@@ -122,6 +124,7 @@ impl Default for Direct {
             cup_to_front: false,
             shoulder_dart_depth: 85.0,
             shoulder_dart_mouth: 12.0,
+            back_pinch: false,
             back_flare_limit: 8.0,
             below_armpit: 25.0,
             least_dart: 6.0,

@@ -245,6 +245,7 @@ static PARAMETERS: &[Parameter] = &[
     row!(Direct, "slope_by_width", "Shoulder placed by its width where no slope was taken", Switch, "A shoulder width read a little otherwise moves the slope by degrees: the draft says by how many, and asks for the slope before cutting.", direct.slope_by_width),
     row!(Direct, "shoulder_dart_depth", "Shoulder dart, depth", Mm, 40.0, 130.0, "It ends where the shoulder blade begins.", direct.shoulder_dart_depth, inches 3.375),
     row!(Direct, "shoulder_dart_mouth", "Shoulder dart, mouth", Mm, 0.0, 19.0, "12.7 mm shapes an ordinary blade; above 19 mm doubt it.", direct.shoulder_dart_mouth, inches 0.5),
+    row!(Direct, "back_pinch", "Pinch at the back armhole instead", Switch, "The cloth for the shoulder blade is taken out at the armhole, with a mouth as wide as the shoulder dart's: the shoulder stays whole.", direct.back_pinch),
     row!(Direct, "back_flare_limit", "Flare the back takes up", Degrees, 0.0, 15.0, "The back does not inherit the cup's flare beyond what a side seam bears.", direct.back_flare_limit),
     row!(Direct, "below_armpit", "Underarm below the tape", Mm, 10.0, 40.0, "A tape lies in the armpits; a sleeve wants 25 mm more.", direct.below_armpit, inches 1.0),
     row!(Direct, "least_dart", "Narrowest dart", Mm, 2.0, 15.0, "Less is not worth sewing.", direct.least_dart, inches 0.25),

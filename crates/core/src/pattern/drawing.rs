@@ -129,7 +129,9 @@ pub fn draw_piece(piece: &Piece, style: Style) -> PieceDrawing {
             .chain(piece.two_pointed.iter().map(|dart| draw_two_pointed(dart, style)))
             .collect(),
         levels: draw_levels(piece),
-        notches: piece.notches.iter().flat_map(|notch| draw_notch(piece, notch)).collect(),
+        notches: { piece.notches.iter().copied().chain(piece.slit_notches()) }
+            .flat_map(|notch| draw_notch(piece, &notch))
+            .collect(),
         grain: short_svg(&Curve::line(piece.grain.0, piece.grain.1).to_path()),
         bust_point: front_pivot(piece).map(Pt::from),
         centre_waist: piece.has_waist().then(|| piece.centre_waist().into()),

@@ -120,6 +120,8 @@ pub enum DartPlace {
     UnderBust,
     /// Mouth on the seam under the bust, nearer to the side than the other one.
     UnderBustSide,
+    /// Mouth on a sleeve's long seam, at the elbow.
+    Elbow,
 }
 
 impl DartPlace {
@@ -135,10 +137,11 @@ impl DartPlace {
             Self::Centre => "centre dart",
             Self::UnderBust => "dart under the bust",
             Self::UnderBustSide => "outer dart under the bust",
+            Self::Elbow => "elbow dart",
         }
     }
 
-    /// The seam of a front the mouth lies on.
+    /// The seam the mouth lies on, of a centre dart that of a front.
     pub const fn seam(self) -> Seam {
         match self {
             Self::Waist | Self::WaistSide => Seam::Waist,
@@ -148,6 +151,7 @@ impl DartPlace {
             Self::Neckline => Seam::Neckline,
             Self::Centre => Seam::CentreFront,
             Self::UnderBust | Self::UnderBustSide => Seam::UnderBust,
+            Self::Elbow => Seam::UnderSleeve,
         }
     }
 }

@@ -174,6 +174,9 @@ pub struct Piece {
     /// Its hem is sewn to a cuff, not turned up.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub cuffed: bool,
+    /// How far up from the hem a sleeve's long seam is left open, in millimetres; none where it is sewn to the hem.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub slit: Option<f64>,
     /// Level lines, carried with the cloth.
     pub levels: Vec<Level>,
     /// Notches.
@@ -198,6 +201,7 @@ impl Piece {
             neckline: None,
             above_hip: false,
             cuffed: false,
+            slit: None,
             levels: Vec::new(),
             notches: Vec::new(),
             grain,
@@ -242,6 +246,9 @@ impl Piece {
             return Err(format!(
                 "a notch or gathers have a length that is no number, or beyond {FURTHEST} mm"
             ));
+        }
+        if self.slit.is_some_and(|mm| !(0.0..=FURTHEST).contains(&mm)) {
+            return Err("its slit has a length that is none".to_owned());
         }
         if self.grain.0.distance(self.grain.1) < SAME_POINT {
             return Err("its grain line has no length".to_owned());
@@ -526,6 +533,18 @@ impl Piece {
             Seam::UnderBust => self.kind.share() == Share::Band,
             _ => false,
         }
+    }
+
+    /// Notches where a slit ends: one on either side of the seam that it is left open in.
+    pub fn slit_notches(&self) -> Vec<Notch> {
+        let (Some(slit), Some(front)) = (self.slit, self.edges_of(Seam::UnderSleeve).next()) else {
+            return Vec::new();
+        };
+        // The front seam comes first, down to the hem, and the back seam goes up from there.
+        let at_hem = front.curve.length();
+        [at_hem - slit, at_hem + slit]
+            .map(|from_underarm| Notch { seam: Seam::UnderSleeve, from_underarm, double: false })
+            .to_vec()
     }
 
     /// Where a notch lies, and the direction into the piece.

@@ -311,7 +311,8 @@ fn cap(piece: &Piece, place: DartPlace, before: &Edge, after: &Edge) -> Option<(
         DartPlace::Waist | DartPlace::WaistSide if piece.kind.is_skirt() => {
             (first, -before.curve.end_direction())
         }
-        DartPlace::Shoulder | DartPlace::Neckline | DartPlace::Centre => {
+        // A sleeve's back seam is travelled upwards: the lower mouth comes first.
+        DartPlace::Shoulder | DartPlace::Neckline | DartPlace::Centre | DartPlace::Elbow => {
             (first, -before.curve.end_direction())
         }
         DartPlace::Side

@@ -117,9 +117,10 @@ fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
     let (Some(sleeve), Some(rule)) = (pattern.sleeve(), pattern.sleeve_rule) else {
         return walks;
     };
+    // The second half may be parted by a dart at the elbow.
     let halves = |seam| {
-        let lengths: Vec<f64> = sleeve.edges_of(seam).map(|edge| edge.curve.length()).collect();
-        (lengths.first().copied().unwrap_or_default(), lengths.get(1).copied().unwrap_or_default())
+        let mut lengths = sleeve.edges_of(seam).map(|edge| edge.curve.length());
+        (lengths.next().unwrap_or_default(), lengths.sum::<f64>())
     };
     let (cap_back, cap_front) = halves(Seam::Cap);
     let armhole = |half: Half<'_>| {

@@ -143,6 +143,8 @@ fn tries() -> Vec<Try> {
         ),
         plain("sleeve_shape", (260.0, 560.0)),
         of("sleeve_shape", (260.0, 560.0), Amounts::default().with("opening", 300.0).by("lies", "gathered")),
+        of("hem_length", (240.0, 1100.0), Amounts::default().with("left_side", 12.0).with("right_side", -12.0)),
+        of("hem_length", (240.0, 1100.0), Amounts::default().with("out", 30.0).with("left_side", -9.0)),
         plain("hem_length", (-60.0, -5.0)),
         plain("high_hip", (-20.0, 40.0)),
         plain("skirt_belly", (-15.0, 50.0)),
@@ -178,6 +180,7 @@ fn tries() -> Vec<Try> {
         ),
         plain("pleat", (20.0, 60.0)),
         of("pleat", (20.0, 60.0), by("piece", "back")),
+        plain("elbow_dart", (3.0, 3.1)),
         plain("cuffs", (20.0, 90.0)),
         plain("bias_strips", (20.0, 50.0)),
         of("bias_strips", (20.0, 50.0), by("edge", "armholes")),
@@ -242,6 +245,21 @@ fn what_stays_stays_where_there_are_no_shoulders() {
         of("off_shoulder_band", (40.0, 120.0), Amounts::default().with("round", 1700.0)),
     ];
     report(faults_of(&finishes, &strapless, 0.9));
+}
+
+/// A close sleeve follows the forearm: it has more behind, and a dart at the elbow takes that in.
+#[test]
+fn what_stays_stays_where_the_sleeve_is_close() {
+    let shape = alteration("sleeve_shape").unwrap();
+    let wish = Amounts::of(560.0).with("opening", 205.0).by("opens", "slit");
+    let close = |block: Pattern| Some(apply(shape, &block, &wish, None, STYLE).ok()?.pattern);
+    let close: Vec<Pattern> = blocks(30, 47).into_iter().filter_map(close).collect();
+    assert!(close.len() > 20, "{}", close.len());
+    let tries = [
+        of("elbow_dart", (3.0, 6.0), Amounts::default()),
+        of("elbow_dart", (3.0, 5.0), Amounts::default().with("long", 60.0)),
+    ];
+    report(faults_of(&tries, &close, 0.8));
 }
 
 /// What every try gets wrong on these blocks; each must be done on a share of them at least.

@@ -59,6 +59,7 @@ pub(crate) fn usual() -> Vec<Try> {
         ("sleeve_width", 10.0),
         ("cap_height", 5.0),
         ("half_cap", 4.0),
+        ("elbow_dart", 5.0),
         ("dart_point", 6.0),
         ("true_up", 20.0),
         ("facings", 45.0),
@@ -192,8 +193,15 @@ pub(crate) fn ways(block: &Pattern, begun: &Recipe, code: &str, amounts: Amounts
 }
 
 /// What must be decided before an alteration has its edge.
-fn decided_before(code: &str) -> Option<Try> {
-    (code == "off_shoulder_band").then_some(("strapless_edge", 115.0, &[]))
+fn decided_before(code: &str) -> Option<(&'static str, Amounts)> {
+    match code {
+        "off_shoulder_band" => Some(("strapless_edge", Amounts::of(115.0))),
+        // A close sleeve follows the forearm.
+        "elbow_dart" => {
+            Some(("sleeve_shape", Amounts::of(560.0).with("opening", 205.0).by("opens", "slit")))
+        }
+        _ => None,
+    }
 }
 
 /// Whether a recipe has such a step.
@@ -204,8 +212,8 @@ fn takes(recipe: &Recipe, code: &str) -> bool {
 /// What became of a cell on one pattern.
 fn tried(ready: &Ready<'_>, (code, mm, by): Try) -> Result<(), String> {
     let Ready { block, begun, .. } = *ready;
-    if let Some((first, first_mm, _)) = decided_before(code).filter(|(first, ..)| !takes(begun, first)) {
-        let begun = (block.clone(), begun.clone().and(first, Amounts::of(first_mm), ""));
+    if let Some((first, amounts)) = decided_before(code).filter(|(first, _)| !takes(begun, first)) {
+        let begun = (block.clone(), begun.clone().and(first, amounts, ""));
         if let Some((step, why)) = make(block, &begun.1, STYLE).refused().next() {
             return Err(format!("refused, {}: {why}", step.alteration));
         }
@@ -293,7 +301,7 @@ fn is_for_the_garment(code: &str, begun: &[Begun]) -> bool {
 /// front's waist dart is gathered: the two shut each other out.
 fn is_shut_out(code: &str, begun: &[Begun]) -> bool {
     let both = ["under_bust_seam", "strapless_edge", "cut_in_one"];
-    let code = decided_before(code).map_or(code, |(first, ..)| first);
+    let code = decided_before(code).map_or(code, |(first, _)| first);
     let parts = |code: &str| both.contains(&code) || code == "princess_line";
     let is_other =
         |other: &str| (parts(other) && other != code) || (other == "gather_dart" && both.contains(&code));

@@ -16,12 +16,17 @@ fn block() -> Pattern {
 }
 
 /// The bodice, or the dress where an alteration is for what goes on below the waist, the skirt where it is for that, or a
-/// bodice without shoulders.
+/// bodice without shoulders, or one with a close sleeve.
 fn block_for(known: &dyn Alteration) -> Pattern {
     let others = [MethodKind::Dress, MethodKind::Skirt].into_iter().map(drafted);
     let edge = alteration("strapless_edge").unwrap();
     let strapless = || apply(edge, &block(), &some("strapless_edge"), None, STYLE).unwrap().pattern;
-    let all = std::iter::once(block()).chain(others).chain(std::iter::once_with(strapless));
+    let close = || {
+        let amounts = Amounts::of(585.0).with("opening", 205.0).by("opens", "slit");
+        apply(alteration("sleeve_shape").unwrap(), &block(), &amounts, None, STYLE).unwrap().pattern
+    };
+    let all = std::iter::once(block()).chain(others);
+    let all = all.chain(std::iter::once_with(strapless)).chain(std::iter::once_with(close));
     { all }.find(|block| suits(known, block)).unwrap()
 }
 
@@ -39,6 +44,7 @@ fn some(code: &str) -> Amounts {
         "strapless_edge" => 120.0,
         "facings" => 60.0,
         "pleat" => 50.0,
+        "elbow_dart" => 4.0,
         // A sleeve goes beyond the shoulder.
         "cut_in_one" => 560.0,
         _ if first.high <= 1.0 => first.high.min(0.6),
