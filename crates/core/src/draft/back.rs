@@ -72,7 +72,15 @@ pub(super) fn top(
     let whole = draw_shoulder(r, m, snp, waist_pivot, 0.0);
     let touch_of = |shoulder: &Shoulder| Point::new(across.min(shoulder.outer.end().x), nape.y / 2.0);
     let reach = match m.back_pinch {
-        true => length("pivot to the armhole", whole.pivot.distance(touch_of(&whole))),
+        true => {
+            let reach_of = |shoulder: &Shoulder| shoulder.pivot.distance(touch_of(shoulder));
+            // Where across back is wider than the shoulder, the armhole moves a little with the tip.
+            let again = |reach: f64| {
+                let turn = 2.0 * (m.shoulder_dart_mouth / 2.0 / reach).asin();
+                reach_of(&draw_shoulder(r, m, snp, waist_pivot, turn))
+            };
+            length("pivot to the armhole", again(again(again(reach_of(&whole)))))
+        }
         false => depth.clone(),
     };
     let turn = Quantity::from(2.0) * (mouth / 2.0 / reach).arcsine();
