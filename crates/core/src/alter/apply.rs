@@ -2,7 +2,7 @@
 
 use super::between::between;
 use super::darts_in_the_way::{alter_clear, suits};
-use super::work::FollowUp;
+use super::work::{DrawnPoint, FollowUp};
 use super::{AlterError, Alteration, Altered, Amounts, Args, Handle, back_pinch, elbow_dart, follow_up};
 use crate::Style;
 use crate::pattern::{Pattern, PatternMeasure, Piece, PieceKind, SideHang, WornSide, measure};
@@ -161,6 +161,14 @@ pub(super) fn both(left: Altered, right: Altered, before: &Pattern) -> Altered {
         .handle
         .map(|handle| held(handle, &in_left))
         .or_else(|| right.handle.map(|handle| held(handle, &in_right)));
+    let drawn = |point: DrawnPoint, kind: &dyn Fn(PieceKind) -> PieceKind| DrawnPoint {
+        piece: kind(point.piece),
+        ..point
+    };
+    let point = left
+        .point
+        .map(|point| drawn(point, &in_left))
+        .or_else(|| right.point.map(|point| drawn(point, &in_right)));
     let mut follow_ups: Vec<FollowUp> = Vec::new();
     let on_left = left.follow_ups.into_iter().map(|each| each.on(WornSide::Left));
     for follow_up in on_left.chain(right.follow_ups.into_iter().map(|each| each.on(WornSide::Right))) {
@@ -172,7 +180,7 @@ pub(super) fn both(left: Altered, right: Altered, before: &Pattern) -> Altered {
     if pattern.is_sided() && !before.is_sided() {
         follow_ups.push(must_match(&pattern));
     }
-    Altered { pattern, taped, handle, follow_ups, work }
+    Altered { pattern, taped, handle, point, follow_ups, work }
 }
 
 /// The two sides in one pattern: a piece that is alike on both stays one piece.

@@ -111,7 +111,7 @@ pub use preview::{
 pub use recipe::{
     AlteredFor, Contribution, Decided, Made, MadeStep, Recipe, Step, Taken, make, place_in_order,
 };
-pub use work::{Altered, FollowKind, FollowUp, Handle, Offer, Stage, StageDrawing, StageKind};
+pub use work::{Altered, DrawnPoint, FollowKind, FollowUp, Handle, Offer, Stage, StageDrawing, StageKind};
 
 /// Every alteration that is built, layer by layer, in the order they are done in (handbook: `alterations.md`, section 5):
 /// the one order of plan, cutting table and fitting.

@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use super::amounts::said;
 use super::darts_in_the_way::suits;
-use super::work::svg;
+use super::work::{DrawnPoint, svg};
 use super::{
     Alteration, AlteredFor, Amounts, Args, FollowUp, Handle, Made, MadeStep, MeasuredOn, Recipe, Stage,
     alteration, make, place_in_order, registry,
@@ -203,6 +203,8 @@ pub struct Preview {
     pub moved: Vec<MovedArea>,
     /// Where the step in hand can be dragged.
     pub handle: Option<Handle>,
+    /// A point of its line that can be dragged.
+    pub point: Option<DrawnPoint>,
     /// Stages of the step in hand.
     pub stages: Vec<Stage>,
     /// The steps.
@@ -256,6 +258,7 @@ pub fn preview(block: &Pattern, recipe: &Recipe, in_hand: Option<u32>, style: St
         in_hand: chosen.map(|m| m.step.id),
         moved: altered.map_or_else(Vec::new, |a| a.moved().iter().map(area).collect()),
         handle: altered.and_then(|a| a.handle),
+        point: altered.and_then(|a| a.point.clone()),
         stages: altered.map_or_else(Vec::new, |a| a.stages_in(style)),
         steps: made.steps.iter().map(|m| step_view(m, &made, recipe, style)).collect(),
         figures: figure_rows(block, &made, style),

@@ -1,12 +1,15 @@
 //! Princess line: front or back divided from the armhole or the shoulder over the bust or blade to the lower edge, a pinned gape
 //! taken up in the seam (handbook: `alterations.md`, section 2).
 
+use kurbo::{Point, Vec2};
+
 use super::keeps::{BACK, Keeps};
 use super::style_line::{self, Asked, Begins, can_be_parted};
 use super::ways::{Body, Ways};
-use super::work::{FollowUp, PieceWork, altered};
+use super::work::{DrawnPoint, FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
+use crate::geometry::Curve;
 use crate::pattern::{Pattern, PatternMeasure, Piece, Seam, measure};
 
 /// A shortening of the armhole above this deserves a word, in millimetres.
@@ -17,7 +20,7 @@ const MUCH: f64 = 20.0;
 const BY_BUST: [(f64, f64, f64); 4] =
     [(914.0, 25.0, 13.0), (965.0, 32.0, 19.0), (1016.0, 38.0, 25.0), (1270.0, 51.0, 25.0)];
 
-const PARAMS: [Param; 5] = [
+const PARAMS: [Param; 8] = [
     Param::amount(
         "Pinned gape",
         MeasuredOn::Pinned,
@@ -45,9 +48,31 @@ const PARAMS: [Param; 5] = [
             "from",
             "From",
             Begins::WAYS,
-            "Where the line begins: in the armhole, or at the shoulder dart or the middle of the shoulder.",
+            "Where the line begins: in the armhole, at the shoulder dart or the middle of the shoulder, or in the neckline.",
         )
     },
+    Param::share(
+        "starts",
+        "Where on shoulder or neckline",
+        (0.1, 0.9),
+        None,
+        "As a share of the shoulder from the neck side, or of the neckline from the centre. Left out, at the shoulder dart, or in the \
+         middle.",
+    ),
+    Param::place(
+        "through_out",
+        "Drawn through, out from the centre",
+        (0.0, 400.0),
+        None,
+        "A line of her own goes through this point on its way down; it can be dragged on the drawing. Left out, it runs by itself.",
+    ),
+    Param::place(
+        "through_down",
+        "Drawn through, down from the neck side",
+        (-100.0, 500.0),
+        None,
+        "How far down that point lies.",
+    ),
     Param {
         told_where_chosen: true,
         ..Param::way("piece", "Which piece", Body::WAYS, "The piece that is divided.")
@@ -75,18 +100,32 @@ struct Params {
     /// How far above the bust point the tightening ends, in millimetres; none by her bust.
     above: Option<f64>,
     begins: Begins,
+    starts: Option<f64>,
+    /// A point of her own that the line goes through.
+    through: Option<Vec2>,
     piece: Body,
 }
 
 impl Params {
-    fn of(args: &Args<'_>) -> Self {
-        Self {
+    fn of(args: &Args<'_>) -> Result<Self, AlterError> {
+        let through = match (args.number("through_out"), args.number("through_down")) {
+            (Some(out), Some(down)) => Some(Vec2::new(out, down)),
+            (None, None) => None,
+            _ => {
+                return Err(AlterError::not_here(
+                    "the point that the line goes through has two figures, out and down: say both, or neither",
+                ));
+            }
+        };
+        Ok(Self {
             gape: args.amount(),
             place: args.of("place"),
             above: args.number("above"),
             begins: args.choice("from"),
+            starts: args.number("starts"),
+            through,
             piece: args.choice("piece"),
-        }
+        })
     }
 }
 
@@ -105,7 +144,7 @@ impl Alteration for PrincessLine {
     fn keeps(&self, args: &Args<'_>) -> Keeps {
         use PatternMeasure as F;
         let front = [F::NecklineFront, F::ShoulderFront, F::SideFront, F::CentreFront];
-        if Params::of(args).piece == Body::Back {
+        if args.choice::<Body>("piece") == Body::Back {
             let back = [F::NecklineBack, F::ShoulderBack, F::SideBack, F::CentreBack];
             return Keeps::exactly(&[&front, &back, &[F::ArmholeFront, F::Waist, F::Hip]]);
         }
@@ -123,16 +162,16 @@ impl Alteration for PrincessLine {
 
     fn comes_second(&self, args: &Args<'_>) -> bool {
         // What a line in front takes up goes by the bust, which is measured across a whole back.
-        Params::of(args).piece == Body::Back
+        args.choice::<Body>("piece") == Body::Back
     }
 
     fn grip(&self, pattern: &Pattern, args: &Args<'_>) -> Option<Handle> {
-        let Params { piece, place, .. } = Params::of(args);
+        let (piece, place): (Body, f64) = (args.choice("piece"), args.of("place"));
         super::gape::gripped_on(piece.piece_of(pattern)?, Seam::Armhole, place)
     }
 
     fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
-        let Params { gape, place, above, begins, piece: half } = Params::of(args);
+        let Params { gape, place, above, begins, starts, through, piece: half } = Params::of(args)?;
         let which = half.name();
         let piece = half.piece_of(pattern).filter(|piece| can_be_parted(piece)).ok_or_else(|| {
             AlterError::not_here(format!(
@@ -153,13 +192,19 @@ impl Alteration for PrincessLine {
                 "take the rest out as a full bust alteration or a gape into the dart first",
             ));
         }
-        let asked = Asked { begins, place, above: above.unwrap_or(usual_above), gape };
+        if begins == Begins::Neckline && gape > 0.0 {
+            return Err(AlterError::not_here(
+                "a gape is taken up by a line from the armhole or the shoulder: take it into a dart first, or begin there",
+            ));
+        }
+        let asked = Asked { begins, place, starts, through, above: above.unwrap_or(usual_above), gape };
         let parted = style_line::part(piece, &asked)?;
         let words = words(&asked, piece, style);
         let work = PieceWork::drawn(piece, piece.clone()).with_curve(&parted.line).with_hinge(parted.ring);
         let mut done = altered(pattern, &[work], &words);
         let armhole = |piece: &Piece| piece.sewn_length(Seam::Armhole);
         let shorter = armhole(piece) - armhole(&parted.centre) - armhole(&parted.side);
+        done.point = Some(drawn_point(piece, &asked, &parted.line));
         done.work.became = vec![parted.centre.clone(), parted.side.clone()];
         done.pattern = pattern.parted(piece.kind, [parted.centre, parted.side]);
         done.taped = done.pattern.clone();
@@ -170,15 +215,32 @@ impl Alteration for PrincessLine {
                 if shorter > MUCH { " That is much: look whether the bust wants room instead." } else { "" };
             done = done.and(FollowUp::reminder(format!("{says}{much}")));
         }
-        if begins == Begins::Shoulder {
+        if begins != Begins::Armhole {
+            let seam = if begins == Begins::Shoulder { "the sewn shoulder" } else { "the sewn neckline" };
             let other = if half == Body::Back { "front" } else { "back" };
             done = done.and(FollowUp::reminder(format!(
-                "A line from the shoulder meets the {other}'s there: let both begin at the same place of the sewn shoulder."
+                "Where the {other} has such a line too, let both begin at the same place of {seam}."
             )));
         }
         Ok(done.and(FollowUp::reminder(format!(
             "Facings and linings of the {which} are divided along the same line; a loose coat keeps it without tightening."
         ))))
+    }
+}
+
+/// The point that the line can be drawn through: her own, or its middle.
+fn drawn_point(piece: &Piece, asked: &Asked, line: &Curve) -> DrawnPoint {
+    let neck_side = piece.neck_base_side().y;
+    let at = match asked.through {
+        Some(through) => Point::new(0.0, neck_side) + through,
+        None => line.point_at(line.length() / 2.0),
+    };
+    DrawnPoint {
+        piece: piece.kind,
+        at: at.into(),
+        out: at.x,
+        down: at.y - neck_side,
+        params: ["through_out".to_owned(), "through_down".to_owned()],
     }
 }
 
@@ -201,18 +263,28 @@ fn words(asked: &Asked, piece: &Piece, style: Style) -> [(StageKind, String); 3]
         if piece.two_pointed.is_empty() { "down the waist dart" } else { "down the waist dart to the hem" };
     let from = match asked.begins {
         Begins::Armhole => "from the armhole, square into the piece, to",
+        Begins::Shoulder if asked.starts.is_some() => "from the shoulder, square into the piece, to",
         Begins::Shoulder if piece.dart(crate::pattern::DartPlace::Shoulder).is_some() => {
             "from the shoulder down the shoulder dart and on to"
         }
         Begins::Shoulder => "from the middle of the shoulder, square into the piece, to",
+        Begins::Neckline => "from the neckline, square into the piece, to",
     };
+    let by = asked.through.map_or_else(String::new, |point| {
+        format!(
+            " through the point {} out from the centre and {} down from the neck side, to",
+            style.with_unit(point.x),
+            style.with_unit(point.y)
+        )
+    });
+    let from = if by.is_empty() { from.to_owned() } else { format!("{},{by}", from.trim_end_matches(", to")) };
     let taken = match asked.begins {
         _ if asked.gape == 0.0 => "Nothing is taken up: the two edges run together.".to_owned(),
         Begins::Armhole => format!(
             "Above the ring turn each edge away by {} at the armhole, up on the centre panel and down on the side panel.",
             style.with_unit(asked.gape / 2.0)
         ),
-        Begins::Shoulder => format!(
+        Begins::Shoulder | Begins::Neckline => format!(
             "Fold the tuck of {} at the armhole shut by swinging the shoulder of the side panel down about the ring: the line \
              opens at the shoulder.",
             style.with_unit(asked.gape)
@@ -222,8 +294,8 @@ fn words(asked: &Asked, piece: &Piece, style: Style) -> [(StageKind, String); 3]
         Begins::Armhole => {
             "Fold the seam shut, draw the armhole across it, and cut both panels along that line. "
         }
-        Begins::Shoulder if asked.gape > 0.0 => "Draw the armhole smooth over the closed tuck. ",
-        Begins::Shoulder => "",
+        _ if asked.gape > 0.0 => "Draw the armhole smooth over the closed tuck. ",
+        _ => "",
     };
     [
         (

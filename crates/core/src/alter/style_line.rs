@@ -23,10 +23,21 @@ use crate::pattern::{
 const REDRAWN: f64 = 40.0;
 /// Over the pivot the seam is drawn round this far above and below, in millimetres.
 const PIVOT_REACH: f64 = 15.0;
+/// A line through a point of her own runs straight for so long before the pivot, or half-way from there, in millimetres.
+const ARRIVES: f64 = 25.0;
+/// It bends nowhere tighter than this radius, in millimetres, looked at in so many places of each of its parts.
+const LEAST_RADIUS: f64 = 12.0;
+const CURVATURES: u32 = 40;
+/// Both panels are as long within this, in millimetres.
+const AS_LONG: f64 = 0.5;
 /// At the waist and where a dart ends below it, the seam is drawn round this far above and below, in millimetres.
 const WAIST_REACH: f64 = 40.0;
 /// Points nearer than this are one, in millimetres.
 const SAME_POINT: f64 = 0.01;
+/// Where a line leaves the outline and arrives at its dart it may touch them for so long, in millimetres; in between it is looked
+/// at in steps of this length.
+const CLEAR: f64 = 4.0;
+const LOOKED_AT: f64 = 5.0;
 /// The dart that becomes the seam, by the name it has on the way.
 const LINE: DartPlace = DartPlace::Waist;
 
@@ -37,6 +48,19 @@ ways! {
         Armhole = "armhole", "the armhole";
         /// At the shoulder: at its dart, or in its middle.
         Shoulder = "shoulder", "the shoulder";
+        /// At the neckline.
+        Neckline = "neckline", "the neckline";
+    }
+}
+
+impl Begins {
+    /// The seam it begins on.
+    const fn seam(self) -> Seam {
+        match self {
+            Self::Armhole => Seam::Armhole,
+            Self::Shoulder => Seam::Shoulder,
+            Self::Neckline => Seam::Neckline,
+        }
     }
 }
 
@@ -46,6 +70,11 @@ pub(super) struct Asked {
     pub(super) begins: Begins,
     /// Where on the armhole the line or the pinned tuck lies, as a share of it from the tip.
     pub(super) place: f64,
+    /// Where on shoulder or neckline the line begins, as a share of it from the neck side or the centre; none at the shoulder
+    /// dart or in the middle.
+    pub(super) starts: Option<f64>,
+    /// Where the line goes through on its way to the pivot: out from the centre line and down from the neck side.
+    pub(super) through: Option<Vec2>,
     /// How far above the pivot what is taken in ends, in millimetres.
     pub(super) above: f64,
     /// The whole pinned gape, in millimetres.
@@ -78,10 +107,17 @@ pub(super) fn part(piece: &Piece, asked: &Asked) -> Result<Parted, AlterError> {
     let line = StyleLine::of(&ready, parting, asked)?;
     let (centre, side) = match asked.begins {
         Begins::Armhole => line.parted_at_armhole(&ready, asked.gape / 2.0)?,
-        Begins::Shoulder => line.parted_at_shoulder(&ready),
+        Begins::Shoulder | Begins::Neckline => line.parted_above(&ready),
     };
+    let seam = |panel: &Piece| panel.sewn_length(Seam::Princess);
+    if (seam(&centre) - seam(&side)).abs() > AS_LONG {
+        return Err(AlterError::not_here(
+            "the line comes in so much aslant that it cannot be drawn round alike on both panels: begin it further up, or draw it \
+             through a point of its own",
+        ));
+    }
     let mut side = line.parting.laid_back(side, piece);
-    if asked.begins == Begins::Shoulder && asked.gape > 0.0 {
+    if asked.begins != Begins::Armhole && asked.gape > 0.0 {
         let ring = line.parting.lays_back() * line.ring;
         side = with_tuck(&side, ring, asked)?;
     }
@@ -416,21 +452,32 @@ impl StyleLine {
         let no_leg = || AlterError::no_seam(Seam::DartLeg);
         // Both legs leave the pivot; between them lies the axis.
         let axis = parting.legs[0].start_direction() + parting.legs[1].start_direction();
-        let shoulder_dart = piece.first_leg(DartPlace::Shoulder).filter(|_| asked.begins == Begins::Shoulder);
+        let begins_at_dart = asked.begins == Begins::Shoulder && asked.starts.is_none();
+        let shoulder_dart = piece.first_leg(DartPlace::Shoulder).filter(|_| begins_at_dart);
         let (top, from, inwards) = if let Some(index) = shoulder_dart {
             let (first, second) = piece.mouth(DartPlace::Shoulder).ok_or_else(no_leg)?;
             let pivot = piece.dart(DartPlace::Shoulder).ok_or_else(no_leg)?.pivot;
             (Top::Dart(index), pivot, pivot - first.midpoint(second))
         } else {
-            let (seam, share) = match asked.begins {
-                Begins::Armhole => (Seam::Armhole, asked.place),
-                Begins::Shoulder => (Seam::Shoulder, 0.5),
+            let share = match asked.begins {
+                Begins::Armhole => asked.place,
+                Begins::Shoulder | Begins::Neckline => asked.starts.unwrap_or(0.5),
             };
-            let place = on_seam(piece, seam, share)?;
+            let place = on_seam(piece, asked.begins.seam(), share)?;
             let edge = &piece.edges[place.edge].curve;
             (Top::At(place), edge.point_at(place.along), quarter_turn(edge.direction_at(place.along)))
         };
-        let curve = house_curve(from, inwards, parting.pivot, axis).curve;
+        let curve = match asked.through {
+            None => house_curve(from, inwards, parting.pivot, axis).curve,
+            Some(through) => {
+                let through = Point::new(0.0, piece.neck_base_side().y) + through;
+                drawn_through(from, inwards, through, (parting.pivot, axis))?
+            }
+        };
+        runs_clear(piece, &curve)?;
+        if asked.through.is_some() {
+            bends_softly(&curve)?;
+        }
         let length = curve.length();
         if asked.above > length * 0.8 {
             return Err(AlterError::not_here(
@@ -495,14 +542,14 @@ impl StyleLine {
         ))
     }
 
-    /// Both panels of a line from the shoulder.
-    fn parted_at_shoulder(&self, piece: &Piece) -> (Piece, Piece) {
+    /// Both panels of a line from the shoulder or the neckline.
+    fn parted_above(&self, piece: &Piece) -> (Piece, Piece) {
         let line = || self.curve.clone();
         let (ends, lines) = match self.top {
             Top::At(place) => {
-                let shoulder = &piece.edges[place.edge];
-                let edge = |curve: Curve| Edge { curve, ..shoulder.clone() };
-                let (inner, outer) = shoulder.curve.split(place.along);
+                let cut = &piece.edges[place.edge];
+                let edge = |curve: Curve| Edge { curve, ..cut.clone() };
+                let (inner, outer) = cut.curve.split(place.along);
                 let ends = Ends {
                     before: place.edge,
                     centre: vec![edge(inner)],
@@ -525,6 +572,64 @@ impl StyleLine {
         let [to_centre, to_side] = self.parting.legs.clone();
         [centre.then(to_centre), side.then(to_side)]
     }
+}
+
+/// A line through a point of her own: it leaves in its direction, goes on without a corner there and arrives straight along the
+/// axis, so that the seam is drawn round over the pivot alike on both panels.
+fn drawn_through(
+    from: Point,
+    inwards: Vec2,
+    through: Point,
+    (pivot, axis): (Point, Vec2),
+) -> Result<Curve, AlterError> {
+    let down = axis / axis.hypot();
+    let above = (pivot - through).dot(down);
+    if above < ARRIVES {
+        return Err(AlterError::not_here(
+            "the point that the line goes through lies beside or below the end of its dart: one at least 25 mm above that",
+        ));
+    }
+    let arrives = pivot - down * ARRIVES.min(above / 2.0);
+    // Past her point it runs as it would there by itself.
+    let by_itself = house_curve(from, inwards, pivot, axis).curve;
+    let on = by_itself.direction_at(by_itself.nearest(through));
+    let above = house_curve(from, inwards, through, on).curve;
+    let below = house_curve(through, on, arrives, down).curve;
+    Ok(above.then(below).then(Curve::line(arrives, pivot)))
+}
+
+/// Whether a line can be sewn as it bends.
+fn bends_softly(line: &Curve) -> Result<(), AlterError> {
+    let sharpest = line.curvatures(CURVATURES).into_iter().fold(0.0, |most: f64, k| most.max(k.abs()));
+    if sharpest <= 1.0 / LEAST_RADIUS {
+        return Ok(());
+    }
+    Err(AlterError::not_here(
+        "through that point the line bends too tightly to be sewn: one nearer to where it runs by itself",
+    ))
+}
+
+/// Whether a line stays inside a piece, and clear of the darts that are not its own; an outer waist dart ends short of it.
+fn runs_clear(piece: &Piece, line: &Curve) -> Result<(), AlterError> {
+    let length = line.length();
+    // It touches the outline where it leaves it, and its own dart where it arrives.
+    let from = CLEAR.min(length / 4.0);
+    let count = ((length - 2.0 * from) / LOOKED_AT).ceil().max(1.0) as u32;
+    let at = |n: u32| line.point_at(from + (length - 2.0 * from) * f64::from(n) / f64::from(count));
+    let others: Vec<&Edge> = { piece.edges.iter() }
+        .filter(|edge| edge.dart.is_none_or(|dart| dart.seam() != LINE.seam()))
+        .collect();
+    for n in 0..count {
+        let step = Line::new(at(n), at(n + 1));
+        if let Some(edge) = others.iter().find(|edge| edge.curve.crossing(step).is_some()) {
+            let what = match edge.dart {
+                Some(dart) => format!("the line runs through the {}: another point for it, or move the dart first", dart.name()),
+                None => format!("the line leaves the piece at the {}: a point nearer to the bust point", edge.seam.name()),
+            };
+            return Err(AlterError::not_here(what));
+        }
+    }
+    Ok(())
 }
 
 /// What stays of the outline above the line, and how it ends at the line.

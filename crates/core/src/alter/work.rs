@@ -18,6 +18,8 @@ pub struct Altered {
     pub taped: Pattern,
     /// Where the amount can be dragged.
     pub handle: Option<Handle>,
+    /// A point of a line that can be dragged.
+    pub point: Option<DrawnPoint>,
     /// What follows in other pieces.
     pub follow_ups: Vec<FollowUp>,
     /// What it is told and drawn from: a recipe has many steps, and only the one in hand is looked at.
@@ -44,6 +46,7 @@ impl Altered {
             pattern: pattern.clone(),
             taped: pattern.clone(),
             handle,
+            point: None,
             follow_ups: Vec::new(),
             work: Work::default(),
         }
@@ -294,6 +297,22 @@ impl Handle {
         self.at = Pt { x: self.at.x + self.along.x * mm, y: self.at.y + self.along.y * mm };
         self
     }
+}
+
+/// A point that a line is drawn through, to be dragged on the drawing out and down.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct DrawnPoint {
+    /// On which piece.
+    pub piece: PieceKind,
+    /// The point as it lies now.
+    pub at: Pt,
+    /// Out from the centre line, in millimetres.
+    pub out: f64,
+    /// Down from the neck side, in millimetres.
+    pub down: f64,
+    /// The parameters that set both, by their codes.
+    pub params: [String; 2],
 }
 
 /// What an alteration did to one piece.

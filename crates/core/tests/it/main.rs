@@ -29,6 +29,7 @@ mod measuring_laws;
 mod necklines;
 mod nest;
 mod outside;
+mod own_style_lines;
 mod plan_reaches;
 mod pleats;
 mod pointing;
