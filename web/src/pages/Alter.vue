@@ -80,6 +80,8 @@ const amountText = computed(() => {
 })
 /** Where the amount can be dragged; while the drawing is still another step's, nothing can be taken hold of. */
 const handle = computed(() => (preview.value?.in_hand === inHand.value ? preview.value?.handle : undefined))
+/** A point of its line, likewise. */
+const point = computed(() => (preview.value?.in_hand === inHand.value ? preview.value?.point : undefined))
 const stages = computed(() => preview.value?.stages ?? [])
 watch(inHand, () => (stage.value = undefined))
 
@@ -235,9 +237,33 @@ function dragged(mm: number): void {
   })
 }
 function dropped(): void {
-  if (takenAt === undefined) return
-  takenAt = undefined
+  if (takenAt === undefined && pointAt === undefined) return
+  takenAt = pointAt = undefined
   change(() => undefined)
+}
+
+/** The point of a line goes out and down from where it was taken, likewise. */
+let pointAt: { out: number; down: number } | undefined
+function atPoint(out: number, down: number): Step['amounts'] {
+  const grain = (house.value?.step ?? 1) / 2
+  const [across, below] = point.value?.params ?? []
+  const rounded = (mm: number) => Math.round(mm / grain) * grain
+  return across && below ? { [across]: rounded(out), [below]: rounded(down) } : {}
+}
+function placed(out: number, down: number): void {
+  const from = (pointAt ??= point.value && { out: point.value.out, down: point.value.down })
+  if (!from) return
+  const to = atPoint(from.out + out, from.down + down)
+  table.sketch((draft) => {
+    const step = draft.steps.find((each) => each.id === inHand.value)
+    if (step) step.amounts = { ...step.amounts, ...to }
+  })
+}
+function shifted(out: number, down: number): void {
+  if (!point.value) return
+  const grain = house.value?.step ?? 1
+  const to = atPoint(point.value.out + out * grain, point.value.down + down * grain)
+  edit(inHand.value, (step) => (step.amounts = { ...step.amounts, ...to }))
 }
 
 function nudged(steps: number): void {
@@ -386,7 +412,10 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               :handle-text="amountText"
               @drag="dragged"
               @dropped="dropped"
+              :point="point"
               @nudge="nudged"
+              @place="placed"
+              @shift="shifted"
               @pick="(seam, name) => (place = { seam, name })"
             >
               <template #on="{ piece }">
@@ -401,9 +430,11 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               <span class="stroke before" /> before <span class="stroke now" /> now
               <span class="stroke moved" /> what moved.
               {{
-                handle
-                  ? 'You can drag the blue point or use its arrow keys; press a seam to alter there.'
-                  : 'Press a seam to alter there.'
+                point
+                  ? 'You can drag the line by its blue point or with the arrow keys; press a seam to alter there.'
+                  : handle
+                    ? 'You can drag the blue point or use its arrow keys; press a seam to alter there.'
+                    : 'Press a seam to alter there.'
               }}
             </p>
           </template>

@@ -188,7 +188,7 @@ fn below_darts(above: &[f64], (count, mouth): (usize, f64), waist: f64) -> Optio
 fn darts_from_centre(half: &Half<'_>) -> Vec<f64> {
     let mut all = Vec::new();
     let mut sewn = 0.0;
-    let pieces: Vec<&Piece> = match half.panels() {
+    let pieces: Vec<&Piece> = match half.panels().filter(|_| half.band().is_none()) {
         Some((centre, side)) => vec![centre, side],
         None => vec![half.at_centre_waist()],
     };
@@ -224,7 +224,7 @@ fn gathered(half: &Half<'_>, amount: f64, style: Style) -> Result<Piece, AlterEr
     if amount > MOST_GATHERED {
         return Err(too_wide(&format!(", and at most {} is gathered", style.with_unit(MOST_GATHERED))));
     }
-    if half.panels().is_some() {
+    if half.panels().is_some() && half.band().is_none() {
         return Err(too_wide(", and panels are not gathered"));
     }
     let piece = half.at_centre_waist();

@@ -204,7 +204,7 @@ impl Alteration for PrincessLine {
         let mut done = altered(pattern, &[work], &words);
         let armhole = |piece: &Piece| piece.sewn_length(Seam::Armhole);
         let shorter = armhole(piece) - armhole(&parted.centre) - armhole(&parted.side);
-        done.point = Some(drawn_point(piece, &asked, &parted.line));
+        done.point = Some(drawn_point(piece, &asked, &parted.line, style));
         done.work.became = vec![parted.centre.clone(), parted.side.clone()];
         done.pattern = pattern.parted(piece.kind, [parted.centre, parted.side]);
         done.taped = done.pattern.clone();
@@ -228,18 +228,29 @@ impl Alteration for PrincessLine {
     }
 }
 
+/// Where a point of the line lies, in words.
+fn told(point: Vec2, style: Style) -> String {
+    format!(
+        "{} out from the centre and {} down from the neck side",
+        style.with_unit(point.x),
+        style.with_unit(point.y)
+    )
+}
+
 /// The point that the line can be drawn through: her own, or its middle.
-fn drawn_point(piece: &Piece, asked: &Asked, line: &Curve) -> DrawnPoint {
+fn drawn_point(piece: &Piece, asked: &Asked, line: &Curve, style: Style) -> DrawnPoint {
     let neck_side = piece.neck_base_side().y;
     let at = match asked.through {
         Some(through) => Point::new(0.0, neck_side) + through,
         None => line.point_at(line.length() / 2.0),
     };
+    let (out, down) = (at.x, at.y - neck_side);
     DrawnPoint {
         piece: piece.kind,
         at: at.into(),
-        out: at.x,
-        down: at.y - neck_side,
+        out,
+        down,
+        says: told(Vec2::new(out, down), style),
         params: ["through_out".to_owned(), "through_down".to_owned()],
     }
 }
@@ -271,11 +282,7 @@ fn words(asked: &Asked, piece: &Piece, style: Style) -> [(StageKind, String); 3]
         Begins::Neckline => "from the neckline, square into the piece, to",
     };
     let by = asked.through.map_or_else(String::new, |point| {
-        format!(
-            " through the point {} out from the centre and {} down from the neck side, to",
-            style.with_unit(point.x),
-            style.with_unit(point.y)
-        )
+        format!(" through the point {}, to", told(point, style))
     });
     let from = if by.is_empty() { from.to_owned() } else { format!("{},{by}", from.trim_end_matches(", to")) };
     let taken = match asked.begins {

@@ -15,7 +15,7 @@ use super::pivot::{on_seam, points_at};
 use super::ways::ways;
 use crate::geometry::{Curve, FURTHEST, house_curve, quarter_turn, root};
 use crate::pattern::{
-    Cut, Dart, DartPlace, Edge, Join, Level, LevelName, Motion, Notch, Part, Piece, Place, Seam, Share,
+    Cut, Dart, DartPlace, Edge, Gather, Join, Level, LevelName, Motion, Notch, Part, Piece, Place, Seam, Share,
     Slash, TwoPointedDart, back_off_points, true_closed_side, true_kinks,
 };
 
@@ -55,7 +55,7 @@ ways! {
 
 impl Begins {
     /// The seam it begins on.
-    const fn seam(self) -> Seam {
+    pub(super) const fn seam(self) -> Seam {
         match self {
             Self::Armhole => Seam::Armhole,
             Self::Shoulder => Seam::Shoulder,
@@ -358,7 +358,9 @@ impl Parting {
                 edges,
                 ..piece.clone()
             };
-            panel.gathers.retain(|gather| panel.edges.iter().any(|edge| edge.seam == gather.seam));
+            let gathers = piece.gathers.iter();
+            panel.gathers =
+                gathers.filter_map(|gather| self.gather(piece, &panel, *gather, is_centre)).collect();
             panel.notches = self.notches(piece, &panel, is_centre);
             true_kinks(&mut panel, Seam::Princess, PIVOT_REACH);
             back_off_points(&mut panel);
@@ -438,6 +440,18 @@ impl Parting {
             double: false,
         }));
         notches
+    }
+
+    /// What is gathered on a panel: a seam that both have parts of is named from its side end.
+    fn gather(&self, piece: &Piece, panel: &Piece, gather: Gather, is_centre: bool) -> Option<Gather> {
+        panel.first_edge(gather.seam)?;
+        if !matches!(gather.seam, Seam::Waist | Seam::Hem) {
+            return Some(gather);
+        }
+        let below = self.side_part(piece, gather.seam);
+        let is_on_it = (gather.from_underarm > below) == is_centre;
+        let from_underarm = gather.from_underarm - if is_centre { below } else { 0.0 };
+        is_on_it.then_some(Gather { from_underarm, ..gather })
     }
 
     /// How much of a lower seam lies on the side panel, in millimetres.

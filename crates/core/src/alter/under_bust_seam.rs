@@ -4,7 +4,7 @@
 use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, CENTRES, Keeps, NECKLINES, SHOULDERS, SIDES};
-use super::style_line::{Begins, with_dart_drawn_up, with_one_dart};
+use super::style_line::{self, Begins, with_dart_drawn_up, with_one_dart};
 use super::under_bust_parts::{Asked, AtSide, PartedAcross, UpperDart, part_across};
 use super::under_bust_spread::{Spread, spread};
 use super::ways::{Ways, ways};
@@ -23,6 +23,8 @@ ways! {
         Gathered = "gathered", "gathered";
         /// A dart up to the bust point.
         Dart = "dart", "a dart";
+        /// Sewn into a seam over the bust point.
+        Cups = "cups", "cups, with a seam over the bust";
     }
 }
 
@@ -36,7 +38,7 @@ ways! {
     }
 }
 
-const PARAMS: [Param; 6] = [
+const PARAMS: [Param; 7] = [
     Param::amount(
         "From the bust point down to under the bust",
         MeasuredOn::Here,
@@ -56,9 +58,16 @@ const PARAMS: [Param; 6] = [
             "fullness",
             "The fullness over it is",
             Fullness::WAYS,
-            "What the waist dart takes in is gathered into the seam, or stays a dart up to the bust point.",
+            "What the waist dart takes in is gathered into the seam, stays a dart up to the bust point, or is sewn into a seam that \
+             parts the upper front.",
         )
     },
+    Param::way(
+        "cups_from",
+        "The cups' seam begins at",
+        Begins::WAYS,
+        "Where the seam over the bust begins that parts the upper front into cups.",
+    ),
     Param::place(
         "notches",
         "Gathers end from the dart",
@@ -89,7 +98,8 @@ const ABOUT: About = About {
     params: &PARAMS,
     seams: &[Seam::Side, Seam::DartLeg, Seam::CentreFront],
     wants: "a seam under the bust parts a whole front and back that end at the waist, the front with a waist dart to the bust: this \
-            pattern goes on below the waist, is parted already, has a dart at the centre or none at the waist",
+            pattern goes on below the waist (for a dress begin from a bodice and join a skirt), is parted already, has a dart at the \
+            centre or none at the waist",
     layer: Layer::Shape,
 };
 
@@ -103,6 +113,8 @@ struct Params {
     /// What is gathered besides.
     spread: f64,
     side_dart: SideDart,
+    /// Where the seam of cups begins.
+    cups_from: Begins,
 }
 
 impl Params {
@@ -114,6 +126,7 @@ impl Params {
             notches: args.of("notches"),
             spread: args.of("spread"),
             side_dart: args.choice("side_dart"),
+            cups_from: args.choice("cups_from"),
         }
     }
 }
@@ -163,13 +176,13 @@ impl Alteration for UnderBustSeam {
         let level = pivot.y + params.root + params.clear;
         let upper_dart = match params.fullness {
             Fullness::Gathered => UpperDart::Gathered,
-            Fullness::Dart => UpperDart::Kept,
+            Fullness::Dart | Fullness::Cups => UpperDart::Kept,
         };
         let asked = Asked { level, at_side: AtSide::StraightOn, upper_dart, notches: params.notches };
         let in_front = part_across(&ready, &asked, style)?;
-        if params.spread > 0.0 && params.fullness == Fullness::Dart {
+        if params.spread > 0.0 && params.fullness != Fullness::Gathered {
             return Err(AlterError::not_here(
-                "more fullness over the seam is gathered: choose gathers in place of the dart",
+                "more fullness over the seam is gathered: choose gathers in place of the dart or the cups",
             ));
         }
         let above_waist = ready.centre_waist().y - level;
@@ -187,6 +200,10 @@ impl Alteration for UnderBustSeam {
             more if more > 0.0 => with_more(in_front, more, style)?,
             _ => (in_front, Vec::new()),
         };
+        let cups = match params.fullness {
+            Fullness::Cups => Some(cups(&in_front.upper, &params)?),
+            Fullness::Gathered | Fullness::Dart => None,
+        };
         let words = words(&params, above_waist, &in_front, (&ready != front, cuts.len()), style);
         let drawn = |piece: &Piece, parted: &PartedAcross| {
             parted.drawn.iter().fold(PieceWork::drawn(piece, piece.clone()), PieceWork::with_curve)
@@ -197,9 +214,10 @@ impl Alteration for UnderBustSeam {
         let mut done = altered(pattern, &works, &words);
         let clear = in_front.closed.point_at(in_front.closed.nearest(pivot)).distance(pivot) - params.root;
         let gathers = in_front.gathers;
-        let parts = [in_front, behind].map(|parted| [parted.upper, parted.band]);
-        done.work.became = parts.iter().flatten().cloned().collect();
-        let [front_parts, back_parts] = parts;
+        let upper_front = cups.map_or_else(|| vec![in_front.upper], Vec::from);
+        let front_parts: Vec<Piece> = upper_front.into_iter().chain([in_front.band]).collect();
+        let back_parts = [behind.upper, behind.band];
+        done.work.became = front_parts.iter().chain(&back_parts).cloned().collect();
         done.pattern = pattern.parted(front.kind, front_parts).parted(back.kind, back_parts);
         done.taped = done.pattern.clone();
         Ok(follow_ups(clear, gathers, style).into_iter().fold(done, Altered::and))
@@ -234,6 +252,50 @@ fn ready(front: &Piece, side_dart: SideDart) -> Result<(Piece, Point), AlterErro
         true_closed_side(&mut ready);
     }
     Ok((ready, pivot))
+}
+
+/// Lengths nearer than this are one, in millimetres.
+const SAME: f64 = 0.01;
+/// The armhole's middle: there the seam of cups begins that begins at the armhole.
+const CUPS_AT_ARMHOLE: f64 = 0.5;
+/// A notch so far above the bust point says where both panels of a cup are held together, in millimetres.
+const CUPS_NOTCH: f64 = 25.0;
+
+/// The upper front parted into cups: a seam over the bust point takes up the dart.
+fn cups(upper: &Piece, params: &Params) -> Result<[Piece; 2], AlterError> {
+    if params.side_dart == SideDart::Left {
+        return Err(AlterError::not_here(
+            "the seam of cups takes up every dart to the bust: turn the other one into it",
+        ));
+    }
+    let Some(leg) = upper.first_leg(DartPlace::UnderBust) else {
+        return Err(AlterError::not_here(
+            "the dart above the seam is too short for a seam of cups: a lower seam, or gathers",
+        ));
+    };
+    // Where the band is notched for the dart, the seam of the cups meets it.
+    let at_dart = upper.length_before(leg, Seam::UnderBust);
+    let mut upper = upper.clone();
+    upper.notches.retain(|notch| {
+        notch.seam != Seam::UnderBust || (notch.from_underarm - at_dart).abs() > SAME
+    });
+    // A style line takes up the dart at the lower edge, and that of a whole piece is the waist.
+    let whole = (upper.with_seam_as(Seam::UnderBust, Seam::Waist))
+        .with_dart_as(DartPlace::UnderBust, DartPlace::Waist)
+        .with_dart_as(DartPlace::UnderBustSide, DartPlace::WaistSide);
+    let asked = style_line::Asked {
+        begins: params.cups_from,
+        place: CUPS_AT_ARMHOLE,
+        starts: None,
+        through: None,
+        above: CUPS_NOTCH,
+        gape: 0.0,
+    };
+    let parted = style_line::part(&whole, &asked)?;
+    Ok([parted.centre, parted.side].map(|panel| {
+        (panel.with_seam_as(Seam::Waist, Seam::UnderBust))
+            .with_dart_as(DartPlace::WaistSide, DartPlace::UnderBustSide)
+    }))
 }
 
 /// The front with its upper part opened for more gathers, and the lines it is cut along.
@@ -276,6 +338,10 @@ fn words(
             style.with_unit(params.notches)
         ),
         Fullness::Dart => "The dart stays in the upper front.".to_owned(),
+        Fullness::Cups => format!(
+            "Draw a line from the {} over the bust point to the dart, and part the upper front along it and the dart's legs.",
+            params.cups_from.seam().name()
+        ),
     };
     [
         (

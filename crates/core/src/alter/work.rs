@@ -311,6 +311,8 @@ pub struct DrawnPoint {
     pub out: f64,
     /// Down from the neck side, in millimetres.
     pub down: f64,
+    /// Both in words.
+    pub says: String,
     /// The parameters that set both, by their codes.
     pub params: [String; 2],
 }

@@ -4,10 +4,10 @@ use super::names::{Covers, GarmentPart, Share};
 use super::piece::{Edge, Notch, Pattern, Piece, Seam};
 
 /// One half of a front or a back: a whole piece, the panels a princess line parted it into, the centre's first, or the
-/// upper part and the band a seam under the bust parted it into.
+/// upper part and the band a seam under the bust parted it into. An upper part with cups is two panels above the band.
 #[derive(Clone, Debug)]
 pub struct Half<'a> {
-    /// One piece, or two.
+    /// One piece, or two, or two panels and a band.
     pieces: Vec<&'a Piece>,
 }
 
@@ -20,11 +20,24 @@ impl<'a> Half<'a> {
         }
     }
 
-    /// Its panels, centre first, where a princess line parted it.
+    /// Its panels, centre first, where a princess line parted it, or cups its upper part.
     pub fn panels(&self) -> Option<(&'a Piece, &'a Piece)> {
         match self.pieces.as_slice() {
-            [centre, side] if centre.kind.is_panel() => Some((centre, side)),
+            [centre, side, ..] if centre.kind.is_panel() => Some((centre, side)),
             _ => None,
+        }
+    }
+
+    /// The band below a seam under the bust.
+    pub fn band(&self) -> Option<&'a Piece> {
+        self.pieces.last().copied().filter(|piece| piece.kind.share() == Share::Band)
+    }
+
+    /// What lies above that seam, centre first; nothing where there is none.
+    pub fn above_band(&self) -> &[&'a Piece] {
+        match self.band() {
+            Some(_) => &self.pieces[..self.pieces.len() - 1],
+            None => &[],
         }
     }
 
@@ -48,7 +61,7 @@ impl<'a> Half<'a> {
 
     /// The piece where the waist meets the centre line.
     pub fn at_centre_waist(&self) -> &'a Piece {
-        self.tiers().map_or_else(|| self.at_centre(), |(_, band)| band)
+        self.band().unwrap_or_else(|| self.at_centre())
     }
 
     /// The piece where the side seam ends.
@@ -89,10 +102,11 @@ impl<'a> Half<'a> {
     /// The notches of a seam, told from the underarm over all its pieces: of panels the side's come first, of a side seam
     /// that a seam under the bust crosses the upper part's.
     pub fn notches(&self, seam: Seam) -> Vec<Notch> {
-        let mut pieces = self.pieces.clone();
-        if self.tiers().is_none() {
-            pieces.reverse();
-        }
+        let above = self.above_band();
+        let pieces: Vec<&Piece> = match self.band() {
+            Some(band) => above.iter().rev().copied().chain([band]).collect(),
+            None => self.pieces.iter().rev().copied().collect(),
+        };
         let mut below = 0.0;
         let mut all = Vec::new();
         for piece in pieces {
@@ -139,7 +153,9 @@ impl Pattern {
         let shares: Vec<Share> = pieces.iter().map(|piece| piece.kind.share()).collect();
         match shares.as_slice() {
             [Share::Whole, ..] => pieces.truncate(1),
-            [Share::CentrePanel, Share::SidePanel] | [Share::Upper, Share::Band] => {}
+            [Share::CentrePanel, Share::SidePanel]
+            | [Share::Upper, Share::Band]
+            | [Share::CentrePanel, Share::SidePanel, Share::Band] => {}
             _ => return None,
         }
         Some(Half { pieces })

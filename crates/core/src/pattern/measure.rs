@@ -319,7 +319,7 @@ fn all_round(front: &Half<'_>, back: &Half<'_>, figures: &mut Vec<(PatternMeasur
     let bust = bust_of(front).zip(bust_of(back));
     figures.extend(bust.map(|(front, back)| (PatternMeasure::Bust, 2.0 * (front + back))));
     figures.push((PatternMeasure::Waist, 2.0 * (front.sewn_waist() + back.sewn_waist())));
-    if let Some(((_, front), (_, back))) = front.tiers().zip(back.tiers()) {
+    if let Some((front, back)) = front.band().zip(back.band()) {
         let band = front.sewn_length(Seam::UnderBust) + back.sewn_length(Seam::UnderBust);
         figures.push((PatternMeasure::UnderBust, 2.0 * band));
     }
@@ -550,7 +550,7 @@ pub(super) fn side_to_waist(piece: &Piece) -> f64 {
 
 /// Sewn side seam of a half from the underarm to the waist.
 fn half_side_to_waist(half: &Half<'_>) -> f64 {
-    let above = half.tiers().map_or(0.0, |(upper, _)| upper.sewn_length(Seam::Side));
+    let above: f64 = half.above_band().iter().map(|piece| piece.sewn_length(Seam::Side)).sum();
     above + side_to_waist(half.at_side())
 }
 

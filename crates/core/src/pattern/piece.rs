@@ -448,6 +448,27 @@ impl Piece {
         self
     }
 
+    /// The same piece with one of its seams under another name, with all that is marked on it.
+    pub(crate) fn with_seam_as(mut self, seam: Seam, other: Seam) -> Self {
+        let rename = |named: &mut Seam| {
+            if *named == seam {
+                *named = other;
+            }
+        };
+        self.edges.iter_mut().for_each(|edge| rename(&mut edge.seam));
+        self.notches.iter_mut().for_each(|notch| rename(&mut notch.seam));
+        self.gathers.iter_mut().for_each(|gather| rename(&mut gather.seam));
+        self
+    }
+
+    /// The same piece with one of its darts under another name.
+    pub(crate) fn with_dart_as(mut self, place: DartPlace, other: DartPlace) -> Self {
+        self.edges.iter_mut().filter(|edge| edge.dart == Some(place)).for_each(|edge| edge.dart = Some(other));
+        self.darts.iter_mut().filter(|dart| dart.place == place).for_each(|dart| dart.place = other);
+        self.pleats.iter_mut().filter(|pleat| pleat.place == place).for_each(|pleat| pleat.place = other);
+        self
+    }
+
     /// The same piece moved.
     pub(crate) fn moved(mut self, by: Affine) -> Self {
         self.edges.iter_mut().for_each(|edge| edge.curve = edge.curve.transformed(by));
@@ -665,11 +686,11 @@ impl Pattern {
         self
     }
 
-    /// The same pattern with two parts in the place of one piece.
+    /// The same pattern with its parts in the place of one piece.
     #[must_use]
-    pub(crate) fn parted(&self, kind: PieceKind, parts: [Piece; 2]) -> Self {
+    pub(crate) fn parted(&self, kind: PieceKind, parts: impl Into<Vec<Piece>>) -> Self {
         let mut pieces = Vec::with_capacity(self.pieces.len() + 1);
-        let mut parts = Some(parts);
+        let mut parts = Some(parts.into());
         for piece in &self.pieces {
             match parts.take_if(|_| piece.kind == kind) {
                 Some(parts) => pieces.extend(parts),

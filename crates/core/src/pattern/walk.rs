@@ -105,8 +105,11 @@ fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
         }
     }
     for (half, name) in [(&front, "seam under the bust"), (&back, "seam under the bust, behind")] {
-        if let Some((upper, band)) = half.as_ref().and_then(Half::tiers) {
-            walks.push(parts(name, Seam::UnderBust, upper, band));
+        let Some(half) = half else { continue };
+        match (half.above_band(), half.band()) {
+            ([upper], Some(band)) => walks.push(parts(name, Seam::UnderBust, upper, band)),
+            ([centre, side], Some(band)) => walks.push(cups(name, [centre, side], band)),
+            _ => {}
         }
     }
     for facing in pattern.pieces.iter().filter(|piece| piece.kind.is_facing()) {
@@ -263,6 +266,25 @@ fn parts(name: &'static str, seam: Seam, one: &Piece, other: &Piece) -> SeamWalk
         reason: "",
         notches: met,
         single,
+    }
+}
+
+/// Both panels of cups along the band below them, from the side. Where they meet, their seam is the notch.
+fn cups(name: &'static str, [centre, side]: [&Piece; 2], band: &Piece) -> SeamWalk {
+    let seam = Seam::UnderBust;
+    let of = |piece: &Piece| -> Vec<f64> {
+        notches(piece, seam).map(|notch| piece.sewn_before(seam, notch.from_underarm)).collect()
+    };
+    let meets = side.sewn_length(seam);
+    let own: Vec<f64> =
+        of(side).into_iter().chain([meets]).chain(of(centre).into_iter().map(|mm| meets + mm)).collect();
+    let (met, single) = matched(&own, &of(band));
+    SeamWalk {
+        one: side.kind,
+        one_length: meets + centre.sewn_length(seam),
+        notches: met,
+        single,
+        ..parts(name, seam, side, band)
     }
 }
 

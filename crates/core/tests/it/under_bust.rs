@@ -4,7 +4,7 @@ use geo::{Area, BooleanOps};
 use kurbo::Point;
 
 use crate::common::{Chance, bodies, holds_still};
-use crate::outside::{corner, cutting_lines_stand_off, part, polygon};
+use crate::outside::{corner, cutting_lines_stand_off, nothing_turned_red, part, polygon};
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{bodice, dress, wishing_body};
 use yardwand_core::Style;
@@ -406,4 +406,109 @@ fn more_fullness_is_spread_from_the_seam_and_nothing_else_changes() {
     let block = one_dart(&wishing_body()).unwrap();
     let dart = done(&block, &Amounts::of(76.0).by("fullness", "dart").with("spread", 20.0)).unwrap_err();
     assert!(dart.to_string().contains("choose gathers"), "{dart}");
+}
+
+/// Cups: the upper front is parted over the bust point, and the dart above the seam is that seam.
+#[test]
+fn cups_are_the_upper_front_parted_over_the_bust() {
+    let mut chance = Chance::new(37);
+    let mut tried = [0; 3];
+    for body in bodies(40, 53) {
+        for block in [one_dart(&body), bodice(&body), proportional(&body)].into_iter().flatten() {
+            for (index, from) in ["armhole", "shoulder", "neckline"].into_iter().enumerate() {
+                let amounts = Amounts::of(chance.between(50.0, 80.0)).with("clear", chance.between(0.0, 12.0));
+                let told = format!("{from} {amounts:?}");
+                let Ok(dart) = done(&block, &amounts.clone().by("fullness", "dart")) else { continue };
+                let cups = amounts.by("fullness", "cups").by("cups_from", from);
+                let Ok(made) = done(&block, &cups) else { continue };
+                tried[index] += 1;
+                outlines_are_simple(&made);
+                made.validate().unwrap();
+                nothing_turned_red(&block, &made, &told);
+                if tried[index] % 15 == 0 {
+                    cutting_lines_stand_off(&made.pieces, &told);
+                }
+                let half = made.front_half().unwrap();
+                let ((centre, side), band) = (half.panels().unwrap(), half.band().unwrap());
+                // All below the seam, and the back, is as it is where the dart stays.
+                assert_eq!(band, part(&dart, GarmentPart::FrontBand), "{told}");
+                assert_eq!(made.back_half().unwrap().above_band(), dart.back_half().unwrap().above_band());
+                // Both panels are the upper front with its dart, cut along one line.
+                let area = |piece: &Piece| polygon(piece).unsigned_area();
+                let upper = area(part(&dart, GarmentPart::UpperFront));
+                assert!((area(centre) + area(side) - upper).abs() < 60.0, "{told}: {}", area(centre) + area(side) - upper);
+                for walked in walk(&made).iter().filter(|w| matches!(w.seam, Seam::UnderBust | Seam::Princess)) {
+                    assert!(walked.difference().abs() < 0.5, "{told}: {} {}", walked.name, walked.difference());
+                    assert_eq!(walked.single, 0, "{told}: {}", walked.name);
+                    assert!(walked.notches.iter().all(|pair| pair.apart() < 0.1), "{told}: {:?}", walked.notches);
+                }
+                let (was, is) = (measure(&block), measure(&made));
+                use PatternMeasure as F;
+                for figure in [
+                    F::Waist,
+                    F::NecklineFront,
+                    F::ShoulderFront,
+                    F::ArmholeFront,
+                    F::SideFront,
+                    F::CentreFront,
+                    F::SideBack,
+                ] {
+                    let (was, is) = (was.get(figure).unwrap(), is.get(figure).unwrap());
+                    assert!((was - is).abs() < 0.05, "{told}: {} {was} {is}", figure.name());
+                }
+                let below = |pattern: &Pattern| measure(pattern).get(F::UnderBust).unwrap();
+                assert!((below(&made) - below(&dart)).abs() < 1e-6, "{told}");
+                let text = serde_json::to_string(&made).unwrap();
+                assert_eq!(serde_json::from_str::<Pattern>(&text).unwrap(), made);
+            }
+        }
+    }
+    assert!(tried.iter().all(|count| *count > 60), "{tried:?}");
+}
+
+/// What comes before and after cups, on both sides and on one.
+#[test]
+fn cups_go_with_what_comes_before_and_after_them() {
+    let mut whole = 0;
+    for body in bodies(10, 59) {
+        let Some(block) = one_dart(&body) else { continue };
+        let cups = Amounts::of(68.0).by("fullness", "cups");
+        let begun = Recipe::default().and("under_bust_seam", cups.clone(), "");
+        if !make(&block, &begun, STYLE).is_whole() {
+            continue;
+        }
+        let waist = measure(&block).get(PatternMeasure::Waist).unwrap();
+        for (code, amounts) in [
+            ("full_bust", Amounts::of(8.0)),
+            ("rounded_back", Amounts::of(8.0)),
+            ("side_seams", Amounts::of(4.0)),
+            ("neckline", Amounts::of(130.0).with("width", 190.0).with("behind", 40.0)),
+            ("facings", Amounts::of(40.0)),
+            ("facings", Amounts::of(45.0).by("edge", "armholes")),
+            ("collar_stand", Amounts::of(30.0)),
+            ("bias_strips", Amounts::of(30.0).by("edge", "armholes")),
+            ("joined_skirt", Amounts::of(600.0).with("hip", waist + 260.0).with("to_hip", 205.0)),
+            ("waistband", Amounts::of(35.0)),
+        ] {
+            let mut later = begun.clone();
+            later.take(Decided::new(code, amounts.clone(), ""));
+            let mut earlier = Recipe::default();
+            earlier.take(Decided::new(code, amounts.clone(), ""));
+            earlier.take(Decided::new("under_bust_seam", cups.clone(), ""));
+            let (later, earlier) = (make(&block, &later, STYLE), make(&block, &earlier, STYLE));
+            assert!(later.is_whole(), "{code}: {:?}", later.refused().next());
+            assert_eq!(later.pattern, earlier.pattern, "{code}");
+            outlines_are_simple(&later.pattern);
+            whole += 1;
+        }
+        let left = apply(alteration("under_bust_seam").unwrap(), &block, &cups, Some(WornSide::Left), STYLE);
+        let left = left.unwrap().pattern;
+        assert!(left.worn_on(WornSide::Left).front_half().unwrap().panels().is_some());
+        assert!(left.worn_on(WornSide::Right).front_half().unwrap().whole().is_some());
+        let kept = done(&block, &cups.clone().by("side_dart", "left"));
+        assert!(kept.is_ok() || kept.unwrap_err().to_string().contains("takes up every dart"));
+        let more = done(&block, &cups.clone().with("spread", 40.0)).unwrap_err().to_string();
+        assert!(more.contains("choose gathers"), "{more}");
+    }
+    assert!(whole > 50, "{whole}");
 }

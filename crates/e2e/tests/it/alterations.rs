@@ -219,6 +219,48 @@ fn a_front_is_divided_into_panels_on_a_phone() {
 }
 
 #[test]
+fn a_line_of_her_own_is_drawn_by_its_point() {
+    walk_as!("own_line", (1280, 900), |browser| {
+        browser.sign_in().await?;
+        browser.go("/garments/3/alter").await?;
+        browser.headed("Cutting table").await?;
+        add(&browser, "princess", "Princess line").await?;
+        in_hand(&browser, "Princess line").await?;
+        let points = "return document.querySelectorAll('.handle.point').length";
+        browser.wait_for("the point", async || Ok(browser.ask(points).await?.as_u64() == Some(1))).await?;
+        browser.settled().await?;
+        let path = "return document.querySelector('path.piece').getAttribute('d')";
+        let by_itself = browser.ask(path).await?;
+        let point = browser.driver.find(thirtyfour::By::Css(".handle.point")).await?;
+        browser
+            .driver
+            .action_chain()
+            .click_and_hold_element(&point)
+            .move_by_offset(-6, 3)
+            .release()
+            .perform()
+            .await?;
+        let follows = async || Ok(browser.ask(path).await? != by_itself);
+        browser.wait_for("the line to follow the hand", follows).await?;
+        // Both figures of the point are the step's, and are kept.
+        browser.see("through the point").await?;
+        browser.settled().await?;
+        let dragged = browser.ask(path).await?;
+        let point = browser.driver.find(thirtyfour::By::Css(".handle.point")).await?;
+        point.send_keys(Key::Left + "").await?;
+        let further = async || Ok(browser.ask(path).await? != dragged);
+        browser.wait_for("the arrow key to move it", further).await?;
+        browser.axe().await?;
+        browser.press("Undo").await?;
+        let back = async || Ok(browser.ask(path).await? == dragged);
+        browser.wait_for("undo to bring it back", back).await?;
+        browser.press("Undo").await?;
+        let whole = async || Ok(browser.ask(path).await? == by_itself);
+        browser.wait_for("undo to bring the line back", whole).await?;
+    });
+}
+
+#[test]
 fn more_of_the_same_adds_up_and_is_taken_back_by_itself() {
     walk_as!("adds_up", (1280, 900), |browser| {
         at_the_table(&browser).await?;

@@ -8,7 +8,7 @@ import { computed, reactive, ref, useTemplateRef } from 'vue'
 import PieceLayers from './PieceLayers.vue'
 import { LAYERS } from './layers'
 import { sameIn } from './pieces'
-import type { AlteredFor, Handle, MovedArea, PieceDrawing, Stage } from '@/api/types'
+import type { AlteredFor, DrawnPoint, Handle, MovedArea, PieceDrawing, Stage } from '@/api/types'
 import { useDrawingView } from '@/composables/useDrawingView'
 import type { Box } from '@/composables/useDrawingView'
 import { useHouse } from '@/composables/useHouse'
@@ -25,6 +25,8 @@ const props = defineProps<{
   /** What the handle changes, for the ear. */
   handleName?: string
   handleText?: string
+  /** A point that a line is drawn through: it is dragged out and down. */
+  point?: DrawnPoint | null
   /** The pieces are only hinted at: the slot draws what counts. @default false */
   ghost?: boolean
   /** Boxes, by piece, that must be seen too: what the slot draws beyond the piece. */
@@ -39,6 +41,10 @@ const emit = defineEmits<{
   dropped: []
   /** An arrow key: one step up or down. */
   nudge: [steps: number]
+  /** The point was moved by so many millimetres out and down since it was taken. */
+  place: [out: number, down: number]
+  /** An arrow key on the point: so many steps out and down. */
+  shift: [out: number, down: number]
   /** A seam of a piece was pointed at. */
   pick: [seam: string, name: string]
 }>()
@@ -167,12 +173,14 @@ const offset = (kind: string) =>
   placed.value.find(({ piece }) => piece === sameIn(shown.value, kind)) ?? { dx: 0, dy: 0 }
 const stageOf = (kind: string) => props.stage?.drawings.find((drawing) => drawing.piece === kind)
 const movedOf = (kind: string) => (props.moved ?? []).filter((area) => area.piece === kind)
-const handleAt = computed(() => {
-  const { handle } = props
-  if (!handle || props.stage) return undefined
-  const { dx, dy } = offset(handle.piece)
-  return { x: handle.at.x + dx, y: handle.at.y + dy }
-})
+/** Where something that can be taken hold of lies; a stage shows what was done and is not changed. */
+const lies = (on: { piece: string; at: { x: number; y: number } } | null | undefined) => {
+  if (!on || props.stage) return undefined
+  const { dx, dy } = offset(on.piece)
+  return { x: on.at.x + dx, y: on.at.y + dy }
+}
+const handleAt = computed(() => lies(props.handle))
+const pointAt = computed(() => lies(props.point))
 
 let taken: { x: number; y: number } | undefined
 
@@ -182,11 +190,22 @@ function take(event: PointerEvent): void {
   ;(event.target as Element).setPointerCapture(event.pointerId)
 }
 
-function pull(event: PointerEvent): void {
+/** How far the pointer is from where it took hold. */
+function pulled(event: PointerEvent): { x: number; y: number } | undefined {
   const now = inDrawing(event)
-  if (!taken || !now || !props.handle) return
+  return taken && now && { x: now.x - taken.x, y: now.y - taken.y }
+}
+
+function pull(event: PointerEvent): void {
+  const by = pulled(event)
+  if (!by || !props.handle) return
   const { along } = props.handle
-  emit('drag', (now.x - taken.x) * along.x + (now.y - taken.y) * along.y)
+  emit('drag', by.x * along.x + by.y * along.y)
+}
+
+function pullPoint(event: PointerEvent): void {
+  const by = pulled(event)
+  if (by) emit('place', by.x, by.y)
 }
 
 function drop(): void {
@@ -224,6 +243,20 @@ function nudged(event: KeyboardEvent): void {
   event.preventDefault()
   event.stopPropagation()
   emit('nudge', steps)
+}
+
+const SHIFTS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+}
+function shifted(event: KeyboardEvent): void {
+  const by = SHIFTS[event.key]
+  if (!by) return
+  event.preventDefault()
+  event.stopPropagation()
+  emit('shift', ...by)
 }
 </script>
 
@@ -325,6 +358,22 @@ function nudged(event: KeyboardEvent): void {
           @keydown="nudged"
         />
       </g>
+      <path
+        v-if="pointAt"
+        :transform="`translate(${pointAt.x} ${pointAt.y})`"
+        d="M0-10 10 0 0 10-10 0Z"
+        class="handle point"
+        role="slider"
+        tabindex="0"
+        aria-label="Point of the line: drag or use the arrow keys"
+        aria-valuenow="0"
+        :aria-valuetext="point?.says"
+        @pointerdown.stop="take"
+        @pointermove="pullPoint"
+        @pointerup="drop"
+        @pointercancel="drop"
+        @keydown="shifted"
+      />
     </svg>
     <div class="foot">
       <figcaption class="small soft" aria-live="polite">

@@ -129,7 +129,7 @@ const AT_SIDE: [AtSide; 7] = [
     AtSide {
         code: CheckCode::UnderBustCorners,
         place: "at the side above the seam under the bust",
-        on: |half| half.begins(Seam::UnderBust),
+        on: |half| half.above_band().last().copied(),
         corner: |piece| corner_before(piece, Seam::UnderBust),
         tolerance: SQUARE_TOLERANCE,
     },
