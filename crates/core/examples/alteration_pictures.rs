@@ -109,10 +109,17 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("princess_line_shoulder", "princess_line", of(10.0).by("from", "shoulder").with("place", 0.65)),
         ("princess_line_back", "princess_line", of(0.0).by("piece", "back")),
         ("princess_line_back_shoulder", "princess_line", of(0.0).by("piece", "back").by("from", "shoulder")),
+        ("princess_line_neckline", "princess_line", of(0.0).by("from", "neckline").with("starts", 0.7)),
+        (
+            "princess_line_own",
+            "princess_line",
+            of(0.0).with("place", 0.4).with("through_out", 128.0).with("through_down", 190.0),
+        ),
         ("princess_line_dress", "princess_line", of(12.0)),
         ("princess_line_proportional", "princess_line", of(12.0)),
         ("under_bust_seam", "under_bust_seam", of(70.0)),
         ("under_bust_seam_dart", "under_bust_seam", of(70.0).by("fullness", "dart")),
+        ("under_bust_seam_cups", "under_bust_seam", of(70.0).by("fullness", "cups")),
         ("under_bust_seam_fuller", "under_bust_seam", of(70.0).with("spread", 60.0)),
         ("under_bust_seam_proportional", "under_bust_seam", of(70.0)),
         ("facings", "facings", of(60.0)),
@@ -201,7 +208,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             recipe = recipe.and("strapless_edge", Amounts::of(130.0), "");
         }
         if code == "elbow_dart" {
-            let close = of(585.0).with("opening", 190.0).by("opens", "slit");
+            let close = Amounts::of(585.0).with("opening", 190.0).by("opens", "slit");
             recipe = recipe.and("sleeve_shape", close, "");
         }
         let recipe = recipe.and(code, amounts, "");

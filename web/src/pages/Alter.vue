@@ -251,7 +251,8 @@ function atPoint(out: number, down: number): Step['amounts'] {
   return across && below ? { [across]: rounded(out), [below]: rounded(down) } : {}
 }
 function placed(out: number, down: number): void {
-  const from = (pointAt ??= point.value && { out: point.value.out, down: point.value.down })
+  const now = point.value
+  const from = (pointAt ??= now ? { out: now.out, down: now.down } : undefined)
   if (!from) return
   const to = atPoint(from.out + out, from.down + down)
   table.sketch((draft) => {
@@ -410,9 +411,9 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               :stage="stage === undefined ? undefined : stages[stage]"
               :handle-name="`${known?.name ?? 'Amount'}: drag or use the arrow keys`"
               :handle-text="amountText"
+              :point="point"
               @drag="dragged"
               @dropped="dropped"
-              :point="point"
               @nudge="nudged"
               @place="placed"
               @shift="shifted"

@@ -93,8 +93,8 @@ const PARAMS: [Param; 7] = [
 const ABOUT: About = About {
     code: "under_bust_seam",
     name: "Seam under the bust",
-    why: "Front and back are parted under the bust: what the waist dart shapes is gathered or stays a dart above the seam, a smooth \
-          band goes on below. It comes after all corrections of both.",
+    why: "Front and back are parted under the bust: what the waist dart shapes is gathered, stays a dart or becomes cups above the \
+          seam, a smooth band goes on below. It comes after all corrections of both.",
     params: &PARAMS,
     seams: &[Seam::Side, Seam::DartLeg, Seam::CentreFront],
     wants: "a seam under the bust parts a whole front and back that end at the waist, the front with a waist dart to the bust: this \
