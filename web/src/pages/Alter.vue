@@ -3,7 +3,7 @@ import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
-import type { Decided, Offer, PlanLine, Recipe, Setting, Step, Wish, WornSide } from '@/api/types'
+import type { Decided, DrawnPoint, Offer, PlanLine, Recipe, Setting, Step, Wish, WornSide } from '@/api/types'
 import ChecksPanel from '@/components/ChecksPanel.vue'
 import FootBar from '@/components/FootBar.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -80,8 +80,27 @@ const amountText = computed(() => {
 })
 /** Where the amount can be dragged; while the drawing is still another step's, nothing can be taken hold of. */
 const handle = computed(() => (preview.value?.in_hand === inHand.value ? preview.value?.handle : undefined))
-/** A point of its line, likewise. */
-const point = computed(() => (preview.value?.in_hand === inHand.value ? preview.value?.point : undefined))
+/**
+ * A point of its line, likewise. Where the line cannot go through it, it lies where it was put, so that it can be
+ * dragged on.
+ */
+const lastPoint = shallowRef<DrawnPoint>()
+watch([preview, inHand], ([now, id], [, before]) => {
+  if (now?.in_hand === id && now?.point) lastPoint.value = now.point
+  else if (id !== before) lastPoint.value = undefined
+})
+const point = computed((): DrawnPoint | undefined => {
+  if (preview.value?.in_hand === inHand.value) return preview.value?.point ?? undefined
+  const last = lastPoint.value
+  const [out, down] = last?.params.map((code) => stepInHand.value?.amounts[code]) ?? []
+  if (!last || typeof out !== 'number' || typeof down !== 'number') return undefined
+  return { ...last, out, down, at: { x: last.at.x + out - last.out, y: last.at.y + down - last.down } }
+})
+/** The point that the line of a step is drawn through, where it is hers and not where the line runs by itself. */
+const throughOf = (step: Step) =>
+  preview.value?.in_hand === step.id && point.value?.params.every((code) => code in step.amounts)
+    ? point.value.says
+    : undefined
 const stages = computed(() => preview.value?.stages ?? [])
 watch(inHand, () => (stage.value = undefined))
 
@@ -358,6 +377,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               :known="knownOf(step.alteration)"
               :in-hand="step.id === inHand"
               :fresh="step.id === added?.step ? added : undefined"
+              :through="throughOf(step)"
               :correction="corrections?.find((each) => each.step === step.id)"
               @take="table.take(step.id)"
               @toggle="(on) => edit(step.id, (each) => (each.on = on))"

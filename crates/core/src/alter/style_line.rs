@@ -28,6 +28,8 @@ const ARRIVES: f64 = 25.0;
 /// It bends nowhere tighter than this radius, in millimetres, looked at in so many places of each of its parts.
 const LEAST_RADIUS: f64 = 12.0;
 const CURVATURES: u32 = 40;
+/// Where it is tighter by itself, it may be so many times as tight through her point.
+const AS_TIGHT: f64 = 1.3;
 /// Both panels are as long within this, in millimetres.
 const AS_LONG: f64 = 0.5;
 /// At the waist and where a dart ends below it, the seam is drawn round this far above and below, in millimetres.
@@ -490,7 +492,7 @@ impl StyleLine {
         };
         runs_clear(piece, &curve)?;
         if asked.through.is_some() {
-            bends_softly(&curve)?;
+            bends_softly(&curve, &house_curve(from, inwards, parting.pivot, axis).curve)?;
         }
         let length = curve.length();
         if asked.above > length * 0.8 {
@@ -612,10 +614,12 @@ fn drawn_through(
     Ok(above.then(below).then(Curve::line(arrives, pivot)))
 }
 
-/// Whether a line can be sewn as it bends.
-fn bends_softly(line: &Curve) -> Result<(), AlterError> {
-    let sharpest = line.curvatures(CURVATURES).into_iter().fold(0.0, |most: f64, k| most.max(k.abs()));
-    if sharpest <= 1.0 / LEAST_RADIUS {
+/// Whether a line can be sewn as it bends: softly, or about as the one that runs by itself.
+fn bends_softly(line: &Curve, by_itself: &Curve) -> Result<(), AlterError> {
+    let sharpest = |line: &Curve| {
+        line.curvatures(CURVATURES).into_iter().fold(0.0, |most: f64, k| most.max(k.abs()))
+    };
+    if sharpest(line) <= (sharpest(by_itself) * AS_TIGHT).max(1.0 / LEAST_RADIUS) {
         return Ok(());
     }
     Err(AlterError::not_here(

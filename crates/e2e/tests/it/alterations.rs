@@ -243,7 +243,7 @@ fn a_line_of_her_own_is_drawn_by_its_point() {
         let follows = async || Ok(browser.ask(path).await? != by_itself);
         browser.wait_for("the line to follow the hand", follows).await?;
         // Both figures of the point are the step's, and are kept.
-        browser.see("through the point").await?;
+        browser.see("Drawn through").await?;
         browser.settled().await?;
         let dragged = browser.ask(path).await?;
         let point = browser.driver.find(thirtyfour::By::Css(".handle.point")).await?;

@@ -27,6 +27,8 @@ const props = defineProps<{
   inHand: boolean
   /** What was added to it just now, or that it is new: that amount is what is typed next. */
   fresh?: { contribution: number | null }
+  /** The point of hers that its line is drawn through. */
+  through?: string
   /** What the house has learnt of such steps, where it is steady enough to be offered. */
   correction?: CorrectionView
 }>()
@@ -165,6 +167,7 @@ const whole = computed(() =>
     </p>
     <template v-if="inHand">
       <p v-for="sum in view?.sums" :key="sum" class="small figure">{{ sum }} {{ unit }}</p>
+      <p v-if="through" class="small figure">Drawn through {{ through }}.</p>
       <p v-if="view?.drawn_with" class="small soft">{{ view.drawn_with }}</p>
     </template>
     <p v-if="view?.says" class="small decide" role="alert">

@@ -4,7 +4,7 @@
  * wheel, pinch, buttons and keys; any two points can be measured; an amount is dragged at its handle. What else
  * belongs on a piece (faults, construction, the dots of a nest) is drawn into the slot `on`.
  */
-import { computed, reactive, ref, useTemplateRef } from 'vue'
+import { computed, reactive, ref, useTemplateRef, watch } from 'vue'
 import PieceLayers from './PieceLayers.vue'
 import { LAYERS } from './layers'
 import { sameIn } from './pieces'
@@ -207,6 +207,11 @@ function pullPoint(event: PointerEvent): void {
   const by = pulled(event)
   if (by) emit('place', by.x, by.y)
 }
+
+// What is held may be drawn away, as where an amount is refused: then it is let go.
+watch([handleAt, pointAt], ([handle, point]) => {
+  if (!handle && !point) drop()
+})
 
 function drop(): void {
   if (!taken) return
