@@ -12,7 +12,9 @@ use super::work::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::Curve;
-use crate::pattern::{DartPlace, Edge, Pattern, PatternMeasure, Piece, Seam, true_closed_side};
+use crate::pattern::{
+    DartPlace, Edge, Pattern, PatternMeasure, Piece, Seam, true_closed_side, upright_at,
+};
 
 /// From her bust point down to the root of the bust it is at least so far, in millimetres.
 const LEAST_ROOT: f64 = 30.0;
@@ -254,6 +256,8 @@ fn ready(front: &Piece, side_dart: SideDart) -> Result<(Piece, Point), AlterErro
     Ok((ready, pivot))
 }
 
+/// The grain line of a cup's side ends so far from its edges, as a share of what lies between them.
+const GRAIN_INSIDE: f64 = 0.15;
 /// Lengths nearer than this are one, in millimetres.
 const SAME: f64 = 0.01;
 /// The armhole's middle: there the seam of cups begins that begins at the armhole.
@@ -291,7 +295,13 @@ fn cups(upper: &Piece, params: &Params) -> Result<[Piece; 2], AlterError> {
         above: CUPS_NOTCH,
         gape: 0.0,
     };
-    let parted = style_line::part(&whole, &asked)?;
+    let mut parted = style_line::part(&whole, &asked)?;
+    let side = &mut parted.side;
+    // So short a panel has room for its grain between its edges only.
+    if let Some((top, foot)) = upright_at(side, side.bounds().center().x) {
+        let inside = (foot - top) * GRAIN_INSIDE;
+        side.grain = (top + inside, foot - inside);
+    }
     Ok([parted.centre, parted.side].map(|panel| {
         (panel.with_seam_as(Seam::Waist, Seam::UnderBust))
             .with_dart_as(DartPlace::WaistSide, DartPlace::UnderBustSide)

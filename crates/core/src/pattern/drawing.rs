@@ -4,7 +4,7 @@ use kurbo::{BezPath, Line, PathEl, Point, Rect, Shape as _, Vec2};
 use serde::{Deserialize, Serialize};
 
 use super::measure::across_level;
-use super::names::{Covers, GarmentPart};
+use super::names::{Covers, GarmentPart, Share};
 use super::piece::{Dart, DartPlace, Edge, Pattern, Piece, PieceKind, Seam, TwoPointedDart};
 use super::truing::capped_outline;
 use crate::geometry::{Curve, Pt, ViewBox, closed_path, short_svg, turn_degrees};
@@ -300,21 +300,26 @@ fn draw_levels(piece: &Piece) -> Vec<LevelDrawing> {
     let across = piece
         .edges_of(Seam::Armhole)
         .find_map(|edge| Some(edge.curve.point_at(edge.curve.crossing_level(y)?)));
-    levels.extend(across.map(|end| LevelDrawing {
+    let across = across.and_then(|end| Some((level_begins(piece, y, end)?, end)));
+    levels.extend(across.map(|(begins, end)| LevelDrawing {
         name: if piece.kind.covers() == Covers::Front { "across front" } else { "across back" }.to_owned(),
-        path: polyline(&[level_begins(piece, y), end]),
+        path: polyline(&[begins, end]),
     }));
     levels
 }
 
-/// Where a level line begins: at the centre, or at a neckline that was drawn lower than it.
-fn level_begins(piece: &Piece, y: f64) -> Point {
+/// Where a level line begins: at the centre, or at a neckline that was drawn lower than it; on a side panel at its princess seam,
+/// where that reaches so high.
+fn level_begins(piece: &Piece, y: f64, end: Point) -> Option<Point> {
+    let on = |edge: &Edge| Some(edge.curve.point_at(edge.curve.crossing_level(y)?));
+    if piece.kind.share() == Share::SidePanel {
+        return piece.edges_of(Seam::Princess).find_map(on).filter(|begins| begins.x < end.x);
+    }
     let at_centre = Point::new(0.0, y);
     if piece.centre_top().y < y {
-        return at_centre;
+        return Some(at_centre);
     }
-    let on = |edge: &Edge| Some(edge.curve.point_at(edge.curve.crossing_level(y)?));
-    piece.edges_of(Seam::Neckline).find_map(on).unwrap_or(at_centre)
+    Some(piece.edges_of(Seam::Neckline).find_map(on).unwrap_or(at_centre))
 }
 
 fn draw_notch(piece: &Piece, notch: &super::Notch) -> Vec<String> {

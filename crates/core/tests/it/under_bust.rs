@@ -433,6 +433,13 @@ fn cups_are_the_upper_front_parted_over_the_bust() {
                 // All below the seam, and the back, is as it is where the dart stays.
                 assert_eq!(band, part(&dart, GarmentPart::FrontBand), "{told}");
                 assert_eq!(made.back_half().unwrap().above_band(), dart.back_half().unwrap().above_band());
+                // The grain is marked on the cloth.
+                for piece in [centre, side] {
+                    let (outline, (top, foot)) = (piece.outline(), piece.grain);
+                    use kurbo::Shape as _;
+                    let inside = [top, foot].into_iter().all(|end| outline.contains(end));
+                    assert!(inside, "{told}: the grain {top:?} {foot:?} of the {}", piece.kind.name());
+                }
                 // Both panels are the upper front with its dart, cut along one line.
                 let area = |piece: &Piece| polygon(piece).unsigned_area();
                 let upper = area(part(&dart, GarmentPart::UpperFront));

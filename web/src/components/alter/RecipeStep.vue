@@ -167,7 +167,7 @@ const whole = computed(() =>
     </p>
     <template v-if="inHand">
       <p v-for="sum in view?.sums" :key="sum" class="small figure">{{ sum }} {{ unit }}</p>
-      <p v-if="through" class="small figure">Drawn through {{ through }}.</p>
+      <p v-if="through" class="small">Drawn through {{ through }}.</p>
       <p v-if="view?.drawn_with" class="small soft">{{ view.drawn_with }}</p>
     </template>
     <p v-if="view?.says" class="small decide" role="alert">

@@ -7,7 +7,7 @@
 import { computed, reactive, ref, useTemplateRef, watch } from 'vue'
 import PieceLayers from './PieceLayers.vue'
 import { LAYERS } from './layers'
-import { sameIn } from './pieces'
+import { GAP, inRows, rowsFor, sameIn } from './pieces'
 import type { AlteredFor, DrawnPoint, Handle, MovedArea, PieceDrawing, Stage } from '@/api/types'
 import { useDrawingView } from '@/composables/useDrawingView'
 import type { Box } from '@/composables/useDrawingView'
@@ -53,7 +53,6 @@ defineSlots<{
   on?: (given: { piece: PieceDrawing }) => unknown
 }>()
 
-const GAP = 34
 const MARGIN = 26
 const { house } = useHouse()
 const svg = useTemplateRef<SVGSVGElement>('drawing')
@@ -76,6 +75,9 @@ function around(boxes: readonly Box[]): Box {
   return { x: left, y: top, width: right - left, height: bottom - top }
 }
 
+/** The sheet as it lay when the handle was taken: a drawing that rescales would slip from the hand. */
+const held = ref<Box>()
+
 /** A stage is drawn on the pieces it was done on: those of before, where it or a later step divided them. */
 const shown = computed(() => {
   const isHere = (kind: string) => props.pieces.some((piece) => piece.kind === kind)
@@ -86,27 +88,31 @@ const shown = computed(() => {
 /** A waistband or a strip: so much longer than high that beside the others it would make them small. */
 const isLong = ({ second_part: second, bounds }: PieceDrawing) => second && bounds.width > 4 * bounds.height
 
-/** Pieces in a row, each with room for what it was before; long ones under each other below that. */
-const placed = computed<Placed[]>(() => {
-  let right = 0
-  const row = shown.value
+/** Each piece with room for what it was before. */
+const given = computed(() =>
+  shown.value
     .filter((piece) => !isLong(piece))
-    .map((piece): Placed => {
+    .map((piece) => {
       const before = piece.second_part ? undefined : sameIn(props.before ?? [], piece.kind)
       const more = props.room?.[piece.kind]
       const box = around([piece.bounds, ...(before ? [before.bounds] : []), ...(more ? [more] : [])])
-      const dx = right - Math.min(0, box.x)
-      right = dx + box.x + box.width + GAP
-      return { piece, before, dx, dy: 0, box }
-    })
-  let foot = row.length ? Math.max(...row.map(({ box }) => box.y + box.height)) + GAP : 0
+      return { piece, before, box }
+    }),
+)
+/** While something is dragged the rows stay as they are. */
+const heldRows = ref(1)
+const rows = computed(() => (held.value ? heldRows.value : rowsFor(given.value)))
+/** Pieces in rows; long ones under each other below that. */
+const placed = computed<Placed[]>(() => {
+  const { laid, foot: rowsEnd } = inRows(given.value, rows.value)
+  let foot = rowsEnd
   const below = shown.value.filter(isLong).map((piece): Placed => {
     const box = piece.bounds
     const dy = foot - box.y
     foot += box.height + GAP
     return { piece, dx: -box.x, dy, box }
   })
-  return [...row, ...below]
+  return [...laid, ...below]
 })
 const spread = computed<Box>(() => {
   if (!placed.value.length) return { x: -MARGIN, y: -MARGIN, width: 200, height: 200 }
@@ -120,8 +126,6 @@ const spread = computed<Box>(() => {
     height: all.y + all.height + MARGIN + 16 - y,
   }
 })
-/** The sheet as it lay when the handle was taken: a drawing that rescales would slip from the hand. */
-const held = ref<Box>()
 const whole = computed(() => held.value ?? spread.value)
 const { zoom, view, inDrawing, scale, shift, down, move, up, wheel } = useDrawingView(whole, svg)
 
@@ -185,6 +189,7 @@ const pointAt = computed(() => lies(props.point))
 let taken: { x: number; y: number } | undefined
 
 function take(event: PointerEvent): void {
+  heldRows.value = rows.value
   held.value = { ...spread.value }
   taken = inDrawing(event)
   ;(event.target as Element).setPointerCapture(event.pointerId)
