@@ -48,8 +48,8 @@ const ABOUT: About = About {
     why: "A close sleeve follows the bent arm better with a dart at the elbow than with ease, and firm cloth does not ease.",
     params: &PARAMS,
     seams: &[Seam::UnderSleeve],
-    wants: "an elbow dart takes in what the back of a sleeve's seam is longer than its front, from 3 mm on: this pattern has no \
-            sleeve that goes on below the elbow, or its seams are as long as each other; make it closer at the wrist first",
+    wants: "an elbow dart takes in what the back of a sleeve's seam is longer than its front: this pattern has no \
+            sleeve that goes on below the elbow, or its seams are about as long as each other; make it closer at the wrist first",
     layer: Layer::Finish,
 };
 

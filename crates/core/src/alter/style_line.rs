@@ -13,7 +13,7 @@ use super::gape::Tuck;
 use super::move_dart::turned_to;
 use super::pivot::{on_seam, points_at};
 use super::ways::ways;
-use crate::geometry::{Curve, FURTHEST, house_curve, quarter_turn, root};
+use crate::geometry::{Curve, FURTHEST, house_curve, quarter_turn, root, turn_degrees};
 use crate::pattern::{
     Cut, Dart, DartPlace, Edge, Gather, Join, Level, LevelName, Motion, Notch, Part, Piece, Place, Seam, Share,
     Slash, TwoPointedDart, back_off_points, true_closed_side, true_kinks,
@@ -25,13 +25,11 @@ const REDRAWN: f64 = 40.0;
 const PIVOT_REACH: f64 = 15.0;
 /// A line through a point of her own runs straight for so long before the pivot, or half-way from there, in millimetres.
 const ARRIVES: f64 = 25.0;
-/// It bends nowhere tighter than this radius, in millimetres, looked at in so many places of each of its parts.
-const LEAST_RADIUS: f64 = 12.0;
-const CURVATURES: u32 = 40;
-/// Where it is tighter by itself, it may be so many times as tight through her point.
-const AS_TIGHT: f64 = 1.3;
-/// Both panels are as long within this, in millimetres.
-const AS_LONG: f64 = 0.5;
+/// Over this length, in millimetres, it turns by so many degrees at most: drawn round over the pivot it is then no hook yet.
+const BEND: f64 = 8.0;
+const MOST_TURN: f64 = 40.0;
+/// Both panels are as long within this, in millimetres: what seams that join may differ by.
+const AS_LONG: f64 = 1.0;
 /// At the waist and where a dart ends below it, the seam is drawn round this far above and below, in millimetres.
 const WAIST_REACH: f64 = 40.0;
 /// Points nearer than this are one, in millimetres.
@@ -492,7 +490,7 @@ impl StyleLine {
         };
         runs_clear(piece, &curve)?;
         if asked.through.is_some() {
-            bends_softly(&curve, &house_curve(from, inwards, parting.pivot, axis).curve)?;
+            bends_softly(&curve)?;
         }
         let length = curve.length();
         if asked.above > length * 0.8 {
@@ -614,12 +612,14 @@ fn drawn_through(
     Ok(above.then(below).then(Curve::line(arrives, pivot)))
 }
 
-/// Whether a line can be sewn as it bends: softly, or about as the one that runs by itself.
-fn bends_softly(line: &Curve, by_itself: &Curve) -> Result<(), AlterError> {
-    let sharpest = |line: &Curve| {
-        line.curvatures(CURVATURES).into_iter().fold(0.0, |most: f64, k| most.max(k.abs()))
+/// Whether a line can be sewn as it bends.
+fn bends_softly(line: &Curve) -> Result<(), AlterError> {
+    let steps = (line.length() - BEND).max(0.0) as u32;
+    let turn = |n: u32| {
+        let from = f64::from(n);
+        turn_degrees(line.direction_at(from), line.direction_at(from + BEND)).abs()
     };
-    if sharpest(line) <= (sharpest(by_itself) * AS_TIGHT).max(1.0 / LEAST_RADIUS) {
+    if (0..=steps).all(|n| turn(n) <= MOST_TURN) {
         return Ok(());
     }
     Err(AlterError::not_here(
