@@ -110,11 +110,7 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
         ("princess_line_back", "princess_line", of(0.0).by("piece", "back")),
         ("princess_line_back_shoulder", "princess_line", of(0.0).by("piece", "back").by("from", "shoulder")),
         ("princess_line_neckline", "princess_line", of(0.0).by("from", "neckline").with("starts", 0.7)),
-        (
-            "princess_line_own",
-            "princess_line",
-            of(0.0).with("place", 0.4).with("through_out", 128.0).with("through_down", 190.0),
-        ),
+        ("princess_line_own", "princess_line", of(0.0).by("from", "shoulder").with("starts", 0.6)),
         ("princess_line_dress", "princess_line", of(12.0)),
         ("princess_line_proportional", "princess_line", of(12.0)),
         ("under_bust_seam", "under_bust_seam", of(70.0)),
@@ -210,6 +206,13 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         if code == "elbow_dart" {
             let close = Amounts::of(585.0).with("opening", 190.0).by("opens", "slit");
             recipe = recipe.and("sleeve_shape", close, "");
+        }
+        let mut amounts = amounts;
+        if file == "princess_line_own" {
+            // Drawn through a point of her own, a little inside where it runs by itself.
+            let by_itself = recipe.clone().and(code, amounts.clone(), "");
+            let point = preview(block, &by_itself, None, STYLE).point.ok_or("no point")?;
+            amounts = amounts.with("through_out", point.out - 12.0).with("through_down", point.down);
         }
         let recipe = recipe.and(code, amounts, "");
         let shown = preview(block, &recipe, None, STYLE);
