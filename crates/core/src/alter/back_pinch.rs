@@ -5,7 +5,7 @@ use kurbo::Vec2;
 
 use super::move_dart::turned_to;
 use super::pivot::{at_length, ray_on_seam};
-use super::{Alteration, AlterError, Altered, Layer};
+use super::{AlterError, Alteration, Altered, Layer};
 use crate::pattern::{Cut, DartPlace, Pattern, Piece, Seam};
 
 /// The pinch lies in the middle of the shoulder meanwhile.
@@ -34,7 +34,11 @@ pub(super) fn in_the_shoulder(alteration: &dyn Alteration, pattern: &Pattern) ->
 /// # Errors
 ///
 /// [`AlterError`] where the armhole is cut away beside its pivot.
-pub(super) fn turned_back(mut done: Altered, before: &Pattern, clear: &Pattern) -> Result<Altered, AlterError> {
+pub(super) fn turned_back(
+    mut done: Altered,
+    before: &Pattern,
+    clear: &Pattern,
+) -> Result<Altered, AlterError> {
     let (Some(was), Some(untouched)) = (before.back(), clear.back()) else { return Ok(done) };
     if done.pattern.piece(was.kind).is_some_and(|back| back != untouched) {
         tell(&mut done);
@@ -69,7 +73,8 @@ fn tell(done: &mut Altered) {
 
 /// A back with its shoulder dart turned to the armhole, in the direction in which the pinch ran from its pivot.
 fn at_the_armhole(back: &Piece, was: &Piece) -> Result<Piece, AlterError> {
-    let (Some(dart), Some(old)) = (back.dart(DartPlace::Shoulder), Cut::along(back, DartPlace::Shoulder)) else {
+    let (Some(dart), Some(old)) = (back.dart(DartPlace::Shoulder), Cut::along(back, DartPlace::Shoulder))
+    else {
         return Ok(back.clone());
     };
     // The lower leg lies on cloth that did not turn.

@@ -7,11 +7,11 @@
 
 use kurbo::{Line, Point, Vec2};
 
-use super::{back_pinch, elbow_dart};
 use super::move_dart::turned_to;
 use super::pivot::{at_length, points_at, side_dart_place};
 use super::two_circles::{GivesWay, redraw_legs};
 use super::{AlterError, Alteration, Altered, Args};
+use super::{back_pinch, elbow_dart};
 use crate::Style;
 use crate::geometry::{Curve, quarter_turn};
 use crate::pattern::{

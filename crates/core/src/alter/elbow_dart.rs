@@ -6,9 +6,7 @@ use kurbo::Vec2;
 use super::keeps::Keeps;
 use super::sleeve::{BACK_SEAM, FRONT_SEAM, is_sleeve};
 use super::work::{FollowUp, PieceWork, altered};
-use super::{
-    About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind,
-};
+use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, quarter_turn};
 use crate::pattern::{
@@ -74,7 +72,11 @@ impl Alteration for ElbowDart {
     fn grip(&self, pattern: &Pattern, _: &Args<'_>) -> Option<Handle> {
         let sleeve = pattern.sleeve()?;
         let (along, _) = at_elbow(sleeve)?;
-        Some(Handle::new(sleeve.kind, sleeve.edges.get(BACK_SEAM)?.curve.point_at(along), Vec2::new(0.0, 1.0)))
+        Some(Handle::new(
+            sleeve.kind,
+            sleeve.edges.get(BACK_SEAM)?.curve.point_at(along),
+            Vec2::new(0.0, 1.0),
+        ))
     }
 
     fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
@@ -96,8 +98,9 @@ impl Alteration for ElbowDart {
                 style.with_unit(LEAST)
             )));
         }
-        let after = darted(sleeve, wide.min(most), args.number("long"))
-            .ok_or_else(|| AlterError::not_here("the elbow lies too near to an end of the sleeve's seam for a dart"))?;
+        let after = darted(sleeve, wide.min(most), args.number("long")).ok_or_else(|| {
+            AlterError::not_here("the elbow lies too near to an end of the sleeve's seam for a dart")
+        })?;
         let eased = most - wide;
         let words = [
             (

@@ -5,7 +5,9 @@ use kurbo::{Point, Vec2};
 
 use super::keeps::{ARMHOLES, GIRTHS, Keeps, NECKLINES, SHOULDERS, SIDES};
 use super::work::{FollowUp, PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Amounts, Args, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{
+    About, AlterError, Alteration, Altered, Amounts, Args, Handle, Layer, MeasuredOn, Param, StageKind,
+};
 use crate::Style;
 use crate::geometry::{Curve, house_curve, quarter_turn, root};
 use crate::pattern::{Level, LevelName, Pattern, PatternMeasure, Piece, Seam};

@@ -193,12 +193,7 @@ fn asked(args: &Args<'_>) -> Result<Asked, AlterError> {
     })
 }
 
-fn words(
-    fronts: &[Piece],
-    backs: &[Piece],
-    wishes: &[HemWish; 2],
-    style: Style,
-) -> [(StageKind, String); 3] {
+fn words(fronts: &[Piece], backs: &[Piece], wishes: &[HemWish; 2], style: Style) -> [(StageKind, String); 3] {
     let waist = |pieces: &[Piece]| {
         let each = pieces.iter().map(|piece| style.with_unit(piece.sewn_length(Seam::Waist)));
         let mut each: Vec<String> = each.collect();

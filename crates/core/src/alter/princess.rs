@@ -281,10 +281,11 @@ fn words(asked: &Asked, piece: &Piece, style: Style) -> [(StageKind, String); 3]
         Begins::Shoulder => "from the middle of the shoulder, square into the piece, to",
         Begins::Neckline => "from the neckline, square into the piece, to",
     };
-    let by = asked.through.map_or_else(String::new, |point| {
-        format!(" through the point {}, to", told(point, style))
-    });
-    let from = if by.is_empty() { from.to_owned() } else { format!("{},{by}", from.trim_end_matches(", to")) };
+    let by = asked
+        .through
+        .map_or_else(String::new, |point| format!(" through the point {}, to", told(point, style)));
+    let from =
+        if by.is_empty() { from.to_owned() } else { format!("{},{by}", from.trim_end_matches(", to")) };
     let taken = match asked.begins {
         _ if asked.gape == 0.0 => "Nothing is taken up: the two edges run together.".to_owned(),
         Begins::Armhole => format!(

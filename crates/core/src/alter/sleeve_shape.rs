@@ -174,7 +174,8 @@ impl Alteration for SleeveShape {
         let mut done = altered(pattern, &[PieceWork::drawn(sleeve, drawn)], &words);
         if over_the_elbow > 1.0 {
             let longer = style.with_unit(over_the_elbow);
-            let eased = format!("The back seam is {longer} longer than the front one: it is eased over the elbow");
+            let eased =
+                format!("The back seam is {longer} longer than the front one: it is eased over the elbow");
             done = done.and(if over_the_elbow < elbow_dart::LEAST {
                 FollowUp::reminder(format!("{eased}."))
             } else {

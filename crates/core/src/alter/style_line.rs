@@ -15,8 +15,8 @@ use super::pivot::{on_seam, points_at};
 use super::ways::ways;
 use crate::geometry::{Curve, FURTHEST, house_curve, quarter_turn, root, turn_degrees};
 use crate::pattern::{
-    Cut, Dart, DartPlace, Edge, Gather, Join, Level, LevelName, Motion, Notch, Part, Piece, Place, Seam, Share,
-    Slash, TwoPointedDart, back_off_points, true_closed_side, true_kinks,
+    Cut, Dart, DartPlace, Edge, Gather, Join, Level, LevelName, Motion, Notch, Part, Piece, Place, Seam,
+    Share, Slash, TwoPointedDart, back_off_points, true_closed_side, true_kinks,
 };
 
 /// The armhole is drawn anew this far above and below the seam, in millimetres.
@@ -641,8 +641,14 @@ fn runs_clear(piece: &Piece, line: &Curve) -> Result<(), AlterError> {
         let step = Line::new(at(n), at(n + 1));
         if let Some(edge) = others.iter().find(|edge| edge.curve.crossing(step).is_some()) {
             let what = match edge.dart {
-                Some(dart) => format!("the line runs through the {}: another point for it, or move the dart first", dart.name()),
-                None => format!("the line leaves the piece at the {}: a point nearer to the bust point", edge.seam.name()),
+                Some(dart) => format!(
+                    "the line runs through the {}: another point for it, or move the dart first",
+                    dart.name()
+                ),
+                None => format!(
+                    "the line leaves the piece at the {}: a point nearer to the bust point",
+                    edge.seam.name()
+                ),
             };
             return Err(AlterError::not_here(what));
         }

@@ -12,9 +12,7 @@ use super::work::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::Curve;
-use crate::pattern::{
-    DartPlace, Edge, Pattern, PatternMeasure, Piece, Seam, true_closed_side, upright_at,
-};
+use crate::pattern::{DartPlace, Edge, Pattern, PatternMeasure, Piece, Seam, true_closed_side, upright_at};
 
 /// From her bust point down to the root of the bust it is at least so far, in millimetres.
 const LEAST_ROOT: f64 = 30.0;
@@ -280,9 +278,9 @@ fn cups(upper: &Piece, params: &Params) -> Result<[Piece; 2], AlterError> {
     // Where the band is notched for the dart, the seam of the cups meets it.
     let at_dart = upper.length_before(leg, Seam::UnderBust);
     let mut upper = upper.clone();
-    upper.notches.retain(|notch| {
-        notch.seam != Seam::UnderBust || (notch.from_underarm - at_dart).abs() > SAME
-    });
+    upper
+        .notches
+        .retain(|notch| notch.seam != Seam::UnderBust || (notch.from_underarm - at_dart).abs() > SAME);
     // A style line takes up the dart at the lower edge, and that of a whole piece is the waist.
     let whole = (upper.with_seam_as(Seam::UnderBust, Seam::Waist))
         .with_dart_as(DartPlace::UnderBust, DartPlace::Waist)

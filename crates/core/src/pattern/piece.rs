@@ -463,7 +463,10 @@ impl Piece {
 
     /// The same piece with one of its darts under another name.
     pub(crate) fn with_dart_as(mut self, place: DartPlace, other: DartPlace) -> Self {
-        self.edges.iter_mut().filter(|edge| edge.dart == Some(place)).for_each(|edge| edge.dart = Some(other));
+        self.edges
+            .iter_mut()
+            .filter(|edge| edge.dart == Some(place))
+            .for_each(|edge| edge.dart = Some(other));
         self.darts.iter_mut().filter(|dart| dart.place == place).for_each(|dart| dart.place = other);
         self.pleats.iter_mut().filter(|pleat| pleat.place == place).for_each(|pleat| pleat.place = other);
         self

@@ -143,7 +143,11 @@ fn tries() -> Vec<Try> {
         ),
         plain("sleeve_shape", (260.0, 560.0)),
         of("sleeve_shape", (260.0, 560.0), Amounts::default().with("opening", 300.0).by("lies", "gathered")),
-        of("hem_length", (240.0, 1100.0), Amounts::default().with("left_side", 12.0).with("right_side", -12.0)),
+        of(
+            "hem_length",
+            (240.0, 1100.0),
+            Amounts::default().with("left_side", 12.0).with("right_side", -12.0),
+        ),
         of("hem_length", (240.0, 1100.0), Amounts::default().with("out", 30.0).with("left_side", -9.0)),
         plain("hem_length", (-60.0, -5.0)),
         plain("high_hip", (-20.0, 40.0)),

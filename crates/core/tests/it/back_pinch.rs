@@ -11,7 +11,8 @@ use yardwand_core::alter::{Amounts, Decided, Layer, Recipe, alteration, apply, m
 use yardwand_core::body::Body;
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{
-    Allowances, CheckCode, DartPlace, Edge, Pattern, PatternMeasure, Piece, Seam, WornSide, check_pattern, measure,
+    Allowances, CheckCode, DartPlace, Edge, Pattern, PatternMeasure, Piece, Seam, WornSide, check_pattern,
+    measure,
 };
 
 const STYLE: Style = Style::TENTHS;
@@ -122,7 +123,10 @@ fn a_correction_is_the_same_wherever_the_dart_is_sewn() {
             outlines_are_simple(&one.pattern);
             fails_no_more(&one.pattern, &other.pattern, &told);
             let back = one.pattern.back().unwrap();
-            assert!(back.dart(DartPlace::Armhole).is_some() && back.dart(DartPlace::Shoulder).is_none(), "{told}");
+            assert!(
+                back.dart(DartPlace::Armhole).is_some() && back.dart(DartPlace::Shoulder).is_none(),
+                "{told}"
+            );
             let (left, right, _) = legs(back);
             assert!((left - right).abs() < 1e-6, "{told}");
             let (is, was) = (measure(&one.pattern), measure(&other.pattern));
@@ -203,7 +207,8 @@ fn style_goes_on_from_a_pinch() {
             *made_so.entry(code).or_default() += 1;
         }
     }
-    for code in ["neckline", "princess_line", "strapless_edge", "under_bust_seam", "facings", "joined_skirt"] {
+    for code in ["neckline", "princess_line", "strapless_edge", "under_bust_seam", "facings", "joined_skirt"]
+    {
         assert!(made_so.get(code).is_some_and(|count| *count >= 5), "{code}: {made_so:?}");
     }
 }

@@ -197,9 +197,7 @@ fn decided_before(code: &str) -> Option<(&'static str, Amounts)> {
     match code {
         "off_shoulder_band" => Some(("strapless_edge", Amounts::of(115.0))),
         // A close sleeve follows the forearm.
-        "elbow_dart" => {
-            Some(("sleeve_shape", Amounts::of(560.0).with("opening", 205.0).by("opens", "slit")))
-        }
+        "elbow_dart" => Some(("sleeve_shape", Amounts::of(560.0).with("opening", 205.0).by("opens", "slit"))),
         _ => None,
     }
 }

@@ -13,12 +13,15 @@ use yardwand_core::Style;
 use yardwand_core::alter::{Altered, Amounts, Decided, Recipe, alteration, apply, make, preview};
 use yardwand_core::body::Body;
 use yardwand_core::draft::{Method, MethodKind, draft};
-use yardwand_core::pattern::{CheckCode, Pattern, PatternMeasure, Piece, Seam, WornSide, check_pattern, measure};
+use yardwand_core::pattern::{
+    CheckCode, Pattern, PatternMeasure, Piece, Seam, WornSide, check_pattern, measure,
+};
 
 const STYLE: Style = Style::TENTHS;
 
 fn parted(block: &Pattern, amounts: &Amounts) -> Result<Altered, String> {
-    apply(alteration("princess_line").unwrap(), block, amounts, None, STYLE).map_err(|error| error.to_string())
+    apply(alteration("princess_line").unwrap(), block, amounts, None, STYLE)
+        .map_err(|error| error.to_string())
 }
 
 /// The fewest millimetres between a point and the princess seam of a piece, read along it by small steps.
@@ -50,7 +53,11 @@ fn seam_holds(block: &Pattern, made: &Pattern, told: &str) {
     ] {
         let Some(then) = was.get(figure) else { continue };
         let now = is.get(figure);
-        assert!(now.is_some_and(|now| (now - then).abs() < 0.02), "{told}: {} {then}, {now:?}", figure.name());
+        assert!(
+            now.is_some_and(|now| (now - then).abs() < 0.02),
+            "{told}: {} {then}, {now:?}",
+            figure.name()
+        );
     }
     let failing = |pattern: &Pattern| -> Vec<CheckCode> {
         { check_pattern(pattern, STYLE).into_iter() }.filter(|c| !c.passed).map(|c| c.code).collect()
@@ -94,7 +101,8 @@ fn a_line_of_her_own_goes_through_her_point_and_parts_the_piece() {
                     seam_holds(&block, &by_itself.pattern, &told);
                     // Where the line runs by itself, moved by a little.
                     let at = by_itself.point.clone().unwrap();
-                    let (out, down) = (at.out + chance.between(-8.0, 8.0), at.down + chance.between(-10.0, 10.0));
+                    let (out, down) =
+                        (at.out + chance.between(-8.0, 8.0), at.down + chance.between(-10.0, 10.0));
                     let own = plain.clone().with("through_out", out).with("through_down", down);
                     let told = format!("{told} through {out:.1}, {down:.1}");
                     let made = match parted(&block, &own) {
@@ -106,7 +114,8 @@ fn a_line_of_her_own_goes_through_her_point_and_parts_the_piece() {
                     };
                     *made_so.entry(format!("{piece} {from} through")).or_default() += 1;
                     seam_holds(&block, &made.pattern, &told);
-                    let covers = if piece == "front" { made.pattern.front_half() } else { made.pattern.back_half() };
+                    let covers =
+                        if piece == "front" { made.pattern.front_half() } else { made.pattern.back_half() };
                     let (centre, _) = covers.unwrap().panels().unwrap();
                     let whole = if piece == "front" { block.front() } else { block.back() }.unwrap();
                     let hers = Point::new(out, whole.neck_side().y + down);
@@ -116,7 +125,14 @@ fn a_line_of_her_own_goes_through_her_point_and_parts_the_piece() {
             }
         }
     }
-    for kind in ["front armhole", "front shoulder", "front neckline", "back armhole", "back shoulder", "back neckline"] {
+    for kind in [
+        "front armhole",
+        "front shoulder",
+        "front neckline",
+        "back armhole",
+        "back shoulder",
+        "back neckline",
+    ] {
         let own = made_so.get(&format!("{kind} through")).copied().unwrap_or_default();
         assert!(own >= 30, "{kind}: {made_so:#?}, {refusals:#?}");
     }

@@ -416,7 +416,8 @@ fn cups_are_the_upper_front_parted_over_the_bust() {
     for body in bodies(40, 53) {
         for block in [one_dart(&body), bodice(&body), proportional(&body)].into_iter().flatten() {
             for (index, from) in ["armhole", "shoulder", "neckline"].into_iter().enumerate() {
-                let amounts = Amounts::of(chance.between(50.0, 80.0)).with("clear", chance.between(0.0, 12.0));
+                let amounts =
+                    Amounts::of(chance.between(50.0, 80.0)).with("clear", chance.between(0.0, 12.0));
                 let told = format!("{from} {amounts:?}");
                 let Ok(dart) = done(&block, &amounts.clone().by("fullness", "dart")) else { continue };
                 let cups = amounts.by("fullness", "cups").by("cups_from", from);
@@ -443,11 +444,26 @@ fn cups_are_the_upper_front_parted_over_the_bust() {
                 // Both panels are the upper front with its dart, cut along one line.
                 let area = |piece: &Piece| polygon(piece).unsigned_area();
                 let upper = area(part(&dart, GarmentPart::UpperFront));
-                assert!((area(centre) + area(side) - upper).abs() < 60.0, "{told}: {}", area(centre) + area(side) - upper);
-                for walked in walk(&made).iter().filter(|w| matches!(w.seam, Seam::UnderBust | Seam::Princess)) {
-                    assert!(walked.difference().abs() < 0.5, "{told}: {} {}", walked.name, walked.difference());
+                assert!(
+                    (area(centre) + area(side) - upper).abs() < 60.0,
+                    "{told}: {}",
+                    area(centre) + area(side) - upper
+                );
+                for walked in
+                    walk(&made).iter().filter(|w| matches!(w.seam, Seam::UnderBust | Seam::Princess))
+                {
+                    assert!(
+                        walked.difference().abs() < 0.5,
+                        "{told}: {} {}",
+                        walked.name,
+                        walked.difference()
+                    );
                     assert_eq!(walked.single, 0, "{told}: {}", walked.name);
-                    assert!(walked.notches.iter().all(|pair| pair.apart() < 0.1), "{told}: {:?}", walked.notches);
+                    assert!(
+                        walked.notches.iter().all(|pair| pair.apart() < 0.1),
+                        "{told}: {:?}",
+                        walked.notches
+                    );
                 }
                 let (was, is) = (measure(&block), measure(&made));
                 use PatternMeasure as F;

@@ -21,9 +21,14 @@ fn below_hip(piece: &Piece) -> (f64, f64) {
     let hem = piece.edges_of(Seam::Hem).next().unwrap();
     let side = piece.edges_of(Seam::Side).last().unwrap();
     // Walked by small steps, not by the model's own length.
-    let points: Vec<Point> = (0..=4000).map(|i| side.curve.length() * f64::from(i) / 4000.0).map(|s| side.curve.point_at(s)).collect();
+    let points: Vec<Point> = (0..=4000)
+        .map(|i| side.curve.length() * f64::from(i) / 4000.0)
+        .map(|s| side.curve.point_at(s))
+        .collect();
     let from = *hip.last().unwrap();
-    let nearest = (0..points.len()).min_by(|a, b| points[*a].distance(from).total_cmp(&points[*b].distance(from))).unwrap();
+    let nearest = (0..points.len())
+        .min_by(|a, b| points[*a].distance(from).total_cmp(&points[*b].distance(from)))
+        .unwrap();
     let along: f64 = points[nearest..].windows(2).map(|pair| pair[0].distance(pair[1])).sum::<f64>();
     (hem.curve.end().y - hip[0].y, along)
 }
@@ -31,7 +36,11 @@ fn below_hip(piece: &Piece) -> (f64, f64) {
 fn hems_meet(pattern: &Pattern, told: &str) {
     for side in WornSide::BOTH {
         let worn = pattern.worn_on(side);
-        let pieces: Vec<&Piece> = worn.pieces.iter().filter(|piece| piece.first_edge(Seam::Hem).is_some() && !piece.kind.is_sleeve()).collect();
+        let pieces: Vec<&Piece> = worn
+            .pieces
+            .iter()
+            .filter(|piece| piece.first_edge(Seam::Hem).is_some() && !piece.kind.is_sleeve())
+            .collect();
         let mut across = 0.0;
         for piece in &pieces {
             let hem = piece.first_edge(Seam::Hem).unwrap();
@@ -90,7 +99,8 @@ fn on_sides_that_differ_already_each_keeps_its_own() {
     let block = dress(&wishing_body()).unwrap();
     let known = alteration("hem_length").unwrap();
     let amounts = Amounts::of(600.0).with("left_side", 10.0).with("right_side", -10.0);
-    let sloped = apply(alteration("shoulder_slope").unwrap(), &block, &Amounts::of(5.0), Some(WornSide::Left), STYLE);
+    let sloped =
+        apply(alteration("shoulder_slope").unwrap(), &block, &Amounts::of(5.0), Some(WornSide::Left), STYLE);
     let sloped = sloped.unwrap().pattern;
     let made = apply(known, &sloped, &amounts, None, STYLE).unwrap().pattern;
     hems_meet(&made, "sloped");
@@ -108,9 +118,8 @@ fn a_joined_skirt_hangs_to_its_own_length_on_each_side() {
     let block = bodice(&wishing_body()).unwrap();
     let skirt = Amounts::of(900.0).with("hip", 1020.0).with("to_hip", 205.0);
     let apart = skirt.clone().with("left_side", 8.0).with("right_side", -8.0);
-    let of = |amounts: &Amounts| {
-        make(&block, &Recipe::default().and("joined_skirt", amounts.clone(), ""), STYLE)
-    };
+    let of =
+        |amounts: &Amounts| make(&block, &Recipe::default().and("joined_skirt", amounts.clone(), ""), STYLE);
     let (level, made) = (of(&skirt), of(&apart));
     assert!(made.is_whole());
     hems_meet(&made.pattern, "joined");
