@@ -600,7 +600,7 @@ fn drawn_through(
     let above = (pivot - through).dot(down);
     if above < ARRIVES {
         return Err(AlterError::not_here(
-            "the point that the line goes through lies beside or below the end of its dart: one at least 25 mm above that",
+            "the point that the line goes through lies beside or below the end of its dart, or hardly above it: one further up",
         ));
     }
     let arrives = pivot - down * ARRIVES.min(above / 2.0);
