@@ -63,6 +63,29 @@ test('what was read before something was saved is shown to nobody who comes late
   again.leave()
 })
 
+test('a read that was under way when something was saved is read anew, by its page and by the next', async () => {
+  for (const isLeft of [false, true]) {
+    const slow = later<void>()
+    let name = 'before'
+    serve(async ({ method }) => {
+      const said = name
+      if (method === 'GET' && said === 'before') await slow.promise
+      return { body: { name: said } }
+    })
+    const first = page()
+    await flushPromises()
+    name = 'after'
+    await send(post('/api/sign-out'), { key: 'one' })
+    // Whoever comes while it is still under way does not wait for what it read before.
+    const shown = isLeft ? page() : first
+    if (isLeft) first.leave()
+    slow.give()
+    await flushPromises()
+    expect(shown.data.value?.name).toBe('after')
+    shown.leave()
+  }
+})
+
 test('whoever signs in next sees nothing that was read for somebody else', async () => {
   serve(() => ({ body: { name: 'Ines' } }))
   const before = page()

@@ -46,6 +46,11 @@ const cache = queries.getQueryCache()
 whenSaved(() => {
   lastSaved = Date.now()
   queries.removeQueries({ type: 'inactive' })
+  // What is being read may have begun before: it is asked for anew, and nobody is shown the older answer.
+  for (const { queryKey } of cache.findAll({ fetchStatus: 'fetching' })) {
+    const it = { queryKey, exact: true }
+    void queries.cancelQueries(it).then(() => queries.refetchQueries({ ...it, type: 'active' }))
+  }
 })
 cache.subscribe(({ type, query }) => {
   if (type === 'observerRemoved' && !query.isActive() && query.state.dataUpdatedAt <= lastSaved)
