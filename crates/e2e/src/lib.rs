@@ -205,6 +205,17 @@ impl Browser {
         self.see("Garments in hand").await
     }
 
+    /// Takes hold of what this selector finds and lets it go so many pixels to the right and down.
+    ///
+    /// # Errors
+    ///
+    /// When nothing is found, or the driver fails.
+    pub async fn drag(&self, selector: &str, (right, down): (i64, i64)) -> Walk {
+        let found = self.driver.find(By::Css(selector)).await?;
+        let chain = self.driver.action_chain().click_and_hold_element(&found);
+        Ok(chain.move_by_offset(right, down).release().perform().await?)
+    }
+
     /// A picture of the page.
     ///
     /// # Errors

@@ -3,7 +3,7 @@ import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
-import type { Decided, DrawnPoint, Offer, PlanLine, Recipe, Setting, Step, Wish, WornSide } from '@/api/types'
+import type { Decided, Offer, PlanLine, Recipe, Setting, Step, Wish, WornSide } from '@/api/types'
 import ChecksPanel from '@/components/ChecksPanel.vue'
 import FootBar from '@/components/FootBar.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -18,6 +18,7 @@ import PatternDrawing from '@/components/drawing/PatternDrawing.vue'
 import PageFrame from '@/components/PageFrame.vue'
 import StripField from '@/components/StripField.vue'
 import { useAction } from '@/composables/useAction'
+import { useDrawnPoint } from '@/composables/useDrawnPoint'
 import { useFaults } from '@/composables/useFaults'
 import { useHouse } from '@/composables/useHouse'
 import { useOrder } from '@/composables/useOrder'
@@ -80,27 +81,8 @@ const amountText = computed(() => {
 })
 /** Where the amount can be dragged; while the drawing is still another step's, nothing can be taken hold of. */
 const handle = computed(() => (preview.value?.in_hand === inHand.value ? preview.value?.handle : undefined))
-/**
- * A point of its line, likewise. Where the line cannot go through it, it lies where it was put, so that it can be
- * dragged on.
- */
-const lastPoint = shallowRef<DrawnPoint>()
-watch([preview, inHand], ([now, id], [, before]) => {
-  if (now?.in_hand === id && now?.point) lastPoint.value = now.point
-  else if (id !== before) lastPoint.value = undefined
-})
-const point = computed((): DrawnPoint | undefined => {
-  if (preview.value?.in_hand === inHand.value) return preview.value?.point ?? undefined
-  const last = lastPoint.value
-  const [out, down] = last?.params.map((code) => stepInHand.value?.amounts[code]) ?? []
-  if (!last || typeof out !== 'number' || typeof down !== 'number') return undefined
-  return { ...last, out, down, at: { x: last.at.x + out - last.out, y: last.at.y + down - last.down } }
-})
-/** The point that the line of a step is drawn through, where it is hers and not where the line runs by itself. */
-const throughOf = (step: Step) =>
-  preview.value?.in_hand === step.id && point.value?.params.every((code) => code in step.amounts)
-    ? point.value.says
-    : undefined
+const drawn = useDrawnPoint(table, () => house.value?.step ?? 1)
+const { point } = drawn
 const stages = computed(() => preview.value?.stages ?? [])
 watch(inHand, () => (stage.value = undefined))
 
@@ -256,34 +238,10 @@ function dragged(mm: number): void {
   })
 }
 function dropped(): void {
-  if (takenAt === undefined && pointAt === undefined) return
-  takenAt = pointAt = undefined
+  drawn.letGo()
+  if (takenAt === undefined) return
+  takenAt = undefined
   change(() => undefined)
-}
-
-/** The point of a line goes out and down from where it was taken, likewise. */
-let pointAt: { out: number; down: number } | undefined
-function atPoint(out: number, down: number): Step['amounts'] {
-  const grain = (house.value?.step ?? 1) / 2
-  const [across, below] = point.value?.params ?? []
-  const rounded = (mm: number) => Math.round(mm / grain) * grain
-  return across && below ? { [across]: rounded(out), [below]: rounded(down) } : {}
-}
-function placed(out: number, down: number): void {
-  const now = point.value
-  const from = (pointAt ??= now ? { out: now.out, down: now.down } : undefined)
-  if (!from) return
-  const to = atPoint(from.out + out, from.down + down)
-  table.sketch((draft) => {
-    const step = draft.steps.find((each) => each.id === inHand.value)
-    if (step) step.amounts = { ...step.amounts, ...to }
-  })
-}
-function shifted(out: number, down: number): void {
-  if (!point.value) return
-  const grain = house.value?.step ?? 1
-  const to = atPoint(point.value.out + out * grain, point.value.down + down * grain)
-  edit(inHand.value, (step) => (step.amounts = { ...step.amounts, ...to }))
 }
 
 function nudged(steps: number): void {
@@ -377,7 +335,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               :known="knownOf(step.alteration)"
               :in-hand="step.id === inHand"
               :fresh="step.id === added?.step ? added : undefined"
-              :through="throughOf(step)"
+              :through="drawn.through(step)"
               :correction="corrections?.find((each) => each.step === step.id)"
               @take="table.take(step.id)"
               @toggle="(on) => edit(step.id, (each) => (each.on = on))"
@@ -435,8 +393,8 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               @drag="dragged"
               @dropped="dropped"
               @nudge="nudged"
-              @place="placed"
-              @shift="shifted"
+              @place="drawn.place"
+              @shift="drawn.shift"
               @pick="(seam, name) => (place = { seam, name })"
             >
               <template #on="{ piece }">

@@ -2,8 +2,8 @@
 
 use super::between::between;
 use super::darts_in_the_way::{alter_clear, suits};
-use super::work::{DrawnPoint, FollowUp};
-use super::{AlterError, Alteration, Altered, Amounts, Args, Handle, back_pinch, elbow_dart, follow_up};
+use super::work::FollowUp;
+use super::{AlterError, Alteration, Altered, Amounts, Args, follow_up, set_aside};
 use crate::Style;
 use crate::pattern::{Pattern, PatternMeasure, Piece, PieceKind, SideHang, WornSide, measure};
 
@@ -50,23 +50,14 @@ pub fn apply(
     }
 }
 
-/// Alters a pattern whose sides are alike, or one side of another as it is worn. A dart at the elbow lies flat meanwhile, and a
-/// pinch at the back armhole in the shoulder.
+/// Alters a pattern whose sides are alike, or one side of another as it is worn.
 pub(super) fn once(
     alteration: &dyn Alteration,
     pattern: &Pattern,
     amounts: &Amounts,
     style: Style,
 ) -> Result<Altered, AlterError> {
-    if let Some(flat) = elbow_dart::laid_flat(pattern) {
-        let done = once(alteration, &flat, amounts, style)?;
-        return Ok(elbow_dart::drawn_again(done, pattern, &flat));
-    }
-    if let Some(clear) = back_pinch::in_the_shoulder(alteration, pattern) {
-        let done = once_clear(alteration, &clear, amounts, style)?;
-        return back_pinch::turned_back(done, pattern, &clear);
-    }
-    once_clear(alteration, pattern, amounts, style)
+    set_aside::alter_without(alteration, pattern, |clear| once_clear(alteration, clear, amounts, style))
 }
 
 fn once_clear(
@@ -153,22 +144,9 @@ pub(super) fn both(left: Altered, right: Altered, before: &Pattern) -> Altered {
     let in_left = |kind: PieceKind| named(&pattern, kind, WornSide::Left);
     let in_right = |kind: PieceKind| named(&pattern, kind, WornSide::Right);
     let work = left.work.renamed(in_left).together(right.work.renamed(in_right));
-    let held = |handle: Handle, kind: &dyn Fn(PieceKind) -> PieceKind| Handle {
-        piece: kind(handle.piece),
-        ..handle
-    };
-    let handle = left
-        .handle
-        .map(|handle| held(handle, &in_left))
-        .or_else(|| right.handle.map(|handle| held(handle, &in_right)));
-    let drawn = |point: DrawnPoint, kind: &dyn Fn(PieceKind) -> PieceKind| DrawnPoint {
-        piece: kind(point.piece),
-        ..point
-    };
-    let point = left
-        .point
-        .map(|point| drawn(point, &in_left))
-        .or_else(|| right.point.map(|point| drawn(point, &in_right)));
+    // What can be taken hold of lies on the left, or on the right where only that was altered.
+    let handle = either((left.handle, right.handle), |handle| &mut handle.piece, (&in_left, &in_right));
+    let point = either((left.point, right.point), |point| &mut point.piece, (&in_left, &in_right));
     let mut follow_ups: Vec<FollowUp> = Vec::new();
     let on_left = left.follow_ups.into_iter().map(|each| each.on(WornSide::Left));
     for follow_up in on_left.chain(right.follow_ups.into_iter().map(|each| each.on(WornSide::Right))) {
@@ -181,6 +159,19 @@ pub(super) fn both(left: Altered, right: Altered, before: &Pattern) -> Altered {
         follow_ups.push(must_match(&pattern));
     }
     Altered { pattern, taped, handle, point, follow_ups, work }
+}
+
+/// What one side has, or the other, on its piece under the name that this has in the whole pattern.
+fn either<T>(
+    (left, right): (Option<T>, Option<T>),
+    piece: impl Fn(&mut T) -> &mut PieceKind,
+    (in_left, in_right): (&dyn Fn(PieceKind) -> PieceKind, &dyn Fn(PieceKind) -> PieceKind),
+) -> Option<T> {
+    let (mut found, name) =
+        left.map(|found| (found, in_left)).or_else(|| right.map(|found| (found, in_right)))?;
+    let kind = piece(&mut found);
+    *kind = name(*kind);
+    Some(found)
 }
 
 /// The two sides in one pattern: a piece that is alike on both stays one piece.

@@ -3,12 +3,12 @@
 
 use kurbo::Vec2;
 
-use super::move_dart::turned_to;
-use super::pivot::{at_length, ray_on_seam};
+use super::move_dart::moved;
+use super::pivot::ray_on_seam;
 use super::{AlterError, Alteration, Altered, Layer};
-use crate::pattern::{Cut, DartPlace, Pattern, Piece, Seam};
+use crate::pattern::{DartPlace, Pattern, Piece, Seam};
 
-/// The pinch lies in the middle of the shoulder meanwhile.
+/// The pinch lies in the middle of the shoulder meanwhile, as a share of it.
 const ON_SHOULDER: f64 = 0.5;
 
 /// A pattern with the pinch of its back turned to the shoulder, for what fits it; none where there is nothing to turn.
@@ -20,12 +20,7 @@ pub(super) fn in_the_shoulder(alteration: &dyn Alteration, pattern: &Pattern) ->
     if back.dart(DartPlace::Shoulder).is_some() {
         return None;
     }
-    let dart = back.dart(DartPlace::Armhole)?;
-    let middle = at_length(back, Seam::Shoulder, back.flat_length(Seam::Shoulder) * ON_SHOULDER)?;
-    let old = Cut::along(back, DartPlace::Armhole)?;
-    let turn = old.dart.map_or(0.0, |(_, opening)| opening);
-    let to = (Cut::at(middle), DartPlace::Shoulder);
-    let (_, turned) = turned_to(back, dart.pivot, turn, old, to).ok()?;
+    let (_, turned) = moved(back, DartPlace::Armhole, DartPlace::Shoulder, 1.0, Some(ON_SHOULDER)).ok()?;
     Some(pattern.clone().with(turned))
 }
 
@@ -73,16 +68,12 @@ fn tell(done: &mut Altered) {
 
 /// A back with its shoulder dart turned to the armhole, in the direction in which the pinch ran from its pivot.
 fn at_the_armhole(back: &Piece, was: &Piece) -> Result<Piece, AlterError> {
-    let (Some(dart), Some(old)) = (back.dart(DartPlace::Shoulder), Cut::along(back, DartPlace::Shoulder))
-    else {
-        return Ok(back.clone());
-    };
+    let Some(dart) = back.dart(DartPlace::Shoulder) else { return Ok(back.clone()) };
     // The lower leg lies on cloth that did not turn.
     let below = was.mouth(DartPlace::Armhole).zip(was.dart(DartPlace::Armhole));
     let ran = below.map_or(Vec2::new(1.0, 0.0), |((_, lower), dart)| lower - dart.pivot);
-    let place = ray_on_seam(back, Seam::Armhole, dart.pivot, ran)
-        .ok_or_else(|| AlterError::no_seam(Seam::Armhole))?;
-    let turn = old.dart.map_or(0.0, |(_, opening)| opening);
-    let to = (Cut::at(place), DartPlace::Armhole);
-    Ok(turned_to(back, dart.pivot, turn, old, to)?.1)
+    let seam = Seam::Armhole;
+    let at = ray_on_seam(back, seam, dart.pivot, ran).ok_or_else(|| AlterError::no_seam(seam))?;
+    let share = (back.length_before(at.edge, seam) + at.along) / back.flat_length(seam);
+    Ok(moved(back, DartPlace::Shoulder, DartPlace::Armhole, 1.0, Some(share))?.1)
 }

@@ -10,8 +10,7 @@ use kurbo::{Line, Point, Vec2};
 use super::move_dart::turned_to;
 use super::pivot::{at_length, points_at, side_dart_place};
 use super::two_circles::{GivesWay, redraw_legs};
-use super::{AlterError, Alteration, Altered, Args};
-use super::{back_pinch, elbow_dart};
+use super::{AlterError, Alteration, Altered, Args, set_aside};
 use crate::Style;
 use crate::geometry::{Curve, quarter_turn};
 use crate::pattern::{
@@ -60,13 +59,10 @@ pub(super) fn alter_clear(
 
 /// Whether an alteration is for a pattern once the darts in its way are turned aside.
 pub fn suits(alteration: &dyn Alteration, pattern: &Pattern) -> bool {
-    let flat = elbow_dart::laid_flat(pattern);
-    let pattern = flat.as_ref().unwrap_or(pattern);
-    let clear = back_pinch::in_the_shoulder(alteration, pattern);
-    let pattern = clear.as_ref().unwrap_or(pattern);
-    match cleared(alteration, pattern) {
+    let pattern = set_aside::cleared(alteration, pattern);
+    match cleared(alteration, &pattern) {
         Some((clear, _)) => alteration.is_for(&clear),
-        None => alteration.is_for(pattern),
+        None => alteration.is_for(&pattern),
     }
 }
 

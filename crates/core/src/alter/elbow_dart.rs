@@ -181,7 +181,11 @@ fn flat(sleeve: &Piece) -> Option<Piece> {
 
 /// Draws the elbow darts again that were laid flat: as they were where the sleeve was not touched, otherwise as wide as there is
 /// still to take in.
-pub(super) fn drawn_again(mut done: Altered, before: &Pattern, flat: &Pattern) -> Altered {
+pub(super) fn drawn_again(
+    mut done: Altered,
+    before: &Pattern,
+    flat: &Pattern,
+) -> Result<Altered, AlterError> {
     let mut is_gone = false;
     for was in before.pieces.iter().filter(|piece| piece.dart(PLACE).is_some()) {
         let is_it = |piece: &&mut Piece| piece.kind == was.kind && piece.dart(PLACE).is_none();
@@ -203,7 +207,7 @@ pub(super) fn drawn_again(mut done: Altered, before: &Pattern, flat: &Pattern) -
             "The elbow dart is gone: there is nothing left for it to take in at the elbow.".to_owned(),
         ));
     }
-    done
+    Ok(done)
 }
 
 /// A sleeve that was altered with its dart laid flat, with the dart as far as there is something to take in.

@@ -19,7 +19,7 @@ const BELOW_DARTS: f64 = 10.0;
 /// The side leaves the hip line this far below it, in millimetres (common practice, no source).
 const BENDS: f64 = 60.0;
 /// A skirt shorter than this is not flared, nor longer on one side, in millimetres.
-const LEAST_FLARED: f64 = 100.0;
+pub(crate) const LEAST_SHAPED: f64 = 100.0;
 /// A side this near to the centre's length is as long, in millimetres.
 const AS_LONG: f64 = 1e-3;
 /// The most that each side edge may run out, and in, as a share of its length below the bend.
@@ -206,12 +206,12 @@ impl HemWish {
         if out == 0.0 && longer_at_side == 0.0 {
             return Ok(());
         }
-        if length < LEAST_FLARED {
+        if length < LEAST_SHAPED {
             let way = if length < 0.0 { "above" } else { "below" };
             return Err(AlterError::not_here(format!(
                 "what ends {} {way} the hip hangs straight and level: from {} below it on it can be flared or pegged, or longer on one side",
                 style.with_unit(length.abs()),
-                style.with_unit(LEAST_FLARED)
+                style.with_unit(LEAST_SHAPED)
             )));
         }
         if out == 0.0 {

@@ -4,7 +4,7 @@
 use serde::{Deserialize, Serialize};
 
 use crate::Style;
-use crate::alter::{Alteration, Amounts, Decided, Recipe, alteration, apply, suits};
+use crate::alter::{Alteration, Amounts, Decided, LEAST_SHAPED, Recipe, alteration, apply, suits};
 use crate::body::{Measurement, Profile, catalogue};
 use crate::pattern::{Garment, Pattern, PatternMeasure, measure};
 
@@ -197,10 +197,12 @@ impl Uneven {
         ["waist_to_floor", "waist_to_ankle", "waist_to_knee"].into_iter().find_map(sides)
     }
 
-    /// The amounts with each side's own, and what is said of it.
+    /// The amounts of a hem so far below the hip with each side's own, and what is said of it. What ends just below the hip hangs
+    /// level all the same.
     fn added_to(
         self,
         known: &dyn Alteration,
+        below_hip: f64,
         (amounts, says): (Amounts, String),
         readings: &mut Vec<&str>,
         style: Style,
@@ -209,7 +211,7 @@ impl Uneven {
         let may_be = |code: &str, mm: f64| {
             known.params().iter().any(|param| param.code == code && (param.low..=param.high).contains(&mm))
         };
-        if !may_be("left_side", left) || !may_be("right_side", right) {
+        if below_hip < LEAST_SHAPED || !may_be("left_side", left) || !may_be("right_side", right) {
             return (amounts, says);
         }
         if !readings.contains(&self.reading) {
@@ -256,7 +258,7 @@ fn hem_length(
         style.with_unit(below_hip)
     );
     let (amounts, says) = match uneven {
-        Some(uneven) => uneven.added_to(known, (amounts, says), &mut readings, style),
+        Some(uneven) => uneven.added_to(known, below_hip, (amounts, says), &mut readings, style),
         None => (amounts, says),
     };
     Some(wished(known, (block, style), amounts, says, readings))
@@ -336,7 +338,7 @@ fn joined_skirt(
         readings.into_iter().chain(["hip_girth", "waist_to_hip"]).chain(drawn).collect();
     let made = (amounts.over(&lines), says);
     let (amounts, says) = match uneven {
-        Some(uneven) => uneven.added_to(known, made, &mut readings, style),
+        Some(uneven) => uneven.added_to(known, length - to_hip, made, &mut readings, style),
         None => made,
     };
     Some(wished(known, (block, style), amounts, says, readings))

@@ -3,11 +3,11 @@
 
 use std::collections::BTreeMap;
 
-use crate::common::{bodies, furthest_apart};
+use crate::common::{bodies, furthest_apart, made_of};
 use crate::cutting_line;
 use crate::random_bodies::outlines_are_simple;
 use yardwand_core::Style;
-use yardwand_core::alter::{Amounts, Decided, Layer, Recipe, alteration, apply, make, registry, suits};
+use yardwand_core::alter::{Amounts, Decided, Layer, Recipe, alteration, apply, registry, suits};
 use yardwand_core::body::Body;
 use yardwand_core::draft::{Direct, Method, MethodKind, draft};
 use yardwand_core::pattern::{
@@ -162,14 +162,9 @@ fn pairs_go_with_the_pinch_in_any_order_and_on_one_side() {
         let Some(block) = pinched(&body, MethodKind::Direct) else { continue };
         for (first, one) in &steps {
             for (second, two) in &steps {
-                let of = |steps: [(&str, &Amounts); 2]| {
-                    let mut recipe = Recipe::default();
-                    for (code, amounts) in steps {
-                        recipe.take(Decided::new(code, amounts.clone(), ""));
-                    }
-                    make(&block, &recipe, STYLE)
-                };
-                let (there, back) = (of([(first, one), (second, two)]), of([(second, two), (first, one)]));
+                let one = || Decided::new(first, one.clone(), "");
+                let two = || Decided::new(second, two.clone(), "");
+                let (there, back) = (made_of(&block, [one(), two()]), made_of(&block, [two(), one()]));
                 assert!(there.is_whole(), "{first}, {second}: {:?}", there.refused().next());
                 assert_eq!(there.pattern, back.pattern, "{first}, {second}");
                 assert!(there.pattern.back().unwrap().dart(DartPlace::Armhole).is_some());

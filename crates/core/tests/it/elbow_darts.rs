@@ -3,40 +3,24 @@
 
 use kurbo::Affine;
 
-use crate::common::{bodies, holds_still};
+use crate::common::{bodies, holds_still, made_of};
 use crate::cutting_line;
 use crate::outside::nothing_turned_red;
 use crate::random_bodies::outlines_are_simple;
+use crate::sleeve_shapes::{sleeved, wish};
 use yardwand_core::Style;
-use yardwand_core::alter::{Amounts, Decided, FollowKind, Recipe, alteration, apply, make, suits};
+use yardwand_core::alter::{Amounts, Decided, FollowKind, alteration, apply, suits};
 use yardwand_core::body::Body;
-use yardwand_core::draft::{Direct, Method, draft};
 use yardwand_core::pattern::{
     Allowances, DartPlace, Edge, Pattern, PatternMeasure, Piece, Seam, WornSide, draw_pattern, measure,
 };
 
 const STYLE: Style = Style::TENTHS;
 
-fn sleeved(body: &Body) -> Option<Pattern> {
-    let direct = Direct { waist_dart_keeps: 38.0, ..Direct::default() };
-    Some(draft(body, &Method { direct, with_sleeve: true, ..Method::default() }, STYLE).ok()?.pattern)
-}
-
 /// Close sleeves to the wrist, whose back seam is longer than the front one, each with how much.
 fn close_sleeves(count: usize, seed: u64) -> Vec<(Pattern, f64)> {
     let close = |body: Body| {
-        let known = [
-            ("upper_arm", "upper_arm_girth"),
-            ("elbow", "elbow_girth"),
-            ("wrist", "wrist_girth"),
-            ("hand", "hand_girth"),
-            ("arm_length", "arm_length"),
-        ];
-        let amounts = Amounts::of(body.get("arm_length")?).by("opens", "slit").with("ease", 25.0);
-        let amounts = known.iter().fold(amounts, |amounts, (param, code)| match body.get(code) {
-            Some(mm) => amounts.with(param, mm),
-            None => amounts,
-        });
+        let amounts = wish(&body, body.get("arm_length")?).by("opens", "slit").with("ease", 25.0);
         let made =
             apply(alteration("sleeve_shape").unwrap(), &sleeved(&body)?, &amounts, None, STYLE).ok()?;
         let offered = made.follow_ups.iter().find(|each| each.kind == FollowKind::Offered)?.offer.clone()?;
@@ -122,13 +106,7 @@ fn it_comes_after_what_shapes_the_sleeve() {
         let dart = || Decided::new("elbow_dart", Amounts::of(longer - 3.0), "");
         for (code, amounts) in &steps {
             let other = || Decided::new(code, amounts.clone(), "");
-            let of = |steps: [Decided; 2]| {
-                let mut recipe = Recipe::default();
-                steps.into_iter().for_each(|step| {
-                    recipe.take(step);
-                });
-                make(&block, &recipe, STYLE)
-            };
+            let of = |steps| made_of(&block, steps);
             let (one, two) = (of([dart(), other()]), of([other(), dart()]));
             assert!(one.is_whole(), "{code}: {:?}", one.refused().next());
             assert_eq!(one.pattern, two.pattern, "{code}");

@@ -2,7 +2,7 @@
 
 use kurbo::{BezPath, PathEl, Point};
 
-use crate::common::bodies;
+use crate::common::{bodies, made_of};
 use crate::outside::nothing_turned_red;
 use crate::wishes::{bodice, dress, wishing_body};
 use yardwand_core::Style;
@@ -85,13 +85,7 @@ fn a_pleat_follows_what_is_decided_before_and_after_it() {
     let block = bodice(&wishing_body()).unwrap();
     let pleat = || Decided::new("pleat", Amounts::of(50.0), "");
     let wider = || Decided::new("full_bust", Amounts::of(10.0), "");
-    let of = |steps: [Decided; 2]| {
-        let mut recipe = Recipe::default();
-        for step in steps {
-            recipe.take(step);
-        }
-        make(&block, &recipe, STYLE)
-    };
+    let of = |steps| made_of(&block, steps);
     let (one, other) = (of([pleat(), wider()]), of([wider(), pleat()]));
     assert!(one.is_whole() && other.is_whole());
     assert_eq!(one.pattern, other.pattern);

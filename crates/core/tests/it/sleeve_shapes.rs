@@ -18,13 +18,13 @@ use yardwand_core::pattern::{Allowances, LevelName, Pattern, PatternMeasure, Pie
 const STYLE: Style = Style::TENTHS;
 
 /// A bodice with its sleeve.
-fn sleeved(body: &Body) -> Option<Pattern> {
+pub(crate) fn sleeved(body: &Body) -> Option<Pattern> {
     let direct = Direct { waist_dart_keeps: 38.0, ..Direct::default() };
     Some(draft(body, &Method { direct, with_sleeve: true, ..Method::default() }, STYLE).ok()?.pattern)
 }
 
 /// A wish with what is known of her arm.
-fn wish(body: &Body, length: f64) -> Amounts {
+pub(crate) fn wish(body: &Body, length: f64) -> Amounts {
     let known = [
         ("upper_arm", "upper_arm_girth"),
         ("elbow", "elbow_girth"),

@@ -157,6 +157,12 @@ fn her_floor_lengths_left_and_right_are_wished() {
     // Standing evenly, or measured on one side alone, she wants one hem.
     let level = wish(&with(vec![uneven("waist_to_floor", 1040.0, 1040.0)]));
     assert!(!level.amounts.0.contains_key("left_side"));
+    // A dress that ends just below the hip hangs level, and is wished as ever.
+    let short = [("full_length", 690.0), ("snp_to_waist_front", 440.0), ("waist_to_hip", 205.0)];
+    let uneven_floor = uneven("waist_to_floor", 1052.0, 1040.0);
+    let short = Profile(read(&short).0.into_iter().chain([uneven_floor]).collect());
+    let short = wish(&short);
+    assert!(short.refused.is_none() && !short.amounts.0.contains_key("left_side"), "{:?}", short.refused);
     // Where the floor was not measured the ankle tells the same.
     let to_ankle = wish(&with(vec![uneven("waist_to_ankle", 950.0, 960.0)]));
     assert_eq!(to_ankle.amounts.0.get("right_side"), Some(&Number(5.0)));

@@ -231,15 +231,7 @@ fn a_line_of_her_own_is_drawn_by_its_point() {
         browser.settled().await?;
         let path = "return document.querySelector('path.piece').getAttribute('d')";
         let by_itself = browser.ask(path).await?;
-        let point = browser.driver.find(thirtyfour::By::Css(".handle.point")).await?;
-        browser
-            .driver
-            .action_chain()
-            .click_and_hold_element(&point)
-            .move_by_offset(-6, 3)
-            .release()
-            .perform()
-            .await?;
+        browser.drag(".handle.point", (-6, 3)).await?;
         let follows = async || Ok(browser.ask(path).await? != by_itself);
         browser.wait_for("the line to follow the hand", follows).await?;
         // Both figures of the point are the step's, and are kept.

@@ -266,15 +266,7 @@ fn a_full_bust_dragged_and_typed_gives_the_same_pattern() {
         browser.settled().await?;
         let path = "return document.querySelector('path.piece').getAttribute('d')";
         let planned = browser.ask(path).await?;
-        let handle = browser.driver.find(thirtyfour::By::Css("circle.handle")).await?;
-        browser
-            .driver
-            .action_chain()
-            .click_and_hold_element(&handle)
-            .move_by_offset(-14, 0)
-            .release()
-            .perform()
-            .await?;
+        browser.drag("circle.handle", (-14, 0)).await?;
         browser
             .wait_for("the pattern to follow the hand", async || Ok(browser.ask(path).await? != planned))
             .await?;

@@ -255,6 +255,19 @@ function nudged(event: KeyboardEvent): void {
   emit('nudge', steps)
 }
 
+/** What everything has in common that can be taken hold of. */
+const gripped = {
+  role: 'slider',
+  tabindex: 0,
+  'aria-valuenow': 0,
+  onPointerdown: (event: PointerEvent) => {
+    event.stopPropagation()
+    take(event)
+  },
+  onPointerup: drop,
+  onPointercancel: drop,
+}
+
 const SHIFTS: Record<string, [number, number]> = {
   ArrowLeft: [-1, 0],
   ArrowRight: [1, 0],
@@ -352,36 +365,26 @@ function shifted(event: KeyboardEvent): void {
           class="way"
         />
         <circle
+          v-bind="gripped"
           :cx="handleAt.x"
           :cy="handleAt.y"
           r="8"
           class="handle"
-          role="slider"
-          tabindex="0"
           :aria-label="handleName ?? 'Amount'"
-          aria-valuenow="0"
           :aria-valuetext="handleText"
-          @pointerdown.stop="take"
           @pointermove="pull"
-          @pointerup="drop"
-          @pointercancel="drop"
           @keydown="nudged"
         />
       </g>
       <path
         v-if="pointAt"
+        v-bind="gripped"
         :transform="`translate(${pointAt.x} ${pointAt.y})`"
         d="M0-10 10 0 0 10-10 0Z"
         class="handle point"
-        role="slider"
-        tabindex="0"
         aria-label="Point of the line: drag or use the arrow keys"
-        aria-valuenow="0"
         :aria-valuetext="point?.says"
-        @pointerdown.stop="take"
         @pointermove="pullPoint"
-        @pointerup="drop"
-        @pointercancel="drop"
         @keydown="shifted"
       />
     </svg>

@@ -1,5 +1,6 @@
 //! Bodies, chance and what must hold of every pattern: what the tests of this crate share.
 
+use yardwand_core::alter::{Decided, Made, Recipe, make};
 use yardwand_core::body::Body;
 use yardwand_core::pattern::{Pattern, check_pattern};
 use yardwand_core::{INCH, Style};
@@ -151,4 +152,14 @@ pub(crate) fn furthest_apart(one: &Pattern, other: &Pattern) -> f64 {
         }
     }
     furthest
+}
+
+#[allow(dead_code, reason = "not every test of this crate wants it")]
+/// What a block becomes by these decisions, taken one after the other.
+pub(crate) fn made_of(block: &Pattern, steps: impl IntoIterator<Item = Decided>) -> Made {
+    let mut recipe = Recipe::default();
+    for step in steps {
+        recipe.take(step);
+    }
+    make(block, &recipe, Style::TENTHS)
 }
