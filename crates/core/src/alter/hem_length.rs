@@ -174,14 +174,6 @@ impl HemWish {
         )
     }
 
-    /// The same for her left and her right, which may hang to different lengths.
-    pub(super) fn words_of_both([left, right]: &[Self; 2], style: Style) -> String {
-        if left == right {
-            return left.side_words(style);
-        }
-        format!("Left: {} Right: {}", left.side_words(style), right.side_words(style))
-    }
-
     /// What else follows a hem.
     pub(super) fn facing_words(style: Style) -> String {
         let shorter = style.with_unit(LINING_SHORTER);

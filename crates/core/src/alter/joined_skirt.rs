@@ -6,6 +6,7 @@ use super::joined_skirt_parts::{Asked, TakenIn, drafted};
 use super::keeps::{ARMHOLES, CENTRES, Keeps, NECKLINES, SHOULDERS, SIDES};
 use super::sewn_on::{on_front, one_or_each, sewn_on, sides_of};
 use super::ways::Ways;
+use super::work::of_both_sides;
 use super::{About, AlterError, Alteration, Altered, Args, FollowUp, Handle, Layer, Param, StageKind};
 use crate::Style;
 use crate::draft::{LEAST_BELOW_HIP, Skirt};
@@ -201,6 +202,7 @@ fn words(fronts: &[Piece], backs: &[Piece], wishes: &[HemWish; 2], style: Style)
         each.dedup();
         each.join(" on the left and ")
     };
+    let [left, right] = wishes.map(|wish| wish.side_words(style));
     let has_darts = fronts.iter().chain(backs).any(|piece| !piece.darts.is_empty());
     let is_gathered = fronts.iter().chain(backs).any(|piece| !piece.gathers.is_empty());
     let taken_in = match (has_darts, is_gathered) {
@@ -217,7 +219,7 @@ fn words(fronts: &[Piece], backs: &[Piece], wishes: &[HemWish; 2], style: Style)
                 waist(backs)
             ),
         ),
-        (StageKind::Move, HemWish::words_of_both(wishes, style)),
+        (StageKind::Move, of_both_sides(left, &right)),
         (
             StageKind::True,
             "Draw the hem: level at the centre, square to the side. Walk its waist along the bodice's."

@@ -116,10 +116,15 @@ impl Work {
         self
     }
 
-    /// What was done on either side, told together.
+    /// What was done on the left and on the right, told together.
     pub(super) fn together(mut self, other: Self) -> Self {
         if self.words.is_empty() {
             return other;
+        }
+        if other.words.len() == self.words.len() {
+            for ((_, left), (_, right)) in self.words.iter_mut().zip(&other.words) {
+                *left = of_both_sides(std::mem::take(left), right);
+            }
         }
         let new: Vec<PieceWork> = other.works.into_iter().filter(|work| !self.works.contains(work)).collect();
         self.works.extend(new);
@@ -127,6 +132,11 @@ impl Work {
         self.became.extend(new);
         self
     }
+}
+
+/// What is said of her left and of her right: once where both are alike.
+pub(super) fn of_both_sides(left: String, right: &str) -> String {
+    if left == right || right.is_empty() { left } else { format!("Left: {left} Right: {right}") }
 }
 
 /// How a follow-up stands.

@@ -101,15 +101,14 @@ fn walk_worn(pattern: &Pattern) -> Vec<SeamWalk> {
     walks.extend(pattern.skirt_halves().and_then(sides_of_skirt));
     for (half, name) in [(&front, "princess seam"), (&back, "princess seam of the back")] {
         if let Some((centre, side)) = half.as_ref().and_then(Half::panels) {
-            walks.push(parts(name, Seam::Princess, side, centre));
+            walks.extend(parts(name, Seam::Princess, &[side], centre));
         }
     }
     for (half, name) in [(&front, "seam under the bust"), (&back, "seam under the bust, behind")] {
         let Some(half) = half else { continue };
-        match (half.above_band(), half.band()) {
-            ([upper], Some(band)) => walks.push(parts(name, Seam::UnderBust, upper, band)),
-            ([centre, side], Some(band)) => walks.push(cups(name, [centre, side], band)),
-            _ => {}
+        if let Some(band) = half.band() {
+            let above: Vec<&Piece> = half.above_band().iter().rev().copied().collect();
+            walks.extend(parts(name, Seam::UnderBust, &above, band));
         }
     }
     for facing in pattern.pieces.iter().filter(|piece| piece.kind.is_facing()) {
@@ -248,44 +247,32 @@ fn free_over_the_arms(piece: &Piece) -> Option<f64> {
     }
 }
 
-/// The two parts of a half joined along the seam that divides it.
-fn parts(name: &'static str, seam: Seam, one: &Piece, other: &Piece) -> SeamWalk {
+/// The parts of a half joined along the seam that divides it: those on its one side, told from where it is walked, and the other.
+/// Where two of the ones meet, their own seam is a notch.
+fn parts(name: &'static str, seam: Seam, ones: &[&Piece], other: &Piece) -> Option<SeamWalk> {
     // What is gathered before a notch is not walked.
     let of = |piece: &Piece| -> Vec<f64> {
         notches(piece, seam).map(|notch| piece.sewn_before(seam, notch.from_underarm)).collect()
     };
-    let (met, single) = matched(&of(one), &of(other));
-    SeamWalk {
+    let (mut walked, mut long) = (Vec::new(), 0.0);
+    for (index, piece) in ones.iter().enumerate() {
+        walked.extend((index > 0).then_some(long));
+        walked.extend(of(piece).into_iter().map(|mm| long + mm));
+        long += piece.sewn_length(seam);
+    }
+    let (met, single) = matched(&walked, &of(other));
+    Some(SeamWalk {
         name,
-        one: one.kind,
+        one: ones.first()?.kind,
         other: other.kind,
         seam,
-        one_length: one.sewn_length(seam),
+        one_length: long,
         other_length: other.sewn_length(seam),
         ease: (0.0, 0.0),
         reason: "",
         notches: met,
         single,
-    }
-}
-
-/// Both panels of cups along the band below them, from the side. Where they meet, their seam is the notch.
-fn cups(name: &'static str, [centre, side]: [&Piece; 2], band: &Piece) -> SeamWalk {
-    let seam = Seam::UnderBust;
-    let of = |piece: &Piece| -> Vec<f64> {
-        notches(piece, seam).map(|notch| piece.sewn_before(seam, notch.from_underarm)).collect()
-    };
-    let meets = side.sewn_length(seam);
-    let own: Vec<f64> =
-        of(side).into_iter().chain([meets]).chain(of(centre).into_iter().map(|mm| meets + mm)).collect();
-    let (met, single) = matched(&own, &of(band));
-    SeamWalk {
-        one: side.kind,
-        one_length: meets + centre.sewn_length(seam),
-        notches: met,
-        single,
-        ..parts(name, seam, side, band)
-    }
+    })
 }
 
 fn notches(piece: &Piece, seam: Seam) -> impl Iterator<Item = Notch> {

@@ -93,6 +93,20 @@ fn each_side_hangs_to_its_own_length() {
     assert!(tried > 25, "{tried}");
 }
 
+/// What is to be drawn is said of each side.
+#[test]
+fn each_side_is_told_its_own() {
+    let block = dress(&wishing_body()).unwrap();
+    let amounts = Amounts::of(600.0).with("left_side", 10.0).with("right_side", -10.0);
+    let made = apply(alteration("hem_length").unwrap(), &block, &amounts, None, STYLE).unwrap();
+    let told: Vec<String> = made.stages_in(STYLE).into_iter().map(|stage| stage.words).collect();
+    let of_sides = told.iter().find(|words| words.contains("Left: ")).unwrap();
+    assert!(of_sides.contains("1.0 cm longer than the centre. Right: "), "{of_sides}");
+    assert!(of_sides.ends_with("1.0 cm shorter than the centre."), "{of_sides}");
+    // What is alike on both is said once.
+    assert!(told.iter().filter(|words| words.contains("Left: ")).count() == 1, "{told:?}");
+}
+
 /// After what made left and right apart, and on one side after both: each has its own.
 #[test]
 fn on_sides_that_differ_already_each_keeps_its_own() {
