@@ -22,6 +22,10 @@ pub struct DesignEase {
     pub across_back: f64,
     /// At the upper arm.
     pub upper_arm: f64,
+    /// At the elbow; as at the upper arm where nothing is said.
+    pub elbow: Option<f64>,
+    /// At the wrist; as at the upper arm where nothing is said.
+    pub wrist: Option<f64>,
 }
 
 /// Ease by dimension: total, on the body, in millimetres.
@@ -44,6 +48,14 @@ pub struct EaseSet {
     pub across_back: f64,
     /// At the upper arm.
     pub upper_arm: f64,
+    /// At the elbow; as at the upper arm where nothing is said.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(required = true))]
+    pub elbow: Option<f64>,
+    /// At the wrist; as at the upper arm where nothing is said.
+    #[serde(default)]
+    #[cfg_attr(feature = "schema", schema(required = true))]
+    pub wrist: Option<f64>,
     /// What the cloth gives, as a share of bust, waist and hip: −0.05 cuts it a twentieth smaller.
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(required = true))]
@@ -73,7 +85,25 @@ pub(crate) struct Eased {
     pub(crate) ease: f64,
 }
 
+/// How much wider than her arm a sleeve is, along it, in millimetres.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct ArmEase {
+    pub(crate) upper_arm: f64,
+    pub(crate) elbow: f64,
+    pub(crate) wrist: f64,
+}
+
 impl EaseSet {
+    /// What a sleeve is wider than her arm, wearing and design ease together.
+    pub(crate) fn along_the_arm(&self) -> ArmEase {
+        let (wearing, design) = (self.upper_arm, self.design.upper_arm);
+        ArmEase {
+            upper_arm: wearing + design,
+            elbow: self.elbow.unwrap_or(wearing) + self.design.elbow.unwrap_or(design),
+            wrist: self.wrist.unwrap_or(wearing) + self.design.wrist.unwrap_or(design),
+        }
+    }
+
     /// The waist of a garment on this body: her natural one, or drawn in (handbook: `wishes.md`, section 2).
     pub(crate) fn waist(&self, body: &Body) -> Eased {
         let natural = body.get("waist_girth");

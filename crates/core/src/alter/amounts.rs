@@ -223,6 +223,13 @@ impl Amounts {
         others.0.iter().all(|(code, set)| self.0.get(code) == Some(set))
     }
 
+    /// Just those of certain codes.
+    #[must_use]
+    pub fn only(&self, is_wanted: impl Fn(&str) -> bool) -> Self {
+        let wanted = self.0.iter().filter(|(code, _)| is_wanted(code));
+        Self(wanted.map(|(code, set)| (code.clone(), set.clone())).collect())
+    }
+
     /// The same with these set over them.
     #[must_use]
     pub fn over(mut self, others: &Self) -> Self {

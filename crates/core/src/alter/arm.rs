@@ -3,6 +3,7 @@
 
 use super::{AlterError, Args, Param};
 use crate::Style;
+use crate::ease::ArmEase;
 
 /// A sleeve ends at most so far below the wrist, in millimetres.
 pub(super) const MOST_BELOW_WRIST: f64 = 60.0;
@@ -72,6 +73,7 @@ impl Told {
 /// Her arm, so long: what it is round at its levels. Levels are told from the shoulder point.
 pub(super) struct Arm {
     pub(super) length: f64,
+    upper_level: f64,
     pub(super) elbow_level: f64,
     pub(super) elbow: Option<f64>,
     wrist: Option<f64>,
@@ -85,20 +87,19 @@ impl Arm {
         let elbow_level = elbow_level.unwrap_or(length / 2.0 + ELBOW_LOWER);
         let levels = [(upper_level, told.upper_arm), (elbow_level, told.elbow), (length, told.wrist)];
         let known = levels.into_iter().filter_map(|(level, girth)| Some((level, girth?))).collect();
-        Self { length, elbow_level, elbow: told.elbow, wrist: told.wrist, known }
+        Self { length, upper_level, elbow_level, elbow: told.elbow, wrist: told.wrist, known }
     }
 
     /// What the arm is round at a level: in between what is known, as at the nearest beyond.
     pub(super) fn at(&self, level: f64) -> Option<f64> {
-        let below = self.known.iter().find(|(at, _)| *at >= level);
-        let above = self.known.iter().rfind(|(at, _)| *at <= level);
-        match (above, below) {
-            (Some((from, one)), Some((to, other))) if to > from => {
-                Some(one + (other - one) * (level - from) / (to - from))
-            }
-            (Some((_, girth)), _) | (None, Some((_, girth))) => Some(*girth),
-            (None, None) => None,
-        }
+        along(&self.known, level)
+    }
+
+    /// How much wider than the arm a sleeve is at a level, in between its three figures.
+    pub(super) fn ease_at(&self, level: f64, ease: &ArmEase) -> f64 {
+        let eases =
+            [(self.upper_level, ease.upper_arm), (self.elbow_level, ease.elbow), (self.length, ease.wrist)];
+        along(&eases, level).unwrap_or(ease.upper_arm)
     }
 
     /// Whether an edge goes round the arm where it lies. Below the elbow an arm becomes narrower: how narrow is not known
@@ -112,6 +113,19 @@ impl Arm {
             style.with_unit(opening),
             style.with_unit(girth)
         )))
+    }
+}
+
+/// A figure at a level, in between those that are known at levels from the top, as at the nearest beyond.
+fn along(known: &[(f64, f64)], level: f64) -> Option<f64> {
+    let below = known.iter().find(|(at, _)| *at >= level);
+    let above = known.iter().rfind(|(at, _)| *at <= level);
+    match (above, below) {
+        (Some((from, one)), Some((to, other))) if to > from => {
+            Some(one + (other - one) * (level - from) / (to - from))
+        }
+        (Some((_, figure)), _) | (None, Some((_, figure))) => Some(*figure),
+        (None, None) => None,
     }
 }
 

@@ -13,6 +13,7 @@ use super::{
     About, AlterError, Alteration, Altered, Amounts, Args, Handle, Layer, MeasuredOn, Param, StageKind,
 };
 use crate::Style;
+use crate::ease::ArmEase;
 use crate::geometry::{Curve, bend, house_curve, reach_within, root};
 use crate::pattern::{Gather, Level, LevelName, Pattern, PatternMeasure, Piece, Seam};
 
@@ -33,6 +34,8 @@ const PLAIN_AT_SEAM: f64 = 20.0;
 const ROUNDED: f64 = 60.0;
 /// A seam leans at most so far from the arm, in degrees.
 const MOST_LEAN: f64 = 25.0;
+/// How much wider than her arm a sleeve may be, in millimetres.
+const LEAST_TO_MOST_EASE: (f64, f64) = (-30.0, 250.0);
 /// A slit is at least so long, in millimetres, and at most such a share of the seam.
 const LEAST_SLIT: f64 = 60.0;
 const MOST_SLIT: f64 = 0.5;
@@ -59,7 +62,7 @@ ways! {
     }
 }
 
-const PARAMS: [Param; 12] = [
+const PARAMS: [Param; 14] = [
     Param::size(
         "Length",
         (0.0, 760.0),
@@ -75,9 +78,17 @@ const PARAMS: [Param; 12] = [
     Param::place(
         "ease",
         "Ease along the arm",
-        (-30.0, 250.0),
+        LEAST_TO_MOST_EASE,
         Some(50.0),
-        "How much wider than her arm it is at elbow and edge.",
+        "How much wider than her arm it is: at the upper arm, and at elbow and wrist where nothing else is said.",
+    ),
+    Param::place("ease_elbow", "Ease at the elbow", LEAST_TO_MOST_EASE, None, "Left out, as along the arm."),
+    Param::place(
+        "ease_wrist",
+        "Ease at the wrist",
+        LEAST_TO_MOST_EASE,
+        None,
+        "Left out, as along the arm. In between it is in between.",
     ),
     Param::way("opens", "The edge", Opens::WAYS, "How the hand gets through."),
     Param::way("lies", "The hem lies", Lies::WAYS, "Flat, or drawn in to the opening."),
@@ -110,7 +121,7 @@ const ABOUT: About = About {
 struct Wish {
     length: Option<f64>,
     opening: Option<f64>,
-    ease: f64,
+    ease: ArmEase,
     opens: Opens,
     lies: Lies,
     gathered_from: Option<f64>,
@@ -121,10 +132,15 @@ struct Wish {
 impl Wish {
     fn of(args: &Args<'_>) -> Self {
         let number = |code| args.number(code);
+        let ease = args.of("ease");
         Self {
             length: number("amount").filter(|mm| *mm > 0.0),
             opening: number("opening"),
-            ease: args.of("ease"),
+            ease: ArmEase {
+                upper_arm: ease,
+                elbow: number("ease_elbow").unwrap_or(ease),
+                wrist: number("ease_wrist").unwrap_or(ease),
+            },
             opens: args.choice("opens"),
             lies: args.choice("lies"),
             gathered_from: number("gathered_from"),
@@ -189,6 +205,7 @@ impl Alteration for SleeveShape {
                 style.with_unit(slit)
             )));
         }
+        done.follow_ups.extend(shape.elbow_wants_more(style));
         done.follow_ups.extend(shape.cuff(style));
         Ok(done)
     }
@@ -210,7 +227,7 @@ struct Shape {
     middle: f64,
     arm: Arm,
     /// How much wider than her arm it is.
-    ease: f64,
+    ease: ArmEase,
 }
 
 impl Shape {
@@ -275,8 +292,26 @@ impl Shape {
     fn at_elbow(&self) -> f64 {
         let share = (self.arm.elbow_level - self.biceps) / (self.end() - self.biceps);
         let straight = self.width + (self.hem - self.width) * share;
-        let wanted = self.arm.elbow.map_or(straight, |girth| girth + self.ease);
+        let wanted = self.wanted_at_elbow().unwrap_or(straight);
         straight.max(wanted).min(self.width.max(straight))
+    }
+
+    /// Her elbow and the ease there, where it is known.
+    fn wanted_at_elbow(&self) -> Option<f64> {
+        self.arm.elbow.map(|girth| girth + self.ease.elbow)
+    }
+
+    /// What is said where the sleeve would have to be wider at the elbow than at the upper arm.
+    fn elbow_wants_more(&self, style: Style) -> Option<FollowUp> {
+        let wanted = self.wanted_at_elbow().filter(|_| self.passes_elbow())?;
+        let is = self.at_elbow();
+        (wanted > is + 1.0).then(|| {
+            FollowUp::reminder(format!(
+                "Her elbow and its ease want {} there, and the sleeve is {}, no wider than at the upper arm: widen it there first.",
+                style.with_unit(wanted),
+                style.with_unit(is)
+            ))
+        })
     }
 
     /// The hem's middle and the axis there; a wide sleeve does not follow the forearm forward.
@@ -438,7 +473,10 @@ fn drafted_width(sleeve: &Piece, level: f64) -> f64 {
 /// known; never less than hand and arm want.
 fn opening(wish: &Wish, arm: &Arm, (length, drafted): (f64, f64), style: Style) -> Result<f64, AlterError> {
     let through = wish.arm.through().filter(|_| wish.opens == Opens::Closed);
-    let own = arm.at(length).map_or(drafted, |girth| girth + wish.ease).max(through.unwrap_or_default());
+    let own = arm
+        .at(length)
+        .map_or(drafted, |girth| girth + arm.ease_at(length, &wish.ease))
+        .max(through.unwrap_or_default());
     let opening = wish.opening.unwrap_or(own);
     arm::lets_through(opening, through, ", or with a slit or a cuff that opens", style)?;
     arm.goes_through(opening, length, style)?;

@@ -193,7 +193,7 @@ pub(super) fn target_of(body: &Body, code: &'static str, figure: PatternMeasure,
             }
         }
         PatternMeasure::AcrossFront => eased((ease.across_back + ease.design.across_back) / 2.0),
-        PatternMeasure::CapWidth => eased(ease.upper_arm + ease.design.upper_arm),
+        PatternMeasure::CapWidth => eased(ease.along_the_arm().upper_arm),
         PatternMeasure::ArmholeDepth | PatternMeasure::Armhole => eased(BELOW_ARMPIT),
         _ => eased(trousers::room(figure)),
     }

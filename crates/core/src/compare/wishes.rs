@@ -6,6 +6,7 @@ use serde::{Deserialize, Serialize};
 use crate::Style;
 use crate::alter::{Alteration, Amounts, Decided, LEAST_SHAPED, Recipe, alteration, apply, suits};
 use crate::body::{Measurement, Profile, catalogue};
+use crate::ease::EaseSet;
 use crate::pattern::{Garment, Pattern, PatternMeasure, measure};
 
 /// A step that a wish asks for.
@@ -18,6 +19,8 @@ pub struct Wish {
     pub name: String,
     /// Its amounts.
     pub amounts: Amounts,
+    /// Those of them that are the ease set's and not her wish: what is decided for a garment stays.
+    pub usual: Vec<String>,
     /// What she wishes and what that makes, with the figures.
     pub says: String,
     /// The readings it is made of.
@@ -29,8 +32,8 @@ pub struct Wish {
 /// A wish this near to what is there moves nothing, in millimetres (handbook: `wishes.md`, section 0).
 const AS_IT_IS: f64 = 0.5;
 
-/// What her readings wish for a garment from this block.
-pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
+/// What her readings wish for a garment from this block, that is made with this ease.
+pub fn wishes(profile: &Profile, block: &Pattern, ease: &EaseSet, style: Style) -> Vec<Wish> {
     let mm = |code: &str| profile.get(code).filter(|figure| !figure.estimated).and_then(|figure| figure.mm);
     // What ends at the waist comes to its full length by a skirt that is joined there, anything else by its hem.
     let uneven = Uneven::of(profile);
@@ -42,13 +45,13 @@ pub fn wishes(profile: &Profile, block: &Pattern, style: Style) -> Vec<Wish> {
         blouse_length(&mm, block, style),
         skirt_length(&mm, block, style),
         joined,
-        sleeve_shape(&mm, block, style),
+        sleeve_shape(&mm, block, ease, style),
         under_bust_seam(&mm, block, style),
         strapless_edge(&mm, block, style),
         cut_in_one(&mm, block, style),
         off_shoulder_band(&mm, block, style),
     ];
-    let kept = KEPT_SLEEVES.into_iter().map(|row| kept_sleeve(row, &mm, block, style));
+    let kept = KEPT_SLEEVES.into_iter().map(|row| kept_sleeve(row, &mm, (block, ease), style));
     // What is wished of another garment is no wish of this one.
     let is_of_it = |wish: &Wish| {
         alteration(&wish.alteration).is_some_and(|known| known.garments().contains(&block.garment()))
@@ -79,6 +82,13 @@ impl Wish {
     pub fn is_wished(&self, garment: Garment) -> bool {
         wishes_of(garment).any(|row| self.readings.contains(&row.code))
     }
+
+    /// The amounts of a step with these: what is her wish counts, and of what is only usual what the step has not decided.
+    fn over(&self, decided: &Amounts) -> Amounts {
+        let usual = |code: &str| self.usual.iter().any(|each| each == code);
+        let decided_otherwise = decided.only(usual);
+        decided.clone().over(&self.amounts).over(&decided_otherwise)
+    }
 }
 
 /// A recipe with what she wishes: a step that makes such a wish already is made to this one and keeps what else was decided for
@@ -90,10 +100,10 @@ pub fn with_wishes(recipe: &Recipe, wishes: &[Wish]) -> Recipe {
         let is_it =
             |step: &&mut crate::alter::Step| step.alteration == wish.alteration && step.side.is_none();
         match recipe.steps.iter_mut().find(is_it) {
-            Some(step) if step.on && step.amounts.has(&wish.amounts) => {}
+            Some(step) if step.on && step.amounts == wish.over(&step.amounts) => {}
             Some(step) => {
                 step.on = true;
-                step.amounts = step.amounts.clone().over(&wish.amounts);
+                step.amounts = wish.over(&step.amounts);
                 step.reason.clone_from(&wish.says);
             }
             None => {
@@ -139,6 +149,7 @@ fn told(
         alteration: known.code().to_owned(),
         name: known.name().to_owned(),
         amounts,
+        usual: Vec::new(),
         says,
         readings: readings.into_iter().map(str::to_owned).collect(),
         refused,
@@ -457,8 +468,32 @@ fn off_shoulder_band(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: S
     })
 }
 
+/// A wish for a sleeve, as much wider than her arm as the ease set has it.
+fn sleeve_wished(
+    known: &dyn Alteration,
+    (block, ease, style): (&Pattern, &EaseSet, Style),
+    amounts: Amounts,
+    says: String,
+    readings: Vec<&str>,
+) -> Wish {
+    let ease = ease.along_the_arm();
+    let further = [("ease_elbow", ease.elbow), ("ease_wrist", ease.wrist)];
+    let usual = std::iter::once(("ease", ease.upper_arm))
+        .chain(further.into_iter().filter(|(_, further)| *further != ease.upper_arm));
+    let (amounts, usual) = usual.fold((amounts, Vec::new()), |(amounts, mut usual), (param, mm)| {
+        usual.push(param.to_owned());
+        (amounts.with(param, mm), usual)
+    });
+    Wish { usual, ..wished(known, (block, style), amounts, says, readings) }
+}
+
 /// How long and how wide at its edge the sleeve should be, with what is known of her arm.
-fn sleeve_shape(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style) -> Option<Wish> {
+fn sleeve_shape(
+    mm: &dyn Fn(&str) -> Option<f64>,
+    block: &Pattern,
+    ease: &EaseSet,
+    style: Style,
+) -> Option<Wish> {
     let known = alteration("sleeve_shape")?;
     let (length, opening) = (mm("sleeve_length"), mm("sleeve_opening_girth"));
     // Of a sleeve in one with the body the opening is that one's.
@@ -472,7 +507,8 @@ fn sleeve_shape(mm: &dyn Fn(&str) -> Option<f64>, block: &Pattern, style: Style)
         .into_iter()
         .filter_map(|(mm, words)| Some(format!("{} {words}", style.with_unit(mm?))))
         .collect();
-    Some(wished(known, (block, style), amounts, format!("A sleeve {}.", says.join(", ")), readings))
+    let says = format!("A sleeve {}.", says.join(", "));
+    Some(sleeve_wished(known, (block, ease, style), amounts, says, readings))
 }
 
 /// Sleeves whose lengths are kept on her card beside the one that is wished of a garment: each by its reading and its name.
@@ -486,12 +522,12 @@ const KEPT_SLEEVES: [(&str, &str); 3] = [
 fn kept_sleeve(
     (code, name): (&'static str, &str),
     mm: &dyn Fn(&str) -> Option<f64>,
-    block: &Pattern,
+    (block, ease): (&Pattern, &EaseSet),
     style: Style,
 ) -> Option<Wish> {
     let known = alteration("sleeve_shape").filter(|known| suits(*known, block))?;
     let length = mm(code)?;
     let (amounts, readings) = read(mm, [(code, "amount")].into_iter().chain(ARM));
     let says = format!("Her {name}: {} long.", style.with_unit(length));
-    Some(wished(known, (block, style), amounts, says, readings))
+    Some(sleeve_wished(known, (block, ease, style), amounts, says, readings))
 }

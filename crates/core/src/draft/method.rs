@@ -404,7 +404,9 @@ impl Method {
     #[must_use]
     pub fn with_ease(mut self, set: &EaseSet, body: &Body) -> Self {
         self.direct.ease = DirectEase::of(set, body);
-        self.sleeve.upper_arm_ease = set.upper_arm + set.design.upper_arm;
+        let along_the_arm = set.along_the_arm();
+        self.sleeve.upper_arm_ease = along_the_arm.upper_arm;
+        self.sleeve.elbow_ease = Some(along_the_arm.elbow);
         self.skirt = self.skirt.with_ease(set, body);
         self
     }

@@ -28,6 +28,8 @@ use crate::pattern::{
 pub struct SleeveMethod {
     /// Ease at the upper arm, in millimetres.
     pub upper_arm_ease: f64,
+    /// Ease at the elbow, in millimetres; as at the upper arm where nothing is said.
+    pub elbow_ease: Option<f64>,
     /// Cap less armhole, in millimetres.
     pub cap_ease: f64,
     /// The least cap ease that passes the check.
@@ -56,6 +58,7 @@ impl Default for SleeveMethod {
     fn default() -> Self {
         Self {
             upper_arm_ease: 50.0,
+            elbow_ease: None,
             cap_ease: 28.0,
             cap_ease_least: 20.0,
             cap_ease_most: 38.0,
@@ -346,11 +349,12 @@ fn seams(
         Curve::cubic(from, from + lean, to - arrive, to)
     };
     let plain = [seam(under_back, hem_back), seam(under_front, hem_front)];
-    let elbow_wanted = body.get("elbow_girth").map(|girth| girth + m.upper_arm_ease.max(0.0));
+    let elbow_ease = m.elbow_ease.unwrap_or(m.upper_arm_ease).max(0.0);
+    let elbow_wanted = body.get("elbow_girth").map(|girth| girth + elbow_ease);
     let [back, front] = match elbow_wanted.and_then(|wanted| over_the_elbow(&plain, level, wanted)) {
         Some(wider) => {
             let says = format!(
-                "The sleeve is made wider at the elbow, {} round: her elbow of {} and the ease at the arm.",
+                "The sleeve is made wider at the elbow, {} round: her elbow of {} and the ease there.",
                 style.with_unit(elbow_wanted.unwrap_or_default()),
                 style.with_unit(of("elbow_girth"))
             );

@@ -1,6 +1,6 @@
 //! Comparison, both schools and the plan, on bodies whose answer is known beforehand.
 
-use crate::common::worked_body;
+use crate::common::{standard_ease, worked_body};
 use yardwand_core::Style;
 use yardwand_core::alter::make;
 use yardwand_core::body::Body;
@@ -14,18 +14,14 @@ use yardwand_core::pattern::{PatternMeasure, measure};
 
 const STYLE: Style = Style::EIGHTHS;
 
-fn standard() -> &'static EaseSet {
-    ease_set("standard", yardwand_core::Unit::Cm).unwrap()
-}
-
 fn size(label: &str, figure: Body) -> BlockSize {
-    let method = Direct { ease: DirectEase::of(standard(), &figure), ..Direct::default() };
+    let method = Direct { ease: DirectEase::of(standard_ease(), &figure), ..Direct::default() };
     let pattern = draft_direct(&figure, &method, STYLE).unwrap().pattern;
     BlockSize::drawn(label, figure, pattern)
 }
 
 fn plan(client: &Body, block: &BlockSize) -> Plan {
-    yardwand_core::compare::plan(client, block, standard(), &PlanChanges::default(), STYLE).unwrap()
+    yardwand_core::compare::plan(client, block, standard_ease(), &PlanChanges::default(), STYLE).unwrap()
 }
 
 /// The worked body with a B cup, larger by `more` all round.
@@ -46,7 +42,7 @@ fn figure(more: f64) -> Body {
 #[test]
 fn a_body_against_its_own_block_fits_everywhere() {
     let block = size("own", figure(0.0));
-    let rows = compare(&figure(0.0), &block.figures(), standard(), STYLE).rows;
+    let rows = compare(&figure(0.0), &block.figures(), standard_ease(), STYLE).rows;
     for row in &rows {
         assert_eq!(row.grade, DifferenceGrade::Fits, "{row:?}");
     }
@@ -58,7 +54,7 @@ fn a_body_against_its_own_block_fits_everywhere() {
 fn target_is_body_and_ease_and_the_half_pattern_carries_half() {
     let block = size("12", figure(0.0));
     let client = figure(0.0).with("bust_girth", 939.8 + 50.8);
-    let rows = compare(&client, &block.figures(), standard(), STYLE);
+    let rows = compare(&client, &block.figures(), standard_ease(), STYLE);
     let row = rows.row(PatternMeasure::Bust).unwrap();
     assert_eq!(row.grade, DifferenceGrade::Alter);
     assert!((row.target.as_ref().unwrap().mm - (939.8 + 50.8 + 50.0)).abs() < 1e-9);
@@ -106,7 +102,7 @@ fn a_full_cup_starts_from_the_frame_and_says_why() {
         .with("bust_span", 190.5 + 18.0)
         .with("snp_to_bust_point", 266.7 + 14.0)
         .with("snp_to_waist_front", 431.8 + 20.0);
-    let choices = choose_size(&client, &sizes, standard(), CUP_OVER, STYLE).unwrap();
+    let choices = choose_size(&client, &sizes, standard_ease(), CUP_OVER, STYLE).unwrap();
     assert_eq!(choices.choices[0].school, SizeSchool::UpperBust, "{choices:#?}");
     assert_eq!(choices.choices[0].size, "12");
     assert_eq!(choices.choices[1].size, "16");
@@ -164,14 +160,14 @@ fn balance_comes_before_the_bust() {
 fn a_wild_difference_is_sent_back_to_the_tape() {
     let block = size("12", figure(0.0));
     let client = figure(0.0).with("nape_to_waist_back", 400.05 + 75.0);
-    let rows = compare(&client, &block.figures(), standard(), STYLE);
+    let rows = compare(&client, &block.figures(), standard_ease(), STYLE);
     assert_eq!(rows.row(PatternMeasure::CentreBack).unwrap().grade, DifferenceGrade::Remeasure);
 }
 
 #[test]
 fn what_was_not_measured_is_missing_not_nought() {
     let block = size("12", figure(0.0));
-    let rows = compare(&figure(0.0).without("waist_girth"), &block.figures(), standard(), STYLE);
+    let rows = compare(&figure(0.0).without("waist_girth"), &block.figures(), standard_ease(), STYLE);
     let row = rows.row(PatternMeasure::Waist).unwrap();
     assert_eq!((row.grade, row.on_body.is_none()), (DifferenceGrade::Missing, true));
 }
@@ -209,7 +205,7 @@ fn fitted_block(body: &Body) -> (BlockSize, BlockSize) {
         .and("shoulder_length", Amounts::of(-9.5), "")
         .and("back_width", Amounts::of(3.2), "");
     let pattern = make(begun.pattern().unwrap(), &recipe, STYLE).pattern;
-    let fitting = Fitting { body, ease: standard(), garment: "Concert dress", round: 2 };
+    let fitting = Fitting { body, ease: standard_ease(), garment: "Concert dress", round: 2 };
     let settled = fitting.settled(begun.pattern().unwrap(), &pattern, &[]);
     let bare = BlockSize::drawn("own", body.clone(), pattern);
     (BlockSize { settled, ..bare.clone() }, bare)
@@ -229,24 +225,24 @@ fn what_pins_settled_is_not_corrected_back_and_moves_with_her() {
 
     let compared =
         |body: &Body, ease: &EaseSet| compare_fitted(body, &fitted.figures(), &fitted.settled, ease, STYLE);
-    let row = compared(&body, standard()).row(PatternMeasure::ShoulderFront).unwrap().clone();
+    let row = compared(&body, standard_ease()).row(PatternMeasure::ShoulderFront).unwrap().clone();
     assert_eq!(row.settled.as_deref(), Some("fitted in round 2 of Concert dress"));
     assert!(row.on_body.unwrap().mm.abs() < 1e-9 && row.grade == DifferenceGrade::Fits);
 
     // The reading moved, and the target with it.
     let longer = body.get("shoulder_length").unwrap() + 8.0;
-    let moved = compared(&body.clone().with("shoulder_length", longer), standard());
+    let moved = compared(&body.clone().with("shoulder_length", longer), standard_ease());
     assert!((moved.of(PatternMeasure::ShoulderFront).unwrap() - 8.0).abs() < 1e-9);
     // The set asks for more across the back now: her own ease grows by what the set does.
     let easy = ease_set("easy", yardwand_core::Unit::Cm).unwrap();
     let wider = compared(&body, easy).of(PatternMeasure::AcrossBack).unwrap();
-    assert!((wider - (easy.across_back - standard().across_back)).abs() < 1e-9, "{wider}");
+    assert!((wider - (easy.across_back - standard_ease().across_back)).abs() < 1e-9, "{wider}");
 
     // What the next garment changes is settled anew, the rest stays as it was.
     use yardwand_core::alter::{Amounts, Recipe, make};
     let begun = fitted.pattern().unwrap();
     let next = make(begun, &Recipe::default().and("back_width", Amounts::of(3.0), ""), STYLE).pattern;
-    let again = Fitting { body: &body, ease: standard(), garment: "Coat", round: 1 };
+    let again = Fitting { body: &body, ease: standard_ease(), garment: "Coat", round: 1 };
     let settled = again.settled(begun, &next, &fitted.settled);
     let of = |figure| settled.iter().find(|each| each.figure == figure).unwrap().says();
     assert_eq!(of(PatternMeasure::ShoulderFront), "fitted in round 2 of Concert dress");
@@ -286,7 +282,7 @@ fn lengths_to_the_hip_are_compared_where_the_garment_goes_on_below_the_waist() {
     let from_neck_side = figures.get(PatternMeasure::BackLength).unwrap() + down(PieceKind::DRESS_BACK);
     let is = figures.get(PatternMeasure::BackToHip).unwrap();
     assert!((from_neck_side - (back.tip().y - back.neck_base_side().y) / 2.0 - is).abs() < 1e-6, "{is}");
-    let rows = |body: &Body| compare(body, &figures, standard(), STYLE).rows.len();
+    let rows = |body: &Body| compare(body, &figures, standard_ease(), STYLE).rows.len();
     let hers = body.clone().with("snp_to_hip_front", front).with("shoulder_to_hip_back", is);
     assert_eq!(rows(&hers), rows(&body) + 2, "compared where they were measured");
     let bodice = measure(size("12", figure(0.0)).pattern().unwrap());

@@ -3,7 +3,7 @@
 
 use std::collections::BTreeMap;
 
-use crate::common::{Chance, bodies};
+use crate::common::{Chance, bodies, standard_ease};
 use crate::outside::{corner, cutting_lines_stand_off};
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{read, wishing_body};
@@ -321,7 +321,7 @@ fn her_card_wishes_it() {
     let mut card: Vec<(&str, f64)> = body.iter().collect();
     card.extend([("nape_to_sleeve_end", 518.0), ("sleeve_opening_girth", 330.0)]);
     let block = one_dart(&body).unwrap();
-    let wished = wishes(&read(&card), &block, STYLE);
+    let wished = wishes(&read(&card), &block, standard_ease(), STYLE);
     let wish = wished.iter().find(|wish| wish.alteration == "cut_in_one").unwrap();
     assert_eq!(wish.refused, None);
     assert_eq!(wish.amounts.amount(), 518.0);

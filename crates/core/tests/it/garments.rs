@@ -4,7 +4,7 @@
 
 use std::collections::BTreeMap;
 
-use crate::common::{Chance, body_of_bust};
+use crate::common::{Chance, body_of_bust, standard_ease};
 use crate::wishes::read;
 use yardwand_core::alter::{Amounts, Decided, Recipe, make, preview};
 use yardwand_core::body::Body;
@@ -279,7 +279,7 @@ fn garments_with_wishes_close_green() {
         let ease = if is_strapless { ease_set("corset", Unit::Inch).unwrap() } else { standard };
         let mut told = Told::default();
         let mut recipe = plan(&client, &size, ease, &PlanChanges::default(), STYLE).unwrap().recipe();
-        for wish in wishes(&read(&card), &block, STYLE) {
+        for wish in wishes(&read(&card), &block, standard_ease(), STYLE) {
             decide(&block, &mut recipe, Decided::new(&wish.alteration, wish.amounts, &wish.says), &mut told);
         }
         let edge = if recipe.steps.iter().any(|step| step.alteration == "strapless_edge") {

@@ -3,7 +3,7 @@
 
 use geo::Contains;
 
-use crate::common::{Chance, bodies, furthest_apart};
+use crate::common::{Chance, bodies, furthest_apart, standard_ease};
 use crate::outside::{corner, cutting_lines_stand_off, nothing_turned_red, part, polygon};
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{bodice, dress, read, wishing_body};
@@ -327,7 +327,7 @@ fn a_full_length_on_a_bodice_is_a_skirt_that_is_joined() {
         ("waist_to_knee", 585.0),
     ];
     let profile = read(&figures).wishing("full_length", Some(1030.0));
-    let all = wishes(&profile, &block, STYLE);
+    let all = wishes(&profile, &block, standard_ease(), STYLE);
     let wish = all.iter().find(|wish| wish.alteration == "joined_skirt").unwrap();
     assert!(wish.refused.is_none() && !all.iter().any(|wish| wish.alteration == "hem_length"), "{all:?}");
     assert_eq!(
@@ -336,12 +336,12 @@ fn a_full_length_on_a_bodice_is_a_skirt_that_is_joined() {
     );
     assert!(wish.is_wished(Garment::Bodice), "{wish:?}");
     // On a dress that goes on below the waist the same wish is a hem.
-    let on_dress = wishes(&profile, &dress(&wishing_body()).unwrap(), STYLE);
+    let on_dress = wishes(&profile, &dress(&wishing_body()).unwrap(), standard_ease(), STYLE);
     assert!(on_dress.iter().any(|wish| wish.alteration == "hem_length"));
     assert!(!on_dress.iter().any(|wish| wish.alteration == "joined_skirt"));
     // Only a skirt's length: offered on the bodice, and no wish of hers for it.
     let skirt = read(&figures).wishing("skirt_length", Some(640.0));
-    let all = wishes(&skirt, &block, STYLE);
+    let all = wishes(&skirt, &block, standard_ease(), STYLE);
     let wish = all.iter().find(|wish| wish.alteration == "joined_skirt").unwrap();
     assert_eq!(wish.amounts.amount(), 640.0);
     assert!(!wish.is_wished(Garment::Bodice));

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 
 use kurbo::Shape as _;
 
-use crate::common::{Chance, bodies, holds_still};
+use crate::common::{Chance, bodies, holds_still, standard_ease};
 use crate::cutting_line;
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{bodice, dress, read, wishing_body};
@@ -286,7 +286,7 @@ fn a_neckline_that_cannot_be_is_refused_with_the_way_out() {
 fn her_neckline_is_read_from_what_she_wishes() {
     let block = bodice(&wishing_body()).unwrap();
     let profile = read(&[("neck_width", 180.0), ("neck_depth_back", 250.0)]);
-    let wished = wishes(&profile, &block, STYLE);
+    let wished = wishes(&profile, &block, standard_ease(), STYLE);
     assert_eq!(wished.len(), 1);
     assert_eq!(wished[0].amounts, Amounts::default().with("width", 180.0).with("behind", 250.0));
     assert_eq!(wished[0].readings, ["neck_width", "neck_depth_back"]);

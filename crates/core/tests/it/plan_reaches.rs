@@ -3,20 +3,15 @@
 
 use std::collections::BTreeMap;
 
-use crate::common::{Chance, body_of_bust};
+use crate::common::{Chance, body_of_bust, standard_ease};
 use yardwand_core::Style;
 use yardwand_core::alter::{alteration, place_in_order};
 use yardwand_core::body::Body;
 use yardwand_core::compare::{BlockSize, CUP_OVER, PlanChanges, choose_size, compare, explain, plan};
 use yardwand_core::draft::{Direct, DirectEase, draft_direct};
-use yardwand_core::ease::{EaseSet, ease_set};
 use yardwand_core::pattern::PatternMeasure;
 
 const STYLE: Style = Style::TENTHS;
-
-fn standard() -> &'static EaseSet {
-    ease_set("standard", yardwand_core::Unit::Cm).unwrap()
-}
 
 /// A house nest from 76 to 140 cm: the published steps without scatter.
 fn house_sizes() -> Vec<BlockSize> {
@@ -24,7 +19,7 @@ fn house_sizes() -> Vec<BlockSize> {
         .map(|index| {
             let bust = 760.0 + 40.0 * f64::from(index);
             let figure = middle_of_bust(bust);
-            let method = Direct { ease: DirectEase::of(standard(), &figure), ..Direct::default() };
+            let method = Direct { ease: DirectEase::of(standard_ease(), &figure), ..Direct::default() };
             let pattern = draft_direct(&figure, &method, STYLE).unwrap().pattern;
             BlockSize::drawn(&format!("{:.0}", bust / 10.0), figure, pattern)
         })
@@ -50,9 +45,9 @@ fn what_the_plan_addresses_comes_within_its_tolerance() {
     for _ in 0..600 {
         let bust = 1080.0 + 320.0 * chance.even();
         let body = body_of_bust(bust, &mut chance);
-        let choices = choose_size(&body, &sizes, standard(), CUP_OVER, STYLE).unwrap();
+        let choices = choose_size(&body, &sizes, standard_ease(), CUP_OVER, STYLE).unwrap();
         let size = sizes.iter().find(|size| size.label == choices.choices[0].size).unwrap();
-        let plan = plan(&body, size, standard(), &PlanChanges::default(), STYLE).unwrap();
+        let plan = plan(&body, size, standard_ease(), &PlanChanges::default(), STYLE).unwrap();
         let places = plan.recipe().steps;
         let places =
             places.iter().map(|step| place_in_order(alteration(&step.alteration).unwrap(), &step.amounts));
@@ -116,9 +111,9 @@ fn what_the_plan_addresses_comes_within_its_tolerance() {
 fn predictions_are_what_applying_the_recipe_measures() {
     let sizes = house_sizes();
     let body = middle_of_bust(960.0).with("bust_girth", 1010.0).with("shoulder_length", 119.0);
-    let plan = plan(&body, &sizes[5], standard(), &PlanChanges::default(), STYLE).unwrap();
+    let plan = plan(&body, &sizes[5], standard_ease(), &PlanChanges::default(), STYLE).unwrap();
     let made = yardwand_core::alter::make(sizes[5].pattern().unwrap(), &plan.recipe(), STYLE).pattern;
-    let measured = compare(&body, &yardwand_core::pattern::measure(&made), standard(), STYLE);
+    let measured = compare(&body, &yardwand_core::pattern::measure(&made), standard_ease(), STYLE);
     assert!(plan.lines.iter().any(|line| line.alteration.is_some()));
     for row in &plan.predictions {
         let again = measured.row(row.figure).unwrap();
@@ -131,7 +126,7 @@ fn predictions_are_what_applying_the_recipe_measures() {
 fn lines_can_be_left_out_set_by_hand_and_put_in_another_order() {
     let sizes = house_sizes();
     let body = middle_of_bust(960.0).with("bust_girth", 1010.0).with("shoulder_length", 139.0);
-    let planned = |changes: &PlanChanges| plan(&body, &sizes[5], standard(), changes, STYLE);
+    let planned = |changes: &PlanChanges| plan(&body, &sizes[5], standard_ease(), changes, STYLE);
     let as_it_is = planned(&PlanChanges::default()).unwrap();
     let keys =
         |plan: &yardwand_core::compare::Plan| plan.lines.iter().map(|l| l.key.clone()).collect::<Vec<_>>();
@@ -166,7 +161,7 @@ fn lines_can_be_left_out_set_by_hand_and_put_in_another_order() {
     assert_eq!(keys(&turned).len(), keys(&as_it_is).len());
     let waist = PlanChanges { order: vec!["waist".into(), "bust".into()], ..PlanChanges::default() };
     let wants_waist = body.clone().with("waist_girth", 700.0);
-    let error = plan(&wants_waist, &sizes[5], standard(), &waist, STYLE).unwrap_err();
+    let error = plan(&wants_waist, &sizes[5], standard_ease(), &waist, STYLE).unwrap_err();
     assert_eq!(error.to_string(), "Waist cannot come before Bust: a bust alteration changes the waist dart");
 }
 
@@ -175,11 +170,11 @@ fn a_card_is_compared_and_planned_without_geometry() {
     let size = &house_sizes()[5];
     let card = BlockSize::card("from an envelope", Body::default(), size.figures());
     let body = middle_of_bust(960.0).with("bust_girth", 1010.0);
-    let plan = plan(&body, &card, standard(), &PlanChanges::default(), STYLE).unwrap();
+    let plan = plan(&body, &card, standard_ease(), &PlanChanges::default(), STYLE).unwrap();
     assert!(!plan.lines.is_empty() && plan.predictions.is_empty());
     assert!(plan.lines.iter().all(|line| line.alteration.is_none() && line.by_hand.is_some()));
     assert!(plan.recipe().steps.is_empty());
-    let choices = choose_size(&body, std::slice::from_ref(&card), standard(), CUP_OVER, STYLE).unwrap();
+    let choices = choose_size(&body, std::slice::from_ref(&card), standard_ease(), CUP_OVER, STYLE).unwrap();
     assert_eq!(choices.choices[0].size, "from an envelope");
 }
 
@@ -187,7 +182,7 @@ fn a_card_is_compared_and_planned_without_geometry() {
 fn differences_with_one_cause_are_told_together() {
     let sizes = house_sizes();
     let told = |body: &Body| {
-        let comparison = compare(body, &sizes[5].figures(), standard(), STYLE);
+        let comparison = compare(body, &sizes[5].figures(), standard_ease(), STYLE);
         explain(body, sizes[5].cup(), &comparison)
     };
     let titles = |body: &Body| told(body).into_iter().map(|each| each.title).collect::<Vec<_>>();

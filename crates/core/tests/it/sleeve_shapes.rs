@@ -3,15 +3,16 @@
 
 use std::collections::BTreeMap;
 
-use crate::common::{Chance, bodies, holds_still};
+use crate::common::{Chance, bodies, holds_still, standard_ease};
 use crate::cutting_line;
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{read, wishing_body};
 use yardwand_core::Style;
 use yardwand_core::alter::{AlterError, Altered, Amounts, Decided, Recipe, alteration, apply, make};
 use yardwand_core::body::Body;
-use yardwand_core::compare::wishes;
+use yardwand_core::compare::{wishes, with_wishes};
 use yardwand_core::draft::{Direct, Method, draft};
+use yardwand_core::ease::{DesignEase, EaseSet};
 use yardwand_core::geometry::turn_degrees;
 use yardwand_core::pattern::{Allowances, LevelName, Pattern, PatternMeasure, Piece, Seam, measure};
 
@@ -224,14 +225,115 @@ fn her_sleeve_is_read_from_what_she_wishes() {
     let body = wishing_body();
     let block = sleeved(&body).unwrap();
     let profile = read(&[("sleeve_length", 200.0), ("upper_arm_girth", 296.0), ("arm_length", 585.0)]);
-    let wished = wishes(&profile, &block, STYLE);
+    let wished = wishes(&profile, &block, standard_ease(), STYLE);
     assert_eq!(wished.len(), 1);
-    let amounts = Amounts::of(200.0).with("upper_arm", 296.0).with("arm_length", 585.0);
+    let amounts = Amounts::of(200.0).with("upper_arm", 296.0).with("arm_length", 585.0).with("ease", 50.0);
     assert_eq!((wished[0].alteration.as_str(), &wished[0].amounts), ("sleeve_shape", &amounts));
     assert_eq!(wished[0].readings, ["sleeve_length", "upper_arm_girth", "arm_length"]);
     assert!(wished[0].refused.is_none(), "{:?}", wished[0].refused);
     // Without a wish her arm alone asks for nothing.
-    assert!(wishes(&read(&[("upper_arm_girth", 296.0)]), &block, STYLE).is_empty());
+    assert!(wishes(&read(&[("upper_arm_girth", 296.0)]), &block, standard_ease(), STYLE).is_empty());
+}
+
+/// At the edge it is as much wider than her arm as the ease between the three figures says: worked by hand from the arm's
+/// levels (handbook: `wishes.md`, section 5, steps 1 and 2).
+#[test]
+fn its_ease_runs_along_the_arm_between_three_figures() {
+    let mut looked = 0;
+    for body in bodies(40, 89) {
+        let upper_arm = body.get("upper_arm_girth").unwrap();
+        let body = body.with("elbow_girth", upper_arm * 0.9).with("wrist_girth", upper_arm * 0.58);
+        let Some(block) = sleeved(&body) else { continue };
+        let sleeve = block.sleeve().unwrap();
+        let biceps = sleeve.edges[0].curve.start().y - sleeve.edges[0].curve.end().y;
+        let of = |code: &str| body.get(code).unwrap();
+        let (wrist, elbow) = (of("arm_length"), of("arm_length") / 2.0 + 25.0);
+        for length in [biceps + 30.0, elbow - 20.0, elbow + 60.0, wrist - 80.0, wrist] {
+            let ease = [70.0, 55.0, 90.0];
+            let amounts = wish(&body, length)
+                .with("ease", ease[0])
+                .with("ease_elbow", ease[1])
+                .with("ease_wrist", ease[2]);
+            let between =
+                |top: f64, low: f64, from: f64, to: f64| top + (low - top) * (length - from) / (to - from);
+            let (arm, eased) = if length < elbow {
+                (
+                    between(of("upper_arm_girth"), of("elbow_girth"), biceps, elbow),
+                    between(ease[0], ease[1], biceps, elbow),
+                )
+            } else {
+                (
+                    between(of("elbow_girth"), of("wrist_girth"), elbow, wrist),
+                    between(ease[1], ease[2], elbow, wrist),
+                )
+            };
+            let Ok(made) = shaped(&block, &amounts) else { continue };
+            let hem = measure(&made.pattern).get(PatternMeasure::SleeveHem).unwrap();
+            let wanted = (arm + eased).max(of("hand_girth") + 10.0);
+            assert!((hem - wanted).abs() < 0.01, "{length}: {hem}, not {wanted}");
+            looked += 1;
+        }
+    }
+    assert!(looked > 120, "{looked}");
+}
+
+/// What is not said of elbow and wrist is as along the whole arm, in the step as in the ease set.
+#[test]
+fn ease_at_elbow_and_wrist_is_alike_unless_said() {
+    let body = wishing_body();
+    let block = sleeved(&body).unwrap();
+    let hem = |amounts: &Amounts| {
+        measure(&shaped(&block, amounts).unwrap().pattern).get(PatternMeasure::SleeveHem).unwrap()
+    };
+    let plain = wish(&body, 420.0).with("ease", 70.0);
+    let alike = plain.clone().with("ease_elbow", 70.0).with("ease_wrist", 70.0);
+    assert_eq!(hem(&plain).to_bits(), hem(&alike).to_bits());
+    let card = read(&[("sleeve_length", 420.0), ("upper_arm_girth", 296.0), ("elbow_girth", 270.0)]);
+    let set = EaseSet { upper_arm: 30.0, elbow: None, wrist: None, ..standard_ease().clone() };
+    let eases = |set: &EaseSet| {
+        let wish = wishes(&card, &block, set, STYLE).remove(0);
+        ["ease", "ease_elbow", "ease_wrist"].map(|param| number(&wish.amounts, param))
+    };
+    assert_eq!(eases(&set), [Some(30.0), None, None]);
+    let design = DesignEase { upper_arm: 5.0, wrist: Some(12.0), ..DesignEase::default() };
+    let apart = EaseSet { elbow: Some(45.0), wrist: Some(20.0), design, ..set };
+    assert_eq!(eases(&apart), [Some(35.0), Some(50.0), Some(32.0)]);
+}
+
+/// Ease that was decided for a garment stays when her wish is taken again; the length follows her.
+#[test]
+fn the_sets_ease_gives_way_to_what_was_decided() {
+    let block = sleeved(&wishing_body()).unwrap();
+    let wished = |length: f64| {
+        let card = read(&[("sleeve_length", length), ("upper_arm_girth", 296.0)]);
+        wishes(&card, &block, standard_ease(), STYLE)
+    };
+    let first = with_wishes(&Recipe::default(), &wished(300.0));
+    assert_eq!(number(&first.steps[0].amounts, "ease"), Some(50.0));
+    let mut decided = first;
+    decided.steps[0].amounts = decided.steps[0].amounts.clone().with("ease", 80.0);
+    assert_eq!(with_wishes(&decided, &wished(300.0)), decided, "nothing new is wished");
+    let longer = with_wishes(&decided, &wished(340.0));
+    let is = |param| number(&longer.steps[0].amounts, param);
+    assert_eq!((is("amount"), is("ease")), (Some(340.0), Some(80.0)));
+}
+
+/// Where the elbow would have to be wider than the sleeve is at the upper arm, that is said.
+#[test]
+fn an_elbow_that_wants_more_than_the_upper_arm_has_is_told() {
+    let body = wishing_body();
+    let block = sleeved(&body).unwrap();
+    let told = |amounts: &Amounts| {
+        let made = shaped(&block, amounts).unwrap();
+        made.follow_ups.iter().any(|each| each.says.contains("widen it there first"))
+    };
+    let long = wish(&body, 585.0).with("elbow", 280.0);
+    assert!(!told(&long));
+    assert!(told(&long.clone().with("ease_elbow", 120.0)));
+    assert!(
+        !told(&wish(&body, 250.0).with("elbow", 280.0).with("ease_elbow", 120.0)),
+        "it ends above the elbow"
+    );
 }
 
 /// What is pinned on a wished sleeve goes on from it, also on one that ends above the elbow.

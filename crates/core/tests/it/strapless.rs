@@ -3,7 +3,7 @@
 use geo::{Area, BooleanOps};
 use kurbo::{Point, Shape};
 
-use crate::common::{Chance, bodies};
+use crate::common::{Chance, bodies, standard_ease};
 use crate::outside::{corner, cutting_lines_stand_off, part, polygon};
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::wishing_body;
@@ -259,7 +259,7 @@ fn her_edge_is_wished_from_her_card() {
         ("upper_bust_girth", 912.0),
         ("bust_girth", 960.0),
     ];
-    let all = wishes(&read(&card), &block, STYLE);
+    let all = wishes(&read(&card), &block, standard_ease(), STYLE);
     let wish = all.iter().find(|wish| wish.alteration == "strapless_edge").unwrap();
     assert_eq!(wish.amounts, hers(140.0, 150.0));
     assert!(wish.refused.is_none(), "{:?}", wish.refused);
@@ -274,7 +274,7 @@ fn her_edge_is_wished_from_her_card() {
     assert!(made.pattern.sleeve().is_none() && made.pattern.sleeve_rule.is_none());
     let with = make(&block, &Recipe::default().and("biceps_width", Amounts::of(8.0), ""), STYLE).pattern;
     assert!(with.sleeve().is_some());
-    let none = wishes(&read(&card[1..]), &block, STYLE);
+    let none = wishes(&read(&card[1..]), &block, standard_ease(), STYLE);
     assert!(none.iter().all(|wish| wish.alteration != "strapless_edge"));
 }
 

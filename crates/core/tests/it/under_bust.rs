@@ -3,7 +3,7 @@
 use geo::{Area, BooleanOps};
 use kurbo::Point;
 
-use crate::common::{Chance, bodies, holds_still};
+use crate::common::{Chance, bodies, holds_still, standard_ease};
 use crate::outside::{corner, cutting_lines_stand_off, nothing_turned_red, part, polygon};
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{bodice, dress, wishing_body};
@@ -307,13 +307,18 @@ fn her_level_under_the_bust_is_wished_from_her_card() {
     use crate::wishes::read;
     let body = wishing_body();
     let block = one_dart(&body).unwrap();
-    let all = wishes(&read(&[("snp_to_under_bust", 346.0), ("snp_to_bust_point", 270.0)]), &block, STYLE);
+    let all = wishes(
+        &read(&[("snp_to_under_bust", 346.0), ("snp_to_bust_point", 270.0)]),
+        &block,
+        standard_ease(),
+        STYLE,
+    );
     let wish = all.iter().find(|wish| wish.alteration == "under_bust_seam").unwrap();
     assert_eq!(wish.amounts, Amounts::of(76.0));
     assert!(wish.refused.is_none(), "{:?}", wish.refused);
     assert_eq!(wish.readings, ["snp_to_under_bust", "snp_to_bust_point"]);
     // Without one of them nothing is known of it.
-    let none = wishes(&read(&[("snp_to_under_bust", 346.0)]), &block, STYLE);
+    let none = wishes(&read(&[("snp_to_under_bust", 346.0)]), &block, standard_ease(), STYLE);
     assert!(none.iter().all(|wish| wish.alteration != "under_bust_seam"));
 }
 

@@ -2,7 +2,7 @@
 
 use kurbo::Point;
 
-use crate::common::{Chance, bodies, holds_still};
+use crate::common::{Chance, bodies, holds_still, standard_ease};
 use crate::outside::nothing_turned_red;
 use crate::random_bodies::outlines_are_simple;
 use crate::wishes::{bodice, dress, read, wishing_body};
@@ -159,7 +159,10 @@ fn her_floor_lengths_left_and_right_are_wished() {
     let known = [("full_length", 1400.0), ("snp_to_waist_front", 440.0), ("waist_to_hip", 205.0)];
     let with = |more: Vec<ProfileReading>| Profile(read(&known).0.into_iter().chain(more).collect());
     let wish = |profile: &Profile| {
-        wishes(profile, &block, STYLE).into_iter().find(|wish| wish.alteration == "hem_length").unwrap()
+        wishes(profile, &block, standard_ease(), STYLE)
+            .into_iter()
+            .find(|wish| wish.alteration == "hem_length")
+            .unwrap()
     };
     let to_floor = wish(&with(vec![uneven("waist_to_floor", 1052.0, 1040.0)]));
     assert_eq!(to_floor.refused, None);

@@ -1,6 +1,7 @@
 //! What a reading is taken for: every row of the catalogue, with the drafts, comparisons and wishes that read it. Found by leaving the
 //! reading out, one after the other: what does not notice does not read it.
 
+use crate::common::standard_ease;
 use std::collections::BTreeMap;
 
 use crate::wishes::read;
@@ -67,8 +68,9 @@ fn told(body: &Body, blocks: &[(String, BlockSize)]) -> BTreeMap<String, String>
             (", over the arm", &over_the_arm),
             (", from the shoulder", &in_front),
         ] {
-            let wished = { block.pattern() }
-                .map(|pattern| wishes(&read(&body.iter().collect::<Vec<_>>()), pattern, STYLE));
+            let wished = { block.pattern() }.map(|pattern| {
+                wishes(&read(&body.iter().collect::<Vec<_>>()), pattern, standard_ease(), STYLE)
+            });
             all.insert(format!("wish: {name}{who}"), format!("{wished:?}"));
         }
     }

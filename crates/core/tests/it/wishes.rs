@@ -1,7 +1,7 @@
 //! From wish to pattern: what is read from what she wishes, and the hem, against the handbook's worked figures and over random
 //! bodies (handbook: `wishes.md`).
 
-use crate::common::{Chance, bodies, holds_still};
+use crate::common::{Chance, bodies, holds_still, standard_ease};
 use crate::cutting_line;
 use crate::random_bodies::outlines_are_simple;
 use yardwand_core::Style;
@@ -288,7 +288,7 @@ fn a_blouse_ends_above_the_hip_as_high_on_the_side_as_at_the_centre() {
 fn a_blouse_is_made_longer_on_one_side_parted_and_read_from_what_she_wishes() {
     let block = dress(&wishing_body()).unwrap();
     let profile = read(&[("blouse_length", 580.0), ("nape_to_waist_back", 404.0), ("waist_to_hip", 205.0)]);
-    let wished = wishes(&profile, &block, STYLE);
+    let wished = wishes(&profile, &block, standard_ease(), STYLE);
     assert_eq!((wished.len(), &wished[0].amounts, &wished[0].refused), (1, &Amounts::of(-29.0), &None));
     assert!(wished[0].says.contains("17.6 cm below the waist, 2.9 cm above the hip"), "{}", wished[0].says);
     let mut recipe = Recipe::default();
@@ -419,7 +419,7 @@ fn her_full_length_is_read_as_a_hem_and_lines() {
     ];
     let profile = read(&figures);
     let block = dress(&wishing_body()).unwrap();
-    let wished = wishes(&profile, &block, STYLE);
+    let wished = wishes(&profile, &block, standard_ease(), STYLE);
     assert_eq!(wished.len(), 1);
     assert_eq!(wished[0].amounts, Amounts::of(385.0).with("knee", 380.0));
     assert_eq!((wished[0].alteration.as_str(), &wished[0].refused), ("hem_length", &None));
@@ -431,13 +431,19 @@ fn her_full_length_is_read_as_a_hem_and_lines() {
     assert!((full - 1030.0).abs() < 0.01, "{full}");
 
     let bodice = draft(&wishing_body(), &Method::default(), STYLE).unwrap().pattern;
-    assert!(wishes(&profile, &bodice, STYLE)[0].refused.as_ref().unwrap().contains("ends at the waist"));
+    assert!(
+        wishes(&profile, &bodice, standard_ease(), STYLE)[0]
+            .refused
+            .as_ref()
+            .unwrap()
+            .contains("ends at the waist")
+    );
     // What is only estimated wishes nothing, and without a hip there is nothing to let down from.
     let without = |code: &str| Profile(profile.0.iter().filter(|each| each.code != code).cloned().collect());
-    assert!(wishes(&without("waist_to_hip"), &block, STYLE).is_empty());
+    assert!(wishes(&without("waist_to_hip"), &block, standard_ease(), STYLE).is_empty());
     let mut estimated = profile.clone();
     estimated.0[0].estimated = true;
-    assert!(wishes(&estimated, &block, STYLE).is_empty());
+    assert!(wishes(&estimated, &block, standard_ease(), STYLE).is_empty());
 }
 
 /// The seam goes down to the hem however far that was let down before it.
@@ -508,7 +514,7 @@ fn a_recipe_takes_her_wishes_each_once_and_keeps_what_else_was_decided() {
     ])
     .wishing("full_length", Some(1000.0))
     .wishing("sleeve_opening_girth", None);
-    let all = wishes(&card, &block, STYLE);
+    let all = wishes(&card, &block, standard_ease(), STYLE);
     let made = with_wishes(&before, &all);
     let codes: Vec<&str> = made.steps.iter().map(|step| step.alteration.as_str()).collect();
     assert_eq!(codes, ["full_bust", "neckline", "hem_length"], "{all:?}");
@@ -525,13 +531,13 @@ fn a_recipe_takes_her_wishes_each_once_and_keeps_what_else_was_decided() {
     assert_eq!(with_wishes(&off, &all), made);
     // Being measured under the bust is no wish for a seam there.
     let measured = read(&[("snp_to_under_bust", 346.0), ("snp_to_bust_point", 270.0), ("neck_width", 180.0)]);
-    let offered = wishes(&measured, &bodice(&wishing_body()).unwrap(), STYLE);
+    let offered = wishes(&measured, &bodice(&wishing_body()).unwrap(), standard_ease(), STYLE);
     let wished: Vec<(&str, bool)> =
         { offered.iter() }.map(|wish| (wish.alteration.as_str(), wish.is_wished(Garment::Bodice))).collect();
     assert_eq!(wished, [("neckline", true), ("under_bust_seam", false)]);
     // What cannot be made is left out.
     let bodice = bodice(&wishing_body()).unwrap();
-    let refused = wishes(&card, &bodice, STYLE);
+    let refused = wishes(&card, &bodice, standard_ease(), STYLE);
     assert!(refused.iter().any(|wish| wish.refused.is_some()));
     assert!(
         with_wishes(&Recipe::default(), &refused).steps.iter().all(|step| step.alteration != "hem_length")
@@ -565,7 +571,9 @@ fn several_sleeve_lengths_are_kept_and_one_is_wished_of_a_garment() {
         ("arm_length", 585.0),
     ]);
     let sleeves = |profile: &Profile| {
-        let all = wishes(profile, &block, STYLE).into_iter().filter(|wish| wish.alteration == "sleeve_shape");
+        let all = wishes(profile, &block, standard_ease(), STYLE)
+            .into_iter()
+            .filter(|wish| wish.alteration == "sleeve_shape");
         all.map(|wish| (wish.amounts.amount(), wish.is_wished(Garment::Bodice), wish.refused))
             .collect::<Vec<_>>()
     };
@@ -574,7 +582,8 @@ fn several_sleeve_lengths_are_kept_and_one_is_wished_of_a_garment() {
         sleeves(&card.clone().wishing("sleeve_length", Some(380.0))),
         [(380.0, true, None), (210.0, false, None), (430.0, false, None)]
     );
-    let says: Vec<String> = wishes(&card, &block, STYLE).into_iter().map(|wish| wish.says).collect();
+    let says: Vec<String> =
+        wishes(&card, &block, standard_ease(), STYLE).into_iter().map(|wish| wish.says).collect();
     assert!(says.contains(&"Her short sleeve: 21.0 cm long.".to_owned()), "{says:?}");
 }
 
@@ -584,7 +593,7 @@ fn a_blouse_is_as_long_from_the_shoulder_as_from_the_nape() {
     let hem = |wished: &[(&str, f64)]| {
         let figures = [("nape_to_waist_back", 404.0), ("snp_to_waist_front", 440.0), ("waist_to_hip", 205.0)];
         let card = read(&figures.iter().chain(wished).copied().collect::<Vec<_>>());
-        let all = wishes(&card, &block, STYLE);
+        let all = wishes(&card, &block, standard_ease(), STYLE);
         let wish = all.into_iter().find(|wish| wish.alteration == "hem_length").unwrap();
         assert!(wish.refused.is_none(), "{wish:?}");
         (wish.amounts.amount(), wish.says)

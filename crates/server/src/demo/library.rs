@@ -15,8 +15,11 @@ impl Seeder<'_> {
         let player = EaseSet {
             code: String::new(),
             name: "Concert dress, bowing arm".into(),
-            note: "Room to bow: more across the back, and what the arms forward ask for.".into(),
+            note: "Room to bow: more across the back and at the elbow, close at the wrist, and what the arms forward ask for."
+                .into(),
             across_back: 1.0 * INCH,
+            elbow: Some(2.5 * INCH),
+            wrist: Some(1.25 * INCH),
             reach: true,
             design: DesignEase { bust: 0.5 * INCH, ..DesignEase::default() },
             ..ease_set("standard", STYLE.unit()).ok_or("no standard ease")?.clone()

@@ -691,7 +691,7 @@ impl Orchestra<'_> {
         // What her card wishes of another garment cannot be made of this one.
         let is_for_this =
             |wish: &Wish| wish.refused.is_none() && !wished.of_another.contains(&wish.alteration.as_str());
-        for wish in wishes(&profile, block, STYLE).into_iter().filter(is_for_this) {
+        for wish in wishes(&profile, block, ease, STYLE).into_iter().filter(is_for_this) {
             recipe.take(Decided::new(&wish.alteration, settled(&wish.alteration, wish.amounts), &wish.says));
         }
         for Finished(step, edge, inches) in wished.finished {

@@ -55,6 +55,10 @@ struct EaseFields {
     hip: String,
     across_back: String,
     upper_arm: String,
+    /// As at the upper arm where it is empty.
+    elbow: String,
+    /// As at the upper arm where it is empty.
+    wrist: String,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -176,6 +180,9 @@ fn read_ease(entry: &EaseEntry, style: Style) -> Result<EaseSet, ApiError> {
             ))
         }
     };
+    let if_said = |part: &str, field: &str, text: &str| {
+        if text.trim().is_empty() { Ok(None) } else { length(part, field, field, text).map(Some) }
+    };
     let (w, d) = (&entry.wearing, &entry.design);
     let stretch =
         entry.stretch.trim().trim_end_matches('%').trim().replace(',', ".").replace('\u{2212}', "-");
@@ -192,6 +199,8 @@ fn read_ease(entry: &EaseEntry, style: Style) -> Result<EaseSet, ApiError> {
         hip: length("wearing", "hip", "hip", &w.hip)?,
         across_back: length("wearing", "across_back", "back", &w.across_back)?,
         upper_arm: length("wearing", "upper_arm", "upper arm", &w.upper_arm)?,
+        elbow: if_said("wearing", "elbow", &w.elbow)?,
+        wrist: if_said("wearing", "wrist", &w.wrist)?,
         stretch: stretch / 100.0,
         reach: entry.reach,
         drawn_in: entry.drawn_in,
@@ -201,6 +210,8 @@ fn read_ease(entry: &EaseEntry, style: Style) -> Result<EaseSet, ApiError> {
             hip: length("design", "hip", "hip", &d.hip)?,
             across_back: length("design", "across_back", "back", &d.across_back)?,
             upper_arm: length("design", "upper_arm", "upper arm", &d.upper_arm)?,
+            elbow: if_said("design", "elbow", &d.elbow)?,
+            wrist: if_said("design", "wrist", &d.wrist)?,
         },
     })
 }

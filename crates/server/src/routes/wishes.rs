@@ -11,6 +11,7 @@ use utoipa_axum::routes;
 use yardwand_core::alter::{Preview, make, preview};
 use yardwand_core::body::{Measurement, Profile};
 use yardwand_core::compare::{Wish, wishes, wishes_of, with_wishes};
+use yardwand_core::ease::EaseSet;
 use yardwand_core::pattern::{Pattern, PieceDrawing, draw_pattern};
 use yardwand_core::{Entered, Length, Style};
 use yardwand_store::{NewReading, NewSession, PatternRow, Store};
@@ -24,6 +25,7 @@ use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::profile_of_client;
 use crate::rights::Cutting;
 use crate::views::Based;
+use crate::workroom::ease_of_order;
 
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
@@ -79,7 +81,8 @@ async fn of_order(
     let Some(pattern) = facts.pattern_id else { return Ok(Json(Vec::new())) };
     let profile = profile_of_client(&state.store, facts.order.client_id).await?;
     let pattern = state.store.pattern(pattern).await?;
-    Ok(Json(wishes(&profile, &pattern.block, style)))
+    let ease = ease_of_order(&state.store, id, pattern.block.garment()).await?;
+    Ok(Json(wishes(&profile, &pattern.block, &ease, style)))
 }
 
 /// The garment drawn as she wishes it. Nothing is kept.
@@ -173,6 +176,7 @@ struct GarmentInHand {
     client: u64,
     profile: Profile,
     pattern: PatternRow,
+    ease: EaseSet,
 }
 
 impl GarmentInHand {
@@ -182,17 +186,22 @@ impl GarmentInHand {
             ApiError::NotFound("no pattern is begun: choose a block on the Compare page first".to_owned())
         })?;
         let client = facts.order.client_id;
+        let pattern = store.pattern(pattern).await?;
         Ok(Self {
             client,
             profile: profile_of_client(store, client).await?,
-            pattern: store.pattern(pattern).await?,
+            ease: ease_of_order(store, order, pattern.block.garment()).await?,
+            pattern,
         })
     }
 
     /// What is wished of it. What would only be possible by what was measured is offered on the cutting table, not taken here.
     fn wishes(&self, card: &Profile, style: Style) -> Vec<Wish> {
         let block = &self.pattern.block;
-        wishes(card, block, style).into_iter().filter(|wish| wish.is_wished(block.garment())).collect()
+        wishes(card, block, &self.ease, style)
+            .into_iter()
+            .filter(|wish| wish.is_wished(block.garment()))
+            .collect()
     }
 
     /// What may be wished of it.

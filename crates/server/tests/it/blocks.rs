@@ -376,9 +376,31 @@ fn the_house_keeps_methods_and_ease_sets_of_its_own() {
             answer.body
         );
     }
+    let mut wrong = entry.clone();
+    wrong["wearing"]["wrist"] = json!("wide");
+    let answer = owner.post("/api/house/ease-sets", &wrong);
+    assert_eq!((answer.status, &answer.body["pointer"]), (422, &json!("/wearing/wrist")));
+    let own = owner.get("/api/house/ease-sets").body;
+    let mut kept = own.as_array().unwrap().iter().map(|view| &view["set"]);
+    let knit = kept.find(|set| set["name"] == "Knit").unwrap();
+    assert_eq!(
+        (&knit["elbow"], &knit["wrist"]),
+        (&Value::Null, &Value::Null),
+        "as at the upper arm: not nothing"
+    );
     let mut change = entry.clone();
     change["revision"] = json!(1);
+    change["wearing"]["upper_arm"] = json!("1 1/2");
+    change["wearing"]["elbow"] = json!("2");
+    change["wearing"]["wrist"] = json!("0");
     assert_eq!(owner.put(&format!("/api/house/ease-sets/{ease}"), &change).status, 204);
+    let own = owner.get("/api/house/ease-sets").body;
+    let set = &own.as_array().unwrap().iter().find(|view| view["id"] == ease).unwrap()["set"];
+    assert_eq!(
+        (&set["elbow"], &set["wrist"]),
+        (&json!(50.8), &json!(0.0)),
+        "nothing typed, and nought typed"
+    );
     assert_eq!(
         owner.put(&format!("/api/house/ease-sets/{ease}"), &change).status,
         409,

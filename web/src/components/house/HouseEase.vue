@@ -22,12 +22,14 @@ const FIELDS = [
   { key: 'hip', name: 'Hip' },
   { key: 'across_back', name: 'Across back' },
   { key: 'upper_arm', name: 'Upper arm' },
+  { key: 'elbow', name: 'Elbow', or: 'as upper arm' },
+  { key: 'wrist', name: 'Wrist', or: 'as upper arm' },
 ] as const
 const PARTS = [
   { key: 'wearing', name: 'Wearing ease' },
   { key: 'design', name: 'Design ease' },
 ] as const
-const empty = () => ({ bust: '', waist: '', hip: '', across_back: '', upper_arm: '' })
+const empty = () => ({ bust: '', waist: '', hip: '', across_back: '', upper_arm: '', elbow: '', wrist: '' })
 const blank = () => ({
   name: '',
   note: '',
@@ -39,8 +41,9 @@ const blank = () => ({
 })
 const entry = reactive(blank())
 
-async function written(mm: number): Promise<string> {
-  return (await fieldText(mm, true)) ?? ''
+/** As it is typed; nothing where nothing is said. */
+async function written(mm: number | null): Promise<string> {
+  return mm === null ? '' : ((await fieldText(mm, true)) ?? '')
 }
 
 async function edit(view: HouseEaseView | 'new'): Promise<void> {
@@ -52,9 +55,12 @@ async function edit(view: HouseEaseView | 'new'): Promise<void> {
     entry.reach = set.reach
     entry.drawn_in = set.drawn_in
     entry.stretch = set.stretch ? String(Math.round(set.stretch * 1000) / 10) : ''
-    for (const { key } of FIELDS) {
+    for (const field of FIELDS) {
+      const { key } = field
       entry.wearing[key] = await written(set[key])
-      entry.design[key] = set.design[key] ? await written(set.design[key]) : ''
+      const design = set.design[key]
+      // No design ease stays empty; at elbow and wrist none is not as much as at the upper arm.
+      entry.design[key] = design === 0 && !('or' in field) ? '' : await written(design)
     }
   }
   editing.value = view
@@ -140,6 +146,7 @@ const { run: drop, problem: undropped } = useAction(
                 class="plain figure"
                 type="text"
                 autocomplete="off"
+                :placeholder="'or' in field ? field.or : undefined"
                 :aria-label="`${part.name}, ${field.name.toLowerCase()}`"
                 :aria-invalid="unsaved?.pointer === `/${part.key}/${field.key}`"
               />

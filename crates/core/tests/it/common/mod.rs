@@ -2,8 +2,9 @@
 
 use yardwand_core::alter::{Decided, Made, Recipe, make};
 use yardwand_core::body::Body;
+use yardwand_core::ease::{EaseSet, ease_set};
 use yardwand_core::pattern::{Pattern, check_pattern};
-use yardwand_core::{INCH, Style};
+use yardwand_core::{INCH, Style, Unit};
 
 #[allow(dead_code, reason = "not every test of this crate wants it")]
 /// The invented body of the handbook's worked draft (`alterations.md`, section 4), inches there.
@@ -29,6 +30,12 @@ pub(crate) fn worked_body() -> Body {
     .into_iter()
     .map(|(code, inches)| (code, inches * INCH))
     .collect()
+}
+
+/// The ease that most garments are made with.
+#[allow(dead_code, reason = "not every test of this crate makes a garment")]
+pub(crate) fn standard_ease() -> &'static EaseSet {
+    ease_set("standard", Unit::Cm).unwrap()
 }
 
 /// Every rule before cutting that held of a pattern holds of it still.
