@@ -1,5 +1,5 @@
 -- Clients, their consent, and what the tape said. A corrected reading keeps the old one.
-CREATE TABLE clients (
+CREATE TABLE IF NOT EXISTS clients (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   name VARCHAR(120) NOT NULL,
   contact VARCHAR(254) NOT NULL,
@@ -8,7 +8,7 @@ CREATE TABLE clients (
   created_at DATETIME(3) NOT NULL DEFAULT UTC_TIMESTAMP(3),
   KEY clients_name (name, id)
 );
-CREATE TABLE consents (
+CREATE TABLE IF NOT EXISTS consents (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   client_id BIGINT UNSIGNED NOT NULL,
   given_on DATE NOT NULL,
@@ -17,7 +17,7 @@ CREATE TABLE consents (
   created_at DATETIME(3) NOT NULL DEFAULT UTC_TIMESTAMP(3),
   CONSTRAINT consents_client FOREIGN KEY (client_id) REFERENCES clients (id) ON DELETE CASCADE
 );
-CREATE TABLE sessions (
+CREATE TABLE IF NOT EXISTS sessions (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   client_id BIGINT UNSIGNED NOT NULL,
   set_code VARCHAR(40) NOT NULL,
@@ -29,7 +29,7 @@ CREATE TABLE sessions (
   CONSTRAINT sessions_client FOREIGN KEY (client_id) REFERENCES clients (id) ON DELETE CASCADE,
   CONSTRAINT sessions_measurer FOREIGN KEY (measurer_id) REFERENCES people (id)
 );
-CREATE TABLE readings (
+CREATE TABLE IF NOT EXISTS readings (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   session_id BIGINT UNSIGNED NOT NULL,
   code VARCHAR(60) NOT NULL,
@@ -45,7 +45,7 @@ CREATE TABLE readings (
   CONSTRAINT readings_session FOREIGN KEY (session_id) REFERENCES sessions (id) ON DELETE CASCADE,
   CONSTRAINT readings_person FOREIGN KEY (taken_by) REFERENCES people (id)
 );
-CREATE TABLE skipped_readings (
+CREATE TABLE IF NOT EXISTS skipped_readings (
   session_id BIGINT UNSIGNED NOT NULL,
   code VARCHAR(60) NOT NULL,
   reason VARCHAR(200) NOT NULL,

@@ -1,5 +1,5 @@
 -- Blocks are never updated: a correction is a new version. A pattern is a frozen block and a recipe.
-CREATE TABLE blocks (
+CREATE TABLE IF NOT EXISTS blocks (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   name VARCHAR(120) NOT NULL,
   client_id BIGINT UNSIGNED NULL,
@@ -12,7 +12,7 @@ CREATE TABLE blocks (
   CONSTRAINT blocks_client FOREIGN KEY (client_id) REFERENCES clients (id) ON DELETE CASCADE,
   CONSTRAINT blocks_person FOREIGN KEY (made_by) REFERENCES people (id)
 );
-CREATE TABLE block_sizes (
+CREATE TABLE IF NOT EXISTS block_sizes (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   block_id BIGINT UNSIGNED NOT NULL,
   place INT UNSIGNED NOT NULL,
@@ -22,7 +22,7 @@ CREATE TABLE block_sizes (
   UNIQUE KEY block_sizes_label (block_id, label),
   CONSTRAINT block_sizes_block FOREIGN KEY (block_id) REFERENCES blocks (id) ON DELETE CASCADE
 );
-CREATE TABLE orders (
+CREATE TABLE IF NOT EXISTS orders (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   client_id BIGINT UNSIGNED NOT NULL,
   garment VARCHAR(120) NOT NULL,
@@ -33,7 +33,7 @@ CREATE TABLE orders (
   created_at DATETIME(3) NOT NULL DEFAULT UTC_TIMESTAMP(3),
   CONSTRAINT orders_client FOREIGN KEY (client_id) REFERENCES clients (id) ON DELETE CASCADE
 );
-CREATE TABLE patterns (
+CREATE TABLE IF NOT EXISTS patterns (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   order_id BIGINT UNSIGNED NOT NULL,
   block_id BIGINT UNSIGNED NOT NULL,
@@ -45,7 +45,7 @@ CREATE TABLE patterns (
   UNIQUE KEY patterns_order (order_id),
   CONSTRAINT patterns_order FOREIGN KEY (order_id) REFERENCES orders (id) ON DELETE CASCADE
 );
-CREATE TABLE pattern_versions (
+CREATE TABLE IF NOT EXISTS pattern_versions (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   pattern_id BIGINT UNSIGNED NOT NULL,
   version INT UNSIGNED NOT NULL,

@@ -1,5 +1,5 @@
 -- Fitting rounds: what was seen, what was decided, what became of it.
-CREATE TABLE rounds (
+CREATE TABLE IF NOT EXISTS rounds (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   order_id BIGINT UNSIGNED NOT NULL,
   number INT UNSIGNED NOT NULL,
@@ -15,7 +15,7 @@ CREATE TABLE rounds (
   CONSTRAINT rounds_version FOREIGN KEY (version_id) REFERENCES pattern_versions (id) ON DELETE CASCADE,
   CONSTRAINT rounds_person FOREIGN KEY (opened_by) REFERENCES people (id)
 );
-CREATE TABLE observations (
+CREATE TABLE IF NOT EXISTS observations (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   round_id BIGINT UNSIGNED NOT NULL,
   seen JSON NOT NULL,
@@ -26,7 +26,7 @@ CREATE TABLE observations (
   CONSTRAINT observations_round FOREIGN KEY (round_id) REFERENCES rounds (id) ON DELETE CASCADE,
   CONSTRAINT observations_person FOREIGN KEY (made_by) REFERENCES people (id)
 );
-CREATE TABLE marks (
+CREATE TABLE IF NOT EXISTS marks (
   observation_id BIGINT UNSIGNED NOT NULL,
   round_id BIGINT UNSIGNED NOT NULL,
   mark VARCHAR(8) NOT NULL,

@@ -1,18 +1,18 @@
 -- The fitting room whole: rounds, their lines and photographs, dates, letters, what a client may read.
--- Each statement stands for itself and may be run after the ones before it.
+-- Every step may run again.
 ALTER TABLE rounds
-  ADD COLUMN stage VARCHAR(16) NOT NULL DEFAULT 'toile' AFTER number,
-  ADD COLUMN postures JSON NOT NULL DEFAULT '[]',
-  ADD COLUMN pins_out INT UNSIGNED NULL,
-  ADD COLUMN pins_back INT UNSIGNED NULL,
-  ADD COLUMN changes INT UNSIGNED NOT NULL DEFAULT 0,
-  ADD CONSTRAINT rounds_stage CHECK (stage IN ('toile', 'cloth', 'final'));
-ALTER TABLE observations ADD COLUMN seen_at DATETIME(3) NULL;
+  ADD COLUMN IF NOT EXISTS stage VARCHAR(16) NOT NULL DEFAULT 'toile' AFTER number,
+  ADD COLUMN IF NOT EXISTS postures JSON NOT NULL DEFAULT '[]',
+  ADD COLUMN IF NOT EXISTS pins_out INT UNSIGNED NULL,
+  ADD COLUMN IF NOT EXISTS pins_back INT UNSIGNED NULL,
+  ADD COLUMN IF NOT EXISTS changes INT UNSIGNED NOT NULL DEFAULT 0,
+  ADD CONSTRAINT IF NOT EXISTS rounds_stage CHECK (stage IN ('toile', 'cloth', 'final'));
+ALTER TABLE observations ADD COLUMN IF NOT EXISTS seen_at DATETIME(3) NULL;
 ALTER TABLE marks
-  DROP CONSTRAINT marks_mark,
+  DROP CONSTRAINT IF EXISTS marks_mark,
   ADD CONSTRAINT marks_mark CHECK (mark IN ('gone', 'better', 'same', 'worse', 'moved')),
-  ADD COLUMN per_half DECIMAL(9, 4) NULL;
-CREATE TABLE balance_lines (
+  ADD COLUMN IF NOT EXISTS per_half DECIMAL(9, 4) NULL;
+CREATE TABLE IF NOT EXISTS balance_lines (
   round_id BIGINT UNSIGNED NOT NULL,
   line VARCHAR(8) NOT NULL,
   heights JSON NOT NULL,
@@ -24,7 +24,7 @@ CREATE TABLE balance_lines (
   CONSTRAINT balance_lines_round FOREIGN KEY (round_id) REFERENCES rounds (id) ON DELETE CASCADE,
   CONSTRAINT balance_lines_person FOREIGN KEY (made_by) REFERENCES people (id)
 );
-CREATE TABLE photographs (
+CREATE TABLE IF NOT EXISTS photographs (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   round_id BIGINT UNSIGNED NOT NULL,
   observation_id BIGINT UNSIGNED NULL,
@@ -39,10 +39,10 @@ CREATE TABLE photographs (
   CONSTRAINT photographs_person FOREIGN KEY (made_by) REFERENCES people (id)
 );
 ALTER TABLE house
-  ADD COLUMN calendar JSON NOT NULL DEFAULT '{}',
-  ADD COLUMN shows_stories BOOLEAN NOT NULL DEFAULT FALSE;
-ALTER TABLE orders ADD COLUMN toiles INT UNSIGNED NOT NULL DEFAULT 2 AFTER wanted_on;
-CREATE TABLE visits (
+  ADD COLUMN IF NOT EXISTS calendar JSON NOT NULL DEFAULT '{}',
+  ADD COLUMN IF NOT EXISTS shows_stories BOOLEAN NOT NULL DEFAULT FALSE;
+ALTER TABLE orders ADD COLUMN IF NOT EXISTS toiles INT UNSIGNED NOT NULL DEFAULT 2 AFTER wanted_on;
+CREATE TABLE IF NOT EXISTS visits (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   order_id BIGINT UNSIGNED NOT NULL,
   kind VARCHAR(16) NOT NULL,
@@ -54,7 +54,7 @@ CREATE TABLE visits (
   CONSTRAINT visits_kind CHECK (kind IN ('measuring', 'cutting', 'toile', 'cloth_fitting', 'final_fitting', 'delivery')),
   CONSTRAINT visits_order FOREIGN KEY (order_id) REFERENCES orders (id) ON DELETE CASCADE
 );
-CREATE TABLE away_days (
+CREATE TABLE IF NOT EXISTS away_days (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   client_id BIGINT UNSIGNED NOT NULL,
   from_day DATE NOT NULL,
@@ -64,7 +64,7 @@ CREATE TABLE away_days (
   UNIQUE KEY away_days_days (client_id, from_day, to_day),
   CONSTRAINT away_days_client FOREIGN KEY (client_id) REFERENCES clients (id) ON DELETE CASCADE
 );
-CREATE TABLE letters (
+CREATE TABLE IF NOT EXISTS letters (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   visit_id BIGINT UNSIGNED NOT NULL,
   on_day DATE NOT NULL,
@@ -79,7 +79,7 @@ CREATE TABLE letters (
   UNIQUE KEY letters_once (visit_id, on_day),
   CONSTRAINT letters_visit FOREIGN KEY (visit_id) REFERENCES visits (id) ON DELETE CASCADE
 );
-CREATE TABLE story_links (
+CREATE TABLE IF NOT EXISTS story_links (
   token_hash BINARY(32) NOT NULL PRIMARY KEY,
   order_id BIGINT UNSIGNED NOT NULL,
   made_by BIGINT UNSIGNED NOT NULL,

@@ -53,7 +53,7 @@ pub enum StoreError {
     Database(#[from] sqlx::Error),
     /// The schema cannot be brought up to date.
     #[error("the schema cannot be brought up to date: {0}")]
-    Migrate(#[from] sqlx::migrate::MigrateError),
+    Schema(String),
 }
 
 /// Reads a stored document.

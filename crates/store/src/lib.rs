@@ -28,6 +28,7 @@ mod plans;
 mod profiles;
 mod readings;
 mod rounds;
+mod schema;
 mod sessions;
 mod shelves;
 mod stories;
@@ -90,15 +91,6 @@ impl Store {
             .connect(url)
             .await?;
         Ok(Self { pool })
-    }
-
-    /// Brings the schema up to this program's version. Forward only.
-    ///
-    /// # Errors
-    ///
-    /// [`StoreError::Migrate`] where a migration is missing, changed or half applied.
-    pub async fn migrate(&self) -> Result<()> {
-        Ok(sqlx::migrate!("./migrations").run(&self.pool).await?)
     }
 
     /// Whether the database answers.

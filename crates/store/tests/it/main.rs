@@ -5,3 +5,4 @@ mod dates;
 mod fitting;
 mod keeping;
 mod measured;
+mod schema;
