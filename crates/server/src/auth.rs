@@ -1,8 +1,6 @@
 //! Signing in and out, and who is asking.
 
-use argon2::Argon2;
 use argon2::password_hash::rand_core::{OsRng, RngCore};
-use argon2::password_hash::{PasswordHash, PasswordHasher, PasswordVerifier, SaltString};
 use axum::extract::{FromRequestParts, Request, State};
 use axum::http::request::Parts;
 use axum::http::{HeaderMap, HeaderValue, Method, StatusCode, header};
@@ -83,10 +81,8 @@ async fn sign_in(
         return Err(ApiError::Throttled);
     }
     let known = state.store.person_by_email(&email).await?;
-    let hash = known.as_ref().map_or_else(|| nobodys_hash().to_owned(), |(_, hash)| hash.clone());
-    let password = wanted.password;
-    // An unknown address takes as long as a known one.
-    let fits = tokio::task::spawn_blocking(move || password_fits(&password, &hash)).await.unwrap_or(false);
+    let hash = known.as_ref().map(|(_, hash)| hash.clone());
+    let fits = state.passwords.fits(wanted.password, hash).await?;
     let Some((person, _)) = known.filter(|_| fits) else {
         state.store.failed_attempts(&email, true).await?;
         return Err(ApiError::WrongPassword);
@@ -145,27 +141,6 @@ async fn sign_out(State(state): State<AppState>, headers: HeaderMap) -> Result<R
 #[utoipa::path(get, path = "/api/me", responses((status = 200, body = Me), (status = 401, body = Problem)))]
 async fn me(SignedIn(person): SignedIn) -> axum::Json<Me> {
     axum::Json(person.into())
-}
-
-/// Hashes a password with argon2id.
-///
-/// # Errors
-///
-/// Only for a password longer than the algorithm takes.
-pub fn hash_password(password: &str) -> Result<String, argon2::password_hash::Error> {
-    let salt = SaltString::generate(&mut OsRng);
-    Ok(Argon2::default().hash_password(password.as_bytes(), &salt)?.to_string())
-}
-
-pub(crate) fn password_fits(password: &str, hash: &str) -> bool {
-    PasswordHash::new(hash)
-        .is_ok_and(|parsed| Argon2::default().verify_password(password.as_bytes(), &parsed).is_ok())
-}
-
-/// The hash of a password nobody has.
-fn nobodys_hash() -> &'static str {
-    static HASH: std::sync::OnceLock<String> = std::sync::OnceLock::new();
-    HASH.get_or_init(|| hash_password(&new_token()).unwrap_or_default())
 }
 
 pub(crate) fn new_token() -> String {

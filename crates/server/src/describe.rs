@@ -73,8 +73,8 @@ fn with_path_parameters(operation: &mut Operation, path: &str) {
     }
 }
 
-/// Problems that come of the kind of request: not signed in, not allowed, nothing there, not to be read, too late, too large, or
-/// something failed here.
+/// Problems that come of the kind of request: not signed in, not allowed, nothing there, not to be read, too late, too large,
+/// something failed here, or the book is closed.
 fn with_problems(operation: &mut Operation, method: &str) {
     use StatusCode as S;
     let is_for_anybody = operation.security.is_some();
@@ -95,6 +95,8 @@ fn with_problems(operation: &mut Operation, method: &str) {
         (has_body, S::PAYLOAD_TOO_LARGE),
         (has_body, S::UNPROCESSABLE_ENTITY),
         (true, S::INTERNAL_SERVER_ERROR),
+        // The database does not answer.
+        (true, S::SERVICE_UNAVAILABLE),
     ];
     for (_, status) in of_this_kind.into_iter().filter(|(applies, _)| *applies) {
         let known = &mut operation.responses.responses;

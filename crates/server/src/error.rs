@@ -1,6 +1,6 @@
 //! The one way a request is turned down: problem+json (RFC 9457).
 
-use axum::http::{StatusCode, header};
+use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -42,6 +42,9 @@ pub(crate) enum ApiError {
     /// Too many wrong passwords.
     #[error("too many wrong passwords for this address: wait a quarter of an hour")]
     Throttled,
+    /// Too many want the same costly thing at this moment.
+    #[error("many are signing in at this moment: try again in a few seconds")]
+    Crowded,
     /// The person may not do this.
     #[error("{0}")]
     Forbidden(String),
@@ -112,6 +115,16 @@ impl ApiError {
         }
     }
 
+    /// After how many seconds it is worth asking again, where that is known.
+    fn wait(&self) -> Option<u32> {
+        match self {
+            Self::Throttled => Some(15 * 60),
+            Self::Crowded => Some(5),
+            Self::Store(error) if error.is_away() => Some(1),
+            _ => None,
+        }
+    }
+
     /// Status, stable name and title, decided in one place.
     fn kind(&self) -> (StatusCode, &'static str, &'static str) {
         use StatusCode as S;
@@ -119,6 +132,10 @@ impl ApiError {
             Self::SignedOut => (S::UNAUTHORIZED, "signed-out", "Not signed in"),
             Self::WrongPassword => (S::UNAUTHORIZED, "wrong-password", "Not signed in"),
             Self::Throttled => (S::TOO_MANY_REQUESTS, "throttled", "Too many attempts"),
+            Self::Crowded => (S::TOO_MANY_REQUESTS, "crowded", "Many at once"),
+            Self::Store(error) if error.is_away() => {
+                (S::SERVICE_UNAVAILABLE, "closed", "The book is closed for a moment")
+            }
             Self::Forbidden(_) => (S::FORBIDDEN, "forbidden", "Not allowed"),
             Self::NotFound(_) | Self::Store(StoreError::NotFound { .. }) => {
                 (S::NOT_FOUND, "not-found", "Not found")
@@ -142,13 +159,17 @@ impl ApiError {
 impl IntoResponse for ApiError {
     fn into_response(self) -> Response {
         let (status, name, title) = self.kind();
-        let detail = if status == StatusCode::INTERNAL_SERVER_ERROR {
+        let detail = if status == StatusCode::SERVICE_UNAVAILABLE {
+            tracing::warn!(error = ?self, "the database does not answer");
+            "the workroom's book is closed for a moment: what you typed stays here, try again in a few seconds".to_owned()
+        } else if status == StatusCode::INTERNAL_SERVER_ERROR {
             // The log gets the cause; it holds no body data, and the answer holds no cause.
             tracing::error!(error = ?self, "request failed");
             "something failed on our side and nothing was changed: try again".to_owned()
         } else {
             self.to_string()
         };
+        let wait = self.wait();
         let (pointer, at, current) = match self {
             Self::Field { pointer, at, .. } => (Some(pointer), at, None),
             Self::Stale { current, .. } => (None, None, current),
@@ -164,6 +185,11 @@ impl IntoResponse for ApiError {
             current,
         };
         let body = serde_json::to_vec(&problem).unwrap_or_default();
-        (status, [(header::CONTENT_TYPE, "application/problem+json")], body).into_response()
+        let mut response =
+            (status, [(header::CONTENT_TYPE, "application/problem+json")], body).into_response();
+        if let Some(seconds) = wait {
+            response.headers_mut().insert(header::RETRY_AFTER, HeaderValue::from(seconds));
+        }
+        response
     }
 }

@@ -16,6 +16,7 @@ mod fingerprint;
 mod finish;
 mod limit;
 mod live;
+mod passwords;
 mod picture;
 mod post;
 mod rights;
@@ -37,10 +38,10 @@ use utoipa::OpenApi;
 use utoipa_axum::router::OpenApiRouter;
 use yardwand_store::Store;
 
-pub use auth::hash_password;
 pub use command::{Craft, CraftError, list_alterations, run_craft};
 pub use demo::{DEMO_EMAIL, DEMO_PASSWORD, seed_demo, seed_orchestra};
 pub use live::Live;
+pub use passwords::{Passwords, hash_password};
 pub use post::{Post, keep_house};
 pub use tape::StandInTape;
 
@@ -60,6 +61,8 @@ pub struct AppState {
     pub live: Live,
     /// How letters go out.
     pub post: Post,
+    /// How passwords are hashed.
+    pub passwords: Passwords,
 }
 
 #[derive(OpenApi)]

@@ -7,8 +7,8 @@ use clap::{Parser, Subcommand};
 use tokio::net::TcpListener;
 use tracing_subscriber::EnvFilter;
 use yardwand_server::{
-    AppState, Craft, Live, Post, StandInTape, hash_password, keep_house, list_alterations, openapi,
-    run_craft, seed_demo, seed_orchestra, serve,
+    AppState, Craft, Live, Passwords, Post, StandInTape, hash_password, keep_house, list_alterations,
+    openapi, run_craft, seed_demo, seed_orchestra, serve,
 };
 use yardwand_store::{Role, Store};
 
@@ -140,7 +140,13 @@ async fn run(command: Command) -> Done {
                 None => Post::default(),
             };
             tokio::spawn(keep_house(store.clone(), post.clone()));
-            let state = AppState { store, secure_cookies, live: Live::default(), post };
+            let state = AppState {
+                store,
+                secure_cookies,
+                live: Live::default(),
+                post,
+                passwords: Passwords::default(),
+            };
             serve(listener, state, stopped()).await?;
         }
         Command::Migrate { database } => Store::connect(&database).await?.migrate().await?,

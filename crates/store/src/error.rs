@@ -56,6 +56,21 @@ pub enum StoreError {
     Schema(String),
 }
 
+impl StoreError {
+    /// Whether the database did not answer: it is down, stopping, or out of connections. Nothing is wrong with what was asked.
+    pub fn is_away(&self) -> bool {
+        use sqlx::Error as E;
+        match self {
+            Self::Database(E::PoolTimedOut | E::PoolClosed | E::Io(_) | E::Tls(_)) => true,
+            // Too many connections, a server that is shutting down, a connection that was ended, a node without its cluster.
+            Self::Database(E::Database(error)) => error
+                .try_downcast_ref::<sqlx::mysql::MySqlDatabaseError>()
+                .is_some_and(|error| matches!(error.number(), 1040 | 1047 | 1053 | 1927)),
+            _ => false,
+        }
+    }
+}
+
 /// Reads a stored document.
 pub(crate) fn read<T: serde::de::DeserializeOwned>(what: &'static str, text: &str) -> Result<T, StoreError> {
     serde_json::from_str(text).map_err(|source| StoreError::Corrupt { what, source })

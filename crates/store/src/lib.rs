@@ -64,13 +64,16 @@ pub use stories::FinishedRecipes;
 pub use tapes::TapeRow;
 pub use visits::{AwayRow, VisitRow};
 
-use std::time::Duration;
+use std::time::{Duration, Instant};
 
 use sqlx::MySqlPool;
 use sqlx::mysql::MySqlPoolOptions;
 
 /// A result of this crate.
 pub type Result<T> = std::result::Result<T, StoreError>;
+
+/// A server that is only starting is waited for so long.
+const STARTING: Duration = Duration::from_secs(10);
 
 /// The house's memory. Cheap to clone: it holds a pool of connections.
 #[derive(Clone, Debug)]
@@ -79,7 +82,7 @@ pub struct Store {
 }
 
 impl Store {
-    /// Connects; nothing is changed.
+    /// Connects, and waits a little for a server that is only starting; nothing is changed.
     ///
     /// # Errors
     ///
@@ -87,10 +90,17 @@ impl Store {
     pub async fn connect(url: &str) -> Result<Self> {
         let pool = MySqlPoolOptions::new()
             .max_connections(16)
-            .acquire_timeout(Duration::from_secs(10))
-            .connect(url)
-            .await?;
-        Ok(Self { pool })
+            .acquire_timeout(Duration::from_secs(2))
+            .connect_lazy(url)?;
+        let store = Self { pool };
+        let begun = Instant::now();
+        loop {
+            match store.ping().await {
+                Err(error) if error.is_away() && begun.elapsed() < STARTING => {}
+                done => return done.map(|()| store),
+            }
+            tokio::time::sleep(Duration::from_millis(200)).await;
+        }
     }
 
     /// Whether the database answers.

@@ -12,9 +12,7 @@ use utoipa_axum::routes;
 use yardwand_store::PersonRow;
 
 use crate::AppState;
-use crate::auth::{
-    MOST_ATTEMPTS, SignedIn, hash_password, hashed, new_token, password_fits, signed_in, token_of,
-};
+use crate::auth::{MOST_ATTEMPTS, SignedIn, hashed, new_token, signed_in, token_of};
 use crate::error::{ApiError, Problem};
 use crate::extract::{Entitled, Id, InPath, JsonBody, Writer};
 use crate::rights::{Housekeeping, RoleName, RoleView, roles};
@@ -131,7 +129,7 @@ async fn list(
 
 /// Asks somebody in, by a link that is passed on by hand.
 #[utoipa::path(post, path = "/api/people", request_body = PersonEntry, responses(
-    (status = 201, body = EntryLink), (status = 409, body = Problem), (status = 422, body = Problem)))]
+    (status = 201, body = EntryLink), (status = 409, body = Problem), (status = 422, body = Problem), (status = 429, body = Problem)))]
 async fn ask_in(
     State(state): State<AppState>,
     writer: Writer<Housekeeping>,
@@ -140,7 +138,7 @@ async fn ask_in(
     let (name, email) = checked(&entry)?;
     let (token, until) = (new_token(), Utc::now() + LINK_LASTS);
     // Until the link is used the password is one that nobody has.
-    let nobodys = hash(new_token()).await?;
+    let nobodys = state.passwords.hash(new_token()).await?;
     let link = (&hashed(&token), until);
     let id = state.store.ask_in(&name, &email, entry.role.into(), &nobodys, link, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(entry_link(id, &token, until))))
@@ -203,7 +201,7 @@ async fn welcome(
 /// Comes in by a link with a password of one's own, and is signed in. The link ends, and every earlier sign-in.
 #[utoipa::path(post, path = "/api/entry/{token}", security(()),
     params(("token" = String, Path, description = "From the link.")), request_body = OwnPassword, responses(
-    (status = 200, body = crate::auth::Me), (status = 404, body = Problem), (status = 422, body = Problem)))]
+    (status = 200, body = crate::auth::Me), (status = 404, body = Problem), (status = 422, body = Problem), (status = 429, body = Problem)))]
 async fn come_in(
     State(state): State<AppState>,
     headers: HeaderMap,
@@ -212,7 +210,7 @@ async fn come_in(
 ) -> Result<Response, ApiError> {
     let token = hashed(&token);
     state.store.asked_in(&token).await?.ok_or_else(ended)?;
-    let password = hash(good(password)?).await?;
+    let password = state.passwords.hash(good(password)?).await?;
     let person = state.store.come_in(&token, &password).await?.ok_or_else(ended)?;
     signed_in(&state, &headers, person).await
 }
@@ -234,13 +232,13 @@ async fn change_password(
     let password = good(change.password)?;
     let held = state.store.password_hash(person.id).await?;
     let now = change.now;
-    if !tokio::task::spawn_blocking(move || password_fits(&now, &held)).await.unwrap_or(false) {
+    if !state.passwords.fits(now, Some(held)).await? {
         state.store.failed_attempts(&attempts, true).await?;
         return Err(ApiError::field("/now", "this is not the password you sign in with"));
     }
     state.store.forget_attempts(&attempts).await?;
     let this = hashed(token_of(&headers).unwrap_or_default());
-    state.store.change_password(person.id, &hash(password).await?, &this).await?;
+    state.store.change_password(person.id, &state.passwords.hash(password).await?, &this).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -305,14 +303,6 @@ fn good(password: String) -> Result<String, ApiError> {
         return Err(ApiError::field("/password", "a password has at most 200 characters: use fewer"));
     }
     Ok(password)
-}
-
-async fn hash(password: String) -> Result<String, ApiError> {
-    let hashed = tokio::task::spawn_blocking(move || hash_password(&password)).await;
-    hashed
-        .ok()
-        .and_then(Result::ok)
-        .ok_or_else(|| ApiError::field("/password", "this password cannot be kept: choose another"))
 }
 
 /// A change that came too late is answered with the person as they are now.

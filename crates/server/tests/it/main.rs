@@ -9,6 +9,7 @@ mod composing;
 mod fitting;
 mod gone_askers;
 mod kill;
+mod many_at_once;
 mod measuring;
 mod openapi;
 mod orchestra;

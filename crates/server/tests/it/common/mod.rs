@@ -45,8 +45,16 @@ impl House {
     }
 
     fn seeded(whole: bool) -> Self {
-        let db = TestDb::new();
-        let url = db.url();
+        Self::on(TestDb::new(), whole, |url| (url, ())).0
+    }
+
+    /// A house with the demo whose server reaches its database by another way than straight.
+    pub(crate) fn over<T>(way: impl FnOnce(String) -> (String, T)) -> (Self, T) {
+        Self::on(TestDb::new(), false, way)
+    }
+
+    fn on<T>(db: TestDb, whole: bool, way: impl FnOnce(String) -> (String, T)) -> (Self, T) {
+        let (url, way) = way(db.url());
         let (tell, told) = std::sync::mpsc::channel();
         let (stop, stopped) = oneshot::channel();
         let served = std::thread::spawn(move || {
@@ -64,6 +72,7 @@ impl House {
                     secure_cookies: false,
                     live: yardwand_server::Live::default(),
                     post: yardwand_server::Post::default(),
+                    passwords: yardwand_server::Passwords::default(),
                 };
                 let stop = async {
                     let _ = stopped.await;
@@ -71,7 +80,7 @@ impl House {
                 serve(listener, state, stop).await.unwrap();
             });
         });
-        Self { address: told.recv().unwrap(), stop: Some(stop), served: Some(served), db }
+        (Self { address: told.recv().unwrap(), stop: Some(stop), served: Some(served), db }, way)
     }
 
     pub(crate) fn base(&self) -> String {
