@@ -29,6 +29,9 @@ pub(crate) const MOST_ATTEMPTS: i64 = 5;
 /// Somebody signed in. 401 without.
 pub(crate) struct SignedIn(pub(crate) Person);
 
+/// The same, with the hash of the token they signed in by.
+pub(crate) struct SignedInBy(pub(crate) [u8; 32]);
+
 impl FromRequestParts<AppState> for SignedIn {
     type Rejection = ApiError;
 
@@ -36,6 +39,15 @@ impl FromRequestParts<AppState> for SignedIn {
         let token = token_of(&parts.headers).ok_or(ApiError::SignedOut)?;
         let person = state.store.signed_in(&hashed(token)).await?;
         person.map(Self).ok_or(ApiError::SignedOut)
+    }
+}
+
+impl FromRequestParts<AppState> for SignedInBy {
+    type Rejection = ApiError;
+
+    async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
+        SignedIn::from_request_parts(parts, state).await?;
+        Ok(Self(hashed(token_of(&parts.headers).ok_or(ApiError::SignedOut)?)))
     }
 }
 

@@ -92,10 +92,12 @@ pub fn app(state: AppState) -> Router {
     let set = |name: HeaderName, value: &'static str| {
         SetResponseHeaderLayer::overriding(name, HeaderValue::from_static(value))
     };
+    let live = state.live.clone();
     api()
         .0
         .fallback(assets::serve)
         .with_state(state)
+        .layer(axum::middleware::from_fn_with_state(live, live::written))
         .layer(axum::middleware::from_fn(fingerprint::take))
         .layer(axum::middleware::from_fn(auth::same_origin))
         .layer(axum::middleware::from_fn(finish::finish))

@@ -1,75 +1,224 @@
-//! Streams of events, and whether the server is stopping: an open stream would otherwise keep it for ever.
+//! Streams of events: what happens to a session or a round that is open on a screen, told as it happens.
+//!
+//! However many streams are open, one watcher a server asks the database, for all of them at once: four times a second, and a
+//! little sooner after a write of this server. It sees what other servers write as well. A stream ends when its sign-in does,
+//! when what it shows is gone, and when the server or the database stops; the browser comes back by itself.
 
+use std::collections::BTreeMap;
 use std::convert::Infallible;
-use std::sync::Arc;
+use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
 
-use axum::response::Sse;
+use axum::extract::{Request, State};
+use axum::middleware::Next as Handler;
 use axum::response::sse::{Event, KeepAlive};
+use axum::response::{Response, Sse};
 use futures_util::Stream;
 use futures_util::stream::unfold;
 use serde::Serialize;
-use tokio::sync::watch;
-use yardwand_store::StoreError;
+use tokio::sync::{Notify, watch};
+use yardwand_store::{Now, Open, Store};
 
-use crate::finish::finished;
+/// The watcher asks at least so often.
+const EVERY: Duration = Duration::from_millis(250);
+/// And at most so often, whatever is written.
+const GAP: Duration = Duration::from_millis(160);
 
 /// Shared by everything that streams. Cheap to clone.
-#[derive(Clone, Debug)]
-pub struct Live(Arc<watch::Sender<bool>>);
+#[derive(Clone, Debug, Default)]
+pub struct Live(Arc<Shared>);
 
-impl Default for Live {
+#[derive(Debug)]
+struct Shared {
+    stopping: watch::Sender<bool>,
+    open: Mutex<Places>,
+    /// How everything stood at the last look; none where the database did not answer.
+    now: watch::Sender<Option<Arc<Now>>>,
+    written: Notify,
+}
+
+impl Default for Shared {
     fn default() -> Self {
-        Self(Arc::new(watch::Sender::new(false)))
+        Self {
+            stopping: watch::Sender::new(false),
+            open: Mutex::default(),
+            now: watch::Sender::new(Some(Arc::default())),
+            written: Notify::new(),
+        }
     }
+}
+
+/// What is watched, and by how many streams.
+#[derive(Debug, Default)]
+struct Places {
+    sessions: BTreeMap<u64, u32>,
+    rounds: BTreeMap<u64, u32>,
+    sign_ins: BTreeMap<[u8; 32], u32>,
+    is_watched: bool,
+}
+
+impl Places {
+    fn open(&self) -> Open {
+        Open {
+            sessions: self.sessions.keys().copied().collect(),
+            rounds: self.rounds.keys().copied().collect(),
+            sign_ins: self.sign_ins.keys().copied().collect(),
+        }
+    }
+}
+
+/// What a stream is about.
+#[derive(Clone, Copy, Debug)]
+pub(crate) enum About {
+    /// A session of measuring.
+    Session(u64),
+    /// A round of fitting.
+    Round(u64),
+}
+
+/// What a stream does at a look.
+pub(crate) enum Next {
+    /// Nothing new.
+    Wait,
+    Tell(Event),
+    /// It is gone.
+    End,
+}
+
+/// What a stream of events tells.
+pub(crate) trait Watched: Send + 'static {
+    /// What it is about.
+    fn about(&self) -> About;
+    /// What is new since it was last asked.
+    fn look(&mut self, now: &Now) -> Next;
 }
 
 impl Live {
     /// Ends every stream.
     pub fn stop(&self) {
-        self.0.send_replace(true);
+        self.0.stopping.send_replace(true);
     }
 
     /// Resolves once the server stops.
-    pub(crate) async fn stopped(&self) {
+    async fn stopped(&self) {
         // The sender lives as long as `self`, so waiting cannot fail.
-        let _ = self.0.subscribe().wait_for(|stopping| *stopping).await;
+        let _ = self.0.stopping.subscribe().wait_for(|stopping| *stopping).await;
+    }
+
+    fn places<T>(&self, with: impl FnOnce(&mut Places) -> T) -> T {
+        with(&mut self.0.open.lock().unwrap_or_else(PoisonError::into_inner))
+    }
+
+    /// A stream that tells what is new, for as long as this sign-in lasts.
+    pub(crate) fn events<T: Watched>(
+        self,
+        store: &Store,
+        watched: T,
+        sign_in: [u8; 32],
+    ) -> Sse<impl Stream<Item = Result<Event, Infallible>> + use<T>> {
+        // Before the watcher's next look: that one is heard.
+        let heard = self.0.now.subscribe();
+        let place = Place::taken(self, watched.about(), sign_in);
+        if place.live.places(|places| !std::mem::replace(&mut places.is_watched, true)) {
+            tokio::spawn(watch_over(place.live.clone(), store.clone()));
+        }
+        let stream = unfold((place, heard, watched), move |(place, mut heard, mut watched)| async move {
+            loop {
+                let now = heard.borrow_and_update().clone()?;
+                if now.sign_ins.get(&place.sign_in) == Some(&false) {
+                    return None;
+                }
+                match watched.look(&now) {
+                    Next::Tell(event) => return Some((Ok(event), (place, heard, watched))),
+                    Next::End => return None,
+                    Next::Wait => {}
+                }
+                tokio::select! {
+                    changed = heard.changed() => changed.ok()?,
+                    () = place.live.stopped() => return None,
+                }
+            }
+        });
+        Sse::new(stream).keep_alive(KeepAlive::new().interval(Duration::from_secs(15)))
     }
 }
 
-/// What a stream of events watches.
-pub(crate) trait Watched: Send + 'static {
-    /// What happened since it was last asked; nothing, or an error that ends the stream.
-    fn look(&mut self) -> impl Future<Output = Result<Option<Event>, StoreError>> + Send;
+/// A stream's place among what is watched. It is given up when the stream ends, however it does.
+struct Place {
+    live: Live,
+    about: About,
+    sign_in: [u8; 32],
 }
 
-/// A stream that looks so often, and ends after so many looks without news: the browser comes back, and its sign-in is
-/// asked for again. It ends with the server too.
-pub(crate) fn events(
-    live: Live,
-    watched: impl Watched,
-    every: Duration,
-    looks: u32,
-) -> Sse<impl Stream<Item = Result<Event, Infallible>>> {
-    let stream = unfold((live, watched, looks), move |(live, mut watched, mut left)| async move {
-        loop {
-            let seen;
-            (watched, seen) = finished(async move {
-                let seen = watched.look().await;
-                (watched, seen)
-            })
-            .await;
-            if let Some(event) = seen.ok()? {
-                return Some((Ok(event), (live, watched, left)));
+impl Place {
+    fn taken(live: Live, about: About, sign_in: [u8; 32]) -> Self {
+        live.places(|places| {
+            match about {
+                About::Session(id) => *places.sessions.entry(id).or_default() += 1,
+                About::Round(id) => *places.rounds.entry(id).or_default() += 1,
             }
-            left = left.checked_sub(1)?;
-            tokio::select! {
-                () = tokio::time::sleep(every) => {}
-                () = live.stopped() => return None,
+            *places.sign_ins.entry(sign_in).or_default() += 1;
+        });
+        Self { live, about, sign_in }
+    }
+}
+
+impl Drop for Place {
+    fn drop(&mut self) {
+        self.live.places(|places| {
+            match self.about {
+                About::Session(id) => one_less(&mut places.sessions, id),
+                About::Round(id) => one_less(&mut places.rounds, id),
             }
+            one_less(&mut places.sign_ins, self.sign_in);
+        });
+    }
+}
+
+fn one_less<K: Ord>(places: &mut BTreeMap<K, u32>, of: K) {
+    if let Some(count) = places.get_mut(&of) {
+        *count -= 1;
+        if *count == 0 {
+            places.remove(&of);
         }
-    });
-    Sse::new(stream).keep_alive(KeepAlive::new().interval(Duration::from_secs(15)))
+    }
+}
+
+/// Looks after everything that is open, until nothing is, or the server stops.
+async fn watch_over(live: Live, store: Store) {
+    loop {
+        let open = live.places(|places| {
+            let open = places.open();
+            places.is_watched = !open.sign_ins.is_empty();
+            open
+        });
+        if open.sign_ins.is_empty() {
+            // The next stream begins with nothing known, also where the last look found no database.
+            live.0.now.send_replace(Some(Arc::default()));
+            return;
+        }
+        // Where the database does not answer, every stream ends: its page says so and comes back.
+        let now = store.stands(&open).await.map(Arc::new).ok();
+        live.0.now.send_replace(now);
+        let turn = async {
+            tokio::time::sleep(GAP).await;
+            let _ = tokio::time::timeout(EVERY - GAP, live.0.written.notified()).await;
+        };
+        tokio::select! {
+            () = turn => {}
+            () = live.stopped() => return,
+        }
+    }
+}
+
+/// The middleware: after a write the watcher looks sooner.
+pub(crate) async fn written(State(live): State<Live>, request: Request, next: Handler) -> Response {
+    let writes = !request.method().is_safe();
+    let response = next.run(request).await;
+    if writes && response.status().is_success() {
+        live.0.written.notify_one();
+    }
+    response
 }
 
 /// An event with its data.

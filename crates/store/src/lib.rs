@@ -35,6 +35,7 @@ mod stories;
 mod taking_out;
 mod tapes;
 mod visits;
+mod watching;
 
 pub use audit::{Change, ChangesOf, Once};
 pub use balance::BalanceRow;
@@ -63,6 +64,7 @@ pub use shelves::{Kept, Shelf};
 pub use stories::FinishedRecipes;
 pub use tapes::TapeRow;
 pub use visits::{AwayRow, VisitRow};
+pub use watching::{Now, Open, SessionNow};
 
 use std::time::{Duration, Instant};
 

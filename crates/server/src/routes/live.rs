@@ -6,7 +6,6 @@
 //! pressed. State lives in the database, so browser, tape and colleague may each talk to another server.
 
 use std::convert::Infallible;
-use std::time::Duration;
 
 use axum::Json;
 use axum::extract::State;
@@ -20,19 +19,15 @@ use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::{Length, Unit};
-use yardwand_store::{Store, StoreError, TapeRow};
+use yardwand_store::{Now, SessionNow, TapeRow};
 
 use crate::AppState;
-use crate::auth::{SignedIn, hashed, new_token};
+use crate::auth::{SignedInBy, hashed, new_token};
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, JsonBody, Writer};
-use crate::live::{Watched, event};
+use crate::live::{About, Next, Watched, event};
 use crate::rights::Readings;
 
-/// How often a stream looks.
-const LOOK: Duration = Duration::from_millis(200);
-/// A stream ends after so many looks: the browser comes back, and its sign-in is asked for again.
-const LOOKS: u32 = 3000;
 /// A tape that has said nothing for this long is not there.
 const GONE_AFTER: TimeDelta = TimeDelta::seconds(2);
 
@@ -82,7 +77,6 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
 }
 
 struct Watch {
-    store: Store,
     session: u64,
     changes: Option<u32>,
     /// What the tape said last; nothing before the first look.
@@ -90,15 +84,22 @@ struct Watch {
 }
 
 impl Watched for Watch {
-    async fn look(&mut self) -> Result<Option<Event>, StoreError> {
-        let changes = self.store.session_changes(self.session).await?;
-        if self.changes.replace(changes) != Some(changes) {
-            return Ok(Some(event("session", &SessionChanged { changes })));
+    fn about(&self) -> About {
+        About::Session(self.session)
+    }
+
+    fn look(&mut self, now: &Now) -> Next {
+        let Some(session) = now.sessions.get(&self.session) else { return Next::Wait };
+        let Some(SessionNow { changes, tape }) = session else { return Next::End };
+        if self.changes.replace(*changes) != Some(*changes) {
+            return Next::Tell(event("session", &SessionChanged { changes: *changes }));
         }
-        let tape = self.store.tape(self.session).await?.map(TapeView::from);
-        let told = self.tape.as_ref() != Some(&tape);
+        let tape = tape.clone().map(TapeView::from);
+        if self.tape.as_ref() == Some(&tape) {
+            return Next::Wait;
+        }
         self.tape = Some(tape);
-        Ok(told.then(|| event("tape", &self.tape)))
+        Next::Tell(event("tape", &self.tape))
     }
 }
 
@@ -107,12 +108,12 @@ impl Watched for Watch {
     (status = 200, content_type = "text/event-stream"), (status = 404, body = Problem)))]
 async fn events(
     State(state): State<AppState>,
-    _: SignedIn,
+    SignedInBy(sign_in): SignedInBy,
     Id(session): Id,
 ) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, ApiError> {
     state.store.session_changes(session).await?;
-    let watch = Watch { store: state.store, session, changes: None, tape: None };
-    Ok(crate::live::events(state.live, watch, LOOK, LOOKS))
+    let watch = Watch { session, changes: None, tape: None };
+    Ok(state.live.events(&state.store, watch, sign_in))
 }
 
 /// Pairs a tape with an open session.

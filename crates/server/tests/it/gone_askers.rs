@@ -2,11 +2,11 @@
 
 use std::io::{self, Write};
 use std::net::TcpStream;
-use std::sync::{Arc, Mutex};
+use std::sync::{Arc, Mutex, PoisonError};
 use std::thread::sleep;
 use std::time::Duration;
 
-use crate::common::House;
+use crate::common::{House, LOG};
 
 /// What the program logs, for reading it here.
 #[derive(Clone, Default)]
@@ -25,6 +25,7 @@ impl Write for Log {
 
 #[test]
 fn an_asker_who_leaves_costs_no_connection_to_the_database() {
+    let _alone = LOG.lock().unwrap_or_else(PoisonError::into_inner);
     let log = Log::default();
     let writer = log.clone();
     tracing_subscriber::fmt()

@@ -1,15 +1,15 @@
 //! A flood of sign-ins, and a database that goes away and comes back.
 
-use std::io::copy;
+use std::io::{Read, Write, copy};
 use std::net::{Shutdown, SocketAddr, TcpListener, TcpStream};
-use std::sync::atomic::{AtomicBool, Ordering};
-use std::sync::{Arc, Mutex};
+use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
+use std::sync::{Arc, Mutex, PoisonError};
 use std::thread;
 use std::time::{Duration, Instant};
 
 use serde_json::json;
 
-use crate::common::{Asker, House};
+use crate::common::{Asker, House, LOG};
 
 /// Some are turned down, none breaks, and whoever comes a moment later gets in.
 #[test]
@@ -35,39 +35,92 @@ fn a_flood_of_sign_ins_is_turned_down_and_somebody_after_it_comes_in() {
     assert_eq!(house.owner().get("/api/me").status, 200);
 }
 
-/// A line to a database that can be cut.
+/// Counts the statements that a client sends to MariaDB: each packet begins with its length and its number, and a command is
+/// the first packet of its kind (MariaDB's client protocol: `COM_QUERY` is 0x03, `COM_STMT_EXECUTE` 0x17).
+#[derive(Default)]
+struct Statements {
+    head: Vec<u8>,
+    left: usize,
+}
+
+impl Statements {
+    fn in_these(&mut self, bytes: &[u8]) -> usize {
+        let mut count = 0;
+        for byte in bytes {
+            if self.left > 0 {
+                self.left -= 1;
+                continue;
+            }
+            self.head.push(*byte);
+            let length =
+                |head: &[u8]| usize::from(head[0]) | usize::from(head[1]) << 8 | usize::from(head[2]) << 16;
+            match self.head.len() {
+                4 if length(&self.head) == 0 => self.head.clear(),
+                5 => {
+                    count += usize::from(self.head[3] == 0 && matches!(self.head[4], 0x03 | 0x17));
+                    self.left = length(&self.head) - 1;
+                    self.head.clear();
+                }
+                _ => {}
+            }
+        }
+        count
+    }
+}
+
+/// A line to a database that counts what is asked over it and can be cut.
 struct Line {
     address: SocketAddr,
     is_cut: Arc<AtomicBool>,
+    asked: Arc<AtomicUsize>,
     open: Arc<Mutex<Vec<TcpStream>>>,
 }
 
 impl Line {
+    /// A house whose server reaches its database over such a line.
+    fn house() -> (House, Self) {
+        House::over(|url| {
+            let (head, database) = url.rsplit_once('/').unwrap();
+            let (user, server) = head.rsplit_once('@').unwrap();
+            let line = Self::to(server);
+            (format!("{user}@{}/{database}", line.address), line)
+        })
+    }
+
     fn to(database: &str) -> Self {
         let listener = TcpListener::bind("127.0.0.1:0").unwrap();
         let address = listener.local_addr().unwrap();
-        let is_cut = Arc::new(AtomicBool::new(false));
-        let open = Arc::new(Mutex::new(Vec::new()));
-        let (cut, opened, database) = (is_cut.clone(), open.clone(), database.to_owned());
+        let line = Self { address, is_cut: Arc::default(), asked: Arc::default(), open: Arc::default() };
+        let (is_cut, asked, open, database) =
+            (line.is_cut.clone(), line.asked.clone(), line.open.clone(), database.to_owned());
         thread::spawn(move || {
             for here in listener.incoming().map_while(Result::ok) {
-                if cut.load(Ordering::SeqCst) {
+                if is_cut.load(Ordering::SeqCst) {
                     continue;
                 }
                 let Ok(there) = TcpStream::connect(&database) else { continue };
-                for (mut from, mut to) in [
-                    (here.try_clone().unwrap(), there.try_clone().unwrap()),
-                    (there.try_clone().unwrap(), here.try_clone().unwrap()),
-                ] {
-                    thread::spawn(move || {
-                        let _ = copy(&mut from, &mut to);
-                        let _ = to.shutdown(Shutdown::Both);
-                    });
-                }
-                opened.lock().unwrap().extend([here, there]);
+                let both = || (here.try_clone().unwrap(), there.try_clone().unwrap());
+                let (mut from, mut to) = both();
+                let asked = asked.clone();
+                thread::spawn(move || {
+                    let (mut statements, mut bytes) = (Statements::default(), [0; 16384]);
+                    while let Ok(count @ 1..) = from.read(&mut bytes) {
+                        asked.fetch_add(statements.in_these(&bytes[..count]), Ordering::SeqCst);
+                        if to.write_all(&bytes[..count]).is_err() {
+                            break;
+                        }
+                    }
+                    let _ = to.shutdown(Shutdown::Both);
+                });
+                let (mut to, mut from) = both();
+                thread::spawn(move || {
+                    let _ = copy(&mut from, &mut to);
+                    let _ = to.shutdown(Shutdown::Both);
+                });
+                open.lock().unwrap().extend([here, there]);
             }
         });
-        Self { address, is_cut, open }
+        line
     }
 
     fn cut(&self) {
@@ -82,14 +135,97 @@ impl Line {
     }
 }
 
+/// A stream of events, read from the line itself.
+fn listens(house: &House, cookie: &str, path: &str) -> TcpStream {
+    let host = house.base().trim_start_matches("http://").to_owned();
+    let mut line = TcpStream::connect(&host).unwrap();
+    line.set_read_timeout(Some(Duration::from_secs(10))).unwrap();
+    let ask = format!("GET {path} HTTP/1.1\r\nHost: {host}\r\nCookie: {cookie}\r\nConnection: close\r\n\r\n");
+    line.write_all(ask.as_bytes()).unwrap();
+    line
+}
+
+/// What is heard until such words; everything where the stream ends before.
+fn heard_until(line: &mut TcpStream, words: &str) -> String {
+    let (mut heard, mut bytes) = (Vec::new(), [0; 4096]);
+    while !String::from_utf8_lossy(&heard).contains(words) {
+        match line.read(&mut bytes).unwrap() {
+            0 => break,
+            count => heard.extend_from_slice(&bytes[..count]),
+        }
+    }
+    String::from_utf8_lossy(&heard).into_owned()
+}
+
+#[test]
+fn a_hundred_open_pages_cost_the_database_what_one_costs_and_all_hear() {
+    let (house, line) = Line::house();
+    let (owner, other) = (house.owner(), house.owner());
+    let consent = json!({ "given_on": "2026-01-05", "purpose": "To dress her." });
+    let client = owner.post("/api/clients", &json!({ "name": "Gerda Test", "consent": consent })).id();
+    let sessions = format!("/api/clients/{client}/sessions");
+    let session = owner.post(&sessions, &json!({ "set_code": "bodice_direct" })).id();
+    let path = format!("/api/sessions/{session}/events");
+    let mut open: Vec<TcpStream> = (0..100).map(|_| listens(&house, &owner.cookie(), &path)).collect();
+    let mut others = listens(&house, &other.cookie(), &path);
+    for line in open.iter_mut().chain([&mut others]) {
+        let heard = heard_until(line, "event: tape");
+        assert!(heard.contains("event: session") && heard.contains("event: tape"), "{heard}");
+    }
+    let before = line.asked.load(Ordering::SeqCst);
+    thread::sleep(Duration::from_secs(3));
+    let asked = line.asked.load(Ordering::SeqCst) - before;
+    assert!((6..=60).contains(&asked), "{asked} statements in three seconds: at most 20 in each");
+    owner
+        .post(&format!("/api/sessions/{session}/readings"), &json!({ "code": "bust_girth", "text": "37" }))
+        .id();
+    for line in &mut open {
+        assert!(heard_until(line, "\"changes\":1").contains("\"changes\":1"));
+    }
+    // Who signs out hears nothing more, and at once; the others' streams go on.
+    assert_eq!(other.post("/api/sign-out", &json!({})).status, 204);
+    let begun = Instant::now();
+    heard_until(&mut others, "this is never said");
+    assert!(begun.elapsed() < Duration::from_secs(2), "{:?}", begun.elapsed());
+    owner
+        .post(&format!("/api/sessions/{session}/readings"), &json!({ "code": "waist_girth", "text": "29" }))
+        .id();
+    for line in &mut open {
+        assert!(heard_until(line, "\"changes\":2").contains("\"changes\":2"));
+    }
+    // With nobody there the database is left alone.
+    drop(open);
+    thread::sleep(Duration::from_secs(1));
+    let before = line.asked.load(Ordering::SeqCst);
+    thread::sleep(Duration::from_secs(2));
+    let asked = line.asked.load(Ordering::SeqCst) - before;
+    assert!(asked < 30, "{asked}: streams whose reader has gone are noticed within fifteen seconds");
+}
+
+/// A stream ends when the database goes away: the page says so, and asks for it again.
+#[test]
+fn streams_end_with_the_database_and_begin_again_with_it() {
+    let _alone = LOG.lock().unwrap_or_else(PoisonError::into_inner);
+    let (house, line) = Line::house();
+    let owner = house.owner();
+    let path = "/api/rounds/1/events";
+    let mut open = listens(&house, &owner.cookie(), path);
+    assert!(heard_until(&mut open, "event: round").contains("event: round"));
+    line.cut();
+    heard_until(&mut open, "this is never said");
+    assert!(heard_until(&mut listens(&house, &owner.cookie(), path), "\r\n").contains("503"));
+    line.mend();
+    let begun = Instant::now();
+    while !heard_until(&mut listens(&house, &owner.cookie(), path), "event: round").contains("event: round") {
+        assert!(begun.elapsed() < Duration::from_secs(20), "it does not come back");
+        thread::sleep(Duration::from_millis(100));
+    }
+}
+
 #[test]
 fn while_the_database_is_away_everybody_is_told_and_afterwards_it_goes_on() {
-    let (house, line) = House::over(|url| {
-        let (head, database) = url.rsplit_once('/').unwrap();
-        let (user, server) = head.rsplit_once('@').unwrap();
-        let line = Line::to(server);
-        (format!("{user}@{}/{database}", line.address), line)
-    });
+    let _alone = LOG.lock().unwrap_or_else(PoisonError::into_inner);
+    let (house, line) = Line::house();
     let owner = house.owner();
     assert_eq!(owner.get("/api/clients").status, 200);
     line.cut();

@@ -8,7 +8,6 @@ mod observations;
 mod photographs;
 
 use std::convert::Infallible;
-use std::time::Duration;
 
 use axum::Json;
 use axum::extract::State;
@@ -24,14 +23,14 @@ use utoipa_axum::routes;
 use yardwand_core::body::{BodyDrawing, View, draw_body};
 use yardwand_core::fitting::{PlaceOnFigure, PlaceOnPiece, Posture, places_on, places_on_pieces};
 use yardwand_core::pattern::{PieceDrawing, draw_pattern};
-use yardwand_store::{NewRound, PhotographRow, RoundRow, RoundStage, Store, StoreError};
+use yardwand_store::{NewRound, Now, PhotographRow, RoundRow, RoundStage};
 
 use crate::AppState;
-use crate::auth::SignedIn;
+use crate::auth::{SignedIn, SignedInBy};
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, JsonBody, Writer};
 use crate::figures::body_of_client;
-use crate::live::{Watched, event};
+use crate::live::{About, Next, Watched, event};
 use crate::rights::Fitting;
 use crate::views::{Made, OrderView, VersionView, optional_words};
 
@@ -39,11 +38,6 @@ pub(super) use aside::{BalanceLineView, line_view};
 pub(super) use photographs::{PhotographStroke, PictureBytes, new_photograph};
 
 pub(super) use observations::{ObservationView, observation_view, was_open_before};
-
-/// How often a stream looks.
-const LOOK: Duration = Duration::from_millis(250);
-/// A stream ends after so many looks: the browser comes back, and its sign-in is asked for again.
-const LOOKS: u32 = 2400;
 
 /// What is fitted.
 #[derive(Clone, Copy, Debug, Default, Serialize, Deserialize, ToSchema)]
@@ -276,16 +270,22 @@ struct RoundChanged {
 }
 
 struct Watch {
-    store: Store,
     round: u64,
     changes: Option<u32>,
 }
 
 impl Watched for Watch {
-    async fn look(&mut self) -> Result<Option<Event>, StoreError> {
-        let changes = self.store.round_changes(self.round).await?;
-        let told = self.changes.replace(changes) != Some(changes);
-        Ok(told.then(|| event("round", &RoundChanged { changes })))
+    fn about(&self) -> About {
+        About::Round(self.round)
+    }
+
+    fn look(&mut self, now: &Now) -> Next {
+        match now.rounds.get(&self.round) {
+            None => Next::Wait,
+            Some(None) => Next::End,
+            Some(Some(changes)) if self.changes.replace(*changes) == Some(*changes) => Next::Wait,
+            Some(Some(changes)) => Next::Tell(event("round", &RoundChanged { changes: *changes })),
+        }
     }
 }
 
@@ -294,10 +294,10 @@ impl Watched for Watch {
     (status = 200, content_type = "text/event-stream"), (status = 404, body = Problem)))]
 async fn events(
     State(state): State<AppState>,
-    _: SignedIn,
+    SignedInBy(sign_in): SignedInBy,
     Id(round): Id,
 ) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, ApiError> {
     state.store.round_changes(round).await?;
-    let watch = Watch { store: state.store, round, changes: None };
-    Ok(crate::live::events(state.live, watch, LOOK, LOOKS))
+    let watch = Watch { round, changes: None };
+    Ok(state.live.events(&state.store, watch, sign_in))
 }

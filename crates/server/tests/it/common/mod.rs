@@ -2,7 +2,7 @@
 #![allow(dead_code, reason = "each test file uses its own part")]
 
 use std::net::SocketAddr;
-use std::sync::OnceLock;
+use std::sync::{Mutex, OnceLock};
 use std::thread::JoinHandle;
 
 use serde_json::{Value, json};
@@ -14,6 +14,9 @@ use ureq::{Agent, Body};
 use yardwand_devdb::TestDb;
 use yardwand_server::{AppState, DEMO_EMAIL, DEMO_PASSWORD, seed_demo, seed_orchestra, serve};
 use yardwand_store::Store;
+
+/// Held by a test that reads what the program logs, and by those that make it log.
+pub(crate) static LOG: Mutex<()> = Mutex::new(());
 
 pub(crate) struct House {
     address: SocketAddr,
