@@ -1,30 +1,40 @@
 //! Signing in and out, and who is asking.
 
+use std::net::{IpAddr, Ipv6Addr, SocketAddr};
+
 use argon2::password_hash::rand_core::{OsRng, RngCore};
-use axum::extract::{FromRequestParts, Request, State};
+use axum::extract::{ConnectInfo, FromRequestParts, Request, State};
 use axum::http::request::Parts;
 use axum::http::{HeaderMap, HeaderValue, Method, StatusCode, header};
 use axum::middleware::Next;
-use axum::response::{IntoResponse, Response};
+use axum::response::{AppendHeaders, IntoResponse, Response};
 use chrono::{TimeDelta, Utc};
 use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_store::{Person, Right};
+use yardwand_store::{Attempt, Person, Right, Store};
 
 use crate::AppState;
 use crate::error::{ApiError, Problem};
 use crate::extract::JsonBody;
+use crate::passwords::Passwords;
 use crate::rights::{RightName, RoleName};
 
 /// The cookie of a sign-in.
 pub(crate) const COOKIE: &str = "yardwand_sign_in";
 /// A sign-in lasts this long.
 const LASTS: TimeDelta = TimeDelta::days(14);
-/// Wrong passwords in a quarter of an hour before an address has to wait.
+/// The cookie by which a device is known that somebody has signed in on.
+const DEVICE: &str = "yardwand_device";
+/// A device is known for so long after its last sign-in.
+const KNOWN_FOR: TimeDelta = TimeDelta::days(400);
+/// Wrong passwords in a quarter of an hour before the next has to wait: of one person, and from one place for all persons.
 pub(crate) const MOST_ATTEMPTS: i64 = 5;
+const MOST_FROM_A_PLACE: i64 = 30;
+/// Nobody has an address longer than this, in characters.
+const LONGEST_ADDRESS: usize = 254;
 
 /// Somebody signed in. 401 without.
 pub(crate) struct SignedIn(pub(crate) Person);
@@ -85,22 +95,111 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
     (status = 200, body = Me), (status = 401, body = Problem), (status = 429, body = Problem)))]
 async fn sign_in(
     State(state): State<AppState>,
+    ConnectInfo(peer): ConnectInfo<SocketAddr>,
     headers: HeaderMap,
     JsonBody(wanted): JsonBody<SignIn>,
 ) -> Result<Response, ApiError> {
     let email = wanted.email.trim().to_lowercase();
-    if state.store.failed_attempts(&email, false).await? >= MOST_ATTEMPTS {
-        return Err(ApiError::Throttled);
+    if email.chars().count() > LONGEST_ADDRESS {
+        return Err(ApiError::WrongPassword);
     }
+    let attempts = Attempts::begun(&state.store, under(&state.store, &headers, peer, &email).await?).await?;
     let known = state.store.person_by_email(&email).await?;
     let hash = known.as_ref().map(|(_, hash)| hash.clone());
-    let fits = state.passwords.fits(wanted.password, hash).await?;
-    let Some((person, _)) = known.filter(|_| fits) else {
-        state.store.failed_attempts(&email, true).await?;
-        return Err(ApiError::WrongPassword);
-    };
-    state.store.forget_attempts(&email).await?;
+    let fits = attempts.prove(&state.passwords, wanted.password, hash).await?;
+    let Some((person, _)) = known.filter(|_| fits) else { return Err(ApiError::WrongPassword) };
     signed_in(&state, &headers, person).await
+}
+
+/// What an attempt to sign in counts for, with how many go freely: on a device where this person has signed in before for that
+/// device alone, so that nobody elsewhere can keep her out; otherwise for the person and for the place it comes from.
+async fn under(
+    store: &Store,
+    headers: &HeaderMap,
+    peer: SocketAddr,
+    email: &str,
+) -> Result<Vec<(String, i64)>, ApiError> {
+    if let Some(token) = cookie_named(headers, DEVICE).map(hashed)
+        && store.knows_device(&token, Some(email)).await?
+    {
+        let short: String = token.iter().take(12).map(|byte| format!("{byte:02x}")).collect();
+        return Ok(vec![(format!("device {short} {email}"), MOST_ATTEMPTS)]);
+    }
+    // The place first: who has to wait there must not make her wait who is tried.
+    Ok(vec![
+        (format!("place {}", place(headers, peer)), MOST_FROM_A_PLACE),
+        (email.to_owned(), MOST_ATTEMPTS),
+    ])
+}
+
+/// Where a request comes from. A proxy on this machine says it in the last entry of its header; the network of an IPv6 address
+/// counts as one place.
+fn place(headers: &HeaderMap, peer: SocketAddr) -> IpAddr {
+    let told = headers.get_all("x-forwarded-for").iter().next_back().and_then(|value| value.to_str().ok());
+    let told = told.and_then(|list| list.rsplit(',').next()?.trim().parse().ok());
+    match told.filter(|_| peer.ip().is_loopback()).unwrap_or_else(|| peer.ip().to_canonical()) {
+        IpAddr::V6(address) => {
+            let [a, b, c, d, ..] = address.segments();
+            IpAddr::V6(Ipv6Addr::new(a, b, c, d, 0, 0, 0, 0))
+        }
+        address @ IpAddr::V4(_) => address,
+    }
+}
+
+/// Attempts that were begun together: of one, as it counts for place and person, in this order.
+pub(crate) struct Attempts<'a> {
+    store: &'a Store,
+    under: Vec<String>,
+}
+
+impl<'a> Attempts<'a> {
+    /// Begins an attempt under each of these. 429 where one has to wait; then none is kept.
+    pub(crate) async fn begun(store: &'a Store, all: Vec<(String, i64)>) -> Result<Self, ApiError> {
+        let mut begun = Self { store, under: Vec::new() };
+        for (of, freely) in all {
+            match store.attempt(&of, freely).await? {
+                Attempt::Goes => begun.under.push(of),
+                Attempt::Waits { seconds } => {
+                    begun.taken_back().await?;
+                    return Err(ApiError::Throttled { seconds });
+                }
+            }
+        }
+        Ok(begun)
+    }
+
+    /// Whether the password is the one of this hash. A right one forgets this person's attempts; one that was never looked at
+    /// is none.
+    pub(crate) async fn prove(
+        self,
+        passwords: &Passwords,
+        password: String,
+        hash: Option<String>,
+    ) -> Result<bool, ApiError> {
+        match passwords.fits(password, hash).await {
+            Ok(true) => self.were_good().await.map(|()| true),
+            Ok(false) => Ok(false),
+            Err(error) => {
+                self.taken_back().await?;
+                Err(error)
+            }
+        }
+    }
+
+    async fn taken_back(self) -> Result<(), ApiError> {
+        for of in &self.under {
+            self.store.take_back_attempt(of).await?;
+        }
+        Ok(())
+    }
+
+    /// From the same place other persons may have been tried: those still count.
+    async fn were_good(self) -> Result<(), ApiError> {
+        if let Some(of) = self.under.last() {
+            self.store.forget_attempts(of).await?;
+        }
+        self.taken_back().await
+    }
 }
 
 /// Begins a sign-in of somebody who has proved who it is.
@@ -111,8 +210,15 @@ pub(crate) async fn signed_in(
 ) -> Result<Response, ApiError> {
     let token = new_token();
     state.store.sign_in(&hashed(&token), person.id, &device(headers), Utc::now() + LASTS).await?;
-    let cookie = cookie(&token, LASTS.num_seconds(), state.secure_cookies);
-    Ok(([(header::SET_COOKIE, cookie)], axum::Json(Me::from(person))).into_response())
+    // A token that nobody has signed in with is somebody else's idea.
+    let known = match cookie_named(headers, DEVICE) {
+        Some(told) if state.store.knows_device(&hashed(told), None).await? => told.to_owned(),
+        _ => new_token(),
+    };
+    state.store.know_device(&hashed(&known), person.id).await?;
+    let cookies = [(COOKIE, &token, LASTS), (DEVICE, &known, KNOWN_FOR)]
+        .map(|(name, value, lasts)| (header::SET_COOKIE, cookie(name, value, lasts, state.secure_cookies)));
+    Ok((AppendHeaders(cookies), axum::Json(Me::from(person))).into_response())
 }
 
 /// The browser and the machine in plain words, as far as the request says them.
@@ -145,7 +251,7 @@ async fn sign_out(State(state): State<AppState>, headers: HeaderMap) -> Result<R
     if let Some(token) = token_of(&headers) {
         state.store.sign_out(&hashed(token)).await?;
     }
-    let gone = cookie("", 0, state.secure_cookies);
+    let gone = cookie(COOKIE, "", TimeDelta::zero(), state.secure_cookies);
     Ok((StatusCode::NO_CONTENT, [(header::SET_COOKIE, gone)]).into_response())
 }
 
@@ -165,17 +271,23 @@ pub(crate) fn hashed(token: &str) -> [u8; 32] {
     Sha256::digest(token.as_bytes()).into()
 }
 
+/// The token of a sign-in.
 pub(crate) fn token_of(headers: &HeaderMap) -> Option<&str> {
+    cookie_named(headers, COOKIE)
+}
+
+fn cookie_named<'a>(headers: &'a HeaderMap, wanted: &str) -> Option<&'a str> {
     let cookies = headers.get_all(header::COOKIE).iter().filter_map(|value| value.to_str().ok());
     cookies.flat_map(|line| line.split(';')).find_map(|pair| {
         let (name, value) = pair.trim().split_once('=')?;
-        (name == COOKIE && !value.is_empty()).then_some(value)
+        (name == wanted && !value.is_empty()).then_some(value)
     })
 }
 
-fn cookie(token: &str, seconds: i64, secure: bool) -> HeaderValue {
+fn cookie(name: &str, value: &str, lasts: TimeDelta, secure: bool) -> HeaderValue {
     let secure = if secure { "; Secure" } else { "" };
-    let text = format!("{COOKIE}={token}; Path=/; HttpOnly; SameSite=Strict; Max-Age={seconds}{secure}");
+    let seconds = lasts.num_seconds();
+    let text = format!("{name}={value}; Path=/; HttpOnly; SameSite=Strict; Max-Age={seconds}{secure}");
     HeaderValue::from_str(&text).unwrap_or(HeaderValue::from_static(""))
 }
 
@@ -189,5 +301,31 @@ pub(crate) async fn same_origin(request: Request, next: Next) -> Response {
         next.run(request).await
     } else {
         ApiError::Forbidden("this was sent from another site's page".to_owned()).into_response()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_place_is_the_peer_or_what_a_proxy_on_this_machine_says() {
+        let from = |peer: &str, told: &[&'static str]| {
+            let told = told.iter().map(|each| HeaderValue::from_static(each));
+            let headers: HeaderMap =
+                told.map(|value| (axum::http::HeaderName::from_static("x-forwarded-for"), value)).collect();
+            place(&headers, SocketAddr::new(peer.parse().unwrap(), 4000)).to_string()
+        };
+        assert_eq!(from("192.0.2.7", &[]), "192.0.2.7");
+        assert_eq!(from("::ffff:192.0.2.7", &[]), "192.0.2.7", "the same, written otherwise");
+        assert_eq!(from("192.0.2.7", &["198.51.100.1"]), "192.0.2.7", "anybody may claim that");
+        assert_eq!(
+            from("127.0.0.1", &["203.0.113.9, 198.51.100.1"]),
+            "198.51.100.1",
+            "the proxy's own word is the last"
+        );
+        assert_eq!(from("127.0.0.1", &["203.0.113.9", "198.51.100.2"]), "198.51.100.2");
+        assert_eq!(from("127.0.0.1", &["nonsense"]), "127.0.0.1");
+        assert_eq!(from("2001:db8:1:2:3:4:5:6", &[]), "2001:db8:1:2::", "one network, one place");
     }
 }

@@ -40,8 +40,11 @@ pub(crate) enum ApiError {
     #[error("this address and password do not belong together")]
     WrongPassword,
     /// Too many wrong passwords.
-    #[error("too many wrong passwords for this address: wait a quarter of an hour")]
-    Throttled,
+    #[error("too many wrong passwords: wait {}", in_words(*.seconds))]
+    Throttled {
+        /// How long.
+        seconds: u32,
+    },
     /// Too many want the same costly thing at this moment.
     #[error("many are signing in at this moment: try again in a few seconds")]
     Crowded,
@@ -86,6 +89,15 @@ pub(crate) enum ApiError {
     Packing(#[from] std::io::Error),
 }
 
+/// A time to wait.
+fn in_words(seconds: u32) -> String {
+    match seconds {
+        0..=1 => "a second".to_owned(),
+        2..=90 => format!("{seconds} seconds"),
+        _ => format!("{} minutes", seconds.div_ceil(60)),
+    }
+}
+
 impl ApiError {
     /// A document above [`crate::BODY_LIMIT`].
     pub(crate) const LARGE: Self = Self::TooLarge("this is larger than 1 MB: send less at a time");
@@ -118,7 +130,7 @@ impl ApiError {
     /// After how many seconds it is worth asking again, where that is known.
     fn wait(&self) -> Option<u32> {
         match self {
-            Self::Throttled => Some(15 * 60),
+            Self::Throttled { seconds } => Some(*seconds),
             Self::Crowded => Some(5),
             Self::Store(error) if error.is_away() => Some(1),
             _ => None,
@@ -131,7 +143,7 @@ impl ApiError {
         match self {
             Self::SignedOut => (S::UNAUTHORIZED, "signed-out", "Not signed in"),
             Self::WrongPassword => (S::UNAUTHORIZED, "wrong-password", "Not signed in"),
-            Self::Throttled => (S::TOO_MANY_REQUESTS, "throttled", "Too many attempts"),
+            Self::Throttled { .. } => (S::TOO_MANY_REQUESTS, "throttled", "Too many attempts"),
             Self::Crowded => (S::TOO_MANY_REQUESTS, "crowded", "Many at once"),
             Self::Store(error) if error.is_away() => {
                 (S::SERVICE_UNAVAILABLE, "closed", "The book is closed for a moment")

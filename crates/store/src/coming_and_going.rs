@@ -346,6 +346,8 @@ async fn set_password(tx: &mut Tx, person: u64, password_hash: &str) -> Result<(
     sqlx::query!("UPDATE people SET password_hash = ? WHERE id = ?", password_hash, person)
         .execute(&mut **tx)
         .await?;
+    // Who knew the old one may have signed in on a device of his own.
+    sqlx::query!("DELETE FROM known_devices WHERE person_id = ?", person).execute(&mut **tx).await?;
     Ok(())
 }
 

@@ -57,6 +57,12 @@ pub enum StoreError {
 }
 
 impl StoreError {
+    /// Whether two at once stood in each other's way, and this one was turned back.
+    pub(crate) fn is_deadlock(&self) -> bool {
+        let Self::Database(sqlx::Error::Database(error)) = self else { return false };
+        error.code().as_deref() == Some("40001")
+    }
+
     /// Whether the database did not answer: it is down, stopping, or out of connections. Nothing is wrong with what was asked.
     pub fn is_away(&self) -> bool {
         use sqlx::Error as E;

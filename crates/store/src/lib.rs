@@ -5,6 +5,7 @@
 //! nothing with history updated in place. What it is not: it knows no request and decides nothing of
 //! the craft.
 
+mod attempts;
 mod audit;
 mod balance;
 mod blocks;
@@ -37,6 +38,7 @@ mod tapes;
 mod visits;
 mod watching;
 
+pub use attempts::Attempt;
 pub use audit::{Change, ChangesOf, Once};
 pub use balance::BalanceRow;
 pub use blocks::{BlockRow, BlockSummary, How, NewBlock};

@@ -182,38 +182,7 @@ impl Store {
         Ok(())
     }
 
-    /// Notes a failed attempt and tells how many there were in the last quarter of an hour.
-    ///
-    /// # Errors
-    ///
-    /// [`crate::StoreError::Database`].
-    pub async fn failed_attempts(&self, email: &str, note_one_more: bool) -> Result<i64> {
-        if note_one_more {
-            sqlx::query!("INSERT INTO sign_in_attempts (email) VALUES (?)", email)
-                .execute(&self.pool)
-                .await?;
-        }
-        let row = sqlx::query!(
-            "SELECT COUNT(*) AS n FROM sign_in_attempts \
-             WHERE email = ? AND at > UTC_TIMESTAMP(3) - INTERVAL 15 MINUTE",
-            email
-        )
-        .fetch_one(&self.pool)
-        .await?;
-        Ok(row.n)
-    }
-
-    /// Forgets failed attempts after a good one.
-    ///
-    /// # Errors
-    ///
-    /// [`crate::StoreError::Database`].
-    pub async fn forget_attempts(&self, email: &str) -> Result<()> {
-        sqlx::query!("DELETE FROM sign_in_attempts WHERE email = ?", email).execute(&self.pool).await?;
-        Ok(())
-    }
-
-    /// Forgets keys of writes after a month and failed attempts to sign in after a day: nobody asks for them any more.
+    /// Forgets keys of writes after a month and failed attempts to sign in after a day, and devices nobody has signed in on for more than a year.
     ///
     /// # Errors
     ///
@@ -226,7 +195,10 @@ impl Store {
         sqlx::query!("DELETE FROM entry_links WHERE expires_at < UTC_TIMESTAMP(3)")
             .execute(&self.pool)
             .await?;
-        sqlx::query!("DELETE FROM sign_in_attempts WHERE at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY")
+        sqlx::query!("DELETE FROM attempts WHERE newest < UTC_TIMESTAMP(3) - INTERVAL 1 DAY")
+            .execute(&self.pool)
+            .await?;
+        sqlx::query!("DELETE FROM known_devices WHERE seen_at < UTC_TIMESTAMP(3) - INTERVAL 400 DAY")
             .execute(&self.pool)
             .await?;
         Ok(())

@@ -10,7 +10,7 @@ use std::time::Duration;
 
 use sqlx::migrate::{Migration, Migrator};
 use sqlx::mysql::MySqlConnection;
-use sqlx::{AssertSqlSafe, Connection};
+use sqlx::{AssertSqlSafe, ConnectOptions, Connection};
 
 use crate::{Result, Store, StoreError};
 
@@ -30,8 +30,10 @@ impl Store {
     ///
     /// [`StoreError::Schema`] where another server is at it for too long, or the schema is a newer program's.
     pub async fn migrate(&self) -> Result<()> {
-        // A connection of its own: the lock ends with it, also where this server dies.
-        let mut connection = self.pool.acquire().await?.detach();
+        // A connection of its own: the lock ends with it, also where this server dies. A change of a table is slow by nature, and
+        // not worth a warning.
+        let options = self.pool.connect_options().as_ref().clone().disable_statement_logging();
+        let mut connection = options.connect().await?;
         let done = migrate(&mut connection).await;
         connection.close().await?;
         done
@@ -155,11 +157,11 @@ impl Lease {
             }
             refused => refused,
         };
-        match taken {
+        match taken.map_err(StoreError::from) {
             Ok(done) => Ok(done.rows_affected() == 1),
             // Another node was faster.
-            Err(error) if is_deadlock(&error) => Ok(false),
-            Err(error) => Err(error.into()),
+            Err(error) if error.is_deadlock() => Ok(false),
+            Err(error) => Err(error),
         }
     }
 
@@ -180,10 +182,6 @@ impl Lease {
             .await?;
         Ok(())
     }
-}
-
-fn is_deadlock(error: &sqlx::Error) -> bool {
-    error.as_database_error().is_some_and(|error| error.code().as_deref() == Some("40001"))
 }
 
 /// The versions that a program before 0.6 brought up whole: it kept them in a table of SQLx's. What it left half done is not

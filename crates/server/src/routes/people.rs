@@ -12,7 +12,7 @@ use utoipa_axum::routes;
 use yardwand_store::PersonRow;
 
 use crate::AppState;
-use crate::auth::{MOST_ATTEMPTS, SignedIn, hashed, new_token, signed_in, token_of};
+use crate::auth::{Attempts, MOST_ATTEMPTS, SignedIn, hashed, new_token, signed_in, token_of};
 use crate::error::{ApiError, Problem};
 use crate::extract::{Entitled, Id, InPath, JsonBody, Writer};
 use crate::rights::{Housekeeping, RoleName, RoleView, roles};
@@ -225,18 +225,13 @@ async fn change_password(
     JsonBody(change): JsonBody<PasswordChange>,
 ) -> Result<StatusCode, ApiError> {
     // Whoever finds an open screen may not try passwords at it either.
-    let attempts = format!("person {}", person.id);
-    if state.store.failed_attempts(&attempts, false).await? >= MOST_ATTEMPTS {
-        return Err(ApiError::Throttled);
-    }
     let password = good(change.password)?;
+    let attempts =
+        Attempts::begun(&state.store, vec![(format!("person {}", person.id), MOST_ATTEMPTS)]).await?;
     let held = state.store.password_hash(person.id).await?;
-    let now = change.now;
-    if !state.passwords.fits(now, Some(held)).await? {
-        state.store.failed_attempts(&attempts, true).await?;
+    if !attempts.prove(&state.passwords, change.now, Some(held)).await? {
         return Err(ApiError::field("/now", "this is not the password you sign in with"));
     }
-    state.store.forget_attempts(&attempts).await?;
     let this = hashed(token_of(&headers).unwrap_or_default());
     state.store.change_password(person.id, &state.passwords.hash(password).await?, &this).await?;
     Ok(StatusCode::NO_CONTENT)
