@@ -1,5 +1,6 @@
 //! Signing in and out, and who is asking.
 
+use std::fmt;
 use std::net::{IpAddr, Ipv6Addr, SocketAddr};
 
 use argon2::password_hash::rand_core::{OsRng, RngCore};
@@ -31,7 +32,7 @@ const DEVICE: &str = "yardwand_device";
 /// A device is known for so long after its last sign-in.
 const KNOWN_FOR: TimeDelta = TimeDelta::days(400);
 /// Wrong passwords in a quarter of an hour before the next has to wait: of one person, and from one place for all persons.
-pub(crate) const MOST_ATTEMPTS: i64 = 5;
+const MOST_ATTEMPTS: i64 = 5;
 const MOST_FROM_A_PLACE: i64 = 30;
 /// Nobody has an address longer than this, in characters.
 const LONGEST_ADDRESS: usize = 254;
@@ -103,7 +104,8 @@ async fn sign_in(
     if email.chars().count() > LONGEST_ADDRESS {
         return Err(ApiError::WrongPassword);
     }
-    let attempts = Attempts::begun(&state.store, under(&state.store, &headers, peer, &email).await?).await?;
+    let counts = counts(&state.store, &headers, peer, &email).await?;
+    let attempts = Attempts::begun(&state.store, &counts).await?;
     let known = state.store.person_by_email(&email).await?;
     let hash = known.as_ref().map(|(_, hash)| hash.clone());
     let fits = attempts.prove(&state.passwords, wanted.password, hash).await?;
@@ -111,25 +113,59 @@ async fn sign_in(
     signed_in(&state, &headers, person).await
 }
 
-/// What an attempt to sign in counts for, with how many go freely: on a device where this person has signed in before for that
-/// device alone, so that nobody elsewhere can keep her out; otherwise for the person and for the place it comes from.
-async fn under(
+/// What an attempt counts for.
+pub(crate) enum Counts<'a> {
+    /// Somebody on a device where they have signed in before, by the hash of its token.
+    Device([u8; 32], &'a str),
+    /// A place, for everybody who is tried from there.
+    Place(IpAddr),
+    /// An address to sign in with, from a device that is not known.
+    Address(&'a str),
+    /// Somebody who is signed in, by their number.
+    Person(u64),
+}
+
+impl Counts<'_> {
+    /// How many go freely.
+    const fn freely(&self) -> i64 {
+        match self {
+            Self::Place(_) => MOST_FROM_A_PLACE,
+            Self::Device(..) | Self::Address(_) | Self::Person(_) => MOST_ATTEMPTS,
+        }
+    }
+}
+
+/// Its name in the database. Each kind has a word of its own in front: an address is anything that was typed.
+impl fmt::Display for Counts<'_> {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            Self::Device(token, email) => {
+                f.write_str("device ")?;
+                token.iter().take(12).try_for_each(|byte| write!(f, "{byte:02x}"))?;
+                write!(f, " {email}")
+            }
+            Self::Place(place) => write!(f, "place {place}"),
+            Self::Address(email) => write!(f, "address {email}"),
+            Self::Person(id) => write!(f, "person {id}"),
+        }
+    }
+}
+
+/// What an attempt to sign in counts for: on a device where this person has signed in before for that device alone, so that
+/// nobody elsewhere can keep her out; otherwise for the place it comes from and for the person.
+async fn counts<'a>(
     store: &Store,
     headers: &HeaderMap,
     peer: SocketAddr,
-    email: &str,
-) -> Result<Vec<(String, i64)>, ApiError> {
+    email: &'a str,
+) -> Result<Vec<Counts<'a>>, ApiError> {
     if let Some(token) = cookie_named(headers, DEVICE).map(hashed)
         && store.knows_device(&token, Some(email)).await?
     {
-        let short: String = token.iter().take(12).map(|byte| format!("{byte:02x}")).collect();
-        return Ok(vec![(format!("device {short} {email}"), MOST_ATTEMPTS)]);
+        return Ok(vec![Counts::Device(token, email)]);
     }
     // The place first: who has to wait there must not make her wait who is tried.
-    Ok(vec![
-        (format!("place {}", place(headers, peer)), MOST_FROM_A_PLACE),
-        (email.to_owned(), MOST_ATTEMPTS),
-    ])
+    Ok(vec![Counts::Place(place(headers, peer)), Counts::Address(email)])
 }
 
 /// Where a request comes from. A proxy on this machine says it in the last entry of its header; the network of an IPv6 address
@@ -154,10 +190,11 @@ pub(crate) struct Attempts<'a> {
 
 impl<'a> Attempts<'a> {
     /// Begins an attempt under each of these. 429 where one has to wait; then none is kept.
-    pub(crate) async fn begun(store: &'a Store, all: Vec<(String, i64)>) -> Result<Self, ApiError> {
+    pub(crate) async fn begun(store: &'a Store, all: &[Counts<'_>]) -> Result<Self, ApiError> {
         let mut begun = Self { store, under: Vec::new() };
-        for (of, freely) in all {
-            match store.attempt(&of, freely).await? {
+        for counts in all {
+            let of = counts.to_string();
+            match store.attempt(&of, counts.freely()).await? {
                 Attempt::Goes => begun.under.push(of),
                 Attempt::Waits { seconds } => {
                     begun.taken_back().await?;

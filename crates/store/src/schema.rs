@@ -121,6 +121,18 @@ impl Lease {
             )",
         )
         .await?;
+        // Another node may be making it at the same time.
+        let made = sqlx::query(
+            "INSERT IGNORE INTO schema_lease (id, holder, until) VALUES (1, '', UTC_TIMESTAMP(3))",
+        )
+        .execute(&mut *connection)
+        .await
+        .map_err(StoreError::from);
+        if let Err(error) = made
+            && !error.is_deadlock()
+        {
+            return Err(error);
+        }
         let (holder,): (String,) = sqlx::query_as("SELECT UUID()").fetch_one(&mut *connection).await?;
         let lease = Self { holder: Some(holder) };
         let begun = std::time::Instant::now();
@@ -138,25 +150,15 @@ impl Lease {
     /// Takes the lease or makes it longer; false where another one has it.
     async fn extend(&self, connection: &mut MySqlConnection) -> Result<bool> {
         let Some(holder) = &self.holder else { return Ok(true) };
-        let first = sqlx::query(
-            "INSERT IGNORE INTO schema_lease (id, holder, until) VALUES (1, '', UTC_TIMESTAMP(3))",
+        let taken = sqlx::query(
+            "UPDATE schema_lease SET holder = ?, until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND
+             WHERE id = 1 AND (holder = ? OR until <= UTC_TIMESTAMP(3))",
         )
-        .execute(&mut *connection)
+        .bind(holder)
+        .bind(LEASE_SECONDS)
+        .bind(holder)
+        .execute(connection)
         .await;
-        let taken = match first {
-            Ok(_) => {
-                sqlx::query(
-                    "UPDATE schema_lease SET holder = ?, until = UTC_TIMESTAMP(3) + INTERVAL ? SECOND
-                     WHERE id = 1 AND (holder = ? OR until <= UTC_TIMESTAMP(3))",
-                )
-                .bind(holder)
-                .bind(LEASE_SECONDS)
-                .bind(holder)
-                .execute(connection)
-                .await
-            }
-            refused => refused,
-        };
         match taken.map_err(StoreError::from) {
             Ok(done) => Ok(done.rows_affected() == 1),
             // Another node was faster.

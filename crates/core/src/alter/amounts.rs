@@ -218,14 +218,9 @@ impl Amounts {
         self
     }
 
-    /// Whether all of these are among them.
-    pub fn has(&self, others: &Self) -> bool {
-        others.0.iter().all(|(code, set)| self.0.get(code) == Some(set))
-    }
-
     /// Just those of certain codes.
     #[must_use]
-    pub fn only(&self, is_wanted: impl Fn(&str) -> bool) -> Self {
+    pub fn of_codes(&self, is_wanted: impl Fn(&str) -> bool) -> Self {
         let wanted = self.0.iter().filter(|(code, _)| is_wanted(code));
         Self(wanted.map(|(code, set)| (code.clone(), set.clone())).collect())
     }

@@ -86,7 +86,7 @@ impl Wish {
     /// The amounts of a step with these: what is her wish counts, and of what is only usual what the step has not decided.
     fn over(&self, decided: &Amounts) -> Amounts {
         let usual = |code: &str| self.usual.iter().any(|each| each == code);
-        let decided_otherwise = decided.only(usual);
+        let decided_otherwise = decided.of_codes(usual);
         decided.clone().over(&self.amounts).over(&decided_otherwise)
     }
 }

@@ -12,7 +12,7 @@ use utoipa_axum::routes;
 use yardwand_store::PersonRow;
 
 use crate::AppState;
-use crate::auth::{Attempts, MOST_ATTEMPTS, SignedIn, hashed, new_token, signed_in, token_of};
+use crate::auth::{Attempts, Counts, SignedIn, hashed, new_token, signed_in, token_of};
 use crate::error::{ApiError, Problem};
 use crate::extract::{Entitled, Id, InPath, JsonBody, Writer};
 use crate::rights::{Housekeeping, RoleName, RoleView, roles};
@@ -226,8 +226,7 @@ async fn change_password(
 ) -> Result<StatusCode, ApiError> {
     // Whoever finds an open screen may not try passwords at it either.
     let password = good(change.password)?;
-    let attempts =
-        Attempts::begun(&state.store, vec![(format!("person {}", person.id), MOST_ATTEMPTS)]).await?;
+    let attempts = Attempts::begun(&state.store, &[Counts::Person(person.id)]).await?;
     let held = state.store.password_hash(person.id).await?;
     if !attempts.prove(&state.passwords, change.now, Some(held)).await? {
         return Err(ApiError::field("/now", "this is not the password you sign in with"));

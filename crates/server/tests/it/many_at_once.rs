@@ -192,8 +192,8 @@ impl Line {
 }
 
 /// A stream of events, read from the line itself.
-fn listens(house: &House, cookie: &str, path: &str) -> TcpStream {
-    let host = house.base().trim_start_matches("http://").to_owned();
+fn listens(base: &str, cookie: &str, path: &str) -> TcpStream {
+    let host = base.trim_start_matches("http://").to_owned();
     let mut line = TcpStream::connect(&host).unwrap();
     line.set_read_timeout(Some(Duration::from_secs(10))).unwrap();
     let ask = format!("GET {path} HTTP/1.1\r\nHost: {host}\r\nCookie: {cookie}\r\nConnection: close\r\n\r\n");
@@ -222,8 +222,8 @@ fn a_hundred_open_pages_cost_the_database_what_one_costs_and_all_hear() {
     let sessions = format!("/api/clients/{client}/sessions");
     let session = owner.post(&sessions, &json!({ "set_code": "bodice_direct" })).id();
     let path = format!("/api/sessions/{session}/events");
-    let mut open: Vec<TcpStream> = (0..100).map(|_| listens(&house, &owner.cookie(), &path)).collect();
-    let mut others = listens(&house, &other.cookie(), &path);
+    let mut open: Vec<TcpStream> = (0..100).map(|_| listens(&house.base(), &owner.cookie(), &path)).collect();
+    let mut others = listens(&house.base(), &other.cookie(), &path);
     for line in open.iter_mut().chain([&mut others]) {
         let heard = heard_until(line, "event: tape");
         assert!(heard.contains("event: session") && heard.contains("event: tape"), "{heard}");
@@ -258,6 +258,52 @@ fn a_hundred_open_pages_cost_the_database_what_one_costs_and_all_hear() {
     assert!(asked < 30, "{asked}: streams whose reader has gone are noticed within fifteen seconds");
 }
 
+/// What is written through one server is heard at another, signing out too; and guesses are counted together.
+#[test]
+fn two_servers_of_a_house_tell_what_either_was_told() {
+    let house = House::with_demo();
+    let beside = house.second_server();
+    let (owner, other) = (house.owner(), house.owner());
+    let round = owner.garment_of("Clara")["round_id"].as_u64().unwrap();
+    let path = format!("/api/rounds/{round}/events");
+    let mut open = listens(&beside.base(), &owner.cookie(), &path);
+    let mut others = listens(&beside.base(), &other.cookie(), &path);
+    let first = heard_until(&mut open, "\n\n");
+    assert!(first.contains("event: round"), "{first}");
+    let seen =
+        json!({ "place": "back neck", "kind": "gape", "note": "from the other server", "depth": "3/8" });
+    owner.post(&format!("/api/rounds/{round}/observations"), &seen).id();
+    assert!(heard_until(&mut open, "event: round").contains("event: round"));
+    assert_eq!(other.post("/api/sign-out", &json!({})).status, 204);
+    let begun = Instant::now();
+    heard_until(&mut others, "this is never said");
+    assert!(begun.elapsed() < Duration::from_secs(2), "{:?}", begun.elapsed());
+    let guess = json!({ "email": DEMO_EMAIL, "password": "guess" });
+    let statuses: Vec<u16> = (0..6)
+        .map(|turn| {
+            let base = if turn % 2 == 0 { house.base() } else { beside.base() };
+            Asker::new(base).post("/api/sign-in", &guess).status
+        })
+        .collect();
+    assert_eq!(statuses, [401, 401, 401, 401, 401, 429]);
+}
+
+/// An address is anything that was typed: it counts for nobody but itself.
+#[test]
+fn an_address_that_looks_like_something_else_keeps_nobody_waiting() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let id = owner.get("/api/me").body["id"].as_u64().unwrap();
+    for typed in [format!("person {id}"), "place 127.0.0.1".to_owned()] {
+        for _ in 0..6 {
+            let guess = json!({ "email": typed, "password": "guess" });
+            house.stranger().post("/api/sign-in", &guess);
+        }
+    }
+    let change = json!({ "now": DEMO_PASSWORD, "password": "silk and beeswax" });
+    assert_eq!(owner.put("/api/me/password", &change).status, 204);
+}
+
 /// A stream ends when the database goes away: the page says so, and asks for it again.
 #[test]
 fn streams_end_with_the_database_and_begin_again_with_it() {
@@ -265,14 +311,16 @@ fn streams_end_with_the_database_and_begin_again_with_it() {
     let (house, line) = Line::house();
     let owner = house.owner();
     let path = "/api/rounds/1/events";
-    let mut open = listens(&house, &owner.cookie(), path);
+    let mut open = listens(&house.base(), &owner.cookie(), path);
     assert!(heard_until(&mut open, "event: round").contains("event: round"));
     line.cut();
     heard_until(&mut open, "this is never said");
-    assert!(heard_until(&mut listens(&house, &owner.cookie(), path), "\r\n").contains("503"));
+    assert!(heard_until(&mut listens(&house.base(), &owner.cookie(), path), "\r\n").contains("503"));
     line.mend();
     let begun = Instant::now();
-    while !heard_until(&mut listens(&house, &owner.cookie(), path), "event: round").contains("event: round") {
+    while !heard_until(&mut listens(&house.base(), &owner.cookie(), path), "event: round")
+        .contains("event: round")
+    {
         assert!(begun.elapsed() < Duration::from_secs(20), "it does not come back");
         thread::sleep(Duration::from_millis(100));
     }

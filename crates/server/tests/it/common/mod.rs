@@ -18,10 +18,23 @@ use yardwand_store::Store;
 /// Held by a test that reads what the program logs, and by those that make it log.
 pub(crate) static LOG: Mutex<()> = Mutex::new(());
 
-pub(crate) struct House {
+/// A server of a house, stopped when it is dropped.
+pub(crate) struct Server {
     address: SocketAddr,
     stop: Option<oneshot::Sender<()>>,
     served: Option<JoinHandle<()>>,
+}
+
+/// What a house is filled with before its server starts.
+#[derive(Clone, Copy)]
+enum Filled {
+    Already,
+    WithDemo,
+    WithOrchestra,
+}
+
+pub(crate) struct House {
+    server: Server,
     // Dropped last: the server must be gone before its database.
     db: TestDb,
 }
@@ -29,12 +42,12 @@ pub(crate) struct House {
 impl House {
     /// A house with the invented demo in it.
     pub(crate) fn with_demo() -> Self {
-        Self::seeded(false)
+        Self::on(Filled::WithDemo, |url| (url, ())).0
     }
 
     /// The same with the whole orchestra.
     pub(crate) fn with_orchestra() -> Self {
-        Self::seeded(true)
+        Self::on(Filled::WithOrchestra, |url| (url, ())).0
     }
 
     /// Seeds it once more, as a second start does.
@@ -47,47 +60,24 @@ impl House {
         });
     }
 
-    fn seeded(whole: bool) -> Self {
-        Self::on(TestDb::new(), whole, |url| (url, ())).0
-    }
-
     /// A house with the demo whose server reaches its database by another way than straight.
     pub(crate) fn over<T>(way: impl FnOnce(String) -> (String, T)) -> (Self, T) {
-        Self::on(TestDb::new(), false, way)
+        Self::on(Filled::WithDemo, way)
     }
 
-    fn on<T>(db: TestDb, whole: bool, way: impl FnOnce(String) -> (String, T)) -> (Self, T) {
+    fn on<T>(filled: Filled, way: impl FnOnce(String) -> (String, T)) -> (Self, T) {
+        let db = TestDb::new();
         let (url, way) = way(db.url());
-        let (tell, told) = std::sync::mpsc::channel();
-        let (stop, stopped) = oneshot::channel();
-        let served = std::thread::spawn(move || {
-            Runtime::new().unwrap().block_on(async {
-                let store = Store::connect(&url).await.unwrap();
-                store.migrate().await.unwrap();
-                seed_demo(&store).await.unwrap();
-                if whole {
-                    seed_orchestra(&store).await.unwrap();
-                }
-                let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
-                tell.send(listener.local_addr().unwrap()).unwrap();
-                let state = AppState {
-                    store,
-                    secure_cookies: false,
-                    live: yardwand_server::Live::default(),
-                    post: yardwand_server::Post::default(),
-                    passwords: yardwand_server::Passwords::default(),
-                };
-                let stop = async {
-                    let _ = stopped.await;
-                };
-                serve(listener, state, stop).await.unwrap();
-            });
-        });
-        (Self { address: told.recv().unwrap(), stop: Some(stop), served: Some(served), db }, way)
+        (Self { server: Server::start(url, filled), db }, way)
+    }
+
+    /// One more server of the same house.
+    pub(crate) fn second_server(&self) -> Server {
+        Server::start(self.db.url(), Filled::Already)
     }
 
     pub(crate) fn base(&self) -> String {
-        format!("http://{}", self.address)
+        self.server.base()
     }
 
     /// Somebody who has not signed in.
@@ -110,7 +100,44 @@ impl House {
     }
 }
 
-impl Drop for House {
+impl Server {
+    fn start(url: String, filled: Filled) -> Self {
+        let (tell, told) = std::sync::mpsc::channel();
+        let (stop, stopped) = oneshot::channel();
+        let served = std::thread::spawn(move || {
+            Runtime::new().unwrap().block_on(async {
+                let store = Store::connect(&url).await.unwrap();
+                store.migrate().await.unwrap();
+                if matches!(filled, Filled::WithDemo | Filled::WithOrchestra) {
+                    seed_demo(&store).await.unwrap();
+                }
+                if matches!(filled, Filled::WithOrchestra) {
+                    seed_orchestra(&store).await.unwrap();
+                }
+                let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
+                tell.send(listener.local_addr().unwrap()).unwrap();
+                let state = AppState {
+                    store,
+                    secure_cookies: false,
+                    live: yardwand_server::Live::default(),
+                    post: yardwand_server::Post::default(),
+                    passwords: yardwand_server::Passwords::default(),
+                };
+                let stop = async {
+                    let _ = stopped.await;
+                };
+                serve(listener, state, stop).await.unwrap();
+            });
+        });
+        Self { address: told.recv().unwrap(), stop: Some(stop), served: Some(served) }
+    }
+
+    pub(crate) fn base(&self) -> String {
+        format!("http://{}", self.address)
+    }
+}
+
+impl Drop for Server {
     fn drop(&mut self) {
         drop(self.stop.take());
         if let Some(served) = self.served.take() {
