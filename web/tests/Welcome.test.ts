@@ -39,12 +39,12 @@ test('a password that is refused stays in its field with the reason', async () =
   const { wrapper, router } = await door(({ method }) =>
     method === 'GET'
       ? { body: { name: 'Runa', house: 'Thimble Lane' } }
-      : problem(422, 'a password has at least ten characters'),
+      : problem(422, 'a password has at least twelve characters'),
   )
   await wrapper.get('#password').setValue('thread')
   await wrapper.get('form').trigger('submit')
   await flushPromises()
-  expect(wrapper.get('[role=alert]').text()).toContain('at least ten characters')
+  expect(wrapper.get('[role=alert]').text()).toContain('at least twelve characters')
   expect(wrapper.get<HTMLInputElement>('#password').element.value).toBe('thread')
   expect(router.currentRoute.value.path).toBe('/welcome/abc')
 })

@@ -49,3 +49,19 @@ test('letting go shows what is kept', () => {
   reset()
   expect(entry).toEqual({ front: '30', back: '31' })
 })
+
+test('a change goes on from what was kept when it began, then from what was sent of it', async () => {
+  const { entry, touch, settle, begunFrom, goesOnFrom } = fields()
+  expect(begunFrom('front')).toBe('30')
+  entry.front = '28'
+  touch('front')
+  kept.value = { front: '29', back: '31' }
+  await nextTick()
+  // Somebody else's text came meanwhile: it is not what this one began from.
+  expect(begunFrom('front')).toBe('30')
+  goesOnFrom('front', '28')
+  touch('front')
+  expect(begunFrom('front')).toBe('28')
+  settle('front', '28')
+  expect(begunFrom('front')).toBe('29')
+})

@@ -264,6 +264,34 @@ impl TestDb {
     pub fn url(&self) -> String {
         format!("{}/{}", self.server, self.name)
     }
+
+    /// Its name.
+    pub fn name(&self) -> &str {
+        &self.name
+    }
+
+    /// What the server answers to statements: a line a row, its values between tabs.
+    ///
+    /// # Panics
+    ///
+    /// Where the server turns one down: a test cannot go on without its answer.
+    pub fn ask(&self, sql: &str) -> String {
+        let sql = format!("USE `{}`; {sql}", self.name);
+        said(client(&self.server), &sql).unwrap_or_else(|error| panic!("{error}"))
+    }
+
+    /// Empties it: every table goes.
+    ///
+    /// # Panics
+    ///
+    /// Where the server turns that down.
+    pub fn empty(&self) {
+        let name = &self.name;
+        let sql = format!(
+            "DROP DATABASE `{name}`; CREATE DATABASE `{name}` CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci"
+        );
+        at(&self.server, &sql).unwrap_or_else(|error| panic!("{error}"));
+    }
 }
 
 impl Default for TestDb {

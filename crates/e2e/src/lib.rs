@@ -19,7 +19,7 @@ use thirtyfour::prelude::*;
 use tokio::net::TcpListener;
 use tokio::sync::oneshot;
 use yardwand_devdb::TestDb;
-use yardwand_server::{AppState, DEMO_EMAIL, DEMO_PASSWORD, Live, Passwords, Post, seed_demo, serve};
+use yardwand_server::{AppState, DEMO_EMAIL, DEMO_PASSWORD, Patience, seed_demo, serve};
 use yardwand_store::Store;
 
 /// How long a person would wait for something to appear.
@@ -132,18 +132,12 @@ impl Browser {
         let listener = TcpListener::bind("127.0.0.1:0").await?;
         let base = format!("http://{}", listener.local_addr()?);
         let (stop, stopped) = oneshot::channel::<()>();
-        let state = AppState {
-            store,
-            secure_cookies: false,
-            live: Live::default(),
-            post: Post::default(),
-            passwords: Passwords::default(),
-        };
+        let state = AppState::of(store);
         tokio::spawn(async move {
             let stop = async {
                 let _ = stopped.await;
             };
-            let _ = serve(listener, state, stop).await;
+            let _ = serve(listener, state, Patience::default(), stop).await;
         });
 
         let profile =

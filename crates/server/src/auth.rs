@@ -9,7 +9,7 @@ use axum::http::request::Parts;
 use axum::http::{HeaderMap, HeaderValue, Method, StatusCode, header};
 use axum::middleware::Next;
 use axum::response::{AppendHeaders, IntoResponse, Response};
-use chrono::{TimeDelta, Utc};
+use chrono::TimeDelta;
 use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 use utoipa::ToSchema;
@@ -25,8 +25,6 @@ use crate::rights::{RightName, RoleName};
 
 /// The cookie of a sign-in.
 pub(crate) const COOKIE: &str = "yardwand_sign_in";
-/// A sign-in lasts this long.
-const LASTS: TimeDelta = TimeDelta::days(14);
 /// The cookie by which a device is known that somebody has signed in on.
 const DEVICE: &str = "yardwand_device";
 /// A device is known for so long after its last sign-in.
@@ -34,6 +32,8 @@ const KNOWN_FOR: TimeDelta = TimeDelta::days(400);
 /// Wrong passwords in a quarter of an hour before the next has to wait: of one person, and from one place for all persons.
 const MOST_ATTEMPTS: i64 = 5;
 const MOST_FROM_A_PLACE: i64 = 30;
+/// Clients' stories that are read from one place in a quarter of an hour before the next has to wait.
+const MOST_STORIES: i64 = 120;
 /// Nobody has an address longer than this, in characters.
 const LONGEST_ADDRESS: usize = 254;
 
@@ -47,7 +47,7 @@ impl FromRequestParts<AppState> for SignedIn {
     type Rejection = ApiError;
 
     async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
-        let token = token_of(&parts.headers).ok_or(ApiError::SignedOut)?;
+        let token = token_of(&parts.headers, state).ok_or(ApiError::SignedOut)?;
         let person = state.store.signed_in(&hashed(token)).await?;
         person.map(Self).ok_or(ApiError::SignedOut)
     }
@@ -58,7 +58,7 @@ impl FromRequestParts<AppState> for SignedInBy {
 
     async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
         SignedIn::from_request_parts(parts, state).await?;
-        Ok(Self(hashed(token_of(&parts.headers).ok_or(ApiError::SignedOut)?)))
+        Ok(Self(hashed(token_of(&parts.headers, state).ok_or(ApiError::SignedOut)?)))
     }
 }
 
@@ -104,7 +104,7 @@ async fn sign_in(
     if email.chars().count() > LONGEST_ADDRESS {
         return Err(ApiError::WrongPassword);
     }
-    let counts = counts(&state.store, &headers, peer, &email).await?;
+    let counts = counts(&state, &headers, peer, &email).await?;
     let attempts = Attempts::begun(&state.store, &counts).await?;
     let known = state.store.person_by_email(&email).await?;
     let hash = known.as_ref().map(|(_, hash)| hash.clone());
@@ -123,6 +123,8 @@ pub(crate) enum Counts<'a> {
     Address(&'a str),
     /// Somebody who is signed in, by their number.
     Person(u64),
+    /// A place from which clients' stories are read by their links.
+    Story(IpAddr),
 }
 
 impl Counts<'_> {
@@ -130,6 +132,7 @@ impl Counts<'_> {
     const fn freely(&self) -> i64 {
         match self {
             Self::Place(_) => MOST_FROM_A_PLACE,
+            Self::Story(_) => MOST_STORIES,
             Self::Device(..) | Self::Address(_) | Self::Person(_) => MOST_ATTEMPTS,
         }
     }
@@ -147,6 +150,7 @@ impl fmt::Display for Counts<'_> {
             Self::Place(place) => write!(f, "place {place}"),
             Self::Address(email) => write!(f, "address {email}"),
             Self::Person(id) => write!(f, "person {id}"),
+            Self::Story(place) => write!(f, "story {place}"),
         }
     }
 }
@@ -154,13 +158,13 @@ impl fmt::Display for Counts<'_> {
 /// What an attempt to sign in counts for: on a device where this person has signed in before for that device alone, so that
 /// nobody elsewhere can keep her out; otherwise for the place it comes from and for the person.
 async fn counts<'a>(
-    store: &Store,
+    state: &AppState,
     headers: &HeaderMap,
     peer: SocketAddr,
     email: &'a str,
 ) -> Result<Vec<Counts<'a>>, ApiError> {
-    if let Some(token) = cookie_named(headers, DEVICE).map(hashed)
-        && store.knows_device(&token, Some(email)).await?
+    if let Some(token) = cookie_named(headers, DEVICE, state).map(hashed)
+        && state.store.knows_device(&token, Some(email)).await?
     {
         return Ok(vec![Counts::Device(token, email)]);
     }
@@ -170,7 +174,7 @@ async fn counts<'a>(
 
 /// Where a request comes from. A proxy on this machine says it in the last entry of its header; the network of an IPv6 address
 /// counts as one place.
-fn place(headers: &HeaderMap, peer: SocketAddr) -> IpAddr {
+pub(crate) fn place(headers: &HeaderMap, peer: SocketAddr) -> IpAddr {
     let told = headers.get_all("x-forwarded-for").iter().next_back().and_then(|value| value.to_str().ok());
     let told = told.and_then(|list| list.rsplit(',').next()?.trim().parse().ok());
     match told.filter(|_| peer.ip().is_loopback()).unwrap_or_else(|| peer.ip().to_canonical()) {
@@ -246,15 +250,15 @@ pub(crate) async fn signed_in(
     person: Person,
 ) -> Result<Response, ApiError> {
     let token = new_token();
-    state.store.sign_in(&hashed(&token), person.id, &device(headers), Utc::now() + LASTS).await?;
+    state.store.sign_in(&hashed(&token), person.id, &device(headers)).await?;
     // A token that nobody has signed in with is somebody else's idea.
-    let known = match cookie_named(headers, DEVICE) {
+    let known = match cookie_named(headers, DEVICE, state) {
         Some(told) if state.store.knows_device(&hashed(told), None).await? => told.to_owned(),
         _ => new_token(),
     };
     state.store.know_device(&hashed(&known), person.id).await?;
-    let cookies = [(COOKIE, &token, LASTS), (DEVICE, &known, KNOWN_FOR)]
-        .map(|(name, value, lasts)| (header::SET_COOKIE, cookie(name, value, lasts, state.secure_cookies)));
+    let cookies = [(COOKIE, &token, Store::SIGN_IN_LASTS), (DEVICE, &known, KNOWN_FOR)]
+        .map(|(name, value, lasts)| (header::SET_COOKIE, cookie(name, value, lasts, state)));
     Ok((AppendHeaders(cookies), axum::Json(Me::from(person))).into_response())
 }
 
@@ -285,10 +289,10 @@ fn device(headers: &HeaderMap) -> String {
 /// Signs out.
 #[utoipa::path(post, path = "/api/sign-out", security(()), responses((status = 204)))]
 async fn sign_out(State(state): State<AppState>, headers: HeaderMap) -> Result<Response, ApiError> {
-    if let Some(token) = token_of(&headers) {
+    if let Some(token) = token_of(&headers, &state) {
         state.store.sign_out(&hashed(token)).await?;
     }
-    let gone = cookie(COOKIE, "", TimeDelta::zero(), state.secure_cookies);
+    let gone = cookie(COOKIE, "", TimeDelta::zero(), &state);
     Ok((StatusCode::NO_CONTENT, [(header::SET_COOKIE, gone)]).into_response())
 }
 
@@ -309,22 +313,26 @@ pub(crate) fn hashed(token: &str) -> [u8; 32] {
 }
 
 /// The token of a sign-in.
-pub(crate) fn token_of(headers: &HeaderMap) -> Option<&str> {
-    cookie_named(headers, COOKIE)
+pub(crate) fn token_of<'a>(headers: &'a HeaderMap, state: &AppState) -> Option<&'a str> {
+    cookie_named(headers, COOKIE, state)
 }
 
-fn cookie_named<'a>(headers: &'a HeaderMap, wanted: &str) -> Option<&'a str> {
+/// In front of the name of a cookie that only this very address can have set, over HTTPS (RFC 6265bis, 4.1.3.2).
+const HOSTS_OWN: &str = "__Host-";
+
+fn cookie_named<'a>(headers: &'a HeaderMap, wanted: &str, state: &AppState) -> Option<&'a str> {
     let cookies = headers.get_all(header::COOKIE).iter().filter_map(|value| value.to_str().ok());
     cookies.flat_map(|line| line.split(';')).find_map(|pair| {
         let (name, value) = pair.trim().split_once('=')?;
+        let name = if state.secure_cookies { name.strip_prefix(HOSTS_OWN)? } else { name };
         (name == wanted && !value.is_empty()).then_some(value)
     })
 }
 
-fn cookie(name: &str, value: &str, lasts: TimeDelta, secure: bool) -> HeaderValue {
-    let secure = if secure { "; Secure" } else { "" };
+fn cookie(name: &str, value: &str, lasts: TimeDelta, state: &AppState) -> HeaderValue {
+    let (front, back) = if state.secure_cookies { (HOSTS_OWN, "; Secure") } else { ("", "") };
     let seconds = lasts.num_seconds();
-    let text = format!("{name}={value}; Path=/; HttpOnly; SameSite=Strict; Max-Age={seconds}{secure}");
+    let text = format!("{front}{name}={value}; Path=/; HttpOnly; SameSite=Strict; Max-Age={seconds}{back}");
     HeaderValue::from_str(&text).unwrap_or(HeaderValue::from_static(""))
 }
 

@@ -155,7 +155,7 @@ impl ApiError {
             Self::Unreadable(_) => (S::BAD_REQUEST, "unreadable", "Cannot be read"),
             Self::TooLarge(_) => (S::PAYLOAD_TOO_LARGE, "too-large", "Too large"),
             Self::Field { .. } => (S::UNPROCESSABLE_ENTITY, "field", "A field is wrong"),
-            Self::Stale { .. } | Self::Store(StoreError::Stale { .. }) => {
+            Self::Stale { .. } | Self::Store(StoreError::Stale { .. } | StoreError::Rewritten { .. }) => {
                 (S::CONFLICT, "stale", "Changed meanwhile")
             }
             Self::Store(StoreError::KeyUsed) => (S::CONFLICT, "key-used", "Saved already, and otherwise"),
@@ -185,6 +185,7 @@ impl IntoResponse for ApiError {
         let (pointer, at, current) = match self {
             Self::Field { pointer, at, .. } => (Some(pointer), at, None),
             Self::Stale { current, .. } => (None, None, current),
+            Self::Store(StoreError::Rewritten { now, .. }) => (None, None, Some(now.into())),
             _ => (None, None, None),
         };
         let problem = Problem {

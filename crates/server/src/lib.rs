@@ -14,6 +14,7 @@ mod extract;
 mod figures;
 mod fingerprint;
 mod finish;
+mod guarding;
 mod limit;
 mod live;
 mod passwords;
@@ -21,19 +22,17 @@ mod picture;
 mod post;
 mod rights;
 mod routes;
+mod serving;
 mod sheets;
 mod tape;
+mod turns;
+mod upkeep;
 mod views;
 mod workroom;
 
-use std::net::SocketAddr;
-
 use axum::Router;
 use axum::extract::DefaultBodyLimit;
-use axum::http::{HeaderName, HeaderValue, header};
-use tokio::net::TcpListener;
 use tower_http::compression::CompressionLayer;
-use tower_http::set_header::SetResponseHeaderLayer;
 use utoipa::OpenApi;
 use utoipa_axum::router::OpenApiRouter;
 use yardwand_store::Store;
@@ -41,9 +40,12 @@ use yardwand_store::Store;
 pub use command::{Craft, CraftError, list_alterations, run_craft};
 pub use demo::{DEMO_EMAIL, DEMO_PASSWORD, seed_demo, seed_orchestra};
 pub use live::Live;
-pub use passwords::{Passwords, hash_password};
+pub use passwords::{Passwords, can_be_chosen, hash_password};
+pub use picture::Pictures;
 pub use post::{Post, keep_house};
+pub use serving::{Patience, serve};
 pub use tape::StandInTape;
+pub use upkeep::{Database, Key, bring_back, look_over_backup, look_over_house, take_backup};
 
 /// The largest body a request may have, in bytes.
 pub const BODY_LIMIT: usize = 1 << 20;
@@ -63,6 +65,22 @@ pub struct AppState {
     pub post: Post,
     /// How passwords are hashed.
     pub passwords: Passwords,
+    /// How photographs are read.
+    pub pictures: Pictures,
+}
+
+impl AppState {
+    /// What serves a house as it comes: over plain HTTP, with letters that stay in the outbox.
+    pub fn of(store: Store) -> Self {
+        Self {
+            store,
+            secure_cookies: false,
+            live: Live::default(),
+            post: Post::default(),
+            passwords: Passwords::default(),
+            pictures: Pictures::default(),
+        }
+    }
 }
 
 #[derive(OpenApi)]
@@ -87,11 +105,7 @@ pub fn openapi() -> utoipa::openapi::OpenApi {
 
 /// The whole application.
 pub fn app(state: AppState) -> Router {
-    const CSP: &str = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; \
-                       font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
-    let set = |name: HeaderName, value: &'static str| {
-        SetResponseHeaderLayer::overriding(name, HeaderValue::from_static(value))
-    };
+    let secure = guarding::Secure(state.secure_cookies);
     let live = state.live.clone();
     api()
         .0
@@ -104,28 +118,5 @@ pub fn app(state: AppState) -> Router {
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(axum::middleware::from_fn(limit::turn_down))
         .layer(CompressionLayer::new())
-        .layer(set(header::CONTENT_SECURITY_POLICY, CSP))
-        .layer(set(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
-        .layer(set(header::REFERRER_POLICY, "no-referrer"))
-        .layer(set(HeaderName::from_static("cross-origin-opener-policy"), "same-origin"))
-}
-
-/// Serves on a listener until `stop` resolves.
-///
-/// # Errors
-///
-/// What the system says of the listener.
-pub async fn serve(
-    listener: TcpListener,
-    state: AppState,
-    stop: impl Future<Output = ()> + Send + 'static,
-) -> std::io::Result<()> {
-    let live = state.live.clone();
-    let stop = async move {
-        stop.await;
-        live.stop();
-    };
-    axum::serve(listener, app(state).into_make_service_with_connect_info::<SocketAddr>())
-        .with_graceful_shutdown(stop)
-        .await
+        .layer(axum::middleware::from_fn_with_state(secure, guarding::guard))
 }

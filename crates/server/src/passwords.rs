@@ -2,16 +2,16 @@
 //! once in one server, a few wait, and everybody else is asked to come back: a flood of sign-ins takes neither the memory nor
 //! the processor.
 
-use std::sync::Arc;
 use std::time::Duration;
 
 use argon2::Argon2;
 use argon2::password_hash::rand_core::OsRng;
 use argon2::password_hash::{PasswordHash, PasswordHasher, PasswordVerifier, SaltString};
-use tokio::sync::Semaphore;
+use zxcvbn::{Score, zxcvbn};
 
 use crate::auth::new_token;
 use crate::error::ApiError;
+use crate::turns::Turns;
 
 /// How many are hashed at once, and how many may be there in all: those and the ones that wait.
 const AT_ONCE: usize = 2;
@@ -21,46 +21,22 @@ const PATIENCE: Duration = Duration::from_secs(5);
 
 /// The server's only way to hash: a few at once, and a few more that wait. Cheap to clone.
 #[derive(Clone, Debug)]
-pub struct Passwords {
-    turns: Arc<Semaphore>,
-    places: Arc<Semaphore>,
-}
+pub struct Passwords(Turns);
 
 impl Default for Passwords {
     fn default() -> Self {
-        Self::new(AT_ONCE, AT_MOST)
+        Self(Turns::new(AT_ONCE, AT_MOST, PATIENCE))
     }
 }
 
 impl Passwords {
-    fn new(at_once: usize, at_most: usize) -> Self {
-        Self { turns: Arc::new(Semaphore::new(at_once)), places: Arc::new(Semaphore::new(at_most)) }
-    }
-
-    /// Does such work beside the others' requests, when it is its turn.
-    async fn through<T: Send + 'static>(
-        &self,
-        work: impl FnOnce() -> T + Send + 'static,
-    ) -> Result<T, ApiError> {
-        let place = self.places.clone().try_acquire_owned().map_err(|_| ApiError::Crowded)?;
-        let turn = tokio::time::timeout(PATIENCE, self.turns.clone().acquire_owned()).await;
-        let turn = turn.ok().and_then(Result::ok).ok_or(ApiError::Crowded)?;
-        let done = tokio::task::spawn_blocking(move || {
-            let done = work();
-            drop((turn, place));
-            done
-        });
-        // Only a panic in the work ends it otherwise.
-        done.await.map_err(|_| ApiError::Crowded)
-    }
-
     /// Hashes a password.
     ///
     /// # Errors
     ///
     /// [`ApiError::Crowded`] where too many wait; a field's error for a password that is too long.
     pub(crate) async fn hash(&self, password: String) -> Result<String, ApiError> {
-        let hashed = self.through(move || hash_password(&password)).await?;
+        let hashed = self.0.through(move || hash_password(&password)).await?;
         hashed.map_err(|_| ApiError::field("/password", "this password is too long: at most 200 characters"))
     }
 
@@ -70,15 +46,55 @@ impl Passwords {
     ///
     /// [`ApiError::Crowded`] where too many wait.
     pub(crate) async fn fits(&self, password: String, hash: Option<String>) -> Result<bool, ApiError> {
-        self.through(move || match hash {
-            Some(hash) => password_fits(&password, &hash),
-            None => {
-                password_fits(&password, nobodys_hash());
-                false
-            }
-        })
-        .await
+        self.0
+            .through(move || match hash {
+                Some(hash) => password_fits(&password, &hash),
+                None => {
+                    password_fits(&password, nobodys_hash());
+                    false
+                }
+            })
+            .await
     }
+}
+
+/// A password has at least so many characters, and no more than so many.
+const LEAST: usize = 12;
+const MOST: usize = 200;
+/// What is looked at of it: guessing more would take longer than it is worth.
+const LOOKED_AT: usize = 64;
+
+/// Whether a password can be chosen: it is long enough, and not among those that are tried first. `own` are words that somebody
+/// who knows the person would try, such as the name. The lists of common passwords, names and words are zxcvbn's.
+///
+/// # Errors
+///
+/// A sentence with the way out.
+pub fn can_be_chosen(password: &str, own: &[&str]) -> Result<(), &'static str> {
+    let long = password.chars().count();
+    if long < LEAST {
+        return Err("a password has at least twelve characters: four words do well");
+    }
+    if long > MOST {
+        return Err("a password has at most 200 characters: use fewer");
+    }
+    let looked_at: String = password.chars().take(LOOKED_AT).collect();
+    // A name is tried whole, by its parts, and written as one word.
+    let of_own = |word: &&str| -> Vec<String> {
+        let parts: Vec<&str> =
+            word.split(|c: char| !c.is_alphanumeric()).filter(|part| part.len() > 2).collect();
+        let whole = [(*word).to_owned(), parts.concat()];
+        parts.iter().map(|part| (*part).to_owned()).chain(whole).collect()
+    };
+    let own: Vec<String> = own.iter().flat_map(of_own).collect();
+    let own: Vec<&str> = own.iter().map(String::as_str).collect();
+    if zxcvbn(&looked_at, &own).score() < Score::Three {
+        return Err(
+            "this password is among the first that somebody would try: take four words that have nothing to do with \
+                    each other, or with you",
+        );
+    }
+    Ok(())
 }
 
 /// Hashes a password with argon2id.
@@ -104,31 +120,36 @@ fn nobodys_hash() -> &'static str {
 
 #[cfg(test)]
 mod tests {
-    use std::sync::atomic::{AtomicUsize, Ordering};
-
     use super::*;
 
-    #[tokio::test]
-    async fn two_work_a_few_wait_and_the_others_are_asked_to_come_back() {
-        let small = Passwords::new(2, 5);
-        static WORKING: AtomicUsize = AtomicUsize::new(0);
-        static MOST: AtomicUsize = AtomicUsize::new(0);
-        let mut all = tokio::task::JoinSet::new();
-        for _ in 0..20 {
-            let small = small.clone();
-            let work = || {
-                MOST.fetch_max(WORKING.fetch_add(1, Ordering::SeqCst) + 1, Ordering::SeqCst);
-                std::thread::sleep(Duration::from_millis(30));
-                WORKING.fetch_sub(1, Ordering::SeqCst);
-            };
-            all.spawn(async move { small.through(work).await });
+    #[test]
+    fn what_somebody_would_try_first_cannot_be_chosen() {
+        let own = ["Marit Holm", "marit@workroom.example", "The Workroom"];
+        for good in [
+            "linen thread and wax",
+            "kettle orbit mauve stair",
+            "Tr0ub4dor&3-xylophone",
+            "änderung säume über tüll",
+        ] {
+            assert_eq!(can_be_chosen(good, &own), Ok(()), "{good}");
         }
-        let done = all.join_all().await;
-        assert_eq!(done.iter().filter(|each| each.is_ok()).count(), 5);
-        assert!(done.iter().all(|each| matches!(each, Ok(()) | Err(ApiError::Crowded))));
-        assert_eq!(MOST.load(Ordering::SeqCst), 2);
-        // Afterwards there is room again.
-        assert!(small.through(|| ()).await.is_ok());
+        for (short, says) in [("chalk", "at least twelve"), ("eleven char", "at least twelve")] {
+            assert!(can_be_chosen(short, &own).unwrap_err().contains(says), "{short}");
+        }
+        // From memory: patterns that every list of leaked passwords has.
+        for common in [
+            "password1234",
+            "passwordpassword",
+            "qwertyuiopasdf",
+            "aaaaaaaaaaaaaaaa",
+            "123456789012",
+            "iloveyou1234",
+            "MaritHolm2026",
+            "marit@workroom.example",
+        ] {
+            assert!(can_be_chosen(common, &own).is_err(), "{common}");
+        }
+        assert!(can_be_chosen(&"ab".repeat(101), &own).unwrap_err().contains("at most 200"));
     }
 
     #[tokio::test]

@@ -2,15 +2,26 @@
 //! place, no camera and no name.
 
 use std::io::Cursor;
+use std::time::Duration;
 
 use image::codecs::jpeg::JpegEncoder;
 use image::metadata::Orientation;
-use image::{DynamicImage, ImageDecoder, ImageReader, Limits};
+use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits};
+
+use crate::error::ApiError;
+use crate::turns::Turns;
 
 /// Longest side of what is kept, in pixels.
 const LONGEST: u32 = 1600;
-/// Longest side of what is read, in pixels.
-const MOST_PIXELS: u32 = 12_000;
+/// The most pixels that are read: what a telephone's camera makes at its finest.
+const MOST_PIXELS: u64 = 50_000_000;
+/// The most memory that a picture may take when it is read, in bytes: three for each of those pixels.
+const MOST_MEMORY: u64 = 3 * MOST_PIXELS;
+/// How many are read at once, and how many may be there in all: those and the ones that wait.
+const AT_ONCE: usize = 2;
+const AT_MOST: usize = 16;
+/// Longer than this nobody waits for a turn.
+const PATIENCE: Duration = Duration::from_secs(60);
 /// How faithfully it is written.
 const QUALITY: u8 = 82;
 
@@ -22,6 +33,31 @@ pub(crate) struct Picture {
     pub(crate) height: u32,
 }
 
+/// The server's only way to read photographs: two at once, and a few more that wait. Cheap to clone.
+#[derive(Clone, Debug)]
+pub struct Pictures(Turns);
+
+impl Default for Pictures {
+    fn default() -> Self {
+        Self(Turns::new(AT_ONCE, AT_MOST, PATIENCE))
+    }
+}
+
+impl Pictures {
+    /// Reads a photograph and writes it anew, when it is its turn.
+    ///
+    /// # Errors
+    ///
+    /// [`ApiError::Crowded`] where too many wait; a field's error for what is no photograph.
+    pub(crate) async fn taken_in(
+        &self,
+        bytes: impl AsRef<[u8]> + Send + 'static,
+    ) -> Result<Picture, ApiError> {
+        let read = self.0.through(move || taken_in(bytes.as_ref())).await?;
+        read.map_err(|says| ApiError::field("/photograph", says))
+    }
+}
+
 /// Reads a photograph and writes it anew.
 ///
 /// # Errors
@@ -29,33 +65,61 @@ pub(crate) struct Picture {
 /// A sentence: what it is not, or that it is too large.
 pub(crate) fn taken_in(bytes: &[u8]) -> Result<Picture, String> {
     const UNREADABLE: &str = "this is no photograph that can be read: send a JPEG, PNG or WebP picture";
+    const BREAKS_OFF: &str = "this photograph breaks off in the middle: send it again";
+    const TOO_MANY: &str = "this photograph has more than 50 million pixels: send a smaller copy";
     let mut reader = ImageReader::new(Cursor::new(bytes)).with_guessed_format().map_err(|_| UNREADABLE)?;
-    if reader.format().is_none() {
-        return Err(UNREADABLE.to_owned());
-    }
+    let format = reader.format().ok_or(UNREADABLE)?;
     let mut limits = Limits::default();
-    limits.max_image_width = Some(MOST_PIXELS);
-    limits.max_image_height = Some(MOST_PIXELS);
+    limits.max_alloc = Some(MOST_MEMORY);
     reader.limits(limits);
     let mut decoder = reader.into_decoder().map_err(|error| match error {
-        image::ImageError::Limits(_) => {
-            format!("this photograph has more than {MOST_PIXELS} pixels on a side: send a smaller copy")
-        }
-        _ => UNREADABLE.to_owned(),
+        image::ImageError::Limits(_) => TOO_MANY,
+        _ => UNREADABLE,
     })?;
+    // Before a byte of it is read: a small file may hold a very large picture.
+    let (width, height) = decoder.dimensions();
+    if u64::from(width) * u64::from(height) > MOST_PIXELS || decoder.total_bytes() > MOST_MEMORY {
+        return Err(TOO_MANY.to_owned());
+    }
+    if format == ImageFormat::Jpeg && !jpeg_ends(bytes) {
+        return Err(BREAKS_OFF.to_owned());
+    }
     let orientation = decoder.orientation().unwrap_or(Orientation::NoTransforms);
-    let mut picture = DynamicImage::from_decoder(decoder)
-        .map_err(|_| "this photograph breaks off in the middle: send it again")?;
-    picture.apply_orientation(orientation);
+    let mut picture = DynamicImage::from_decoder(decoder).map_err(|_| BREAKS_OFF)?;
+    // Made smaller first: turning takes its memory once more.
     if picture.width().max(picture.height()) > LONGEST {
         picture = picture.resize(LONGEST, LONGEST, image::imageops::FilterType::Triangle);
     }
+    picture.apply_orientation(orientation);
     let picture = picture.into_rgb8();
     let mut written = Vec::new();
     JpegEncoder::new_with_quality(&mut written, QUALITY)
         .encode_image(&picture)
         .map_err(|_| "this photograph cannot be written anew: send it as a JPEG")?;
     Ok(Picture { bytes: written, width: picture.width(), height: picture.height() })
+}
+
+/// Whether a JPEG has its end: a reader fills up one that was cut off with grey, and says nothing.
+///
+/// The segments before the picture are skipped by their lengths, as the small picture in one of them has an end too; in the
+/// picture itself a byte 0xFF is followed by 0 unless it is a marker (ITU-T T.81, B.1.1).
+fn jpeg_ends(bytes: &[u8]) -> bool {
+    const START_OF_SCAN: u8 = 0xda;
+    let mut rest = bytes.get(2..).unwrap_or_default();
+    loop {
+        match rest {
+            // Any number of them may stand before a marker.
+            [0xff, 0xff, ..] => rest = &rest[1..],
+            [0xff, START_OF_SCAN, picture @ ..] => {
+                return picture.windows(2).any(|pair| pair == [0xff, 0xd9]);
+            }
+            [0xff, _, high, low, ..] => {
+                let length = usize::from(u16::from_be_bytes([*high, *low]));
+                rest = rest.get(2 + length..).unwrap_or_default();
+            }
+            _ => return false,
+        }
+    }
 }
 
 #[cfg(test)]
@@ -90,6 +154,44 @@ mod tests {
         assert_eq!((kept.width, kept.height), (800, 1600), "orientation 6 is a quarter turn");
         assert!(!kept.bytes.windows(4).any(|part| part == b"Exif" || part == b"GPS "));
         assert_eq!(&kept.bytes[..2], [0xff, 0xd8]);
+    }
+
+    #[test]
+    fn a_jpeg_that_is_cut_off_anywhere_is_turned_down() {
+        // With a small picture in front, which has an end of its own.
+        let whole = with_exif(&jpeg(640, 480));
+        let mut exif = jpeg(64, 48);
+        exif.splice(0..0, *b"Exif\0\0");
+        let mut with_thumbnail = whole[..2].to_vec();
+        with_thumbnail.extend([0xff, 0xe1]);
+        with_thumbnail.extend((exif.len() as u16 + 2).to_be_bytes());
+        with_thumbnail.extend(exif);
+        with_thumbnail.extend(&whole[2..]);
+        for whole in [whole, with_thumbnail] {
+            assert!(taken_in(&whole).is_ok());
+            for part in 1..40 {
+                let cut = whole.len() * part / 40;
+                assert!(taken_in(&whole[..cut]).is_err(), "cut off at {cut} of {}", whole.len());
+            }
+            // What a camera writes behind its end is no fault.
+            let mut more = whole.clone();
+            more.extend(b"a film of the same moment");
+            assert!(taken_in(&more).is_ok());
+        }
+    }
+
+    #[test]
+    fn a_small_file_with_a_very_large_picture_is_turned_down_before_it_is_read() {
+        let mut png = Vec::new();
+        let black = image::GrayImage::new(9000, 6000);
+        black.write_to(&mut Cursor::new(&mut png), ImageFormat::Png).unwrap();
+        assert!(png.len() < 400_000, "{} bytes", png.len());
+        assert!(taken_in(&png).err().unwrap().contains("50 million pixels"));
+        // Four bytes a pixel, twice as deep: fewer pixels, and as much memory.
+        let mut deep = Vec::new();
+        let clear = image::DynamicImage::new_rgba16(6000, 4000);
+        clear.write_to(&mut Cursor::new(&mut deep), ImageFormat::Png).unwrap();
+        assert!(taken_in(&deep).err().unwrap().contains("50 million pixels"));
     }
 
     #[test]

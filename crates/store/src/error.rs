@@ -24,6 +24,14 @@ pub enum StoreError {
         /// The revision the change was based on.
         saw: u32,
     },
+    /// Somebody else wrote the same text in the meantime.
+    #[error("somebody else has written {what} in the meantime: “{now}”; put both together and save again")]
+    Rewritten {
+        /// Which text.
+        what: &'static str,
+        /// As it is now.
+        now: String,
+    },
     /// Somebody else entered the same reading first.
     #[error("{by} has entered {typed} here in the meantime: enter yours again to replace it, or as a repeat")]
     Overtaken {

@@ -7,10 +7,13 @@
 
 mod attempts;
 mod audit;
+mod backups;
 mod balance;
 mod blocks;
+mod checking;
 mod clients;
 mod coming_and_going;
+mod copying;
 mod demo;
 mod equipment;
 mod error;
@@ -40,10 +43,13 @@ mod watching;
 
 pub use attempts::Attempt;
 pub use audit::{Change, ChangesOf, Once};
+pub use backups::BackupRow;
 pub use balance::BalanceRow;
 pub use blocks::{BlockRow, BlockSummary, How, NewBlock};
+pub use checking::LookedOver;
 pub use clients::{ClientRow, ConsentRow, ListedClient, NewClient, NewConsent};
 pub use coming_and_going::{PersonRow, SignInRow};
+pub use copying::{Cell, Column, CopyingIn, Hers, Holds, Reference, Snapshot, Table};
 pub use demo::Backdated;
 pub use equipment::{FormLevels, FormRow, SetRow};
 pub use error::StoreError;

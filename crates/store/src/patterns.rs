@@ -29,6 +29,14 @@ pub struct PatternRow {
     pub in_hand: bool,
 }
 
+impl PatternRow {
+    /// The block it was begun from was erased with its client: it goes on from its own geometry, and its earlier versions have
+    /// nothing left that they were drawn from.
+    pub fn stands_alone(&self) -> bool {
+        self.block_name == "an erased block"
+    }
+}
+
 /// A pattern as it is begun.
 #[derive(Clone, Copy, Debug)]
 pub struct NewPattern<'a> {

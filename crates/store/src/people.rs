@@ -1,6 +1,6 @@
 //! The people of the house and their sign-ins.
 
-use chrono::{DateTime, NaiveDateTime, Utc};
+use chrono::TimeDelta;
 
 use crate::{Result, Store, StoreError};
 
@@ -89,6 +89,11 @@ pub struct Person {
 }
 
 impl Store {
+    /// A sign-in lasts no longer than this, however much it is used.
+    pub const SIGN_IN_LASTS: TimeDelta = TimeDelta::days(14);
+    /// And no longer than this unused: from before a weekend to after it.
+    pub const UNUSED_LASTS: TimeDelta = TimeDelta::days(4);
+
     /// Adds a person.
     ///
     /// # Errors
@@ -133,21 +138,16 @@ impl Store {
     /// # Errors
     ///
     /// [`crate::StoreError::Database`].
-    pub async fn sign_in(
-        &self,
-        token_hash: &[u8; 32],
-        person: u64,
-        device: &str,
-        expires_at: DateTime<Utc>,
-    ) -> Result<()> {
-        let (token, expires): (&[u8], NaiveDateTime) = (token_hash, expires_at.naive_utc());
+    pub async fn sign_in(&self, token_hash: &[u8; 32], person: u64, device: &str) -> Result<()> {
+        let token: &[u8] = token_hash;
         sqlx::query!("DELETE FROM sign_ins WHERE expires_at < UTC_TIMESTAMP(3)").execute(&self.pool).await?;
         sqlx::query!(
-            "INSERT INTO sign_ins (token_hash, person_id, device, expires_at) VALUES (?, ?, ?, ?)",
+            "INSERT INTO sign_ins (token_hash, person_id, device, expires_at) \
+             VALUES (?, ?, ?, UTC_TIMESTAMP(3) + INTERVAL ? DAY)",
             token,
             person,
             device,
-            expires
+            Self::UNUSED_LASTS.num_days()
         )
         .execute(&self.pool)
         .await?;
@@ -161,13 +161,31 @@ impl Store {
     /// [`crate::StoreError::Database`].
     pub async fn signed_in(&self, token_hash: &[u8; 32]) -> Result<Option<Person>> {
         let token: &[u8] = token_hash;
+        let (unused, in_all) = (Self::UNUSED_LASTS.num_days(), Self::SIGN_IN_LASTS.num_days());
         let row = sqlx::query!(
-            "SELECT p.id, p.name, p.role FROM sign_ins s JOIN people p ON p.id = s.person_id \
+            "SELECT p.id, p.name, p.role, \
+               LEAST(s.created_at + INTERVAL ? DAY, UTC_TIMESTAMP(3) + INTERVAL ? DAY) > s.expires_at + INTERVAL 10 MINUTE \
+                 AS \"goes_on!: bool\" \
+             FROM sign_ins s JOIN people p ON p.id = s.person_id \
              WHERE s.token_hash = ? AND s.expires_at > UTC_TIMESTAMP(3) AND p.left_at IS NULL",
+            in_all,
+            unused,
             token
         )
         .fetch_optional(&self.pool)
         .await?;
+        // Kept now and then only: a page asks many times a minute.
+        if row.as_ref().is_some_and(|row| row.goes_on) {
+            sqlx::query!(
+                "UPDATE sign_ins SET expires_at = LEAST(created_at + INTERVAL ? DAY, UTC_TIMESTAMP(3) + INTERVAL ? DAY) \
+                 WHERE token_hash = ?",
+                in_all,
+                unused,
+                token
+            )
+            .execute(&self.pool)
+            .await?;
+        }
         Ok(row.map(|r| Person { id: r.id, name: r.name, role: Role::from_code(&r.role) }))
     }
 

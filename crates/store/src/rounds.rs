@@ -87,6 +87,8 @@ pub struct RoundRow {
 pub struct Aside {
     /// Her words on comfort.
     pub comfort: Option<String>,
+    /// What they were when these were begun: somebody else may have written meanwhile.
+    pub comfort_was: String,
     /// Postures she was asked for.
     pub postures: Option<Vec<Posture>>,
     /// Pins that went in.
@@ -223,13 +225,20 @@ impl Store {
     ///
     /// # Errors
     ///
-    /// [`StoreError::Refused`] in a closed round.
+    /// [`StoreError::Refused`] in a closed round, [`StoreError::Rewritten`] where somebody else wrote her words meanwhile.
     pub async fn set_aside(&self, round: u64, aside: &Aside, once: Once<'_>) -> Result<()> {
         let mut tx = self.begin().await?;
         if saved_before(&mut tx, once, "rounds").await?.is_some() {
             return Ok(());
         }
         lock_open_round(&mut tx, round).await?;
+        if let Some(words) = &aside.comfort {
+            let now =
+                sqlx::query!("SELECT comfort FROM rounds WHERE id = ?", round).fetch_one(&mut *tx).await?;
+            if now.comfort != aside.comfort_was && now.comfort != *words {
+                return Err(StoreError::Rewritten { what: "her words on comfort", now: now.comfort });
+            }
+        }
         let postures = aside.postures.as_ref().map(|postures| write("postures", postures)).transpose()?;
         sqlx::query!(
             "UPDATE rounds SET comfort = COALESCE(?, comfort), postures = COALESCE(?, postures), \

@@ -30,17 +30,22 @@ impl Store {
     ///
     /// [`StoreError::Schema`] where another server is at it for too long, or the schema is a newer program's.
     pub async fn migrate(&self) -> Result<()> {
+        self.migrate_to(i64::MAX).await
+    }
+
+    /// The same up to a version, for a house that comes as it was then.
+    pub(crate) async fn migrate_to(&self, version: i64) -> Result<()> {
         // A connection of its own: the lock ends with it, also where this server dies. A change of a table is slow by nature, and
         // not worth a warning.
         let options = self.pool.connect_options().as_ref().clone().disable_statement_logging();
         let mut connection = options.connect().await?;
-        let done = migrate(&mut connection).await;
+        let done = migrate(&mut connection, version).await;
         connection.close().await?;
         done
     }
 }
 
-async fn migrate(connection: &mut MySqlConnection) -> Result<()> {
+async fn migrate(connection: &mut MySqlConnection, until: i64) -> Result<()> {
     take_turn(connection).await?;
     let lease = Lease::take(connection).await?;
     run(
@@ -60,14 +65,20 @@ async fn migrate(connection: &mut MySqlConnection) -> Result<()> {
         .into_iter()
         .collect();
     let known: BTreeSet<i64> = MIGRATIONS.iter().map(|migration| migration.version).collect();
-    if let Some(newer) =
-        done.iter().map(|(version, _)| version).chain(&whole).find(|version| !known.contains(version))
+    let asked = (until != i64::MAX).then_some(&until);
+    if let Some(newer) = done
+        .iter()
+        .map(|(version, _)| version)
+        .chain(&whole)
+        .chain(asked)
+        .find(|version| !known.contains(version))
     {
         return Err(StoreError::Schema(format!(
             "it was brought up by a newer Yardwand (migration {newer} is not this program's): start that one"
         )));
     }
-    for migration in MIGRATIONS.iter().filter(|migration| !whole.contains(&migration.version)) {
+    let wanted = MIGRATIONS.iter().filter(|migration| migration.version <= until);
+    for migration in wanted.filter(|migration| !whole.contains(&migration.version)) {
         for (step, statement) in (0..).zip(steps(migration)) {
             if !done.contains(&(migration.version, step)) {
                 lease.renew(connection).await?;
@@ -76,6 +87,37 @@ async fn migrate(connection: &mut MySqlConnection) -> Result<()> {
         }
     }
     lease.give_back(connection).await
+}
+
+/// The newest migration of a schema that is this program's, whole.
+pub(crate) async fn whole(connection: &mut MySqlConnection) -> Result<i64> {
+    let not_whole = || {
+        StoreError::Schema(
+            "it is not this program's: start the server once, or `yardwand migrate`, which brings it up"
+                .to_owned(),
+        )
+    };
+    let has_steps = "SELECT COUNT(*) FROM information_schema.tables
+                     WHERE table_schema = DATABASE() AND table_name = 'schema_steps'";
+    let (has_steps,): (i64,) = sqlx::query_as(has_steps).fetch_one(&mut *connection).await?;
+    if has_steps == 0 {
+        return Err(not_whole());
+    }
+    let adopted = adopted(connection).await?;
+    let done: Vec<(i64, i64)> = sqlx::query_as("SELECT version, COUNT(*) FROM schema_steps GROUP BY version")
+        .fetch_all(&mut *connection)
+        .await?;
+    for migration in MIGRATIONS.iter().filter(|migration| !adopted.contains(&migration.version)) {
+        let steps = i64::try_from(steps(migration).len()).unwrap_or(i64::MAX);
+        if !done.contains(&(migration.version, steps)) {
+            return Err(not_whole());
+        }
+    }
+    let newest = MIGRATIONS.iter().map(|migration| migration.version).max().unwrap_or_default();
+    if done.iter().any(|(version, _)| *version > newest) {
+        return Err(not_whole());
+    }
+    Ok(newest)
 }
 
 /// Waits until no other server on this database server is at work on this schema. The lock is the connection's: it goes

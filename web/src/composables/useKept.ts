@@ -7,6 +7,10 @@ export interface UseKeptReturn<T> {
   touch: (key: keyof T) => void
   /** A field's value has been kept: from now on what is kept comes in again, unless it was changed meanwhile. */
   settle: (key: keyof T, sent: unknown) => void
+  /** What was kept when a field began to be changed, or what was sent of it last: what a newer text of somebody else is told by. */
+  begunFrom: (key: keyof T) => T[keyof T]
+  /** From now on a change of this field goes on from here. */
+  goesOnFrom: (key: keyof T, value: T[keyof T]) => void
   /** Lets go of what was being changed and shows what is kept. */
   reset: () => void
 }
@@ -20,6 +24,7 @@ const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 export function useKept<T extends Record<string, unknown>>(kept: () => T): UseKeptReturn<T> {
   const entry = reactive({ ...kept() }) as T
   const touched = new Set<keyof T>()
+  const begun = new Map<keyof T, T[keyof T]>()
 
   const take = (key: keyof T, value: T[keyof T]) => (entry[key] = structuredClone(value) as T[keyof T])
 
@@ -29,12 +34,21 @@ export function useKept<T extends Record<string, unknown>>(kept: () => T): UseKe
   })
 
   function settle(key: keyof T, sent: unknown): void {
-    if (same(entry[key], sent)) touched.delete(key)
+    if (!same(entry[key], sent)) return
+    touched.delete(key)
+    begun.delete(key)
   }
+  function touch(key: keyof T): void {
+    if (!begun.has(key)) begun.set(key, kept()[key])
+    touched.add(key)
+  }
+  const begunFrom = (key: keyof T) => begun.get(key) ?? kept()[key]
+  const goesOnFrom = (key: keyof T, value: T[keyof T]) => void begun.set(key, value)
   function reset(): void {
     touched.clear()
+    begun.clear()
     const now = kept()
     for (const key of Object.keys(now) as (keyof T)[]) take(key, now[key])
   }
-  return { entry, touch: (key) => touched.add(key), settle, reset }
+  return { entry, touch, settle, begunFrom, goesOnFrom, reset }
 }

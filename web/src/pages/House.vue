@@ -3,6 +3,7 @@ import { ElButton } from 'element-plus'
 import { RouterLink } from 'vue-router'
 import type { Style } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
+import HouseBackup from '@/components/house/HouseBackup.vue'
 import HouseCalibration from '@/components/house/HouseCalibration.vue'
 import HouseDays from '@/components/house/HouseDays.vue'
 import HouseEase from '@/components/house/HouseEase.vue'
@@ -93,6 +94,7 @@ const {
       <div class="stack">
         <HouseDays />
         <HouseMeasuring />
+        <HouseBackup v-if="may('housekeeping')" />
       </div>
     </div>
   </PageFrame>

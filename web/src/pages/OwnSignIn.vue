@@ -68,7 +68,7 @@ const {
           />
         </div>
         <div class="field">
-          <label for="own-password">The new one, at least ten characters</label>
+          <label for="own-password">The new one, at least twelve characters</label>
           <ElInput
             id="own-password"
             v-model="entry.password"

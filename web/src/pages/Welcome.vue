@@ -34,7 +34,7 @@ const {
     <ProblemNote :problem="ended" />
     <form v-if="welcome" class="stack" @submit.prevent="comeIn">
       <div class="field">
-        <label for="password">A password of your own, at least ten characters</label>
+        <label for="password">A password of your own, at least twelve characters</label>
         <ElInput
           id="password"
           v-model="password"

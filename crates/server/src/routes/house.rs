@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 
 use axum::Json;
 use axum::extract::State;
+use chrono::{DateTime, TimeDelta, Utc};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
@@ -16,7 +17,7 @@ use yardwand_store::{House, Measuring};
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{HouseStyle, JsonBody, QueryString, Writer};
+use crate::extract::{Entitled, HouseStyle, JsonBody, QueryString, Writer};
 use crate::rights::Housekeeping;
 use crate::views::{Based, optional_words, words};
 use crate::workroom::ease_named;
@@ -219,13 +220,49 @@ struct LengthView {
 
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
-    OpenApiRouter::new().routes(routes!(get, change)).routes(routes!(length)).routes(routes!(written))
+    OpenApiRouter::new()
+        .routes(routes!(get, change))
+        .routes(routes!(length))
+        .routes(routes!(written))
+        .routes(routes!(last_backup))
 }
 
 /// The house's choices.
 #[utoipa::path(get, path = "/api/house", responses((status = 200, body = HouseView)))]
 async fn get(State(state): State<AppState>, _: SignedIn) -> Result<Json<HouseView>, ApiError> {
     Ok(Json(state.store.house().await?.into()))
+}
+
+/// When the house was backed up last.
+#[derive(Serialize, ToSchema)]
+struct LastBackup {
+    /// The moment it holds; nothing where the house was never backed up.
+    taken_at: Option<DateTime<Utc>>,
+    /// How large its file is.
+    bytes: u64,
+    /// It opens with a passphrase only.
+    encrypted: bool,
+    /// A copy of it lies in a second place.
+    second_place: bool,
+    /// It is longer ago than a week, or was never.
+    overdue: bool,
+}
+
+/// When the house was backed up last.
+#[utoipa::path(get, path = "/api/house/backup", responses((status = 200, body = LastBackup), (status = 403, body = Problem)))]
+async fn last_backup(
+    State(state): State<AppState>,
+    _: Entitled<Housekeeping>,
+) -> Result<Json<LastBackup>, ApiError> {
+    const OVERDUE: TimeDelta = TimeDelta::days(7);
+    let last = state.store.last_backup().await?;
+    Ok(Json(LastBackup {
+        taken_at: last.map(|last| last.taken_at),
+        bytes: last.map_or(0, |last| last.bytes),
+        encrypted: last.is_some_and(|last| last.encrypted),
+        second_place: last.is_some_and(|last| last.second_place),
+        overdue: last.is_none_or(|last| Utc::now() - last.taken_at > OVERDUE),
+    }))
 }
 
 /// Changes the house's choices.

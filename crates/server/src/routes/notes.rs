@@ -114,7 +114,7 @@ async fn photograph(
     Id(note): Id,
     bytes: Result<Bytes, BytesRejection>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
-    let new = new_photograph(bytes, None, None).await?;
+    let new = new_photograph(&state.pictures, bytes, None, None).await?;
     let id = state.store.add_note_photograph(note, &new, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
 }

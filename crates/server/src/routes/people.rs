@@ -15,15 +15,12 @@ use crate::AppState;
 use crate::auth::{Attempts, Counts, SignedIn, hashed, new_token, signed_in, token_of};
 use crate::error::{ApiError, Problem};
 use crate::extract::{Entitled, Id, InPath, JsonBody, Writer};
+use crate::passwords::can_be_chosen;
 use crate::rights::{Housekeeping, RoleName, RoleView, roles};
 use crate::views::{Based, words};
 
 /// A link by which somebody comes in lasts so long.
 const LINK_LASTS: TimeDelta = TimeDelta::days(7);
-/// A password has at least so many characters.
-const LEAST_PASSWORD: usize = 10;
-/// And no more than so many.
-const MOST_PASSWORD: usize = 200;
 
 #[derive(Serialize, ToSchema)]
 struct HousePerson {
@@ -209,8 +206,9 @@ async fn come_in(
     JsonBody(OwnPassword { password }): JsonBody<OwnPassword>,
 ) -> Result<Response, ApiError> {
     let token = hashed(&token);
-    state.store.asked_in(&token).await?.ok_or_else(ended)?;
-    let password = state.passwords.hash(good(password)?).await?;
+    let asked = state.store.asked_in(&token).await?.ok_or_else(ended)?;
+    let house = state.store.house().await?.name;
+    let password = state.passwords.hash(good(password, &[&asked.name, &house])?).await?;
     let person = state.store.come_in(&token, &password).await?.ok_or_else(ended)?;
     signed_in(&state, &headers, person).await
 }
@@ -225,13 +223,13 @@ async fn change_password(
     JsonBody(change): JsonBody<PasswordChange>,
 ) -> Result<StatusCode, ApiError> {
     // Whoever finds an open screen may not try passwords at it either.
-    let password = good(change.password)?;
+    let password = good(change.password, &[&person.name, &state.store.house().await?.name])?;
     let attempts = Attempts::begun(&state.store, &[Counts::Person(person.id)]).await?;
     let held = state.store.password_hash(person.id).await?;
     if !attempts.prove(&state.passwords, change.now, Some(held)).await? {
         return Err(ApiError::field("/now", "this is not the password you sign in with"));
     }
-    let this = hashed(token_of(&headers).unwrap_or_default());
+    let this = hashed(token_of(&headers, &state).unwrap_or_default());
     state.store.change_password(person.id, &state.passwords.hash(password).await?, &this).await?;
     Ok(StatusCode::NO_CONTENT)
 }
@@ -243,7 +241,7 @@ async fn sign_ins(
     SignedIn(person): SignedIn,
     headers: HeaderMap,
 ) -> Result<Json<Vec<SignInView>>, ApiError> {
-    let this = hashed(token_of(&headers).unwrap_or_default());
+    let this = hashed(token_of(&headers, &state).unwrap_or_default());
     let rows = state.store.sign_ins_of(person.id, &this).await?;
     let view = |row: yardwand_store::SignInRow| SignInView {
         id: row.id,
@@ -284,19 +282,12 @@ fn checked(entry: &PersonEntry) -> Result<(String, String), ApiError> {
     Ok((name, email))
 }
 
-/// A password that is long enough.
-fn good(password: String) -> Result<String, ApiError> {
-    let long = password.chars().count();
-    if long < LEAST_PASSWORD {
-        return Err(ApiError::field(
-            "/password",
-            "a password has at least ten characters: three words do well",
-        ));
+/// A password that this person can choose.
+fn good(password: String, own: &[&str]) -> Result<String, ApiError> {
+    match can_be_chosen(&password, own) {
+        Ok(()) => Ok(password),
+        Err(says) => Err(ApiError::field("/password", says)),
     }
-    if long > MOST_PASSWORD {
-        return Err(ApiError::field("/password", "a password has at most 200 characters: use fewer"));
-    }
-    Ok(password)
 }
 
 /// A change that came too late is answered with the person as they are now.

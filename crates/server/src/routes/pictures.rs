@@ -20,13 +20,8 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new().routes(routes!(of_block)).routes(routes!(of_pattern)).routes(routes!(of_version))
 }
 
-/// What never changes again is kept by this browser for an hour, and by nothing in between.
-const FROZEN: &str = "private, max-age=3600";
-const IN_HAND: &str = "private, no-cache";
-
-fn drawn(pattern: &Pattern, kept: &'static str) -> Response {
-    let headers = [(header::CONTENT_TYPE, "image/svg+xml"), (header::CACHE_CONTROL, kept)];
-    (headers, small_svg(pattern)).into_response()
+fn drawn(pattern: &Pattern) -> Response {
+    ([(header::CONTENT_TYPE, "image/svg+xml")], small_svg(pattern)).into_response()
 }
 
 /// A block, small: its first size that is drawn. A card has none.
@@ -35,7 +30,7 @@ fn drawn(pattern: &Pattern, kept: &'static str) -> Response {
 async fn of_block(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<Response, ApiError> {
     let block = state.store.block(id).await?;
     let pattern = block.sizes.iter().find_map(|size| size.pattern());
-    let picture = pattern.map(|pattern| drawn(pattern, FROZEN));
+    let picture = pattern.map(|pattern| drawn(pattern));
     picture.ok_or_else(|| StoreError::NotFound { what: "drawing of a card", id }.into())
 }
 
@@ -49,12 +44,12 @@ async fn of_pattern(
     Id(id): Id,
 ) -> Result<Response, ApiError> {
     let row = state.store.pattern(id).await?;
-    Ok(drawn(&make(&row.block, &row.recipe, style).pattern, IN_HAND))
+    Ok(drawn(&make(&row.block, &row.recipe, style).pattern))
 }
 
 /// A frozen version, small.
 #[utoipa::path(get, path = "/api/versions/{id}/picture", responses(
     (status = 200, content_type = "image/svg+xml"), (status = 404, body = Problem)))]
 async fn of_version(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<Response, ApiError> {
-    Ok(drawn(&state.store.version(id).await?.pattern, FROZEN))
+    Ok(drawn(&state.store.version(id).await?.pattern))
 }

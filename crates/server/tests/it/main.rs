@@ -1,6 +1,7 @@
 //! The application, over HTTP and on the command line: every test of this crate from outside, as one program, which links once instead of once a file.
 
 mod api;
+mod backups;
 mod blocks;
 mod calendar;
 mod command_line;
@@ -8,6 +9,7 @@ mod common;
 mod composing;
 mod fitting;
 mod gone_askers;
+mod guarded;
 mod kill;
 mod many_at_once;
 mod measuring;

@@ -256,16 +256,38 @@ async fn versions_and_rounds_are_numbered_and_a_closed_round_takes_nothing() {
 }
 
 #[tokio::test]
-async fn a_sign_in_lasts_until_it_is_ended_or_over() {
-    let (store, _db, person) = store().await;
-    let (token, old) = ([7u8; 32], [8u8; 32]);
-    let hour = chrono::TimeDelta::hours(1);
-    store.sign_in(&token, person, "", chrono::Utc::now() + hour).await.unwrap();
-    store.sign_in(&old, person, "", chrono::Utc::now() - hour).await.unwrap();
-    assert_eq!(store.signed_in(&token).await.unwrap().map(|p| p.id), Some(person));
-    assert_eq!(store.signed_in(&old).await.unwrap(), None);
+async fn a_sign_in_lasts_until_it_is_ended_or_over_or_was_left_unused() {
+    let (store, db, person) = store().await;
+    let token = [7u8; 32];
+    let is_in = async || store.signed_in(&token).await.unwrap().map(|p| p.id) == Some(person);
+    let aged = |by: &str| {
+        db.ask(&format!(
+            "UPDATE sign_ins SET created_at = created_at - INTERVAL {by}, expires_at = expires_at - INTERVAL {by}"
+        ))
+    };
+    store.sign_in(&token, person, "").await.unwrap();
+    assert!(is_in().await);
     store.sign_out(&token).await.unwrap();
-    assert_eq!(store.signed_in(&token).await.unwrap(), None);
+    assert!(!is_in().await);
+
+    // Used every three days it lasts for fourteen in all.
+    store.sign_in(&token, person, "").await.unwrap();
+    for days in [3, 6, 9, 12] {
+        aged("3 DAY");
+        assert!(is_in().await, "after {days} days");
+    }
+    aged("47 HOUR");
+    assert!(is_in().await, "an hour before the end");
+    aged("61 MINUTE");
+    assert!(!is_in().await, "after fourteen days");
+
+    // Unused it lasts for four days.
+    store.sign_in(&[8; 32], person, "").await.unwrap();
+    aged("95 HOUR");
+    assert!(store.signed_in(&[8; 32]).await.unwrap().is_some());
+    store.sign_in(&[9; 32], person, "").await.unwrap();
+    aged("97 HOUR");
+    assert!(store.signed_in(&[9; 32]).await.unwrap().is_none());
 }
 
 #[tokio::test]

@@ -25,7 +25,7 @@ const emit = defineEmits<{ closed: []; reopened: [] }>()
 const { craft, may } = useHouse()
 const problem = shallowRef<Problem>()
 const text = (count?: number | null) => (count === undefined || count === null ? '' : String(count))
-const { entry, touch, settle } = useKept(() => ({
+const { entry, touch, settle, begunFrom, goesOnFrom } = useKept(() => ({
   comfort: props.round.comfort,
   postures: [...props.round.postures] as Posture[],
   pins_out: text(props.round.pins_out),
@@ -36,6 +36,15 @@ async function keep(key: keyof typeof entry, change: Record<string, unknown>): P
   const sent = entry[key]
   problem.value = await props.aside(change)
   if (!problem.value) settle(key, sent)
+}
+
+/** Her words: what somebody else wrote meanwhile is told, and both stay until they are one. */
+async function keepComfort(): Promise<void> {
+  const [words, was] = [entry.comfort, begunFrom('comfort')]
+  goesOnFrom('comfort', words)
+  await keep('comfort', { comfort: words, comfort_was: was })
+  const theirs = problem.value?.current as unknown
+  if (typeof theirs === 'string') goesOnFrom('comfort', theirs)
 }
 
 function keepPins(which: 'pins_out' | 'pins_back', typed: string): void {
@@ -85,7 +94,7 @@ const { run: reopen, problem: unopened } = useAction(
           :rows="2"
           maxlength="1000"
           @input="touch('comfort')"
-          @change="keep('comfort', { comfort: entry.comfort })"
+          @change="keepComfort"
         />
       </div>
       <fieldset class="chips">

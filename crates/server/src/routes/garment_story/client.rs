@@ -1,8 +1,10 @@
 //! The story as the client may read it: what was done, in neutral words; by a link that ends.
 
+use std::net::SocketAddr;
+
 use axum::Json;
-use axum::extract::State;
-use axum::http::StatusCode;
+use axum::extract::{ConnectInfo, State};
+use axum::http::{HeaderMap, StatusCode};
 use chrono::{DateTime, NaiveDate, TimeDelta, Utc};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -13,7 +15,7 @@ use yardwand_store::{RoundRow, RoundStage, VersionRow};
 
 use super::{Told, told};
 use crate::AppState;
-use crate::auth::{SignedIn, hashed, new_token};
+use crate::auth::{Attempts, Counts, SignedIn, hashed, new_token, place};
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, InPath, Writer};
 use crate::rights::Cutting;
@@ -162,11 +164,15 @@ async fn unshare(
 
 /// The story a link leads to. Nobody signs in for it.
 #[utoipa::path(get, path = "/api/shared/{token}", security(()), params(("token" = String, Path, description = "From the link.")),
-    responses((status = 200, body = ClientStory), (status = 404, body = Problem)))]
+    responses((status = 200, body = ClientStory), (status = 404, body = Problem), (status = 429, body = Problem)))]
 async fn shared(
     State(state): State<AppState>,
+    ConnectInfo(peer): ConnectInfo<SocketAddr>,
+    headers: HeaderMap,
     InPath(token): InPath<String>,
 ) -> Result<Json<ClientStory>, ApiError> {
+    // A client looks now and then; somebody who tries links does not.
+    Attempts::begun(&state.store, &[Counts::Story(place(&headers, peer))]).await?;
     let order = state.store.shared_story(&hashed(&token)).await?;
     let gone = || ApiError::NotFound("this link has ended: ask the workroom for a new one".to_owned());
     let house = state.store.house().await?.name;

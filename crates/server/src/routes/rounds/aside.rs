@@ -33,6 +33,9 @@ struct AsideEntry {
     /// Her words on comfort; as they are if left out.
     #[serde(default)]
     comfort: Option<String>,
+    /// What they were when these were begun; none if left out.
+    #[serde(default)]
+    comfort_was: String,
     #[serde(default)]
     postures: Option<Vec<Posture>>,
     #[serde(default)]
@@ -151,15 +154,18 @@ async fn set_aside(
     Id(round): Id,
     JsonBody(entry): JsonBody<AsideEntry>,
 ) -> Result<StatusCode, ApiError> {
-    let comfort =
-        entry.comfort.map(|said| optional_lines("/comfort", "Her words", &said, 1000)).transpose()?;
+    let comfort = entry
+        .comfort
+        .as_deref()
+        .map(|said| optional_lines("/comfort", "Her words", said, 1000))
+        .transpose()?;
     for (pointer, pins) in [("/pins_out", entry.pins_out), ("/pins_back", entry.pins_back)] {
         if pins.is_some_and(|pins| pins > MOST_PINS) {
             return Err(ApiError::field(pointer, format!("more than {MOST_PINS} pins: count again")));
         }
     }
-    let aside =
-        Aside { comfort, postures: entry.postures, pins_out: entry.pins_out, pins_back: entry.pins_back };
+    let AsideEntry { comfort_was, postures, pins_out, pins_back, .. } = entry;
+    let aside = Aside { comfort, comfort_was, postures, pins_out, pins_back };
     state.store.set_aside(round, &aside, writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)
 }

@@ -17,7 +17,7 @@ use super::observations::own_time;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, JsonBody, QueryString, Writer};
-use crate::picture::{Picture, taken_in};
+use crate::picture::{Picture, Pictures};
 use crate::rights::Fitting;
 use crate::views::Made;
 use crate::{AppState, PHOTO_LIMIT};
@@ -108,13 +108,14 @@ async fn take(
     QueryString(of): QueryString<PhotographOf>,
     bytes: Result<Bytes, BytesRejection>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
-    let new = new_photograph(bytes, of.observation, of.taken_at).await?;
+    let new = new_photograph(&state.pictures, bytes, of.observation, of.taken_at).await?;
     let id = state.store.add_photograph(round, &new, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
 }
 
 /// A photograph as it arrives, written anew.
 pub(in crate::routes) async fn new_photograph(
+    pictures: &Pictures,
     bytes: Result<Bytes, BytesRejection>,
     observation: Option<u64>,
     taken_at: Option<DateTime<Utc>>,
@@ -123,11 +124,7 @@ pub(in crate::routes) async fn new_photograph(
         StatusCode::PAYLOAD_TOO_LARGE => ApiError::LARGE_PHOTOGRAPH,
         _ => ApiError::Unreadable("the photograph did not arrive whole: send it again".to_owned()),
     })?;
-    // Reading and writing a picture takes a while: not on the thread that answers the others.
-    let read = tokio::task::spawn_blocking(move || taken_in(&bytes)).await;
-    let read = read.map_err(|_| ApiError::field("/photograph", "this photograph cannot be read"))?;
-    let Picture { bytes: image, width, height } =
-        read.map_err(|says| ApiError::field("/photograph", says))?;
+    let Picture { bytes: image, width, height } = pictures.taken_in(bytes).await?;
     Ok(NewPhotograph { observation, image, width, height, taken_at: own_time(taken_at) })
 }
 
@@ -136,9 +133,7 @@ pub(in crate::routes) async fn new_photograph(
     (status = 200, body = PictureBytes, content_type = "image/jpeg"), (status = 404, body = Problem)))]
 async fn picture(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<Response, ApiError> {
     let bytes = state.store.picture(id).await?;
-    // A picture of a person: this browser may keep it, nothing in between may.
-    let headers = [(header::CONTENT_TYPE, "image/jpeg"), (header::CACHE_CONTROL, "private, max-age=3600")];
-    Ok((headers, bytes).into_response())
+    Ok(([(header::CONTENT_TYPE, "image/jpeg")], bytes).into_response())
 }
 
 /// Takes a photograph out. It can be put back.

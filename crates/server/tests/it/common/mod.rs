@@ -1,9 +1,10 @@
 //! A house of its own for a test: database, server, and somebody who asks it things.
 #![allow(dead_code, reason = "each test file uses its own part")]
 
-use std::net::SocketAddr;
+use std::net::{SocketAddr, TcpStream};
 use std::sync::{Mutex, OnceLock};
 use std::thread::JoinHandle;
+use std::time::Duration;
 
 use serde_json::{Value, json};
 use tokio::net::TcpListener;
@@ -12,7 +13,7 @@ use tokio::sync::oneshot;
 use ureq::http::{Response, StatusCode};
 use ureq::{Agent, Body};
 use yardwand_devdb::TestDb;
-use yardwand_server::{AppState, DEMO_EMAIL, DEMO_PASSWORD, seed_demo, seed_orchestra, serve};
+use yardwand_server::{AppState, DEMO_EMAIL, DEMO_PASSWORD, Patience, seed_demo, seed_orchestra, serve};
 use yardwand_store::Store;
 
 /// Held by a test that reads what the program logs, and by those that make it log.
@@ -76,6 +77,11 @@ impl House {
         Server::start(self.db.url(), Filled::Already)
     }
 
+    /// Its database.
+    pub(crate) fn db(&self) -> &TestDb {
+        &self.db
+    }
+
     pub(crate) fn base(&self) -> String {
         self.server.base()
     }
@@ -92,16 +98,35 @@ impl House {
 
     /// Somebody signed in.
     pub(crate) fn signed_in(&self, email: &str, password: &str) -> Asker {
-        let mut asker = self.stranger();
-        let answer = asker.post("/api/sign-in", &json!({ "email": email, "password": password }));
-        assert_eq!(answer.status, 200, "{:?}", answer.body);
-        asker.cookie = answer.header("set-cookie").split(';').next().unwrap_or_default().to_owned();
-        asker
+        Asker::new(self.base()).signing_in(email, password)
     }
 }
 
 impl Server {
+    /// A server of a house that is in this database.
+    pub(crate) fn of(db: &TestDb) -> Self {
+        Self::start(db.url(), Filled::Already)
+    }
+
     fn start(url: String, filled: Filled) -> Self {
+        Self::start_as(url, filled, Patience::default(), |state| state)
+    }
+
+    /// A server of this house with other patience, or another way of serving.
+    pub(crate) fn patient(
+        house: &House,
+        patience: Patience,
+        with: impl FnOnce(AppState) -> AppState + Send + 'static,
+    ) -> Self {
+        Self::start_as(house.db.url(), Filled::Already, patience, with)
+    }
+
+    fn start_as(
+        url: String,
+        filled: Filled,
+        patience: Patience,
+        with: impl FnOnce(AppState) -> AppState + Send + 'static,
+    ) -> Self {
         let (tell, told) = std::sync::mpsc::channel();
         let (stop, stopped) = oneshot::channel();
         let served = std::thread::spawn(move || {
@@ -116,17 +141,10 @@ impl Server {
                 }
                 let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
                 tell.send(listener.local_addr().unwrap()).unwrap();
-                let state = AppState {
-                    store,
-                    secure_cookies: false,
-                    live: yardwand_server::Live::default(),
-                    post: yardwand_server::Post::default(),
-                    passwords: yardwand_server::Passwords::default(),
-                };
                 let stop = async {
                     let _ = stopped.await;
                 };
-                serve(listener, state, stop).await.unwrap();
+                serve(listener, with(AppState::of(store)), patience, stop).await.unwrap();
             });
         });
         Self { address: told.recv().unwrap(), stop: Some(stop), served: Some(served) }
@@ -134,6 +152,13 @@ impl Server {
 
     pub(crate) fn base(&self) -> String {
         format!("http://{}", self.address)
+    }
+
+    /// A bare line to it.
+    pub(crate) fn line(&self) -> TcpStream {
+        let line = TcpStream::connect(self.address).unwrap();
+        line.set_read_timeout(Some(Duration::from_secs(20))).unwrap();
+        line
     }
 }
 
@@ -183,6 +208,29 @@ impl Asker {
         Self { agent, base, cookie: String::new() }
     }
 
+    /// The owner of the demo, signed in at a server.
+    pub(crate) fn signed_in_at(base: String) -> Self {
+        Self::new(base).signing_in(DEMO_EMAIL, DEMO_PASSWORD)
+    }
+
+    /// Somebody with this cookie.
+    pub(crate) fn with_cookie(self, cookie: &str) -> Self {
+        let agent: Agent =
+            Agent::config_builder().http_status_as_error(false).max_idle_connections(0).build().into();
+        let uri = self.base.parse().unwrap();
+        let (name, value) = cookie.split_once('=').unwrap();
+        let cookie = ureq::Cookie::parse(format!("{name}={value}"), &uri).unwrap();
+        agent.cookie_jar_lock().insert(cookie, &uri).unwrap();
+        Self { agent, ..self }
+    }
+
+    fn signing_in(mut self, email: &str, password: &str) -> Self {
+        let answer = self.post("/api/sign-in", &json!({ "email": email, "password": password }));
+        assert_eq!(answer.status, 200, "{:?}", answer.body);
+        self.cookie = answer.header("set-cookie").split(';').next().unwrap_or_default().to_owned();
+        self
+    }
+
     fn answer(method: &str, path: &str, answered: Result<Response<Body>, ureq::Error>) -> Answer {
         let (parts, mut body) = answered.unwrap().into_parts();
         let text = body.read_to_string().unwrap();
@@ -201,6 +249,13 @@ impl Asker {
 
     pub(crate) fn bytes(&self, path: &str) -> Vec<u8> {
         self.agent.get(format!("{}{path}", self.base)).call().unwrap().body_mut().read_to_vec().unwrap()
+    }
+
+    /// Status and bytes, whatever they are.
+    pub(crate) fn whole(&self, path: &str) -> (u16, Vec<u8>) {
+        let answer = self.agent.get(format!("{}{path}", self.base)).call().unwrap();
+        let status = answer.status().as_u16();
+        (status, answer.into_body().read_to_vec().unwrap())
     }
 
     pub(crate) fn post(&self, path: &str, body: &Value) -> Answer {

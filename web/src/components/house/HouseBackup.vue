@@ -1,0 +1,36 @@
+<script setup lang="ts">
+/** When the house was backed up last: the owner's to see, and the command line's to do. */
+import { ElTag } from 'element-plus'
+import { get } from '@/api/client'
+import { useResource } from '@/composables/useResource'
+import { asMoment } from '@/days'
+
+const { data: last } = useResource(get('/api/house/backup'))
+
+/** A size as people write it: bytes of a file, in thousands. */
+function asSize(bytes: number): string {
+  const [kilobytes, megabytes] = [bytes / 1000, bytes / 1_000_000]
+  if (megabytes >= 1) return `${megabytes.toFixed(megabytes < 10 ? 1 : 0)} MB`
+  return `${Math.max(1, Math.round(kilobytes))} kB`
+}
+</script>
+
+<template>
+  <section v-if="last" class="card stack" aria-labelledby="backup-title">
+    <h2 id="backup-title">Backups</h2>
+    <p v-if="last.taken_at">
+      The last one was taken on {{ asMoment(last.taken_at) }}: {{ asSize(last.bytes) }},
+      {{ last.encrypted ? 'encrypted' : 'not encrypted' }},
+      {{ last.second_place ? 'with a copy in a second place' : 'in one place only' }}.
+      <ElTag v-if="last.overdue" type="warning">Longer ago than a week</ElTag>
+    </p>
+    <p v-else>
+      This house was never backed up.
+      <ElTag type="warning">Nothing could be brought back</ElTag>
+    </p>
+    <p class="small soft">
+      Backups are taken on the machine Yardwand runs on, by <code>yardwand backup</code>: every night, if its
+      timer is switched on. Each is read again before it counts.
+    </p>
+  </section>
+</template>
