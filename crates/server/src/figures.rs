@@ -53,8 +53,8 @@ pub(crate) fn profile_of(older: &[ReadingRow], newer: &[ReadingRow], finger: f64
 
 /// A client's current best figures.
 pub(crate) async fn profile_of_client(store: &Store, client: u64) -> Result<Profile, ApiError> {
-    let finger = store.house().await?.measuring.finger_mm;
-    Ok(profile_of(&store.latest_readings(client, None).await?, &[], finger))
+    let (house, readings) = tokio::try_join!(store.house(), store.latest_readings(client, None))?;
+    Ok(profile_of(&readings, &[], house.measuring.finger_mm))
 }
 
 /// The body that drafting and comparison work with.
@@ -78,10 +78,11 @@ pub(crate) struct SessionReadings {
 
 impl SessionReadings {
     pub(crate) async fn of(store: &Store, session: u64) -> Result<Self, ApiError> {
-        let house = store.house().await?;
-        let session = store.session(session).await?;
-        let readings = store.readings(session.id).await?;
-        let before = store.latest_readings(session.client_id, Some(&session)).await?;
+        let (house, session) = tokio::try_join!(store.house(), store.session(session))?;
+        let (readings, before) = tokio::try_join!(
+            store.readings(session.id),
+            store.latest_readings(session.client_id, Some(&session))
+        )?;
         let set = || measurement_set(&session.set_code).map(|set| set.codes.clone()).unwrap_or_default();
         let codes = house.measuring.in_order(&session.codes.clone().unwrap_or_else(set));
         let profile = profile_of(&before, &readings, house.measuring.finger_mm);

@@ -60,7 +60,7 @@ pub use letters::{LetterRow, NewLetter};
 pub use notes::NoteRow;
 pub use observations::{MarkRow, ObservationRow};
 pub use orders::{NewOrder, OrderChange, OrderFacts, OrderRow, PutAway};
-pub use patterns::{NewPattern, NewVersion, PatternRow, PatternSummary, VersionRow};
+pub use patterns::{NewPattern, NewVersion, PatternRow, PatternSummary, VersionRow, VersionTold};
 pub use people::{Person, Right, Role};
 pub use photographs::{NewPhotograph, OnPicture, PhotographRow, Stroke};
 pub use plans::OrderPlan;
@@ -76,6 +76,7 @@ pub use watching::{Now, Open, SessionNow};
 
 use std::time::{Duration, Instant};
 
+use sqlx::Connection;
 use sqlx::MySqlPool;
 use sqlx::mysql::MySqlPoolOptions;
 
@@ -84,6 +85,12 @@ pub type Result<T> = std::result::Result<T, StoreError>;
 
 /// A server that is only starting is waited for so long.
 const STARTING: Duration = Duration::from_secs(10);
+
+/// Connections of one server: a page asks for several things at once.
+const CONNECTIONS: u32 = 32;
+
+/// A connection that nobody used for so long is asked whether it still stands.
+const LAY_IDLE: Duration = Duration::from_secs(2);
 
 /// The house's memory. Cheap to clone: it holds a pool of connections.
 #[derive(Clone, Debug)]
@@ -99,8 +106,18 @@ impl Store {
     /// [`StoreError::Database`] where the server does not answer.
     pub async fn connect(url: &str) -> Result<Self> {
         let pool = MySqlPoolOptions::new()
-            .max_connections(16)
+            .max_connections(CONNECTIONS)
             .acquire_timeout(Duration::from_secs(2))
+            // One that lay idle may have been ended by the other side; one that was just used was not.
+            .test_before_acquire(false)
+            .before_acquire(|connection, about| {
+                Box::pin(async move {
+                    if about.idle_for > LAY_IDLE {
+                        connection.ping().await?;
+                    }
+                    Ok(true)
+                })
+            })
             .connect_lazy(url)?;
         let store = Self { pool };
         let begun = Instant::now();

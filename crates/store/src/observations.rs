@@ -238,23 +238,47 @@ impl Store {
     ///
     /// [`StoreError::Database`].
     pub async fn observations(&self, order: u64) -> Result<Vec<ObservationRow>> {
+        self.observations_where(Some(order), None).await
+    }
+
+    /// Everything observed on any garment of a client, oldest first.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn observations_on(&self, client: u64) -> Result<Vec<ObservationRow>> {
+        self.observations_where(None, Some(client)).await
+    }
+
+    async fn observations_where(
+        &self,
+        order: Option<u64>,
+        client: Option<u64>,
+    ) -> Result<Vec<ObservationRow>> {
         let marks = sqlx::query!(
             "SELECT m.observation_id, m.mark, CAST(m.per_half AS DOUBLE) AS \"per_half?: f64\", r.number FROM marks m JOIN rounds r ON r.id = m.round_id \
-             WHERE r.order_id = ? ORDER BY r.number",
-            order
+             JOIN orders o ON o.id = r.order_id \
+             WHERE (? IS NULL OR r.order_id = ?) AND (? IS NULL OR o.client_id = ?) ORDER BY r.number",
+            order,
+            order,
+            client,
+            client
         )
-        .fetch_all(&self.pool)
-        .await?;
+        .fetch_all(&self.pool);
         let rows = sqlx::query!(
             "SELECT b.id, b.round_id, r.number, CAST(b.seen AS CHAR) AS \"seen!: String\", \
              CAST(b.decision AS CHAR) AS \"decision?: String\", b.revision, \
              COALESCE(b.seen_at, b.made_at) AS \"seen_at!: NaiveDateTime\", p.name AS seen_by \
              FROM observations b JOIN rounds r ON r.id = b.round_id JOIN people p ON p.id = b.made_by \
-             WHERE r.order_id = ? AND b.removed_at IS NULL ORDER BY b.id",
-            order
+             JOIN orders o ON o.id = r.order_id \
+             WHERE (? IS NULL OR r.order_id = ?) AND (? IS NULL OR o.client_id = ?) AND b.removed_at IS NULL ORDER BY b.id",
+            order,
+            order,
+            client,
+            client
         )
-        .fetch_all(&self.pool)
-        .await?;
+        .fetch_all(&self.pool);
+        let (marks, rows) = tokio::try_join!(marks, rows)?;
         rows.into_iter()
             .map(|r| {
                 let own = marks.iter().filter(|m| m.observation_id == r.id);

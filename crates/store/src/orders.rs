@@ -250,7 +250,8 @@ impl Store {
     }
 
     async fn orders_where(&self, client: Option<u64>, id: Option<u64>) -> Result<Vec<OrderFacts>> {
-        let rows = sqlx::query!(
+        let rows = async {
+            Ok(sqlx::query!(
             "SELECT o.id, o.client_id, c.name AS client, o.garment, o.set_code, o.set_name, \
                CAST(o.set_codes AS CHAR) AS \"set_codes?: String\", o.wanted_on, o.toiles, o.finished_at, o.put_away, o.revision, \
                o.created_at, p.id AS \"pattern_id?: u64\", \
@@ -270,9 +271,10 @@ impl Store {
             id
         )
         .fetch_all(&self.pool)
-        .await?;
-        let measured = self.measured_codes(client, id).await?;
-        let open = self.open_observations(client, id).await?;
+        .await?)
+        };
+        let (rows, measured, open) =
+            tokio::try_join!(rows, self.measured_codes(client, id), self.open_observations(client, id))?;
         rows.into_iter()
             .map(|r| {
                 let (undecided, still_open) = open.get(&r.id).copied().unwrap_or_default();

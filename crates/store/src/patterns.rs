@@ -76,6 +76,23 @@ pub struct NewVersion {
     pub why: String,
 }
 
+/// What a client's story tells of a version: all but its geometry.
+#[derive(Clone, Debug, PartialEq)]
+pub struct VersionTold {
+    /// Number.
+    pub id: u64,
+    /// The garment.
+    pub order_id: u64,
+    /// 1, 2, 3 …
+    pub version: u32,
+    /// The recipe.
+    pub recipe: Recipe,
+    /// Why it was made.
+    pub why: String,
+    /// When.
+    pub made_at: DateTime<Utc>,
+}
+
 /// A frozen version.
 #[derive(Clone, Debug, PartialEq)]
 pub struct VersionRow {
@@ -346,6 +363,33 @@ impl Store {
         let mut found = self.versions_where(Some(pattern), None).await?;
         found.retain(|row| row.withdrawn_at.is_none());
         Ok(found)
+    }
+
+    /// Every version of any garment of a client that stands, newest first.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn versions_told(&self, client: u64) -> Result<Vec<VersionTold>> {
+        let rows = sqlx::query!(
+            "SELECT v.id, p.order_id, v.version, CAST(v.recipe AS CHAR) AS \"recipe!: String\", v.why, v.made_at \
+             FROM pattern_versions v JOIN patterns p ON p.id = v.pattern_id JOIN orders o ON o.id = p.order_id \
+             WHERE o.client_id = ? AND v.withdrawn_at IS NULL ORDER BY p.id, v.version DESC",
+            client
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let told = rows.into_iter().map(|row| {
+            Ok(VersionTold {
+                id: row.id,
+                order_id: row.order_id,
+                version: row.version,
+                recipe: read("recipe", &row.recipe)?,
+                why: row.why,
+                made_at: row.made_at.and_utc(),
+            })
+        });
+        told.collect()
     }
 
     /// The versions of a pattern that were withdrawn, newest first.

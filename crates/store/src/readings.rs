@@ -311,11 +311,13 @@ impl Store {
         let (at, id) =
             before.map_or((NaiveDateTime::MAX, u64::MAX), |row| (row.started_at.naive_utc(), row.id));
         let at = at.min(LAST_DAY.and_time(NaiveTime::MIN));
-        let mut found = self.older_readings(client, at, id, (0, WHOLE_SESSIONS), None).await?;
+        let known = async {
+            let known = sqlx::query!("SELECT code, side FROM measured_pairs WHERE client_id = ?", client);
+            Ok(known.fetch_all(&self.pool).await?)
+        };
+        let newest = self.older_readings(client, at, id, (0, WHOLE_SESSIONS), None);
+        let (mut found, known) = tokio::try_join!(newest, known)?;
         let seen: BTreeSet<(String, Side)> = found.iter().map(|row| (row.code.clone(), row.side)).collect();
-        let known = sqlx::query!("SELECT code, side FROM measured_pairs WHERE client_id = ?", client)
-            .fetch_all(&self.pool)
-            .await?;
         let missing = known
             .into_iter()
             .map(|pair| (pair.code, side_from(&pair.side)))

@@ -153,7 +153,7 @@ impl Store {
     ///
     /// [`StoreError::Database`].
     pub async fn rounds(&self, order: u64) -> Result<Vec<RoundRow>> {
-        self.rounds_where(Some(order), None).await
+        self.rounds_where(Some(order), None, None).await
     }
 
     /// One round.
@@ -162,8 +162,17 @@ impl Store {
     ///
     /// [`StoreError::NotFound`].
     pub async fn round(&self, id: u64) -> Result<RoundRow> {
-        let found = self.rounds_where(None, Some(id)).await?;
+        let found = self.rounds_where(None, None, Some(id)).await?;
         found.into_iter().next().ok_or(StoreError::NotFound { what: "round", id })
+    }
+
+    /// The rounds of every garment of a client, garment by garment.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn rounds_on(&self, client: u64) -> Result<Vec<RoundRow>> {
+        self.rounds_where(None, Some(client), None).await
     }
 
     /// How many rounds each garment in hand has had at each stage.
@@ -182,16 +191,25 @@ impl Store {
         Ok(rows.into_iter().filter_map(|r| Some((r.order_id, RoundStage::of(&r.stage)?, r.count))).collect())
     }
 
-    async fn rounds_where(&self, order: Option<u64>, id: Option<u64>) -> Result<Vec<RoundRow>> {
+    async fn rounds_where(
+        &self,
+        order: Option<u64>,
+        client: Option<u64>,
+        id: Option<u64>,
+    ) -> Result<Vec<RoundRow>> {
         let rows = sqlx::query!(
             "SELECT r.id, r.order_id, r.number, r.stage, r.version_id, v.version, r.worn, r.comfort, p.name AS opened_by, \
                CAST(r.postures AS CHAR) AS \"postures!: String\", r.pins_out, r.pins_back, \
                r.opened_at, r.closed_at, m.version AS \"made_version?: u32\" \
              FROM rounds r JOIN pattern_versions v ON v.id = r.version_id JOIN people p ON p.id = r.opened_by \
+             JOIN orders o ON o.id = r.order_id \
              LEFT JOIN pattern_versions m ON m.id = r.made_version_id \
-             WHERE (? IS NULL OR r.order_id = ?) AND (? IS NULL OR r.id = ?) ORDER BY r.number",
+             WHERE (? IS NULL OR r.order_id = ?) AND (? IS NULL OR o.client_id = ?) AND (? IS NULL OR r.id = ?) \
+             ORDER BY r.order_id, r.number",
             order,
             order,
+            client,
+            client,
             id,
             id
         )

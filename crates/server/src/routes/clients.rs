@@ -15,7 +15,7 @@ use super::story::{StoryEntry, story};
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{HouseStyle, Id, InPath, JsonBody, QueryString, Writer};
+use crate::extract::{Id, InPath, JsonBody, QueryString, Writer};
 use crate::figures::{figure_of, grouped, name_of, profile_of};
 use crate::rights::{Dates, Readings};
 use crate::views::{Based, Made, OrderView, Page, optional_lines, optional_words, words};
@@ -210,21 +210,20 @@ async fn add(
 
 /// A client with her figures and her story.
 #[utoipa::path(get, path = "/api/clients/{id}", responses((status = 200, body = ClientView), (status = 404, body = Problem)))]
-async fn get(
-    State(state): State<AppState>,
-    _: SignedIn,
-    HouseStyle(style): HouseStyle,
-    Id(id): Id,
-) -> Result<Json<ClientView>, ApiError> {
+async fn get(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<Json<ClientView>, ApiError> {
     let store = &state.store;
-    let client = store.client(id).await?;
-    let readings = store.latest_readings(id, None).await?;
-    let orders: Vec<OrderView> = store.orders(Some(id)).await?.into_iter().map(OrderView::from).collect();
-    let sessions = store.sessions(id).await?;
-    let consents = store.consents(id).await?;
-    let story = story(store, &client, &consents, &orders, &sessions, style).await?;
-    let finger = store.house().await?.measuring.finger_mm;
-    let figure = draw_body(View::Front, &profile_of(&readings, &[], finger).body());
+    let (house, client, readings, orders) = tokio::try_join!(
+        store.house(),
+        store.client(id),
+        store.latest_readings(id, None),
+        store.orders(Some(id))
+    )?;
+    let (sessions, consents) = tokio::try_join!(store.sessions(id), store.consents(id))?;
+    let style = house.style;
+    let taken = orders.iter().map(|facts| &facts.order);
+    let story = story(store, &client, &consents, taken, &sessions, style).await?;
+    let orders: Vec<OrderView> = orders.into_iter().map(OrderView::from).collect();
+    let figure = draw_body(View::Front, &profile_of(&readings, &[], house.measuring.finger_mm).body());
     let takes = grouped(&readings);
     let profile = takes.iter().filter_map(|((code, side), takes)| {
         let last = takes.last()?;

@@ -5,11 +5,12 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use yardwand_core::Style;
 use yardwand_core::alter::{alteration, amount_views, decisions};
-use yardwand_store::{ClientRow, ConsentRow, ObservationRow, RoundRow, SessionRow, Store};
+use yardwand_store::{
+    ClientRow, ConsentRow, ObservationRow, OrderRow, RoundRow, SessionRow, Store, VersionTold,
+};
 
 use super::rounds::observation_view;
 use crate::error::ApiError;
-use crate::views::OrderView;
 
 /// One thing that happened.
 #[derive(Serialize, ToSchema)]
@@ -30,11 +31,11 @@ fn entry(at: DateTime<Utc>, kind: &str, title: String, lines: Vec<String>) -> St
 }
 
 /// Everything that happened with a client, oldest first.
-pub(super) async fn story(
+pub(super) async fn story<'a>(
     store: &Store,
     client: &ClientRow,
     consents: &[ConsentRow],
-    orders: &[OrderView],
+    orders: impl Iterator<Item = &'a OrderRow>,
     sessions: &[SessionRow],
     style: Style,
 ) -> Result<Vec<StoryEntry>, ApiError> {
@@ -43,7 +44,12 @@ pub(super) async fn story(
         let at = consent.given_on.and_time(NaiveTime::MIN).and_utc().max(client.created_at);
         entries.push(entry(at, "consent", "Consent given".to_owned(), vec![consent.purpose.clone()]));
     }
-    let counts = store.reading_counts(client.id).await?;
+    let (counts, versions, rounds, seen) = tokio::try_join!(
+        store.reading_counts(client.id),
+        store.versions_told(client.id),
+        store.rounds_on(client.id),
+        store.observations_on(client.id)
+    )?;
     for session in sessions {
         let taken = counts.get(&session.id).copied().unwrap_or_default();
         let state = if session.closed_at.is_some() { "closed" } else { "still open" };
@@ -54,61 +60,64 @@ pub(super) async fn story(
         });
     }
     for order in orders {
-        of_order(store, order, style, &mut entries).await?;
+        of_order(order, &versions, &rounds, &seen, style, &mut entries);
     }
     entries.sort_by_key(|entry| entry.at);
     Ok(entries)
 }
 
-async fn of_order(
-    store: &Store,
-    order: &OrderView,
+/// What happened with a garment.
+fn of_order(
+    order: &OrderRow,
+    versions: &[VersionTold],
+    rounds: &[RoundRow],
+    seen: &[ObservationRow],
     style: Style,
     entries: &mut Vec<StoryEntry>,
-) -> Result<(), ApiError> {
-    let row = store.order(order.id).await?.order;
-    let wanted =
-        row.wanted_on.map(|day| vec![format!("Wanted for {}.", day.format("%-d %B %Y"))]).unwrap_or_default();
+) {
+    let wanted = order
+        .wanted_on
+        .map(|day| vec![format!("Wanted for {}.", day.format("%-d %B %Y"))])
+        .unwrap_or_default();
     let mut push = |mut e: StoryEntry, of: Option<u64>| {
         e.order_id = Some(order.id);
         e.of_id = of;
         entries.push(e);
     };
-    push(entry(row.created_at, "ordered", format!("{} ordered", row.garment), wanted), None);
-    for pattern in store.patterns(order.id).await? {
-        for version in store.versions(pattern.id).await? {
-            let lines = version.recipe.steps.iter().filter(|step| step.on).map(|step| {
-                let done = said(&step.alteration, &step.total(), style);
-                let reasons = decisions(step).into_iter().map(|each| each.says);
-                let told: Vec<String> = reasons.filter(|says| !says.is_empty()).collect();
-                if told.is_empty() { done } else { format!("{done}. {}", told.join(" ")) }
-            });
-            let title = format!("{}: version {} of the pattern", order.garment, version.version);
-            let why = Some(version.why.clone()).filter(|why| !why.is_empty());
-            push(
-                entry(version.made_at, "pattern", title, why.into_iter().chain(lines).collect()),
-                Some(version.id),
-            );
-        }
+    push(entry(order.created_at, "ordered", format!("{} ordered", order.garment), wanted), None);
+    for version in versions.iter().filter(|version| version.order_id == order.id) {
+        let lines = version.recipe.steps.iter().filter(|step| step.on).map(|step| {
+            let done = said(&step.alteration, &step.total(), style);
+            let reasons = decisions(step).into_iter().map(|each| each.says);
+            let told: Vec<String> = reasons.filter(|says| !says.is_empty()).collect();
+            if told.is_empty() { done } else { format!("{done}. {}", told.join(" ")) }
+        });
+        let title = format!("{}: version {} of the pattern", order.garment, version.version);
+        let why = Some(version.why.clone()).filter(|why| !why.is_empty());
+        push(
+            entry(version.made_at, "pattern", title, why.into_iter().chain(lines).collect()),
+            Some(version.id),
+        );
     }
-    let seen = store.observations(order.id).await?;
-    for round in store.rounds(order.id).await? {
+    let own: Vec<&RoundRow> = rounds.iter().filter(|round| round.order_id == order.id).collect();
+    let seen: Vec<&ObservationRow> =
+        seen.iter().filter(|seen| own.iter().any(|round| round.id == seen.round_id)).collect();
+    for round in own {
         let title = format!("{}: fitting round {} on version {}", order.garment, round.number, round.version);
-        push(entry(round.opened_at, "round", title, round_lines(&round, &seen, style)), Some(round.id));
+        push(entry(round.opened_at, "round", title, round_lines(round, &seen, style)), Some(round.id));
     }
-    if let Some(at) = row.finished_at {
-        push(entry(at, "done", format!("{} handed over", row.garment), Vec::new()), None);
+    if let Some(at) = order.finished_at {
+        push(entry(at, "done", format!("{} handed over", order.garment), Vec::new()), None);
     }
-    Ok(())
 }
 
-fn round_lines(round: &RoundRow, seen: &[ObservationRow], style: Style) -> Vec<String> {
+fn round_lines(round: &RoundRow, seen: &[&ObservationRow], style: Style) -> Vec<String> {
     let marked = seen.iter().filter_map(|o| {
         let mark = o.marks.iter().find(|m| m.round == round.number)?.mark;
         Some(format!("{} from round {}: {}.", o.seen.said(), o.round, mark.code()))
     });
     let own = seen.iter().filter(|o| o.round_id == round.id).map(|o| {
-        let view = observation_view(o.clone(), style);
+        let view = observation_view((*o).clone(), style);
         let pinned = o
             .seen
             .pinned

@@ -16,6 +16,7 @@ mod measuring;
 mod openapi;
 mod orchestra;
 mod ordinary_days;
+mod pages;
 mod rights;
 mod said_and_kept;
 mod skirts;

@@ -1,15 +1,16 @@
 //! A flood of sign-ins, and a database that goes away and comes back.
 
-use std::io::{Read, Write, copy};
-use std::net::{Shutdown, SocketAddr, TcpListener, TcpStream};
-use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
-use std::sync::{Arc, Mutex, PoisonError};
+use std::io::{Read, Write};
+use std::net::TcpStream;
+use std::sync::PoisonError;
+use std::sync::atomic::Ordering;
 use std::thread;
 use std::time::{Duration, Instant};
 
 use serde_json::{Value, json};
 use yardwand_server::{DEMO_EMAIL, DEMO_PASSWORD};
 
+use crate::common::line::Line;
 use crate::common::{Asker, House, LOG};
 
 fn her_own() -> Value {
@@ -89,106 +90,6 @@ fn a_flood_of_sign_ins_is_turned_down_and_somebody_after_it_comes_in() {
         200,
         "on a known device"
     );
-}
-
-/// Counts the statements that a client sends to MariaDB: each packet begins with its length and its number, and a command is
-/// the first packet of its kind (MariaDB's client protocol: `COM_QUERY` is 0x03, `COM_STMT_EXECUTE` 0x17).
-#[derive(Default)]
-struct Statements {
-    head: Vec<u8>,
-    left: usize,
-}
-
-impl Statements {
-    fn in_these(&mut self, bytes: &[u8]) -> usize {
-        let mut count = 0;
-        for byte in bytes {
-            if self.left > 0 {
-                self.left -= 1;
-                continue;
-            }
-            self.head.push(*byte);
-            let length =
-                |head: &[u8]| usize::from(head[0]) | usize::from(head[1]) << 8 | usize::from(head[2]) << 16;
-            match self.head.len() {
-                4 if length(&self.head) == 0 => self.head.clear(),
-                5 => {
-                    count += usize::from(self.head[3] == 0 && matches!(self.head[4], 0x03 | 0x17));
-                    self.left = length(&self.head) - 1;
-                    self.head.clear();
-                }
-                _ => {}
-            }
-        }
-        count
-    }
-}
-
-/// A line to a database that counts what is asked over it and can be cut.
-struct Line {
-    address: SocketAddr,
-    is_cut: Arc<AtomicBool>,
-    asked: Arc<AtomicUsize>,
-    open: Arc<Mutex<Vec<TcpStream>>>,
-}
-
-impl Line {
-    /// A house whose server reaches its database over such a line.
-    fn house() -> (House, Self) {
-        House::over(|url| {
-            let (head, database) = url.rsplit_once('/').unwrap();
-            let (user, server) = head.rsplit_once('@').unwrap();
-            let line = Self::to(server);
-            (format!("{user}@{}/{database}", line.address), line)
-        })
-    }
-
-    fn to(database: &str) -> Self {
-        let listener = TcpListener::bind("127.0.0.1:0").unwrap();
-        let address = listener.local_addr().unwrap();
-        let line = Self { address, is_cut: Arc::default(), asked: Arc::default(), open: Arc::default() };
-        let (is_cut, asked, open, database) =
-            (line.is_cut.clone(), line.asked.clone(), line.open.clone(), database.to_owned());
-        thread::spawn(move || {
-            for here in listener.incoming().map_while(Result::ok) {
-                if is_cut.load(Ordering::SeqCst) {
-                    continue;
-                }
-                let Ok(there) = TcpStream::connect(&database) else { continue };
-                let both = || (here.try_clone().unwrap(), there.try_clone().unwrap());
-                let (mut from, mut to) = both();
-                let asked = asked.clone();
-                thread::spawn(move || {
-                    let (mut statements, mut bytes) = (Statements::default(), [0; 16384]);
-                    while let Ok(count @ 1..) = from.read(&mut bytes) {
-                        asked.fetch_add(statements.in_these(&bytes[..count]), Ordering::SeqCst);
-                        if to.write_all(&bytes[..count]).is_err() {
-                            break;
-                        }
-                    }
-                    let _ = to.shutdown(Shutdown::Both);
-                });
-                let (mut to, mut from) = both();
-                thread::spawn(move || {
-                    let _ = copy(&mut from, &mut to);
-                    let _ = to.shutdown(Shutdown::Both);
-                });
-                open.lock().unwrap().extend([here, there]);
-            }
-        });
-        line
-    }
-
-    fn cut(&self) {
-        self.is_cut.store(true, Ordering::SeqCst);
-        for stream in self.open.lock().unwrap().drain(..) {
-            let _ = stream.shutdown(Shutdown::Both);
-        }
-    }
-
-    fn mend(&self) {
-        self.is_cut.store(false, Ordering::SeqCst);
-    }
 }
 
 /// A stream of events, read from the line itself.

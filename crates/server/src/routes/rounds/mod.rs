@@ -221,19 +221,25 @@ async fn get(
     Id(id): Id,
 ) -> Result<Json<RoundView>, ApiError> {
     let round = state.store.round(id).await?;
-    let order: OrderView = state.store.order(round.order_id).await?.into();
-    let seen = state.store.observations(round.order_id).await?;
-    let versions = match order.pattern_id {
-        Some(pattern) => state.store.versions(pattern).await?,
-        None => Vec::new(),
+    let (store, of) = (&state.store, round.order_id);
+    let (order, seen, on_body, lines, photographs) = tokio::try_join!(
+        store.order(of),
+        store.observations(of),
+        store.version(round.version_id),
+        store.balances(of),
+        store.photographs(of)
+    )?;
+    let order: OrderView = order.into();
+    let versions = async {
+        match order.pattern_id {
+            Some(pattern) => Ok(store.versions(pattern).await?),
+            None => Ok(Vec::new()),
+        }
     };
-    let on_body = state.store.version(round.version_id).await?;
+    let (versions, body) = tokio::try_join!(versions, body_of_client(store, order.client_id))?;
     let (own, before): (Vec<_>, Vec<_>) =
         seen.into_iter().filter(|o| o.round <= round.number).partition(|o| o.round_id == id);
     let earlier = before.into_iter().filter(|o| was_open_before(o, round.number));
-    let body = body_of_client(&state.store, order.client_id).await?;
-    let lines = state.store.balances(round.order_id).await?;
-    let photographs = state.store.photographs(round.order_id).await?;
     Ok(Json(RoundView {
         front: draw_body(View::Front, &body),
         back: draw_body(View::Back, &body),

@@ -1,6 +1,8 @@
 //! A house of its own for a test: database, server, and somebody who asks it things.
 #![allow(dead_code, reason = "each test file uses its own part")]
 
+pub(crate) mod line;
+
 use std::net::{SocketAddr, TcpStream};
 use std::sync::{Mutex, OnceLock};
 use std::thread::JoinHandle;
