@@ -22,6 +22,7 @@ use crate::error::{ApiError, Problem};
 use crate::extract::JsonBody;
 use crate::passwords::Passwords;
 use crate::rights::{RightName, RoleName};
+use crate::telling::Asker;
 
 /// The cookie of a sign-in.
 pub(crate) const COOKIE: &str = "yardwand_sign_in";
@@ -48,8 +49,11 @@ impl FromRequestParts<AppState> for SignedIn {
 
     async fn from_request_parts(parts: &mut Parts, state: &AppState) -> Result<Self, ApiError> {
         let token = token_of(&parts.headers, state).ok_or(ApiError::SignedOut)?;
-        let person = state.store.signed_in(&hashed(token)).await?;
-        person.map(Self).ok_or(ApiError::SignedOut)
+        let person = state.store.signed_in(&hashed(token)).await?.ok_or(ApiError::SignedOut)?;
+        if let Some(asker) = parts.extensions.get::<Asker>() {
+            asker.is(person.id);
+        }
+        Ok(Self(person))
     }
 }
 

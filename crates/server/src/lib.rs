@@ -25,6 +25,7 @@ mod routes;
 mod serving;
 mod sheets;
 mod tape;
+mod telling;
 mod turns;
 mod upkeep;
 mod views;
@@ -45,6 +46,7 @@ pub use picture::Pictures;
 pub use post::{Post, keep_house};
 pub use serving::{Patience, serve};
 pub use tape::StandInTape;
+pub use telling::Figures;
 pub use upkeep::{Database, Key, bring_back, look_over_backup, look_over_house, take_backup};
 
 /// The largest body a request may have, in bytes.
@@ -67,6 +69,8 @@ pub struct AppState {
     pub passwords: Passwords,
     /// How photographs are read.
     pub pictures: Pictures,
+    /// How many requests there were, and how long they took.
+    pub figures: Figures,
 }
 
 impl AppState {
@@ -79,6 +83,7 @@ impl AppState {
             post: Post::default(),
             passwords: Passwords::default(),
             pictures: Pictures::default(),
+            figures: Figures::default(),
         }
     }
 }
@@ -106,9 +111,10 @@ pub fn openapi() -> utoipa::openapi::OpenApi {
 /// The whole application.
 pub fn app(state: AppState) -> Router {
     let secure = guarding::Secure(state.secure_cookies);
-    let live = state.live.clone();
+    let (live, figures) = (state.live.clone(), state.figures.clone());
     api()
         .0
+        .route("/metrics", axum::routing::get(telling::figures))
         .fallback(assets::serve)
         .with_state(state)
         .layer(axum::middleware::from_fn_with_state(live, live::written))
@@ -119,4 +125,5 @@ pub fn app(state: AppState) -> Router {
         .layer(axum::middleware::from_fn(limit::turn_down))
         .layer(CompressionLayer::new())
         .layer(axum::middleware::from_fn_with_state(secure, guarding::guard))
+        .layer(axum::middleware::from_fn_with_state(figures, telling::tell))
 }

@@ -99,6 +99,11 @@ impl Live {
         self.0.stopping.send_replace(true);
     }
 
+    /// How many pages listen.
+    pub(crate) fn listening(&self) -> i64 {
+        self.places(|places| places.sign_ins.values().map(|count| i64::from(*count)).sum())
+    }
+
     /// Resolves once the server stops.
     async fn stopped(&self) {
         // The sender lives as long as `self`, so waiting cannot fail.

@@ -8,9 +8,9 @@ use clap::{Parser, Subcommand};
 use tokio::net::TcpListener;
 use tracing_subscriber::EnvFilter;
 use yardwand_server::{
-    AppState, Craft, Database, Key, Patience, Post, StandInTape, bring_back, can_be_chosen, hash_password,
-    keep_house, list_alterations, look_over_backup, look_over_house, openapi, run_craft, seed_demo,
-    seed_orchestra, serve, take_backup,
+    AppState, Craft, Database, Figures, Key, Patience, Post, StandInTape, bring_back, can_be_chosen,
+    hash_password, keep_house, list_alterations, look_over_backup, look_over_house, openapi, run_craft,
+    seed_demo, seed_orchestra, serve, take_backup,
 };
 use yardwand_store::Role;
 
@@ -40,6 +40,9 @@ enum Command {
         /// The address reminders are sent from.
         #[arg(long, env = "YARDWAND_MAIL_FROM", default_value = "workroom@localhost.localdomain")]
         mail_from: String,
+        /// The word by which /metrics is read, as a bearer token; without, nobody reads it.
+        #[arg(long, env = "YARDWAND_METRICS_TOKEN", hide_env_values = true)]
+        metrics_token: Option<String>,
         /// Fill an empty house with the invented demo first.
         #[arg(long)]
         demo: bool,
@@ -158,7 +161,7 @@ async fn run(command: Command) -> Done {
         EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("warn,yardwand_server=info"));
     tracing_subscriber::fmt().with_env_filter(filter).with_writer(io::stderr).init();
     match command {
-        Command::Serve { database, listen, secure_cookies, demo, mail_server, mail_from } => {
+        Command::Serve { database, listen, secure_cookies, demo, mail_server, mail_from, metrics_token } => {
             let store = database.store().await?;
             store.migrate().await?;
             if demo {
@@ -172,7 +175,8 @@ async fn run(command: Command) -> Done {
                 None => Post::default(),
             };
             tokio::spawn(keep_house(store.clone(), post.clone()));
-            let state = AppState { secure_cookies, post, ..AppState::of(store) };
+            let figures = Figures::read_with(metrics_token.as_deref());
+            let state = AppState { secure_cookies, post, figures, ..AppState::of(store) };
             serve(listener, state, Patience::default(), stopped()).await?;
         }
         Command::Migrate(database) => database.store().await?.migrate().await?,

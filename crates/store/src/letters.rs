@@ -97,6 +97,21 @@ impl Store {
         Ok(new)
     }
 
+    /// How many letters wait to be sent.
+    ///
+    /// # Errors
+    ///
+    /// [`crate::StoreError::Database`].
+    pub async fn letters_waiting(&self) -> Result<i64> {
+        let row = sqlx::query!(
+            "SELECT COUNT(*) AS \"waiting!: i64\" FROM letters \
+             WHERE sent_at IS NULL AND to_address <> '' AND on_day >= UTC_DATE()"
+        )
+        .fetch_one(&self.pool)
+        .await?;
+        Ok(row.waiting)
+    }
+
     /// The newest letters, at most so many.
     ///
     /// # Errors

@@ -98,6 +98,15 @@ pub struct Store {
     pool: MySqlPool,
 }
 
+/// Connections to the database.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Connections {
+    /// All.
+    pub open: u32,
+    /// Those that nobody uses.
+    pub idle: u32,
+}
+
 impl Store {
     /// Connects, and waits a little for a server that is only starting; nothing is changed.
     ///
@@ -128,6 +137,12 @@ impl Store {
             }
             tokio::time::sleep(Duration::from_millis(200)).await;
         }
+    }
+
+    /// How many connections there are.
+    pub fn connections(&self) -> Connections {
+        let idle = u32::try_from(self.pool.num_idle()).unwrap_or(u32::MAX);
+        Connections { open: self.pool.size(), idle }
     }
 
     /// Whether the database answers.

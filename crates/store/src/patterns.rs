@@ -354,6 +354,15 @@ impl Store {
         Ok(row.next)
     }
 
+    /// Every version of a pattern, withdrawn or not, newest first.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn all_versions(&self, pattern: u64) -> Result<Vec<VersionRow>> {
+        self.versions_where(Some(pattern), None).await
+    }
+
     /// The versions of a pattern that stand, newest first.
     ///
     /// # Errors

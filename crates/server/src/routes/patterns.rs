@@ -194,13 +194,13 @@ async fn get(
     HouseStyle(style): HouseStyle,
     Id(id): Id,
 ) -> Result<Json<PatternView>, ApiError> {
-    let pattern = state.store.pattern(id).await?;
-    let order = state.store.order(pattern.order_id).await?;
-    let versions = state.store.versions(id).await?;
-    let withdrawn = state.store.withdrawn_versions(id).await?;
-    let order: OrderView = order.into();
+    let store = &state.store;
+    let (pattern, versions, next_version) =
+        tokio::try_join!(store.pattern(id), store.all_versions(id), store.next_version(id))?;
+    let order: OrderView = store.order(pattern.order_id).await?.into();
+    let (withdrawn, versions): (Vec<_>, Vec<_>) =
+        versions.into_iter().partition(|version| version.withdrawn_at.is_some());
     let mut preview = preview(&pattern.block, &pattern.recipe, None, style);
-    let next_version = state.store.next_version(id).await?;
     preview.checks.push(label_check(&pattern, &order, next_version));
     Ok(Json(PatternView {
         preview,

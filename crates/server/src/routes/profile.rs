@@ -222,9 +222,14 @@ async fn profile(
     Id(id): Id,
 ) -> Result<Json<ProfileView>, ApiError> {
     let store = &state.store;
-    let (client, house) = (store.client(id).await?, store.house().await?);
-    let (posture, consent) = (store.posture(id).await?, stand(store.consents(id).await?));
-    let readings = store.latest_readings(id, None).await?;
+    let (client, house, posture, consents, readings) = tokio::try_join!(
+        store.client(id),
+        store.house(),
+        store.posture(id),
+        store.consents(id),
+        store.latest_readings(id, None)
+    )?;
+    let consent = stand(consents);
     let measured = profile_of(&readings, &[], house.measuring.finger_mm);
     let limit = house.measuring.age_limit_days;
     let is_old = |code: &str, days: i64| {

@@ -1,6 +1,7 @@
 //! What a server does not let others do to it: hold its lines, hide in its pages, or write over each other's words.
 
-use std::io::{Read, Write};
+use std::io::{BufRead, BufReader, Read, Write};
+use std::process::{Command, Stdio};
 use std::time::{Duration, Instant};
 
 use serde_json::{Value, json};
@@ -191,4 +192,83 @@ fn clients_stories_are_not_read_without_end_from_one_place() {
     assert!(statuses[120..].iter().all(|status| *status == 429), "{statuses:?}");
     // Those who work here are not kept out by it.
     house.owner();
+}
+
+/// The log says who came in, was turned down, carried something out or erased somebody, and holds no name, address or word of anybody.
+#[test]
+fn the_log_tells_what_happened_and_nothing_of_anybody() {
+    let db = yardwand_devdb::TestDb::new();
+    let mut child = Command::new(env!("CARGO_BIN_EXE_yardwand"))
+        .args(["serve", "--demo", "--listen", "127.0.0.1:0", "--metrics-token", "pins and needles"])
+        .env("DATABASE_URL", db.url())
+        .env_remove("RUST_LOG")
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    let mut line = String::new();
+    BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
+    let base = line.trim().rsplit(' ').next().unwrap().to_owned();
+    let stranger = Asker::new(base.clone());
+    let wrong = json!({ "email": DEMO_EMAIL, "password": "something secret" });
+    assert_eq!(stranger.post("/api/sign-in", &wrong).status, 401);
+    let owner = Asker::signed_in_at(base);
+    let client =
+        owner.post("/api/clients", &json!({ "name": "Somebody Secret", "notes": "a secret note" })).id();
+    owner.whole(&format!("/api/clients/{client}/everything.zip"));
+    let revision = owner.get(&format!("/api/clients/{client}")).body["revision"].clone();
+    assert_eq!(owner.delete(&format!("/api/clients/{client}?revision={revision}")).status, 204);
+    let asked_in = json!({ "name": "Tove Secret", "email": "secret@workroom.example", "role": "reader" });
+    let link = owner.post("/api/people", &asked_in).body["path"]
+        .as_str()
+        .unwrap()
+        .rsplit('/')
+        .next()
+        .unwrap()
+        .to_owned();
+    let entered =
+        stranger.post(&format!("/api/entry/{link}"), &json!({ "password": "kettle orbit mauve stair" }));
+    assert_eq!(entered.status, 200, "{:?}", entered.body);
+    assert_eq!(stranger.post("/api/clients", &json!({ "name": "Not allowed" })).status, 403);
+    assert_eq!(stranger.post("/api/sign-out", &json!({})).status, 204);
+
+    // The figures, for whoever knows the word.
+    assert_eq!(stranger.get("/metrics").status, 404);
+    let figures = stranger.get_with("/metrics", ("authorization", "Bearer pins and needles"));
+    let figures = figures.body.as_str().unwrap().to_owned();
+    for wanted in [
+        "yardwand_requests_total{method=\"POST\",route=\"/api/sign-in\",status=\"401\"} 1",
+        "yardwand_requests_total{method=\"GET\",route=\"/api/clients/{id}\",status=\"200\"} 1",
+        "yardwand_request_seconds_bucket{le=",
+        "yardwand_database_connections ",
+        "yardwand_streams 0",
+        "yardwand_letters_waiting ",
+        "yardwand_last_backup_timestamp_seconds 0",
+        "# EOF",
+    ] {
+        assert!(figures.contains(wanted), "{wanted}: {figures}");
+    }
+    child.kill().unwrap();
+    let mut log = String::new();
+    child.stderr.take().unwrap().read_to_string(&mut log).unwrap();
+    child.wait().unwrap();
+    for wanted in [
+        "not signed in".to_owned(),
+        "signed in".to_owned(),
+        format!(
+            "carried out person=1 from=\"127.0.0.1\" method=GET at=\"/api/clients/{client}/everything.zip\" status=200"
+        ),
+        format!(
+            "client erased person=1 from=\"127.0.0.1\" method=DELETE at=\"/api/clients/{client}\" status=204"
+        ),
+        "house or people changed person=1".to_owned(),
+        "at=\"/api/entry/{token}\" status=200".to_owned(),
+        "turned down person=".to_owned(),
+        "signed out".to_owned(),
+    ] {
+        assert!(log.contains(&wanted), "{wanted}: {log}");
+    }
+    for secret in ["ecret", DEMO_EMAIL, "Tove", link.as_str(), "kettle"] {
+        assert!(!log.contains(secret), "{secret}: {log}");
+    }
 }

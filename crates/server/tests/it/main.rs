@@ -21,3 +21,4 @@ mod rights;
 mod said_and_kept;
 mod skirts;
 mod wild_documents;
+mod wild_requests;

@@ -158,22 +158,20 @@ struct Told {
 
 async fn told(state: &AppState, id: u64) -> Result<Told, ApiError> {
     let store = &state.store;
-    let facts = store.order(id).await?;
+    let (facts, rounds, seen, lines, photographs) = tokio::try_join!(
+        store.order(id),
+        store.rounds(id),
+        store.observations(id),
+        store.balances(id),
+        store.photographs(id)
+    )?;
     let ordered_at = facts.order.created_at;
     let order: OrderView = facts.into();
     let versions = match order.pattern_id {
         Some(pattern) => store.versions(pattern).await?,
         None => Vec::new(),
     };
-    Ok(Told {
-        rounds: store.rounds(id).await?,
-        seen: store.observations(id).await?,
-        lines: store.balances(id).await?,
-        photographs: store.photographs(id).await?,
-        versions,
-        ordered_at,
-        order,
-    })
+    Ok(Told { rounds, seen, lines, photographs, versions, ordered_at, order })
 }
 
 /// Whether it was open when the round ended.

@@ -249,6 +249,11 @@ impl Asker {
         Self::answer("get", path, self.agent.get(format!("{}{path}", self.base)).call())
     }
 
+    pub(crate) fn get_with(&self, path: &str, header: (&str, &str)) -> Answer {
+        let request = self.agent.get(format!("{}{path}", self.base)).header(header.0, header.1);
+        Self::answer("get", path, request.call())
+    }
+
     pub(crate) fn bytes(&self, path: &str) -> Vec<u8> {
         self.agent.get(format!("{}{path}", self.base)).call().unwrap().body_mut().read_to_vec().unwrap()
     }
