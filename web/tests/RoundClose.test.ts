@@ -39,8 +39,10 @@ function closing(over: object = {}, waiting = 0, answer: () => Reply = () => ({ 
     global: { plugins: [addresses()] },
   })
   clearedAfterwards(wrapper)
-  const refuse = (detail: string) => (refuses = { type: '', title: 'Not so', status: 422, detail })
-  return { wrapper, asked, kept, refuse, close: wrapper.find('button') }
+  const refuse = (detail: string, current?: unknown) =>
+    (refuses = { type: '', title: 'Not so', status: 422, detail, current } as Problem)
+  const accept = () => (refuses = undefined)
+  return { wrapper, asked, kept, refuse, accept, close: wrapper.find('button') }
 }
 
 test('it says what is still to mark and to decide', () => {
@@ -90,8 +92,28 @@ test('what was typed stays in its field while the round comes anew, and when it 
   refuse('too long')
   await field.trigger('change')
   await flushPromises()
-  expect(kept).toEqual([{ comfort: 'Roomy' }])
+  expect(kept).toEqual([{ comfort: 'Roomy', comfort_was: '' }])
   expect([field.element.value, wrapper.get('[role=alert]').text()]).toEqual(['Roomy', 'Not so. Too long.'])
+})
+
+test('words of somebody else are told, hers stay, and both are kept as one', async () => {
+  const { wrapper, kept, refuse, accept } = closing()
+  const field = wrapper.get('textarea')
+  const keep = async (words: string) => {
+    field.element.value = words
+    await field.trigger('input')
+    await field.trigger('change')
+    await flushPromises()
+  }
+  refuse('somebody else has written meanwhile: “Tight”', 'Tight')
+  await keep('Roomy')
+  expect(field.element.value).toBe('Roomy')
+  expect(wrapper.get('[role=alert]').text()).toContain('“Tight”')
+  accept()
+  await keep('Tight; roomy at the back')
+  await keep('Tight; roomy at the back, short')
+  expect(kept.map((each) => each.comfort_was)).toEqual(['', 'Tight', 'Tight; roomy at the back'])
+  expect(wrapper.find('[role=alert]').exists()).toBe(false)
 })
 
 test('a closed round tells what it made, and is opened again only while it is the last', async () => {

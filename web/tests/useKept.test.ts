@@ -63,5 +63,8 @@ test('a change goes on from what was kept when it began, then from what was sent
   touch('front')
   expect(begunFrom('front')).toBe('28')
   settle('front', '28')
-  expect(begunFrom('front')).toBe('29')
+  expect(begunFrom('front')).toBe('28')
+  kept.value = { front: '27', back: '31' }
+  await nextTick()
+  expect([entry.front, begunFrom('front')]).toEqual(['27', '27'])
 })

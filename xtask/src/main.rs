@@ -1,8 +1,9 @@
 //! `cargo xtask`: everything the project does to itself, on a machine with Rust, Node and Debian's base.
 //!
-//! demo · test · lint · bench · shots · queries · types · share
+//! demo · test · lint · bench · shots · queries · types · package · kills · share
 
 mod module_order;
+mod package;
 mod prepare;
 mod run;
 mod share;
@@ -29,6 +30,8 @@ const HELP: &str = "cargo xtask <task>
   shots     pictures of the main views from the demo, into docs/screenshots, and of every alteration
   queries   check every statement against a fresh database, write the offline data
   types     write the API's description and the types generated from it
+  package   the program, its units and how to run it, as one archive in target/package
+  kills     hundreds of kills of server, database and migrations while people write: nothing lost, nothing twice
   share     count how much of the code is tests";
 
 fn main() -> ExitCode {
@@ -42,6 +45,8 @@ fn main() -> ExitCode {
         "shots" => shots(),
         "queries" => queries(&root().join("crates/store/.sqlx")),
         "types" => types(),
+        "package" => package::package(),
+        "kills" => kills(),
         "share" => share::print(),
         _ => {
             println!("{HELP}");
@@ -104,6 +109,28 @@ fn test() -> Step {
     let fresh = root().join("target/sqlx-fresh");
     queries(&fresh)?;
     same_folder(&fresh, &root().join("crates/store/.sqlx"))
+}
+
+/// Takes half an hour; `YARDWAND_KILLS` says how often instead.
+fn kills() -> Step {
+    packages(&["mariadb-server"])?;
+    front_end()?;
+    let server = private_server("test")?;
+    let mut tests = command("cargo");
+    tests.args([
+        "test",
+        "--workspace",
+        "--locked",
+        "--test",
+        "it",
+        "--",
+        "--ignored",
+        "kills::",
+        "--nocapture",
+        "--test-threads=1",
+    ]);
+    tests.env(TEST_SERVER, server.server_url());
+    run::checked(tests)
 }
 
 fn lint_alone() -> Step {

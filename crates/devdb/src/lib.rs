@@ -62,6 +62,15 @@ impl DevDb {
     ///
     /// [`DevDbError`] with what to do.
     pub fn start(home: &Path) -> Result<Self, DevDbError> {
+        Self::start_at(home, free_port()?)
+    }
+
+    /// The same at this port: one that comes back after it was killed.
+    ///
+    /// # Errors
+    ///
+    /// [`DevDbError`] with what to do.
+    pub fn start_at(home: &Path, port: u16) -> Result<Self, DevDbError> {
         fs::create_dir_all(home).map_err(doing(format!("making {}", home.display())))?;
         // The server changes its own working folder: it must be told the whole path.
         let home = &fs::canonicalize(home).map_err(doing(format!("finding {}", home.display())))?;
@@ -69,7 +78,6 @@ impl DevDb {
         if !data.join("mysql").is_dir() {
             install(&data)?;
         }
-        let port = free_port()?;
         // A socket's path may be at most 107 bytes long: a short one in the system's own place.
         let socket = std::env::temp_dir().join(format!("yardwand-{}-{port}.sock", std::process::id()));
         let child = spawn(home, &data, &socket, port)?;
@@ -100,6 +108,22 @@ impl DevDb {
         Ok(format!("{}/{name}", self.server_url()))
     }
 
+    /// Its port on loopback.
+    pub fn port(&self) -> u16 {
+        self.port
+    }
+
+    /// Kills it as a power failure does: no handler, no flush, no goodbye.
+    ///
+    /// # Errors
+    ///
+    /// [`DevDbError::Io`] where it cannot be found.
+    pub fn kill(self, home: &Path) -> Result<(), DevDbError> {
+        let pid = fs::read_to_string(home.join("mariadb.pid")).map_err(doing("finding MariaDB"))?;
+        Command::new("kill").args(["-9", pid.trim()]).status().map_err(doing("killing MariaDB"))?;
+        Ok(())
+    }
+
     /// Runs statements in one database, such as a migration.
     ///
     /// # Errors
@@ -107,6 +131,15 @@ impl DevDb {
     /// [`DevDbError::Refused`] with what the server said.
     pub fn run_in(&self, database: &str, sql: &str) -> Result<(), DevDbError> {
         self.run(&format!("USE `{database}`;\n{sql}"))
+    }
+
+    /// What it answers to statements in one database: a line a row, its values between tabs.
+    ///
+    /// # Errors
+    ///
+    /// [`DevDbError::Refused`] with what the server said.
+    pub fn ask(&self, database: &str, sql: &str) -> Result<String, DevDbError> {
+        said(client(&self.server_url()), &format!("USE `{database}`; {sql}"))
     }
 
     fn run(&self, sql: &str) -> Result<(), DevDbError> {

@@ -9,8 +9,8 @@ use tokio::net::TcpListener;
 use tracing_subscriber::EnvFilter;
 use yardwand_server::{
     AppState, Craft, Database, Figures, Key, Patience, Post, StandInTape, bring_back, can_be_chosen,
-    hash_password, keep_house, list_alterations, look_over_backup, look_over_house, openapi, run_craft,
-    seed_demo, seed_orchestra, serve, take_backup,
+    good_address, good_name, hash_password, keep_house, list_alterations, look_over_backup, look_over_house,
+    new_password, openapi, run_craft, seed_demo, seed_orchestra, serve, set_up, take_backup,
 };
 use yardwand_store::Role;
 
@@ -84,6 +84,15 @@ enum Command {
         database: Option<Database>,
         #[command(flatten)]
         key: Key,
+    },
+    /// Set an empty house up: its name, its unit and its first owner.
+    Setup(Database),
+    /// Give somebody a new password, who has lost every other way in.
+    Password {
+        #[command(flatten)]
+        database: Database,
+        /// The address they sign in with.
+        email: String,
     },
     /// Add a person: the password is read from standard input.
     UserAdd {
@@ -196,26 +205,23 @@ async fn run(command: Command) -> Done {
                 return Err("this house is damaged".into());
             }
         }
+        Command::Setup(database) => print!("{}", set_up(&database.store().await?).await?),
+        Command::Password { database, email } => {
+            print!("{}", new_password(&database.store().await?, &email).await?);
+        }
         Command::UserAdd { database, name, email, role } => {
             // Before the database is asked for anything.
             let role = Role::named(&role)
                 .ok_or_else(|| format!("“{role}” is no role: owner, cutter, fitter, assistant or reader"))?;
-            if name.trim().is_empty() || name.contains(char::is_control) {
-                return Err("the name is empty or holds a line break: write it on one line".into());
-            }
-            if email.trim().parse::<lettre::Address>().is_err() {
-                return Err(
-                    format!("“{email}” is no e-mail address: write it like marit@workroom.example").into()
-                );
-            }
+            let name = good_name(&name).map_err(|says| format!("the name: {says}"))?;
+            let email = good_address(&email)?;
             let store = database.store().await?;
             store.migrate().await?;
             let mut password = String::new();
             io::stdin().read_line(&mut password)?;
             let password = password.trim_end_matches(['\r', '\n']);
-            let (name, email) = (name.trim(), email.trim().to_lowercase());
-            can_be_chosen(password, &[name, &email])?;
-            store.add_person(name, &email, &hash_password(password)?, role).await?;
+            can_be_chosen(password, &[&name, &email])?;
+            store.add_person(&name, &email, &hash_password(password)?, role).await?;
             println!("{name} may sign in as {email} ({}).", role.code());
         }
         Command::Draft

@@ -4,7 +4,7 @@ use std::collections::HashSet;
 
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
-use chrono::{DateTime, NaiveDate, Utc};
+use chrono::{DateTime, Datelike, NaiveDate, Utc};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use yardwand_core::alter::Recipe;
@@ -172,6 +172,15 @@ pub(crate) struct Based<T> {
 pub(crate) fn sentence(text: &str) -> String {
     let mut chars = text.chars();
     chars.next().map_or_else(String::new, |first| format!("{}{}.", first.to_uppercase(), chars.as_str()))
+}
+
+/// A day that somebody can mean: of this house's time, and of what a calendar can be reckoned with.
+pub(crate) fn possible_day(pointer: &str, day: NaiveDate) -> Result<NaiveDate, ApiError> {
+    if (1900..2200).contains(&day.year()) {
+        Ok(day)
+    } else {
+        Err(ApiError::field(pointer, "this day lies in another century: check the year"))
+    }
 }
 
 /// One line of text that must say something, trimmed.

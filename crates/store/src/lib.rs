@@ -78,7 +78,7 @@ use std::time::{Duration, Instant};
 
 use sqlx::Connection;
 use sqlx::MySqlPool;
-use sqlx::mysql::MySqlPoolOptions;
+use sqlx::mysql::{MySqlConnectOptions, MySqlPoolOptions, MySqlSslMode};
 
 /// A result of this crate.
 pub type Result<T> = std::result::Result<T, StoreError>;
@@ -98,6 +98,14 @@ pub struct Store {
     pool: MySqlPool,
 }
 
+/// How a URL is connected to.
+fn options(url: &str) -> Result<MySqlConnectOptions> {
+    let options: MySqlConnectOptions = url.parse()?;
+    let on_this_machine = ["@127.0.0.1", "@localhost", "@[::1]"].iter().any(|host| url.contains(host));
+    let says = url.contains("ssl-mode=");
+    Ok(if on_this_machine && !says { options.ssl_mode(MySqlSslMode::Disabled) } else { options })
+}
+
 /// Connections to the database.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Connections {
@@ -108,7 +116,8 @@ pub struct Connections {
 }
 
 impl Store {
-    /// Connects, and waits a little for a server that is only starting; nothing is changed.
+    /// Connects, and waits a little for a server that is only starting; nothing is changed. On this machine it speaks plainly; with
+    /// another one by TLS where that one can, or as the URL's `ssl-mode` says.
     ///
     /// # Errors
     ///
@@ -127,7 +136,7 @@ impl Store {
                     Ok(true)
                 })
             })
-            .connect_lazy(url)?;
+            .connect_lazy_with(options(url)?);
         let store = Self { pool };
         let begun = Instant::now();
         loop {

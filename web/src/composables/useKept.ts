@@ -30,13 +30,15 @@ export function useKept<T extends Record<string, unknown>>(kept: () => T): UseKe
 
   watch(kept, (now, before) => {
     for (const key of Object.keys(now) as (keyof T)[])
-      if (!touched.has(key) && !same(now[key], before[key])) take(key, now[key])
+      if (!touched.has(key) && !same(now[key], before[key])) {
+        take(key, now[key])
+        begun.delete(key)
+      }
   })
 
   function settle(key: keyof T, sent: unknown): void {
-    if (!same(entry[key], sent)) return
-    touched.delete(key)
-    begun.delete(key)
+    // What it goes on from stays what was sent, until what is kept comes in anew.
+    if (same(entry[key], sent)) touched.delete(key)
   }
   function touch(key: keyof T): void {
     if (!begun.has(key)) begun.set(key, kept()[key])

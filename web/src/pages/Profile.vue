@@ -107,7 +107,7 @@ async function erase(): Promise<void> {
   const name = profile.value?.client ?? ''
   try {
     await ElMessageBox.prompt(
-      `Everything of ${name} goes: figures, patterns, rounds. It cannot be brought back. Type her name to erase her.`,
+      `Everything of ${name} goes: figures, patterns, rounds. Only a backup that is older can bring it back. Type her name to erase her.`,
       'Erase this client',
       {
         confirmButtonText: 'Erase for ever',

@@ -18,7 +18,7 @@ use crate::error::{ApiError, Problem};
 use crate::extract::{Id, InPath, JsonBody, QueryString, Writer};
 use crate::figures::{figure_of, grouped, name_of, profile_of};
 use crate::rights::{Dates, Readings};
-use crate::views::{Based, Made, OrderView, Page, optional_lines, optional_words, words};
+use crate::views::{Based, Made, OrderView, Page, optional_lines, optional_words, possible_day, words};
 
 /// Clients on one page.
 const PAGE: u32 = 50;
@@ -150,6 +150,8 @@ impl ClientEntry {
 
 impl ConsentEntry {
     fn checked(self, at: &str) -> Result<NewConsent, ApiError> {
+        possible_day(&format!("{at}/given_on"), self.given_on)?;
+        self.review_on.map(|day| possible_day(&format!("{at}/review_on"), day)).transpose()?;
         if self.given_on > crate::workroom::today() + chrono::Days::new(1) {
             return Err(ApiError::field(
                 &format!("{at}/given_on"),

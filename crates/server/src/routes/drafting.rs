@@ -271,7 +271,7 @@ async fn drafted(state: &AppState, ask: &DraftAsk, style: Style) -> Result<Draft
 
 /// Drafts a block from a client's readings or a size of a table: nothing is kept.
 #[utoipa::path(post, path = "/api/drafting/preview", request_body = DraftAsk, responses(
-    (status = 200, body = DraftPreview), (status = 422, body = Problem)))]
+    (status = 200, body = DraftPreview), (status = 404, body = Problem), (status = 422, body = Problem)))]
 async fn preview(
     State(state): State<AppState>,
     _: SignedIn,

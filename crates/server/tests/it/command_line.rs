@@ -132,3 +132,64 @@ fn every_alteration_listed_can_be_written_into_a_recipe() {
         }
     }
 }
+
+/// Runs a command of the house with these lines to read; what it said and what it complained of.
+fn in_house(db: &yardwand_devdb::TestDb, words: &[&str], lines: &str) -> (bool, String, String) {
+    let mut child = Command::new(env!("CARGO_BIN_EXE_yardwand"))
+        .args(words)
+        .env("DATABASE_URL", db.url())
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    let _ = child.stdin.take().unwrap().write_all(lines.as_bytes());
+    let output = child.wait_with_output().unwrap();
+    let text = |bytes: Vec<u8>| String::from_utf8(bytes).unwrap();
+    (output.status.success(), text(output.stdout), text(output.stderr))
+}
+
+#[test]
+fn an_empty_house_is_set_up_once_and_its_owner_gets_in_whatever_she_forgets() {
+    let db = yardwand_devdb::TestDb::new();
+    let setup = |lines: &str| in_house(&db, &["setup"], lines);
+    for (lines, says) in [
+        ("", "ended too early"),
+        ("\n", "on one line"),
+        ("The Workroom\nell\n", "write inch or cm"),
+        ("The Workroom\ncm\nMarit Holm\nmarit at home\n", "is no e-mail address"),
+        (
+            "The Workroom\ncm\nMarit Holm\nmarit@workroom.example\nMaritHolm2026\n",
+            "first that somebody would try",
+        ),
+    ] {
+        let (done, _, complained) = setup(lines);
+        assert!(!done && complained.contains(says), "{lines}: {complained}");
+    }
+    assert_eq!(db.ask("SELECT COUNT(*) FROM people").trim(), "0", "what was turned down left nothing");
+    let (done, said, complained) =
+        setup("The Workroom\ncm\nMarit Holm\nMarit@Workroom.example\nlinen thread and wax\n");
+    assert!(
+        done && said.contains("The Workroom is ready: Marit Holm signs in as marit@workroom.example"),
+        "{complained}"
+    );
+    let (done, _, complained) =
+        setup("Another\ncm\nAnother\nanother@workroom.example\nlinen thread and wax\n");
+    assert!(!done && complained.contains("somebody is in this house already"), "{complained}");
+
+    let server = crate::common::Server::of(&db);
+    let signs_in = |password: &str| {
+        let asked = json!({ "email": "marit@workroom.example", "password": password });
+        crate::common::Asker::new(server.base()).post("/api/sign-in", &asked).status
+    };
+    assert_eq!(signs_in("linen thread and wax"), 200);
+    let (done, _, complained) =
+        in_house(&db, &["password", "nobody@workroom.example"], "kettle orbit mauve stair\n");
+    assert!(!done && complained.contains("nobody in this house"), "{complained}");
+    assert!(in_house(&db, &["password", "marit@workroom.example"], "kettle orbit mauve stair\n").0);
+    assert_eq!((signs_in("linen thread and wax"), signs_in("kettle orbit mauve stair")), (401, 200));
+    assert_eq!(
+        db.ask("SELECT name, style FROM house").trim(),
+        "The Workroom\t{\"unit\":\"cm\",\"steps\":10}"
+    );
+}

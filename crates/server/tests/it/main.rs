@@ -11,6 +11,7 @@ mod fitting;
 mod gone_askers;
 mod guarded;
 mod kill;
+mod kills;
 mod many_at_once;
 mod measuring;
 mod openapi;

@@ -513,3 +513,25 @@ async fn of_two_who_begin_a_pattern_anew_at_once_each_has_one_and_one_is_in_hand
     numbers.sort_unstable();
     assert_eq!((numbers, store.next_version(first).await.unwrap()), (vec![1, 2, 3], 4));
 }
+
+/// A database that wants TLS is spoken to by TLS, and a line without it is turned down.
+#[tokio::test]
+async fn a_database_elsewhere_is_spoken_to_by_tls() {
+    let db = yardwand_devdb::TestDb::new();
+    let name = format!("tls_{}", db.name().rsplit('_').next().unwrap());
+    db.ask(&format!(
+        "CREATE OR REPLACE USER '{name}'@'127.0.0.1' IDENTIFIED BY 'pins' REQUIRE SSL; GRANT ALL ON `{}`.* TO '{name}'@'127.0.0.1'",
+        db.name()
+    ));
+    let url = db.url().replace("yardwand:yardwand@", &format!("{name}:pins@"));
+    assert!(
+        yardwand_store::Store::connect(&url).await.is_err(),
+        "plainly on this machine, as the URL says nothing"
+    );
+    let store = yardwand_store::Store::connect(&format!("{url}?ssl-mode=REQUIRED")).await.unwrap();
+    store.migrate().await.unwrap();
+    store.ping().await.unwrap();
+    // A certificate that nobody vouches for is none.
+    assert!(yardwand_store::Store::connect(&format!("{url}?ssl-mode=VERIFY_IDENTITY")).await.is_err());
+    db.ask(&format!("DROP USER '{name}'@'127.0.0.1'"));
+}

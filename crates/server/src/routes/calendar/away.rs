@@ -17,7 +17,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, JsonBody, Writer};
 use crate::rights::Dates;
-use crate::views::optional_words;
+use crate::views::{optional_words, possible_day};
 
 #[derive(Serialize, ToSchema)]
 struct AwayView {
@@ -73,6 +73,9 @@ async fn add(
     Id(client): Id,
     JsonBody(entry): JsonBody<AwayEntry>,
 ) -> Result<StatusCode, ApiError> {
+    for (pointer, day) in [("/from", entry.from), ("/to", entry.to)] {
+        possible_day(pointer, day)?;
+    }
     if entry.to < entry.from {
         return Err(ApiError::field("/to", "she comes back before she leaves: change one of the dates"));
     }

@@ -17,7 +17,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::QueryString;
-use crate::views::{OrderView, attached};
+use crate::views::{OrderView, attached, possible_day};
 
 /// A visit on the calendar.
 #[derive(Serialize, ToSchema)]
@@ -94,6 +94,9 @@ async fn list(
     _: SignedIn,
     QueryString(asked): QueryString<FromTo>,
 ) -> Result<Json<Vec<VisitView>>, ApiError> {
+    for (pointer, day) in [("/from", asked.from), ("/to", asked.to)] {
+        possible_day(pointer, day)?;
+    }
     if asked.to < asked.from || (asked.to - asked.from).num_days() > 800 {
         return Err(ApiError::field("/to", "ask for at most two years, from an earlier day to a later one"));
     }

@@ -22,7 +22,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, JsonBody, Writer};
 use crate::rights::Dates;
-use crate::views::{Based, OrderView};
+use crate::views::{Based, OrderView, possible_day};
 
 /// As far back and ahead as dates are looked at, in days.
 const FAR: u64 = 1500;
@@ -220,6 +220,7 @@ async fn move_one(
     JsonBody(based): JsonBody<Based<MoveEntry>>,
 ) -> Result<Json<MoveSaid>, ApiError> {
     let entry = based.change;
+    possible_day("/to", entry.to)?;
     let order = order_of(&state, id).await?;
     let visits = visits_of(&state.store, id).await?;
     let wanted = order.wanted_on.or(visits.last().map(|last| last.on));
