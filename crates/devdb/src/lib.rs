@@ -71,6 +71,15 @@ impl DevDb {
     ///
     /// [`DevDbError`] with what to do.
     pub fn start_at(home: &Path, port: u16) -> Result<Self, DevDbError> {
+        Self::start_with(home, port, &[])
+    }
+
+    /// The same with options of the server's own, such as a certificate.
+    ///
+    /// # Errors
+    ///
+    /// [`DevDbError`] with what to do.
+    pub fn start_with(home: &Path, port: u16, options: &[String]) -> Result<Self, DevDbError> {
         fs::create_dir_all(home).map_err(doing(format!("making {}", home.display())))?;
         // The server changes its own working folder: it must be told the whole path.
         let home = &fs::canonicalize(home).map_err(doing(format!("finding {}", home.display())))?;
@@ -80,13 +89,14 @@ impl DevDb {
         }
         // A socket's path may be at most 107 bytes long: a short one in the system's own place.
         let socket = std::env::temp_dir().join(format!("yardwand-{}-{port}.sock", std::process::id()));
-        let child = spawn(home, &data, &socket, port)?;
+        let child = spawn(home, &data, &socket, port, options)?;
         let mut server = Self { child, socket, port };
         server.wait(home)?;
         server.run(
             "CREATE USER IF NOT EXISTS 'yardwand'@'127.0.0.1' IDENTIFIED BY 'yardwand';\
              CREATE USER IF NOT EXISTS 'yardwand'@'localhost' IDENTIFIED BY 'yardwand';\
-             GRANT ALL ON *.* TO 'yardwand'@'127.0.0.1';GRANT ALL ON *.* TO 'yardwand'@'localhost';",
+             GRANT ALL ON *.* TO 'yardwand'@'127.0.0.1' WITH GRANT OPTION;\
+             GRANT ALL ON *.* TO 'yardwand'@'localhost' WITH GRANT OPTION;",
         )?;
         Ok(server)
     }
@@ -200,7 +210,13 @@ fn install(data: &Path) -> Result<(), DevDbError> {
     }
 }
 
-fn spawn(home: &Path, data: &Path, socket: &Path, port: u16) -> Result<Child, DevDbError> {
+fn spawn(
+    home: &Path,
+    data: &Path,
+    socket: &Path,
+    port: u16,
+    options: &[String],
+) -> Result<Child, DevDbError> {
     let log = home.join("mariadb.log");
     let out = fs::File::create(&log).map_err(doing(format!("writing {}", log.display())))?;
     let server = ["/usr/sbin/mariadbd", "/usr/bin/mariadbd"].into_iter().find(|p| Path::new(p).exists());
@@ -225,7 +241,7 @@ fn spawn(home: &Path, data: &Path, socket: &Path, port: u16) -> Result<Child, De
     command.arg(format!("--datadir={}", data.display()));
     command.arg(format!("--socket={}", socket.display()));
     command.arg(format!("--pid-file={}", home.join("mariadb.pid").display()));
-    command.arg(format!("--port={port}"));
+    command.arg(format!("--port={port}")).args(options);
     as_root(&mut command);
     let err = out.try_clone().map_err(doing("writing the log"))?;
     // A group of its own: Ctrl-C at a terminal reaches the parent, which ends it in good order.
@@ -242,7 +258,12 @@ fn missing(error: io::Error, what: &'static str) -> DevDbError {
     }
 }
 
-fn free_port() -> Result<u16, DevDbError> {
+/// A port that nothing listens on.
+///
+/// # Errors
+///
+/// [`DevDbError::Io`] where there is none.
+pub fn free_port() -> Result<u16, DevDbError> {
     let listener = TcpListener::bind(("127.0.0.1", 0)).map_err(doing("looking for a free port"))?;
     Ok(listener.local_addr().map_err(doing("looking for a free port"))?.port())
 }
