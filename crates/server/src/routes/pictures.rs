@@ -30,7 +30,7 @@ fn drawn(pattern: &Pattern) -> Response {
 async fn of_block(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<Response, ApiError> {
     let block = state.store.block(id).await?;
     let pattern = block.sizes.iter().find_map(|size| size.pattern());
-    let picture = pattern.map(|pattern| drawn(pattern));
+    let picture = pattern.map(drawn);
     picture.ok_or_else(|| StoreError::NotFound { what: "drawing of a card", id }.into())
 }
 
