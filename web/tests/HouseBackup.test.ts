@@ -25,8 +25,8 @@ test('the last backup is told with its size, its key and its places', async () =
 })
 
 test('one that is long ago is pointed out, and a house without any', async () => {
-  expect(await told({ ...taken, bytes: 70_000 })).not.toContain('Longer ago')
-  expect(await told({ ...taken, bytes: 70_000, overdue: true })).toContain('Longer ago than a week')
+  expect(await told({ ...taken, bytes: 70_000 })).not.toContain('longer ago')
+  expect(await told({ ...taken, bytes: 70_000, overdue: true })).toContain('longer ago than a week')
   const never = await told({ bytes: 0, encrypted: false, second_place: false, overdue: true })
   expect(never).toContain('This house was never backed up')
   expect(never).toContain('Nothing could be brought back')

@@ -92,9 +92,9 @@ const {
         <HouseCalibration />
       </div>
       <div class="stack">
+        <HouseBackup v-if="may('housekeeping')" />
         <HouseDays />
         <HouseMeasuring />
-        <HouseBackup v-if="may('housekeeping')" />
       </div>
     </div>
   </PageFrame>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 /** When the house was backed up last: the owner's to see, and the command line's to do. */
-import { ElTag } from 'element-plus'
 import { get } from '@/api/client'
 import { useResource } from '@/composables/useResource'
 import { asMoment } from '@/days'
@@ -22,11 +21,10 @@ function asSize(bytes: number): string {
       The last one was taken on {{ asMoment(last.taken_at) }}: {{ asSize(last.bytes) }},
       {{ last.encrypted ? 'encrypted' : 'not encrypted' }},
       {{ last.second_place ? 'with a copy in a second place' : 'in one place only' }}.
-      <ElTag v-if="last.overdue" type="warning">Longer ago than a week</ElTag>
+      <strong v-if="last.overdue" class="decide">That is longer ago than a week.</strong>
     </p>
     <p v-else>
-      This house was never backed up.
-      <ElTag type="warning">Nothing could be brought back</ElTag>
+      This house was never backed up. <strong class="decide">Nothing could be brought back.</strong>
     </p>
     <p class="small soft">
       Backups are taken on the machine Yardwand runs on, by <code>yardwand backup</code>: every night, if its
@@ -34,3 +32,9 @@ function asSize(bytes: number): string {
     </p>
   </section>
 </template>
+
+<style scoped>
+code {
+  font-size: 0.85em;
+}
+</style>
