@@ -46,8 +46,11 @@ pub(crate) enum ApiError {
         seconds: u32,
     },
     /// Too many want the same costly thing at this moment.
-    #[error("many are signing in at this moment: try again in a few seconds")]
+    #[error("many want this at the same moment: try again in a few seconds")]
     Crowded,
+    /// The database was away a moment ago.
+    #[error("the database is away")]
+    Closed,
     /// The person may not do this.
     #[error("{0}")]
     Forbidden(String),
@@ -132,6 +135,7 @@ impl ApiError {
         match self {
             Self::Throttled { seconds } => Some(*seconds),
             Self::Crowded => Some(5),
+            Self::Closed => Some(1),
             Self::Store(error) if error.is_away() => Some(1),
             _ => None,
         }
@@ -145,9 +149,8 @@ impl ApiError {
             Self::WrongPassword => (S::UNAUTHORIZED, "wrong-password", "Not signed in"),
             Self::Throttled { .. } => (S::TOO_MANY_REQUESTS, "throttled", "Too many attempts"),
             Self::Crowded => (S::TOO_MANY_REQUESTS, "crowded", "Many at once"),
-            Self::Store(error) if error.is_away() => {
-                (S::SERVICE_UNAVAILABLE, "closed", "The book is closed for a moment")
-            }
+            Self::Closed => (S::SERVICE_UNAVAILABLE, "closed", "The book is closed for a moment"),
+            Self::Store(error) if error.is_away() => Self::Closed.kind(),
             Self::Forbidden(_) => (S::FORBIDDEN, "forbidden", "Not allowed"),
             Self::NotFound(_) | Self::Store(StoreError::NotFound { .. }) => {
                 (S::NOT_FOUND, "not-found", "Not found")
@@ -172,7 +175,10 @@ impl IntoResponse for ApiError {
     fn into_response(self) -> Response {
         let (status, name, title) = self.kind();
         let detail = if status == StatusCode::SERVICE_UNAVAILABLE {
-            tracing::warn!(error = ?self, "the database does not answer");
+            // Once for each that tried, and not for each that was told.
+            if !matches!(self, Self::Closed) {
+                tracing::warn!(error = ?self, "the database does not answer");
+            }
             "the workroom's book is closed for a moment: what you typed stays here, try again in a few seconds".to_owned()
         } else if status == StatusCode::INTERNAL_SERVER_ERROR {
             // The log gets the cause; it holds no body data, and the answer holds no cause.

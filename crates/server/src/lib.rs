@@ -6,6 +6,7 @@
 
 mod assets;
 mod auth;
+mod closed;
 mod command;
 mod demo;
 mod describe;
@@ -39,6 +40,7 @@ use utoipa::OpenApi;
 use utoipa_axum::router::OpenApiRouter;
 use yardwand_store::Store;
 
+pub use closed::Closed;
 pub use command::{Craft, CraftError, list_alterations, run_craft};
 pub use demo::{DEMO_EMAIL, DEMO_PASSWORD, seed_demo, seed_orchestra};
 pub use live::Live;
@@ -73,6 +75,8 @@ pub struct AppState {
     pub pictures: Pictures,
     /// How many requests there were, and how long they took.
     pub figures: Figures,
+    /// Whether the database was away when it was asked last.
+    pub closed: Closed,
 }
 
 impl AppState {
@@ -86,6 +90,7 @@ impl AppState {
             passwords: Passwords::default(),
             pictures: Pictures::default(),
             figures: Figures::default(),
+            closed: Closed::default(),
         }
     }
 }
@@ -113,13 +118,14 @@ pub fn openapi() -> utoipa::openapi::OpenApi {
 /// The whole application.
 pub fn app(state: AppState) -> Router {
     let secure = guarding::Secure(state.secure_cookies);
-    let (live, figures) = (state.live.clone(), state.figures.clone());
+    let (live, figures, closed) = (state.live.clone(), state.figures.clone(), state.closed.clone());
     api()
         .0
         .route("/metrics", axum::routing::get(telling::figures))
         .fallback(assets::serve)
         .with_state(state)
         .layer(axum::middleware::from_fn_with_state(live, live::written))
+        .layer(axum::middleware::from_fn_with_state(closed, closed::at_once))
         .layer(axum::middleware::from_fn(fingerprint::take))
         .layer(axum::middleware::from_fn(auth::same_origin))
         .layer(axum::middleware::from_fn(finish::finish))

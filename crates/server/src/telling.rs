@@ -21,6 +21,9 @@ use sha2::{Digest, Sha256};
 use crate::AppState;
 use crate::auth::place;
 
+/// More of an address than this is not written down.
+const LONGEST_PATH: usize = 200;
+
 /// Filled in by whoever finds out who is asking.
 #[derive(Clone, Default)]
 pub(crate) struct Asker(Arc<OnceLock<u64>>);
@@ -124,7 +127,7 @@ pub(crate) async fn tell(State(figures): State<Figures>, mut request: Request, n
     // The pages of the front end are one.
     let route = request.extensions().get::<MatchedPath>().map_or("/", MatchedPath::as_str).to_owned();
     let method = request.method().clone();
-    let path = request.uri().path().to_owned();
+    let path: String = request.uri().path().chars().take(LONGEST_PATH).collect();
     let peer = request.extensions().get::<ConnectInfo<SocketAddr>>().map(|ConnectInfo(peer)| *peer);
     let from = peer.map(|peer| place(request.headers(), peer).to_string()).unwrap_or_default();
     let answer = next.run(request).await;
@@ -138,9 +141,16 @@ pub(crate) async fn tell(State(figures): State<Figures>, mut request: Request, n
     figures.seconds.get_or_create(&Route { route: route.clone() }).observe(begun.elapsed().as_secs_f64());
     figures
         .answered
-        .get_or_create(&Answered { method: method.to_string(), route, status: status.as_u16() })
+        .get_or_create(&Answered { method: named(&method), route, status: status.as_u16() })
         .inc();
     answer
+}
+
+/// A method's name; those that nobody knows are one, so that nobody can make a figure for each word.
+fn named(method: &Method) -> String {
+    const KNOWN: [Method; 6] =
+        [Method::GET, Method::HEAD, Method::OPTIONS, Method::POST, Method::PUT, Method::DELETE];
+    if KNOWN.contains(method) { method.to_string() } else { "other".to_owned() }
 }
 
 /// What a line of the log is for, where there is to be one.

@@ -343,8 +343,14 @@ impl Store {
     ///
     /// [`StoreError::Refused`] where there is a house already, [`StoreError::Schema`] where the copy is a newer program's.
     pub async fn copy_house_in(&self, schema: i64, copied: &[Table]) -> Result<CopyingIn> {
-        self.migrate_to(schema).await?;
         let mut connection = self.pool.connect_options().connect().await?;
+        // What a later migration changes in rows would have been done before the rows were there.
+        if schema::newest(&mut connection).await?.is_some_and(|newest| newest > schema) {
+            return Err(StoreError::Refused(
+                "this database was brought up already, further than the backup: give one that is empty, without a table",
+            ));
+        }
+        self.migrate_to(schema).await?;
         for table in ["people", "clients", "house", "audit"] {
             let sql = format!("SELECT EXISTS (SELECT 1 FROM `{table}`)");
             let (holds,): (bool,) = sqlx::query_as(AssertSqlSafe(sql)).fetch_one(&mut connection).await?;

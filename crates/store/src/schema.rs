@@ -89,6 +89,25 @@ async fn migrate(connection: &mut MySqlConnection, until: i64) -> Result<()> {
     lease.give_back(connection).await
 }
 
+/// Whether a program of 0.6 or later has been at work on this schema.
+async fn has_steps(connection: &mut MySqlConnection) -> Result<bool> {
+    let sql = "SELECT COUNT(*) FROM information_schema.tables
+               WHERE table_schema = DATABASE() AND table_name = 'schema_steps'";
+    let (count,): (i64,) = sqlx::query_as(sql).fetch_one(connection).await?;
+    Ok(count > 0)
+}
+
+/// The newest migration that was begun on this schema.
+pub(crate) async fn newest(connection: &mut MySqlConnection) -> Result<Option<i64>> {
+    let adopted = adopted(connection).await?.into_iter().max();
+    if !has_steps(connection).await? {
+        return Ok(adopted);
+    }
+    let (newest,): (Option<i64>,) =
+        sqlx::query_as("SELECT MAX(version) FROM schema_steps").fetch_one(connection).await?;
+    Ok(newest.max(adopted))
+}
+
 /// The newest migration of a schema that is this program's, whole.
 pub(crate) async fn whole(connection: &mut MySqlConnection) -> Result<i64> {
     let not_whole = || {
@@ -97,10 +116,7 @@ pub(crate) async fn whole(connection: &mut MySqlConnection) -> Result<i64> {
                 .to_owned(),
         )
     };
-    let has_steps = "SELECT COUNT(*) FROM information_schema.tables
-                     WHERE table_schema = DATABASE() AND table_name = 'schema_steps'";
-    let (has_steps,): (i64,) = sqlx::query_as(has_steps).fetch_one(&mut *connection).await?;
-    if has_steps == 0 {
+    if !has_steps(connection).await? {
         return Err(not_whole());
     }
     let adopted = adopted(connection).await?;

@@ -10,10 +10,11 @@ export interface UseRetryReturn {
 }
 
 /**
- * Whether a write has had no answer: no line, a server in trouble, or nobody signed in. It waits then; anything else is
- * an answer.
+ * Whether a write has had no answer: no line, a line that was too slow, a server in trouble or with too many at once, or nobody
+ * signed in. It waits then; anything else is an answer.
  */
-export const isUnanswered = ({ status }: Problem): boolean => status === 0 || status === 401 || status >= 500
+export const isUnanswered = ({ status }: Problem): boolean =>
+  [0, 401, 408, 429].includes(status) || status >= 500
 
 /**
  * Sends what waits, again when the line is back and after a while. `drain` resolves with whether it found a line;

@@ -107,7 +107,7 @@ async fn put_back(
 #[utoipa::path(post, path = "/api/notes/{id}/photographs",
     request_body(content = PictureBytes, content_type = "application/octet-stream"), responses(
     (status = 201, body = Made), (status = 404, body = Problem), (status = 413, body = Problem),
-    (status = 422, body = Problem)))]
+    (status = 422, body = Problem), (status = 429, body = Problem)))]
 async fn photograph(
     State(state): State<AppState>,
     writer: Writer<Readings>,

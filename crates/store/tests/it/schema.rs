@@ -229,3 +229,26 @@ async fn a_newer_programs_schema_is_left_alone() {
     let refused = store.migrate().await.unwrap_err().to_string();
     assert!(refused.contains("newer Yardwand"), "{refused}");
 }
+
+/// A house that is copied in comes with the schema it had: on one that is further the changes of rows between would be missing.
+#[tokio::test]
+async fn a_house_is_copied_into_its_own_schema_and_not_into_a_later_one() {
+    const EARLIER: i64 = 20_261_124_090_000;
+    let db = TestDb::new();
+    let store = Store::connect(&db.url()).await.unwrap();
+    store.migrate().await.unwrap();
+    let refused = store.copy_house_in(EARLIER, &[]).await.unwrap_err();
+    assert!(refused.to_string().contains("without a table"), "{refused}");
+
+    let empty = TestDb::new();
+    let store = Store::connect(&empty.url()).await.unwrap();
+    let into = store.copy_house_in(EARLIER, &[]).await.unwrap();
+    assert_eq!(empty.ask("SELECT MAX(version) FROM schema_steps").trim(), EARLIER.to_string());
+    into.end().await.unwrap();
+    assert_eq!(schema(&MySqlPool::connect(&empty.url()).await.unwrap()).await, whole_schema().await);
+    // One of a program that is newer than this one is refused.
+    let later = TestDb::new();
+    let store = Store::connect(&later.url()).await.unwrap();
+    let refused = store.copy_house_in(29_991_231_235_959, &[]).await.unwrap_err();
+    assert!(refused.to_string().contains("newer Yardwand"), "{refused}");
+}

@@ -100,7 +100,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
 #[utoipa::path(post, path = "/api/rounds/{id}/photographs", params(PhotographOf),
     request_body(content = PictureBytes, content_type = "application/octet-stream"), responses(
     (status = 201, body = Made), (status = 409, body = Problem), (status = 413, body = Problem),
-    (status = 422, body = Problem)))]
+    (status = 422, body = Problem), (status = 429, body = Problem)))]
 async fn take(
     State(state): State<AppState>,
     writer: Writer<Fitting>,
