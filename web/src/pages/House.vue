@@ -86,13 +86,13 @@ const {
             <span v-if="saved" role="status" class="soft">Saved.</span>
           </div>
         </form>
+        <HouseBackup v-if="may('housekeeping')" />
         <HouseEase />
         <HouseSets />
         <HousePrecision />
         <HouseCalibration />
       </div>
       <div class="stack">
-        <HouseBackup v-if="may('housekeeping')" />
         <HouseDays />
         <HouseMeasuring />
       </div>
