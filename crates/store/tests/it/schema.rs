@@ -233,7 +233,8 @@ async fn a_newer_programs_schema_is_left_alone() {
 /// A house that is copied in comes with the schema it had: on one that is further the changes of rows between would be missing.
 #[tokio::test]
 async fn a_house_is_copied_into_its_own_schema_and_not_into_a_later_one() {
-    const EARLIER: i64 = 20_261_124_090_000;
+    // The last one before there were backups.
+    const EARLIER: i64 = 20_261_129_220_000;
     let db = TestDb::new();
     let store = Store::connect(&db.url()).await.unwrap();
     store.migrate().await.unwrap();
