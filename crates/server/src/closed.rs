@@ -35,9 +35,17 @@ impl Closed {
         }
     }
 
-    fn found(&self, away: bool) {
-        let next = away.then(|| Instant::now() + BETWEEN);
-        *self.0.lock().unwrap_or_else(PoisonError::into_inner) = next;
+    /// What an answer says of it.
+    fn learns_from(&self, status: StatusCode) {
+        let mut next = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        if status == StatusCode::SERVICE_UNAVAILABLE {
+            *next = Some(Instant::now() + BETWEEN);
+        } else if status.is_success() {
+            *next = None;
+        } else if next.is_some() {
+            // Turned down, perhaps without a look at the database: it says nothing, and the next one tries.
+            *next = Some(Instant::now());
+        }
     }
 }
 
@@ -53,12 +61,7 @@ pub(crate) async fn at_once(State(closed): State<Closed>, request: Request, next
         return ApiError::Closed.into_response();
     }
     let answer = next.run(request).await;
-    match answer.status() {
-        StatusCode::SERVICE_UNAVAILABLE => closed.found(true),
-        // Who was turned down may have been so without a look at it.
-        status if status.is_success() => closed.found(false),
-        _ => {}
-    }
+    closed.learns_from(answer.status());
     answer
 }
 
@@ -70,12 +73,17 @@ mod tests {
     fn one_tries_and_the_others_are_told_at_once() {
         let closed = Closed::default();
         assert!(!closed.is_now(), "nothing is known");
-        closed.found(true);
+        closed.learns_from(StatusCode::NOT_FOUND);
+        assert!(!closed.is_now(), "still nothing");
+        closed.learns_from(StatusCode::SERVICE_UNAVAILABLE);
         assert!(closed.is_now() && closed.is_now());
         std::thread::sleep(BETWEEN + Duration::from_millis(20));
         assert!(!closed.is_now(), "this one tries");
         assert!(closed.is_now(), "and only this one");
-        closed.found(false);
+        closed.learns_from(StatusCode::UNAUTHORIZED);
+        assert!(!closed.is_now(), "it was turned down and found nothing out: the next one tries");
+        assert!(closed.is_now());
+        closed.learns_from(StatusCode::OK);
         assert!(!closed.is_now() && !closed.is_now());
     }
 }
