@@ -278,23 +278,16 @@ impl Backup {
         Ok(bytes)
     }
 
-    /// Reads a table with its files, some rows at a time, as long as `take` wants more.
+    /// Reads a table with its files, some rows at a time.
     pub(crate) fn batches(
         &mut self,
         copied: &TableCopied,
-        mut take: impl FnMut(Vec<Vec<Cell>>) -> bool,
+        mut take: impl FnMut(Vec<Vec<Cell>>) -> Result<()>,
     ) -> Result<()> {
         let table = &copied.table;
         let mut batch = Batch::default();
         if files_of(table).next().is_none() {
-            self.rows(copied, |row| {
-                if let Some(full) = batch.with(row)
-                    && !take(full)
-                {
-                    return Err(BackupError::Broken("it is not wanted any more".to_owned()));
-                }
-                Ok(())
-            })?;
+            self.rows(copied, |row| batch.with(row).map_or(Ok(()), &mut take))?;
         } else {
             // The rows are short without their files, of which each is an entry of the archive.
             let mut rows = Vec::new();
@@ -310,15 +303,10 @@ impl Backup {
                         *cell = Cell::Bytes(file);
                     }
                 }
-                if let Some(full) = batch.with(row)
-                    && !take(full)
-                {
-                    return Ok(());
-                }
+                batch.with(row).map_or(Ok(()), &mut take)?;
             }
         }
-        take(batch.rows);
-        Ok(())
+        take(batch.rows)
     }
 
     /// Reads every byte of it and holds it against what was written.

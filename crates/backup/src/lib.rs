@@ -37,6 +37,9 @@ pub enum BackupError {
     /// The database.
     #[error("{0}")]
     Store(StoreError),
+    /// The second place is the first one.
+    #[error("the second place is the first one under another name: give a folder on another disk or machine")]
+    OnePlace,
     /// It is encrypted, and no passphrase was given.
     #[error("this backup is encrypted: give the passphrase it was taken with (--passphrase-file)")]
     Locked,

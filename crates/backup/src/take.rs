@@ -23,6 +23,13 @@ pub struct Wanted {
     pub passphrase: Option<SecretString>,
 }
 
+impl Wanted {
+    /// The folders it lies in.
+    fn places(&self) -> impl Iterator<Item = &PathBuf> {
+        std::iter::once(&self.to).chain(&self.also)
+    }
+}
+
 /// A backup that was taken, read again and found whole.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Taken {
@@ -44,13 +51,18 @@ pub struct Taken {
 /// [`BackupError`]; an older backup is never touched by one that failed.
 pub async fn take(store: &Store, wanted: &Wanted) -> Result<Taken> {
     let folder = &wanted.to;
-    for folder in std::iter::once(folder).chain(&wanted.also) {
-        fs::create_dir_all(folder).map_err(doing(format!("making {}", folder.display())))?;
+    for place in wanted.places() {
+        fs::create_dir_all(place).map_err(doing(format!("making {}", place.display())))?;
+    }
+    if let Some(also) = &wanted.also
+        && same_folder(folder, also)?
+    {
+        return Err(BackupError::OnePlace);
     }
     let mut snapshot = store.snapshot().await?;
     // Nobody else is taking one now: what lies there half written was left by a death.
-    for folder in std::iter::once(folder).chain(&wanted.also) {
-        remove_halves(folder)?;
+    for place in wanted.places() {
+        remove_halves(place)?;
     }
     let name = name_of(snapshot.taken_at, wanted.passphrase.is_some());
     let half = folder.join(format!("{name}.part"));
@@ -94,10 +106,15 @@ pub async fn take(store: &Store, wanted: &Wanted) -> Result<Taken> {
         .backed_up(&BackupRow { taken_at, bytes, encrypted: wanted.passphrase.is_some(), second_place })
         .await?;
     let mut removed = Vec::new();
-    for folder in std::iter::once(folder).chain(&wanted.also) {
-        removed.extend(rotated(folder)?);
+    for place in wanted.places() {
+        removed.extend(rotated(place)?);
     }
     Ok(Taken { path, bytes, rows, removed })
+}
+
+fn same_folder(one: &Path, other: &Path) -> Result<bool> {
+    let whole = |path: &Path| fs::canonicalize(path).map_err(doing(format!("finding {}", path.display())));
+    Ok(whole(one)? == whole(other)?)
 }
 
 /// Gives a file its name, so that it is there after a failure of power too.
@@ -153,6 +170,7 @@ fn rotated(folder: &Path) -> Result<Vec<PathBuf>> {
 ///
 /// [`BackupError`]: the backup is not whole, or the database holds a house.
 pub async fn restore(store: &Store, mut backup: Backup) -> Result<u64> {
+    // Before anything is made in the database: a backup that is not whole leaves it as it was.
     backup.look_over()?;
     let tables: Vec<Table> = backup.manifest.tables.iter().map(|copied| copied.table.clone()).collect();
     let mut into = store.copy_house_in(backup.manifest.schema, &tables).await?;
@@ -190,8 +208,11 @@ async fn copy_in(
     let reading = tokio::task::spawn_blocking(move || {
         let tables = backup.manifest.tables.clone();
         tables.iter().try_for_each(|copied| {
-            let send = |rows| send.blocking_send((copied.table.clone(), rows)).is_ok();
-            backup.batches(copied, send)
+            backup.batches(copied, |rows| {
+                // Nobody takes them where the database has turned some down: what it said is told.
+                let sent = send.blocking_send((copied.table.clone(), rows));
+                sent.map_err(|_| BackupError::Broken("it was not brought back to its end".to_owned()))
+            })
         })
     });
     let mut copied = 0;

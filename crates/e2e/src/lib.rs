@@ -137,7 +137,7 @@ impl Browser {
             let stop = async {
                 let _ = stopped.await;
             };
-            let _ = serve(listener, state, Patience::default(), stop).await;
+            serve(listener, state, Patience::default(), stop).await;
         });
 
         let profile =

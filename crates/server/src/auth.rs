@@ -147,9 +147,8 @@ impl fmt::Display for Counts<'_> {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
             Self::Device(token, email) => {
-                f.write_str("device ")?;
-                token.iter().take(12).try_for_each(|byte| write!(f, "{byte:02x}"))?;
-                write!(f, " {email}")
+                let (short, _) = token.split_at(12);
+                write!(f, "device {} {email}", hex::encode(short))
             }
             Self::Place(place) => write!(f, "place {place}"),
             Self::Address(email) => write!(f, "address {email}"),
@@ -309,7 +308,7 @@ async fn me(SignedIn(person): SignedIn) -> axum::Json<Me> {
 pub(crate) fn new_token() -> String {
     let mut bytes = [0_u8; 32];
     OsRng.fill_bytes(&mut bytes);
-    bytes.iter().map(|byte| format!("{byte:02x}")).collect()
+    hex::encode(bytes)
 }
 
 pub(crate) fn hashed(token: &str) -> [u8; 32] {

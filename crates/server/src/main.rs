@@ -186,7 +186,7 @@ async fn run(command: Command) -> Done {
             tokio::spawn(keep_house(store.clone(), post.clone()));
             let figures = Figures::read_with(metrics_token.as_deref());
             let state = AppState { secure_cookies, post, figures, ..AppState::of(store) };
-            serve(listener, state, Patience::default(), stopped()).await?;
+            serve(listener, state, Patience::default(), stopped()).await;
         }
         Command::Migrate(database) => database.store().await?.migrate().await?,
         Command::Backup { database, to, also, key } => {
@@ -213,7 +213,7 @@ async fn run(command: Command) -> Done {
             // Before the database is asked for anything.
             let role = Role::named(&role)
                 .ok_or_else(|| format!("“{role}” is no role: owner, cutter, fitter, assistant or reader"))?;
-            let name = good_name(&name).map_err(|says| format!("the name: {says}"))?;
+            let name = good_name(&name)?;
             let email = good_address(&email)?;
             let store = database.store().await?;
             store.migrate().await?;

@@ -52,17 +52,13 @@ impl Default for Patience {
 }
 
 /// Serves on a listener until `stop` resolves, and until those that are being answered then have their answers, if that
-/// does not take too long.
-///
-/// # Errors
-///
-/// None so far: a line that cannot be taken in is let go, and the next one waited for.
+/// does not take too long. A line that cannot be taken in is let go, and the next one waited for.
 pub async fn serve(
     listener: TcpListener,
     state: AppState,
     patience: Patience,
     stop: impl Future<Output = ()> + Send + 'static,
-) -> std::io::Result<()> {
+) {
     let live = state.live.clone();
     let app = app(state);
     let places = Arc::new(Semaphore::new(patience.lines));
@@ -99,7 +95,6 @@ pub async fn serve(
     if tokio::time::timeout(patience.end, open.shutdown()).await.is_err() {
         tracing::warn!("some were still being answered when the server ended");
     }
-    Ok(())
 }
 
 /// One line: its requests one after another.

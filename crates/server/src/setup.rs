@@ -6,8 +6,8 @@ use yardwand_core::Style;
 use yardwand_store::{House, Role, Store};
 
 use crate::passwords::{can_be_chosen, hash_password};
-
-type Said<T> = Result<T, Box<dyn std::error::Error + Send + Sync>>;
+use crate::upkeep::Said;
+use crate::views::{email, words};
 
 /// Asks somebody at a terminal, or reads the answers a line each from a script.
 struct Asking {
@@ -60,30 +60,22 @@ impl Asking {
     }
 }
 
-/// A name on one line.
+/// A name on one line, checked as it is on a page.
 ///
 /// # Errors
 ///
 /// A sentence with the way out.
 pub fn good_name(text: &str) -> Result<String, String> {
-    let text = text.trim();
-    if text.is_empty() || text.chars().count() > 120 || text.contains(char::is_control) {
-        return Err("write it on one line of at most 120 characters".to_owned());
-    }
-    Ok(text.to_owned())
+    words("/name", "The name", text, 120).map_err(|error| error.to_string())
 }
 
-/// An address to sign in with.
+/// An address to sign in with, checked as it is on a page.
 ///
 /// # Errors
 ///
 /// A sentence with the way out.
 pub fn good_address(text: &str) -> Result<String, String> {
-    let text = text.trim().to_lowercase();
-    match text.parse::<lettre::Address>() {
-        Ok(_) if text.len() <= 254 => Ok(text),
-        _ => Err(format!("“{text}” is no e-mail address: write it like marit@workroom.example")),
-    }
+    email("/email", text).map_err(|error| error.to_string())
 }
 
 fn unit(text: &str) -> Result<Style, String> {

@@ -7,7 +7,8 @@ use clap::Args;
 use yardwand_backup::{Backup, Finding, Passphrase, Wanted, bring_client_back, check_house, restore, take};
 use yardwand_store::Store;
 
-type Said<T> = Result<T, Box<dyn std::error::Error + Send + Sync>>;
+/// What a command says, or why it was not done.
+pub(crate) type Said<T> = Result<T, Box<dyn std::error::Error + Send + Sync>>;
 
 /// Where the house is.
 #[derive(Args)]

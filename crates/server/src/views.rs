@@ -183,6 +183,16 @@ pub(crate) fn possible_day(pointer: &str, day: NaiveDate) -> Result<NaiveDate, A
     }
 }
 
+/// An address to sign in with, as it is kept.
+pub(crate) fn email(pointer: &str, text: &str) -> Result<String, ApiError> {
+    let email = words(pointer, "The e-mail address", text, 254)?.to_lowercase();
+    if email.parse::<lettre::Address>().is_err() {
+        let says = format!("“{email}” is no e-mail address: write it like marit@workroom.example");
+        return Err(ApiError::field(pointer, says));
+    }
+    Ok(email)
+}
+
 /// One line of text that must say something, trimmed.
 pub(crate) fn words(pointer: &str, name: &str, text: &str, most: usize) -> Result<String, ApiError> {
     let text = optional_words(pointer, name, text, most)?;

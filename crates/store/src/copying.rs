@@ -133,15 +133,11 @@ impl Store {
     /// [`StoreError::Refused`] while another one is taken, [`StoreError::Schema`] where the schema is not this program's.
     pub async fn snapshot(&self) -> Result<Snapshot> {
         let mut connection = self.pool.connect_options().connect().await?;
-        let (turn,): (Option<i64>,) =
-            sqlx::query_as("SELECT GET_LOCK(CONCAT('yardwand backup ', SHA1(DATABASE())), 0)")
-                .fetch_one(&mut connection)
-                .await?;
-        if turn != Some(1) {
-            return Err(StoreError::Refused(
-                "another backup of this house is being taken: wait until it is done",
-            ));
-        }
+        alone(
+            &mut connection,
+            "another backup of this house is being taken or brought back: wait until it is done",
+        )
+        .await?;
         let schema = schema::whole(&mut connection).await?;
         let tables = tables(&mut connection).await?;
         sqlx::raw_sql("SET SESSION TRANSACTION ISOLATION LEVEL REPEATABLE READ")
@@ -228,6 +224,15 @@ fn cells(row: &MySqlRow, table: &Table) -> sqlx::Result<Vec<Cell>> {
         });
     }
     Ok(cells)
+}
+
+/// Takes the turn of a copy of this house, in or out: the connection has it until it ends.
+async fn alone(connection: &mut MySqlConnection, says: &'static str) -> Result<()> {
+    let (turn,): (Option<i64>,) =
+        sqlx::query_as("SELECT GET_LOCK(CONCAT('yardwand backup ', SHA1(DATABASE())), 0)")
+            .fetch_one(connection)
+            .await?;
+    if turn == Some(1) { Ok(()) } else { Err(StoreError::Refused(says)) }
 }
 
 /// Every table of the book as the database describes it, those first that others refer to.
@@ -344,6 +349,11 @@ impl Store {
     /// [`StoreError::Refused`] where there is a house already, [`StoreError::Schema`] where the copy is a newer program's.
     pub async fn copy_house_in(&self, schema: i64, copied: &[Table]) -> Result<CopyingIn> {
         let mut connection = self.pool.connect_options().connect().await?;
+        alone(
+            &mut connection,
+            "another backup is being brought back into this database: wait until it is done",
+        )
+        .await?;
         // What a later migration changes in rows would have been done before the rows were there.
         if schema::newest(&mut connection).await?.is_some_and(|newest| newest > schema) {
             return Err(StoreError::Refused(

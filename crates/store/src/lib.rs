@@ -101,7 +101,7 @@ pub struct Store {
 /// How a URL is connected to.
 fn options(url: &str) -> Result<MySqlConnectOptions> {
     let options: MySqlConnectOptions = url.parse()?;
-    let on_this_machine = ["@127.0.0.1", "@localhost", "@[::1]"].iter().any(|host| url.contains(host));
+    let on_this_machine = ["127.0.0.1", "localhost", "::1", "[::1]"].contains(&options.get_host());
     let says = url.contains("ssl-mode=");
     Ok(if on_this_machine && !says { options.ssl_mode(MySqlSslMode::Disabled) } else { options })
 }

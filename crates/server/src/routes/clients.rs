@@ -214,13 +214,14 @@ async fn add(
 #[utoipa::path(get, path = "/api/clients/{id}", responses((status = 200, body = ClientView), (status = 404, body = Problem)))]
 async fn get(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<Json<ClientView>, ApiError> {
     let store = &state.store;
-    let (house, client, readings, orders) = tokio::try_join!(
+    let (house, client, readings, orders, sessions, consents) = tokio::try_join!(
         store.house(),
         store.client(id),
         store.latest_readings(id, None),
-        store.orders(Some(id))
+        store.orders(Some(id)),
+        store.sessions(id),
+        store.consents(id)
     )?;
-    let (sessions, consents) = tokio::try_join!(store.sessions(id), store.consents(id))?;
     let style = house.style;
     let taken = orders.iter().map(|facts| &facts.order);
     let story = story(store, &client, &consents, taken, &sessions, style).await?;

@@ -17,7 +17,7 @@ use crate::error::{ApiError, Problem};
 use crate::extract::{Entitled, Id, InPath, JsonBody, Writer};
 use crate::passwords::can_be_chosen;
 use crate::rights::{Housekeeping, RoleName, RoleView, roles};
-use crate::views::{Based, words};
+use crate::views::{Based, email, words};
 
 /// A link by which somebody comes in lasts so long.
 const LINK_LASTS: TimeDelta = TimeDelta::days(7);
@@ -274,12 +274,7 @@ fn ended() -> ApiError {
 /// Name and address as they are kept.
 fn checked(entry: &PersonEntry) -> Result<(String, String), ApiError> {
     let name = words("/name", "The name", &entry.name, 120)?;
-    let email = words("/email", "The e-mail address", &entry.email, 254)?.to_lowercase();
-    if email.parse::<lettre::Address>().is_err() {
-        let says = format!("“{email}” is no e-mail address: write it like marit@workroom.example");
-        return Err(ApiError::field("/email", says));
-    }
-    Ok((name, email))
+    Ok((name, email("/email", &entry.email)?))
 }
 
 /// A password that this person can choose.

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 use std::process::{Command, Output, Stdio};
 use std::sync::atomic::{AtomicBool, Ordering};
-use std::time::Duration;
+use std::time::{Duration, Instant};
 
 use serde_json::json;
 use yardwand_devdb::TestDb;
@@ -178,6 +178,22 @@ fn a_house_brought_back_elsewhere_answers_the_same_byte_for_byte() {
     assert!(done(&url, &["check", "--backup", text(&copy), key[0], key[1]]).contains("is whole"));
     done(&elsewhere.url(), &["restore", text(&copy), key[0], key[1]]);
 
+    // Two that are begun together: one house, once.
+    let both = TestDb::new();
+    let at_once =
+        [0, 1].map(|_| command(&both.url(), &["restore", text(&copy), key[0], key[1]]).spawn().unwrap());
+    let at_once = at_once.map(|child| child.wait_with_output().unwrap());
+    assert_eq!(at_once.iter().filter(|one| one.status.success()).count(), 1);
+    let turned_down = at_once.iter().find(|one| !one.status.success()).unwrap();
+    let said = String::from_utf8_lossy(&turned_down.stderr);
+    assert!(said.contains("being brought back") || said.contains("a house in this database"), "{said}");
+    let count = |db: &TestDb| db.ask("SELECT COUNT(*) FROM readings");
+    assert_eq!(count(&both), count(house.db()));
+
+    // The second place is another one.
+    let (first_again, said) = (folder.join("first/../first"), "under another name");
+    assert!(refused(&url, &["backup", "--to", text(&first), "--also", text(&first_again)]).contains(said));
+
     let addresses = addresses(house.db());
     assert!(addresses.len() > 150, "{}", addresses.len());
     let server = Server::of(&elsewhere);
@@ -309,15 +325,25 @@ fn a_kill_in_the_middle_leaves_the_older_backups_and_an_empty_house() {
     let older = backed_up(&url, &folder, "to");
     let older_bytes = std::fs::read(&older).unwrap();
     fastrand::seed(2026);
+    // How long it takes to bring one back, by doing it once.
     let elsewhere = TestDb::new();
+    let begun = Instant::now();
+    done(&elsewhere.url(), &["restore", text(&older)]);
+    let takes = begun.elapsed();
+    elsewhere.empty();
     let (mut halves, mut taken) = (0, 0);
-    for _ in 0..8 {
+    for round in 0..8 {
         let mut taking = command(&url, &["backup", "--to", text(&folder.join("to"))]).spawn().unwrap();
-        std::thread::sleep(Duration::from_millis(fastrand::u64(20..700)));
+        // Every other time in the middle of writing, otherwise at any moment.
+        let has_begun = || folder.backups("to").iter().any(|file| text(file).ends_with(".part"));
+        while round % 2 == 0 && !has_begun() && taking.try_wait().unwrap().is_none() {
+            std::thread::sleep(Duration::from_millis(2));
+        }
+        std::thread::sleep(Duration::from_millis(fastrand::u64(..40) * (1 + 10 * (round % 2))));
         taking.kill().unwrap();
         taking.wait().unwrap();
         let mut bringing = command(&elsewhere.url(), &["restore", text(&older)]).spawn().unwrap();
-        std::thread::sleep(Duration::from_millis(fastrand::u64(20..2500)));
+        std::thread::sleep(takes.mul_f64(fastrand::f64() * 1.1));
         bringing.kill().unwrap();
         bringing.wait().unwrap();
         halves += usize::from(folder.backups("to").iter().any(|file| text(file).ends_with(".part")));
@@ -353,12 +379,16 @@ fn one_client_is_brought_back_whole_and_nobody_else_changes() {
 
     let all = addresses(house.db());
     let before = answers(&owner, &all);
-    let revision = owner.get(&format!("/api/clients/{client}")).body["revision"].as_u64().unwrap();
-    let erased = owner.delete(&format!("/api/clients/{client}?revision={revision}"));
-    assert_eq!(erased.status, 204, "{:?}", erased.body);
-    assert_eq!(owner.get(&format!("/api/clients/{client}")).status, 404);
-    let said = done(&url, &bring);
-    assert!(said.contains("is back as she was"), "{said}");
+    // Erased and brought back, and both once more.
+    for _ in 0..2 {
+        let revision = owner.get(&format!("/api/clients/{client}")).body["revision"].as_u64().unwrap();
+        let erased = owner.delete(&format!("/api/clients/{client}?revision={revision}"));
+        assert_eq!(erased.status, 204, "{:?}", erased.body);
+        assert_eq!(owner.get(&format!("/api/clients/{client}")).status, 404);
+        let said = done(&url, &bring);
+        assert!(said.contains("is back as she was"), "{said}");
+        assert!(refused(&url, &bring).contains("she is in this house"));
+    }
     let after = answers(&owner, &all);
     for (path, answer) in &before {
         // Who did what says besides that she was erased and is back.

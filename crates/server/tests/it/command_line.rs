@@ -155,7 +155,7 @@ fn an_empty_house_is_set_up_once_and_its_owner_gets_in_whatever_she_forgets() {
     let setup = |lines: &str| in_house(&db, &["setup"], lines);
     for (lines, says) in [
         ("", "ended too early"),
-        ("\n", "on one line"),
+        ("\n", "The name is empty"),
         ("The Workroom\nell\n", "write inch or cm"),
         ("The Workroom\ncm\nMarit Holm\nmarit at home\n", "is no e-mail address"),
         (

@@ -2,7 +2,6 @@
 //! and nothing stays stuck.
 
 use std::collections::BTreeMap;
-use std::net::TcpListener;
 use std::process::{Child, Command, Stdio};
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::thread;
@@ -10,7 +9,7 @@ use std::time::{Duration, Instant};
 
 use serde_json::{Value, json};
 use ureq::Agent;
-use yardwand_devdb::{DevDb, TestDb};
+use yardwand_devdb::{DevDb, TestDb, free_port};
 use yardwand_server::{DEMO_EMAIL, DEMO_PASSWORD};
 
 /// No write may take longer to be answered for, however often it is asked again.
@@ -19,10 +18,6 @@ const STUCK: Duration = Duration::from_secs(120);
 /// How often: as the issue of a release asks, or as the environment says.
 fn times(usual: usize) -> usize {
     std::env::var("YARDWAND_KILLS").ok().and_then(|text| text.parse().ok()).unwrap_or(usual)
-}
-
-fn free_port() -> u16 {
-    TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port()
 }
 
 fn yardwand(url: &str, words: &[&str]) -> Child {
@@ -147,7 +142,7 @@ fn while_killed(base: &str, mut kill: impl FnMut()) -> BTreeMap<String, (u64, u6
 #[ignore = "takes minutes: cargo xtask kills"]
 fn a_server_killed_two_hundred_times_loses_and_doubles_nothing() {
     let db = TestDb::new();
-    let address = format!("127.0.0.1:{}", free_port());
+    let address = format!("127.0.0.1:{}", free_port().unwrap());
     let base = format!("http://{address}");
     let serve = ["serve", "--demo", "--listen", &address];
     let mut server = Some(yardwand(&db.url(), &serve));
@@ -179,7 +174,7 @@ fn a_database_killed_fifty_times_loses_and_doubles_nothing() {
     let home = std::env::temp_dir().join(format!("yardwand-kills-{}", std::process::id()));
     let db = DevDb::start(&home).unwrap();
     let (port, url) = (db.port(), db.database("house").unwrap());
-    let address = format!("127.0.0.1:{}", free_port());
+    let address = format!("127.0.0.1:{}", free_port().unwrap());
     let base = format!("http://{address}");
     let server = yardwand(&url, &["serve", "--demo", "--listen", &address]);
     let (mut db, mut done) = (Some(db), 0);

@@ -146,7 +146,7 @@ impl Server {
                 let stop = async {
                     let _ = stopped.await;
                 };
-                serve(listener, with(AppState::of(store)), patience, stop).await.unwrap();
+                serve(listener, with(AppState::of(store)), patience, stop).await;
             });
         });
         Self { address: told.recv().unwrap(), stop: Some(stop), served: Some(served) }
