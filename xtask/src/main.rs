@@ -1,7 +1,8 @@
 //! `cargo xtask`: everything the project does to itself, on a machine with Rust, Node and Debian's base.
 //!
-//! demo · test · lint · bench · shots · queries · types · package · kills · share
+//! demo · test · lint · bench · load · shots · queries · types · licences · deny · package · kills · cluster · share
 
+mod licences;
 mod module_order;
 mod package;
 mod prepare;
@@ -27,11 +28,15 @@ const HELP: &str = "cargo xtask <task>
   test      prepare everything, then format, lint, types, and every test
   lint      format, order of the core's modules, clippy, ESLint, Prettier, vue-tsc, generated files
   bench     criterion for the craft, and a loopback load on the server
+  load      a house of 50,000 clients read page by page, fifty people for ten minutes, five hundred open pages
   shots     pictures of the main views from the demo, into docs/screenshots, and of every alteration
   queries   check every statement against a fresh database, write the offline data
   types     write the API's description and the types generated from it
+  licences  the page of everything the program is made of
+  deny      licences, bans and sources of the dependencies, by cargo-deny
   package   the program, its units and how to run it, as one archive in target/package
   kills     hundreds of kills of server, database and migrations while people write: nothing lost, nothing twice
+  cluster   ten minutes of work on three nodes, one after another of which is killed and comes back
   share     count how much of the code is tests";
 
 fn main() -> ExitCode {
@@ -42,11 +47,15 @@ fn main() -> ExitCode {
         "test" => test(),
         "lint" => lint_alone(),
         "bench" => bench(),
+        "load" => load(),
         "shots" => shots(),
         "queries" => queries(&root().join("crates/store/.sqlx")),
         "types" => types(),
+        "licences" => licences::write(),
+        "deny" => licences::deny(),
         "package" => package::package(),
-        "kills" => kills(),
+        "kills" => ignored(&["mariadb-server"], "kills::"),
+        "cluster" => ignored(&["mariadb-server", "galera-4", "iproute2", "rsync", "haproxy"], "cluster::"),
         "share" => share::print(),
         _ => {
             println!("{HELP}");
@@ -111,13 +120,13 @@ fn test() -> Step {
     same_folder(&fresh, &root().join("crates/store/.sqlx"))
 }
 
-/// Takes half an hour; `YARDWAND_KILLS` says how often instead.
-fn kills() -> Step {
-    packages(&["mariadb-server"])?;
+/// Tests that take long and are left out of `test`: `YARDWAND_KILLS` says how many kills, `YARDWAND_CLUSTER_MINUTES` how long instead.
+fn ignored(needs: &[&str], tests: &str) -> Step {
+    packages(needs)?;
     front_end()?;
     let server = private_server("test")?;
-    let mut tests = command("cargo");
-    tests.args([
+    let mut run = command("cargo");
+    run.args([
         "test",
         "--workspace",
         "--locked",
@@ -125,12 +134,12 @@ fn kills() -> Step {
         "it",
         "--",
         "--ignored",
-        "kills::",
+        tests,
         "--nocapture",
         "--test-threads=1",
     ]);
-    tests.env(TEST_SERVER, server.server_url());
-    run::checked(tests)
+    run.env(TEST_SERVER, server.server_url());
+    run::checked(run)
 }
 
 fn lint_alone() -> Step {
@@ -144,6 +153,7 @@ fn lint() -> Step {
     println!("-- lint");
     cargo(&["fmt", "--all", "--check"])?;
     module_order::check(&root().join("crates/core/src"))?;
+    licences::check()?;
     cargo(&["clippy", "--workspace", "--all-targets", "--locked", "--", "--deny", "warnings"])?;
     npm(&["run", "--silent", "lint"])?;
     npm(&["run", "--silent", "format"])?;
@@ -214,6 +224,26 @@ fn bench() -> Step {
     let mut load = command("cargo");
     load.args(["bench", "--package", "yardwand-server", "--bench", "load"]).env("DATABASE_URL", url);
     run::checked(load)
+}
+
+/// Takes half an hour: all three measurements, or the one that is named.
+fn load() -> Step {
+    packages(&["mariadb-server"])?;
+    front_end()?;
+    cargo(&["build", "--release", "--locked", "--package", "yardwand-server", "--package", "yardwand-load"])?;
+    let named = env::args().nth(2);
+    let all = ["scale", "users", "pages"];
+    let over: Vec<String> = all
+        .into_iter()
+        .filter(|what| named.as_deref().is_none_or(|named| named == *what))
+        .filter_map(|what| {
+            println!("-- {what}");
+            let mut measure = command(&root().join("target/release/yardwand-load").display().to_string());
+            measure.arg(root().join("target/release/yardwand")).arg(root().join(".yardwand/load")).arg(what);
+            run::checked(measure).err()
+        })
+        .collect();
+    if over.is_empty() { Ok(()) } else { Err(over.join("; ")) }
 }
 
 fn shots() -> Step {

@@ -23,7 +23,12 @@ pub(crate) fn package() -> Step {
     let _ = fs::remove_dir_all(&staged);
     fs::create_dir_all(&staged).map_err(|error| error.to_string())?;
     let mut files = crate::run::files(&root().join("packaging"))?;
-    files.extend([program, root().join("docs/running.md"), root().join("CHANGELOG.md")]);
+    files.extend([
+        program,
+        root().join("docs/running.md"),
+        root().join("CHANGELOG.md"),
+        root().join("docs/licences.md"),
+    ]);
     for file in &files {
         let to = staged.join(file.file_name().unwrap_or_default());
         fs::copy(file, &to).map_err(|error| format!("{}: {error}", file.display()))?;

@@ -1,7 +1,7 @@
 //! The share of tests in all code, by one rule, so that it can be compared from month to month.
 //!
 //! Counted are lines of Rust, TypeScript and Vue that are neither empty nor only a comment. A test is everything below a
-//! folder `tests` or `benches`, the whole of the browser tests' crate, and what follows `#[cfg(test)]` to the end of its
+//! folder `tests` or `benches`, the whole of the crates of browser tests and of load, and what follows `#[cfg(test)]` to the end of its
 //! file. Generated files, SQL and data files are neither. The front end is `web` with the browser tests: they open its
 //! pages and nothing else.
 
@@ -12,20 +12,22 @@ use crate::root;
 use crate::run::Step;
 
 /// Where code stands, and what each part is called.
-const PARTS: [(&str, &str); 8] = [
+const PARTS: [(&str, &str); 10] = [
     ("core", "crates/core"),
     ("paper", "crates/paper"),
     ("store", "crates/store"),
+    ("backup", "crates/backup"),
     ("server", "crates/server"),
     ("devdb", "crates/devdb"),
     ("browser tests", "crates/e2e"),
+    ("load", "crates/load"),
     ("xtask", "xtask"),
     ("web", "web"),
 ];
 /// What others write.
 const LEFT_OUT: [&str; 4] = ["node_modules", "dist", "target", "schema.d.ts"];
 const FRONT_END: [&str; 2] = ["crates/e2e", "web"];
-const WHOLLY_TESTS: &str = "crates/e2e";
+const WHOLLY_TESTS: [&str; 2] = ["crates/e2e", "crates/load"];
 
 /// Lines of one part.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -56,7 +58,7 @@ pub(crate) fn print() -> Step {
     };
     let (mut whole, mut front_end) = (Lines::default(), Lines::default());
     for (name, folder) in PARTS {
-        let lines = below(&root().join(folder), folder == WHOLLY_TESTS)?;
+        let lines = below(&root().join(folder), WHOLLY_TESTS.contains(&folder))?;
         row(name, lines);
         whole = whole.and(lines);
         if FRONT_END.contains(&folder) {

@@ -2,6 +2,7 @@
 
 use std::fmt;
 use std::net::{IpAddr, Ipv6Addr, SocketAddr};
+use std::sync::Arc;
 
 use argon2::password_hash::rand_core::{OsRng, RngCore};
 use axum::extract::{ConnectInfo, FromRequestParts, Request, State};
@@ -172,20 +173,27 @@ async fn counts<'a>(
         return Ok(vec![Counts::Device(token, email)]);
     }
     // The place first: who has to wait there must not make her wait who is tried.
-    Ok(vec![Counts::Place(place(headers, peer)), Counts::Address(email)])
+    Ok(vec![Counts::Place(state.proxies.place(headers, peer)), Counts::Address(email)])
 }
 
-/// Where a request comes from. A proxy on this machine says it in the last entry of its header; the network of an IPv6 address
-/// counts as one place.
-pub(crate) fn place(headers: &HeaderMap, peer: SocketAddr) -> IpAddr {
-    let told = headers.get_all("x-forwarded-for").iter().next_back().and_then(|value| value.to_str().ok());
-    let told = told.and_then(|list| list.rsplit(',').next()?.trim().parse().ok());
-    match told.filter(|_| peer.ip().is_loopback()).unwrap_or_else(|| peer.ip().to_canonical()) {
-        IpAddr::V6(address) => {
-            let [a, b, c, d, ..] = address.segments();
-            IpAddr::V6(Ipv6Addr::new(a, b, c, d, 0, 0, 0, 0))
+/// Proxies that are believed where a request comes from: those on this machine, and these.
+#[derive(Clone, Debug, Default)]
+pub struct Proxies(pub Arc<[IpAddr]>);
+
+impl Proxies {
+    /// Where a request comes from. A proxy says it in the last entry of its header; the network of an IPv6 address counts as one place.
+    pub(crate) fn place(&self, headers: &HeaderMap, peer: SocketAddr) -> IpAddr {
+        let peer = peer.ip().to_canonical();
+        let told =
+            headers.get_all("x-forwarded-for").iter().next_back().and_then(|value| value.to_str().ok());
+        let told = told.and_then(|list| list.rsplit(',').next()?.trim().parse().ok());
+        match told.filter(|_| peer.is_loopback() || self.0.contains(&peer)).unwrap_or(peer) {
+            IpAddr::V6(address) => {
+                let [a, b, c, d, ..] = address.segments();
+                IpAddr::V6(Ipv6Addr::new(a, b, c, d, 0, 0, 0, 0))
+            }
+            address @ IpAddr::V4(_) => address,
         }
-        address @ IpAddr::V4(_) => address,
     }
 }
 
@@ -357,12 +365,13 @@ mod tests {
     use super::*;
 
     #[test]
-    fn a_place_is_the_peer_or_what_a_proxy_on_this_machine_says() {
+    fn a_place_is_the_peer_or_what_a_proxy_says_that_is_believed() {
+        let proxies = Proxies(Arc::new(["10.0.0.10".parse().unwrap()]));
         let from = |peer: &str, told: &[&'static str]| {
             let told = told.iter().map(|each| HeaderValue::from_static(each));
             let headers: HeaderMap =
                 told.map(|value| (axum::http::HeaderName::from_static("x-forwarded-for"), value)).collect();
-            place(&headers, SocketAddr::new(peer.parse().unwrap(), 4000)).to_string()
+            proxies.place(&headers, SocketAddr::new(peer.parse().unwrap(), 4000)).to_string()
         };
         assert_eq!(from("192.0.2.7", &[]), "192.0.2.7");
         assert_eq!(from("::ffff:192.0.2.7", &[]), "192.0.2.7", "the same, written otherwise");
@@ -374,6 +383,11 @@ mod tests {
         );
         assert_eq!(from("127.0.0.1", &["203.0.113.9", "198.51.100.2"]), "198.51.100.2");
         assert_eq!(from("127.0.0.1", &["nonsense"]), "127.0.0.1");
+        assert_eq!(
+            from("10.0.0.10", &["198.51.100.3"]),
+            "198.51.100.3",
+            "the house's own, on another machine"
+        );
         assert_eq!(from("2001:db8:1:2:3:4:5:6", &[]), "2001:db8:1:2::", "one network, one place");
     }
 }

@@ -9,6 +9,7 @@ use axum::http::StatusCode;
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
 
+use crate::again::TurnedBack;
 use crate::error::ApiError;
 
 /// So long after a try that failed the next one may.
@@ -61,7 +62,10 @@ pub(crate) async fn at_once(State(closed): State<Closed>, request: Request, next
         return ApiError::Closed.into_response();
     }
     let answer = next.run(request).await;
-    closed.learns_from(answer.status());
+    // A request that was turned back did speak with the database.
+    if answer.extensions().get::<TurnedBack>().is_none() {
+        closed.learns_from(answer.status());
+    }
     answer
 }
 

@@ -7,6 +7,8 @@ use utoipa::ToSchema;
 use yardwand_core::LengthError;
 use yardwand_store::StoreError;
 
+use crate::again::TurnedBack;
+
 /// What a client of the API is told.
 #[derive(Clone, Debug, PartialEq, Serialize, ToSchema)]
 pub(crate) struct Problem {
@@ -136,7 +138,7 @@ impl ApiError {
             Self::Throttled { seconds } => Some(*seconds),
             Self::Crowded => Some(5),
             Self::Closed => Some(1),
-            Self::Store(error) if error.is_away() => Some(1),
+            Self::Store(error) if error.is_away() || error.is_turned_back() => Some(1),
             _ => None,
         }
     }
@@ -151,6 +153,9 @@ impl ApiError {
             Self::Crowded => (S::TOO_MANY_REQUESTS, "crowded", "Many at once"),
             Self::Closed => (S::SERVICE_UNAVAILABLE, "closed", "The book is closed for a moment"),
             Self::Store(error) if error.is_away() => Self::Closed.kind(),
+            Self::Store(error) if error.is_turned_back() => {
+                (S::SERVICE_UNAVAILABLE, "turned-back", "Two at once")
+            }
             Self::Forbidden(_) => (S::FORBIDDEN, "forbidden", "Not allowed"),
             Self::NotFound(_) | Self::Store(StoreError::NotFound { .. }) => {
                 (S::NOT_FOUND, "not-found", "Not found")
@@ -174,7 +179,11 @@ impl ApiError {
 impl IntoResponse for ApiError {
     fn into_response(self) -> Response {
         let (status, name, title) = self.kind();
-        let detail = if status == StatusCode::SERVICE_UNAVAILABLE {
+        let is_turned_back = matches!(&self, Self::Store(error) if error.is_turned_back());
+        let detail = if is_turned_back {
+            "somebody else changed the same thing at the same moment, and this was not saved: try again"
+                .to_owned()
+        } else if status == StatusCode::SERVICE_UNAVAILABLE {
             // Once for each that tried, and not for each that was told.
             if !matches!(self, Self::Closed) {
                 tracing::warn!(error = ?self, "the database does not answer");
@@ -206,6 +215,9 @@ impl IntoResponse for ApiError {
         let body = serde_json::to_vec(&problem).unwrap_or_default();
         let mut response =
             (status, [(header::CONTENT_TYPE, "application/problem+json")], body).into_response();
+        if is_turned_back {
+            response.extensions_mut().insert(TurnedBack);
+        }
         if let Some(seconds) = wait {
             response.headers_mut().insert(header::RETRY_AFTER, HeaderValue::from(seconds));
         }

@@ -3,13 +3,14 @@
 //! A retried tap sends the same bytes under the same key and saves once; other bytes under the same key
 //! are another write and are turned down by the store.
 
-use axum::body::{Body, to_bytes};
+use axum::body::to_bytes;
 use axum::extract::Request;
 use axum::http::header;
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
 use sha2::{Digest, Sha256};
 
+use crate::again;
 use crate::limit::limit_of;
 
 /// SHA-256 of method, address and body.
@@ -20,7 +21,7 @@ pub(crate) struct Fingerprint(pub(crate) [u8; 32]);
 pub(crate) async fn take(request: Request, next: Next) -> Response {
     let headers = request.headers();
     if !headers.contains_key("idempotency-key") || !headers.contains_key(header::COOKIE) {
-        return next.run(request).await;
+        return again::run_unread(request, next).await;
     }
     let (limit, problem) = limit_of(request.uri().path());
     let (mut parts, body) = request.into_parts();
@@ -33,5 +34,5 @@ pub(crate) async fn take(request: Request, next: Next) -> Response {
     digest.update([0]);
     digest.update(&bytes);
     parts.extensions.insert(Fingerprint(digest.finalize().into()));
-    next.run(Request::from_parts(parts, Body::from(bytes))).await
+    again::run(parts, bytes, next).await
 }

@@ -4,6 +4,7 @@
 //! the core, and answers with a view. What it is not: no SQL, no geometry, no state of its own, so
 //! that any number of servers may share one database.
 
+mod again;
 mod assets;
 mod auth;
 mod closed;
@@ -40,6 +41,7 @@ use utoipa::OpenApi;
 use utoipa_axum::router::OpenApiRouter;
 use yardwand_store::Store;
 
+pub use auth::Proxies;
 pub use closed::Closed;
 pub use command::{Craft, CraftError, list_alterations, run_craft};
 pub use demo::{DEMO_EMAIL, DEMO_PASSWORD, seed_demo, seed_orchestra};
@@ -65,6 +67,8 @@ pub struct AppState {
     pub store: Store,
     /// Cookies only over HTTPS: for a real house behind a proxy.
     pub secure_cookies: bool,
+    /// Whose word on where a request comes from is believed.
+    pub proxies: Proxies,
     /// Ends the event streams when the server stops.
     pub live: Live,
     /// How letters go out.
@@ -85,6 +89,7 @@ impl AppState {
         Self {
             store,
             secure_cookies: false,
+            proxies: Proxies::default(),
             live: Live::default(),
             post: Post::default(),
             passwords: Passwords::default(),
@@ -118,7 +123,8 @@ pub fn openapi() -> utoipa::openapi::OpenApi {
 /// The whole application.
 pub fn app(state: AppState) -> Router {
     let secure = guarding::Secure(state.secure_cookies);
-    let (live, figures, closed) = (state.live.clone(), state.figures.clone(), state.closed.clone());
+    let (live, closed) = (state.live.clone(), state.closed.clone());
+    let tells = (state.figures.clone(), state.proxies.clone());
     api()
         .0
         .route("/metrics", axum::routing::get(telling::figures))
@@ -133,5 +139,5 @@ pub fn app(state: AppState) -> Router {
         .layer(axum::middleware::from_fn(limit::turn_down))
         .layer(CompressionLayer::new())
         .layer(axum::middleware::from_fn_with_state(secure, guarding::guard))
-        .layer(axum::middleware::from_fn_with_state(figures, telling::tell))
+        .layer(axum::middleware::from_fn_with_state(tells, telling::tell))
 }

@@ -113,7 +113,7 @@ fn letter(visit: &VisitRow, house: &House) -> NewLetter {
 pub(crate) async fn write_reminders(store: &Store, today: NaiveDate) -> Result<u64, StoreError> {
     let house = store.house().await?;
     let until = today + Days::new(u64::from(house.calendar.remind_days));
-    let visits = store.visits(None, today, until).await?;
+    let visits = store.visits(today, until).await?;
     let due = visits.iter().filter(|v| v.planned.visit.kind.needs_client());
     let letters: Vec<NewLetter> = due.map(|visit| letter(visit, &house)).collect();
     store.write_letters(&letters).await

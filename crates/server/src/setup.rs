@@ -30,8 +30,10 @@ impl Asking {
     /// Asks until the answer is good; a script has one try.
     fn until<T>(&self, question: &str, secret: bool, good: impl Fn(&str) -> Result<T, String>) -> Said<T> {
         loop {
-            print!("{question} ");
-            io::stdout().flush()?;
+            if self.at_a_terminal {
+                print!("{question} ");
+                io::stdout().flush()?;
+            }
             let answer = match (secret, self.at_a_terminal) {
                 (true, true) => rpassword::read_password()?,
                 _ => Self::line()?,

@@ -19,7 +19,7 @@ use prometheus_client::registry::{Registry, Unit};
 use sha2::{Digest, Sha256};
 
 use crate::AppState;
-use crate::auth::place;
+use crate::auth::Proxies;
 
 /// More of an address than this is not written down.
 const LONGEST_PATH: usize = 200;
@@ -120,7 +120,11 @@ pub(crate) async fn figures(State(state): State<AppState>, headers: HeaderMap) -
 }
 
 /// The middleware.
-pub(crate) async fn tell(State(figures): State<Figures>, mut request: Request, next: Next) -> Response {
+pub(crate) async fn tell(
+    State((figures, proxies)): State<(Figures, Proxies)>,
+    mut request: Request,
+    next: Next,
+) -> Response {
     let begun = Instant::now();
     let asker = Asker::default();
     request.extensions_mut().insert(asker.clone());
@@ -129,7 +133,7 @@ pub(crate) async fn tell(State(figures): State<Figures>, mut request: Request, n
     let method = request.method().clone();
     let path: String = request.uri().path().chars().take(LONGEST_PATH).collect();
     let peer = request.extensions().get::<ConnectInfo<SocketAddr>>().map(|ConnectInfo(peer)| *peer);
-    let from = peer.map(|peer| place(request.headers(), peer).to_string()).unwrap_or_default();
+    let from = peer.map(|peer| proxies.place(request.headers(), peer).to_string()).unwrap_or_default();
     let answer = next.run(request).await;
     let status = answer.status();
     if let Some(what) = worth_a_line(&method, &route, status) {

@@ -1,7 +1,5 @@
 //! Shapes shared by several resources.
 
-use std::collections::HashSet;
-
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use chrono::{DateTime, Datelike, NaiveDate, Utc};
@@ -9,8 +7,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use yardwand_core::alter::Recipe;
 use yardwand_core::body::measurement_set;
-use yardwand_core::fitting::{Facts, Standing, standing};
-use yardwand_store::{OrderFacts, OrderRow, PutAway, VersionRow};
+use yardwand_core::fitting::{Standing, standing};
+use yardwand_store::{OrderFacts, PutAway, VersionRow};
 
 use crate::error::ApiError;
 
@@ -49,7 +47,7 @@ impl From<PutAwayName> for PutAway {
 }
 
 /// A garment in hand.
-#[derive(Serialize, ToSchema)]
+#[derive(Clone, Serialize, ToSchema)]
 pub(crate) struct OrderView {
     pub(crate) id: u64,
     pub(crate) client_id: u64,
@@ -81,23 +79,12 @@ pub(crate) struct OrderView {
     pub(crate) undecided: u32,
 }
 
-/// Codes of what is measured for a garment, as they were when the order was taken; the set itself for an order from before
-/// that was kept.
-pub(crate) fn codes_measured(order: &OrderRow) -> &[String] {
-    if !order.set_codes.is_empty() {
-        return &order.set_codes;
-    }
-    measurement_set(&order.set_code).map_or(&[], |set| &set.codes)
-}
-
 impl From<OrderFacts> for OrderView {
     fn from(row: OrderFacts) -> Self {
         let set = measurement_set(&row.order.set_code);
-        let codes: HashSet<&str> = codes_measured(&row.order).iter().map(String::as_str).collect();
         let set_name = Some(row.order.set_name.clone()).filter(|name| !name.is_empty());
         let set_name = set_name.or(set.map(|set| set.name.clone())).unwrap_or_default();
-        let missing = codes.iter().filter(|code| !row.measured.contains(**code)).count() as u32;
-        let facts = Facts { wanted: codes.len() as u32, missing, ..row.facts };
+        let facts = row.facts;
         Self {
             id: row.order.id,
             client_id: row.order.client_id,
@@ -111,7 +98,7 @@ impl From<OrderFacts> for OrderView {
             put_away: row.order.put_away.map(PutAwayName::from),
             revision: row.order.revision,
             standing: standing(&facts),
-            missing,
+            missing: facts.missing,
             wanted: facts.wanted,
             open_session: row.open_session,
             pattern_id: row.pattern_id,

@@ -3,8 +3,7 @@
 use chrono::{DateTime, NaiveDate, NaiveDateTime, Utc};
 
 use crate::audit::{Once, note, saved_before};
-use crate::finding::Sought;
-use crate::{Result, Store, StoreError};
+use crate::{Result, Store, StoreError, numbers};
 
 /// A client as she is entered.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -302,7 +301,11 @@ impl Store {
         after: Option<(&str, u64)>,
         most: u32,
     ) -> Result<Vec<ListedClient>> {
-        let Sought { words, number } = Sought::of(part);
+        // Without a word it goes along the names, and stops when the page is full.
+        let found = match part.trim() {
+            "" => None,
+            part => Some(numbers(&self.clients_found(part).await?)),
+        };
         let (name, id) = after.unwrap_or(("", 0));
         let rows = sqlx::query!(
             "SELECT c.id, c.name, c.contact, c.archived_at, \
@@ -312,15 +315,12 @@ impl Store {
                  AS \"measured_at?: NaiveDateTime\", \
                (SELECT MAX(r.opened_at) FROM rounds r JOIN orders o ON o.id = r.order_id WHERE o.client_id = c.id) \
                  AS \"fitted_at?: NaiveDateTime\" \
-             FROM clients c JOIN client_texts t ON t.client_id = c.id \
-             WHERE c.merged_into IS NULL AND (? OR c.archived_at IS NULL) \
-               AND (NOT EXISTS (SELECT 1 FROM JSON_TABLE(?, '$[*]' COLUMNS (word TEXT PATH '$')) w \
-                   WHERE t.words NOT LIKE w.word) \
-                 OR REGEXP_REPLACE(c.contact, '[^0-9]', '') LIKE ?) \
+             FROM clients c WHERE c.merged_into IS NULL AND (? OR c.archived_at IS NULL) \
+               AND (? IS NULL OR c.id IN (SELECT a.id FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a)) \
                AND (c.name > ? OR (c.name = ? AND c.id > ?)) ORDER BY c.name, c.id LIMIT ?",
             archived,
-            words,
-            number,
+            found,
+            found,
             name,
             name,
             id,

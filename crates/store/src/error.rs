@@ -65,8 +65,8 @@ pub enum StoreError {
 }
 
 impl StoreError {
-    /// Whether two at once stood in each other's way, and this one was turned back.
-    pub(crate) fn is_deadlock(&self) -> bool {
+    /// Whether two at once stood in each other's way, and this one was turned back: nothing of it was kept.
+    pub fn is_turned_back(&self) -> bool {
         let Self::Database(sqlx::Error::Database(error)) = self else { return false };
         error.code().as_deref() == Some("40001")
     }

@@ -1,5 +1,7 @@
 //! What is seen in fitting rounds, what is decided about it, and what it becomes.
 
+use std::collections::HashMap;
+
 use chrono::{DateTime, NaiveDateTime, Utc};
 use yardwand_core::fitting::{Decision, Mark, Observation};
 
@@ -7,7 +9,7 @@ use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
 use crate::rounds::{lock_open_round, lock_open_round_seen, lock_round_as_of};
 use crate::taking_out::{Removable, deed, take_out};
-use crate::{Result, Store, StoreError};
+use crate::{Result, Store, StoreError, numbers};
 
 /// Something seen in a round.
 #[derive(Clone, Debug, PartialEq)]
@@ -238,7 +240,7 @@ impl Store {
     ///
     /// [`StoreError::Database`].
     pub async fn observations(&self, order: u64) -> Result<Vec<ObservationRow>> {
-        self.observations_where(Some(order), None).await
+        self.observations_of(&[order]).await
     }
 
     /// Everything observed on any garment of a client, oldest first.
@@ -247,42 +249,49 @@ impl Store {
     ///
     /// [`StoreError::Database`].
     pub async fn observations_on(&self, client: u64) -> Result<Vec<ObservationRow>> {
-        self.observations_where(None, Some(client)).await
+        let orders = sqlx::query_scalar!("SELECT id FROM orders WHERE client_id = ?", client)
+            .fetch_all(&self.pool)
+            .await?;
+        self.observations_of(&orders).await
     }
 
-    async fn observations_where(
-        &self,
-        order: Option<u64>,
-        client: Option<u64>,
-    ) -> Result<Vec<ObservationRow>> {
+    /// Everything seen on these orders, oldest first.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn observations_of(&self, orders: &[u64]) -> Result<Vec<ObservationRow>> {
+        if orders.is_empty() {
+            return Ok(Vec::new());
+        }
+        let orders = &numbers(orders);
         let marks = sqlx::query!(
-            "SELECT m.observation_id, m.mark, CAST(m.per_half AS DOUBLE) AS \"per_half?: f64\", r.number FROM marks m JOIN rounds r ON r.id = m.round_id \
-             JOIN orders o ON o.id = r.order_id \
-             WHERE (? IS NULL OR r.order_id = ?) AND (? IS NULL OR o.client_id = ?) ORDER BY r.number",
-            order,
-            order,
-            client,
-            client
+            "SELECT m.observation_id, m.mark, CAST(m.per_half AS DOUBLE) AS \"per_half?: f64\", r.number \
+             FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN rounds r ON r.order_id = a.id \
+             STRAIGHT_JOIN marks m ON m.round_id = r.id ORDER BY r.number",
+            orders
         )
         .fetch_all(&self.pool);
         let rows = sqlx::query!(
             "SELECT b.id, b.round_id, r.number, CAST(b.seen AS CHAR) AS \"seen!: String\", \
              CAST(b.decision AS CHAR) AS \"decision?: String\", b.revision, \
              COALESCE(b.seen_at, b.made_at) AS \"seen_at!: NaiveDateTime\", p.name AS seen_by \
-             FROM observations b JOIN rounds r ON r.id = b.round_id JOIN people p ON p.id = b.made_by \
-             JOIN orders o ON o.id = r.order_id \
-             WHERE (? IS NULL OR r.order_id = ?) AND (? IS NULL OR o.client_id = ?) AND b.removed_at IS NULL ORDER BY b.id",
-            order,
-            order,
-            client,
-            client
+             FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN rounds r ON r.order_id = a.id \
+             STRAIGHT_JOIN observations b ON b.round_id = r.id STRAIGHT_JOIN people p ON p.id = b.made_by \
+             WHERE b.removed_at IS NULL ORDER BY b.id",
+            orders
         )
         .fetch_all(&self.pool);
         let (marks, rows) = tokio::try_join!(marks, rows)?;
+        let mut marks_of: HashMap<u64, Vec<MarkRow>> = HashMap::new();
+        for m in marks {
+            if let Some(mark) = Mark::of(&m.mark) {
+                let row = MarkRow { round: m.number, mark, per_half: m.per_half };
+                marks_of.entry(m.observation_id).or_default().push(row);
+            }
+        }
         rows.into_iter()
             .map(|r| {
-                let own = marks.iter().filter(|m| m.observation_id == r.id);
-
                 Ok(ObservationRow {
                     id: r.id,
                     round_id: r.round_id,
@@ -292,11 +301,7 @@ impl Store {
                     seen_at: r.seen_at.and_utc(),
                     seen_by: r.seen_by,
                     revision: r.revision,
-                    marks: own
-                        .filter_map(|m| {
-                            Some(MarkRow { round: m.number, mark: Mark::of(&m.mark)?, per_half: m.per_half })
-                        })
-                        .collect(),
+                    marks: marks_of.remove(&r.id).unwrap_or_default(),
                 })
             })
             .collect()

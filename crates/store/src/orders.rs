@@ -3,12 +3,13 @@
 use std::collections::{HashMap, HashSet};
 
 use chrono::{DateTime, NaiveDate, Utc};
+use yardwand_core::body::measurement_set;
 use yardwand_core::fitting::{Decision, Facts, Mark, is_open};
 
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
 use crate::patterns::insert_pattern;
-use crate::{NewPattern, Result, Store, StoreError, Tx};
+use crate::{NewPattern, Result, Store, StoreError, Tx, numbers};
 
 /// An order as it is entered.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -96,15 +97,23 @@ impl PutAway {
     }
 }
 
+impl OrderRow {
+    /// What is measured for the garment, as the set was when the order was taken; of orders before that was kept, as it is in the catalogue.
+    pub fn codes(&self) -> &[String] {
+        if !self.set_codes.is_empty() {
+            return &self.set_codes;
+        }
+        measurement_set(&self.set_code).map_or(&[], |set| &set.codes)
+    }
+}
+
 /// An order with the facts its standing is read from.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct OrderFacts {
     /// The order.
     pub order: OrderRow,
-    /// The facts, less the readings.
+    /// The facts.
     pub facts: Facts,
-    /// Measurements the client has a reading of.
-    pub measured: HashSet<String>,
     /// The pattern, where one was begun.
     pub pattern_id: Option<u64>,
     /// The session that is still open, if any.
@@ -112,6 +121,31 @@ pub struct OrderFacts {
     /// The newest round.
     pub round_id: Option<u64>,
 }
+
+/// Which orders are read.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Orders<'a> {
+    /// Neither handed over nor put away.
+    InHand,
+    /// Those in hand, and so many of those handed over last.
+    InHandAndLately(u32),
+    /// Those in hand whose wanted day, or a visit, was before this day.
+    Late(NaiveDate),
+    /// All of one client.
+    OfClient(u64),
+    /// Those of these numbers.
+    These(&'a [u64]),
+    /// Those in whose garment or client's name every word is, at most so many.
+    Found {
+        /// As they were typed.
+        words: &'a str,
+        /// How many.
+        most: u32,
+    },
+}
+
+/// What each client was measured for.
+type Measured = HashMap<u64, HashSet<String>>;
 
 impl Store {
     /// Takes an order.
@@ -236,20 +270,63 @@ impl Store {
     ///
     /// [`StoreError::NotFound`].
     pub async fn order(&self, id: u64) -> Result<OrderFacts> {
-        let found = self.orders_where(None, Some(id)).await?;
+        let found = self.orders_of(&[id]).await?;
         found.into_iter().next().ok_or(StoreError::NotFound { what: "garment", id })
     }
 
-    /// Every order, or those of one client; the nearest wanted date first, finished ones last.
+    /// Those orders, in the [`Orders`]' own order: the nearest wanted date first, what was handed over after what is in hand.
     ///
     /// # Errors
     ///
     /// [`StoreError::Database`].
-    pub async fn orders(&self, client: Option<u64>) -> Result<Vec<OrderFacts>> {
-        self.orders_where(client, None).await
+    pub async fn orders(&self, which: Orders<'_>) -> Result<Vec<OrderFacts>> {
+        let ids = match which {
+            Orders::InHand => self.in_hand().await?,
+            Orders::Late(day) => {
+                sqlx::query_scalar!(
+                    "SELECT o.id FROM orders o WHERE o.finished_at IS NULL AND o.put_away IS NULL AND (o.wanted_on < ? \
+                       OR EXISTS (SELECT 1 FROM visits v WHERE v.order_id = o.id AND v.on_day < ?))",
+                    day,
+                    day
+                )
+                .fetch_all(&self.pool)
+                .await?
+            }
+            Orders::InHandAndLately(most) => {
+                let lately = sqlx::query_scalar!(
+                    "SELECT id FROM orders FORCE INDEX (orders_finished) WHERE finished_at IS NOT NULL AND put_away IS NULL \
+                     ORDER BY finished_at DESC, id DESC LIMIT ?",
+                    most
+                )
+                .fetch_all(&self.pool);
+                let lately = async { Ok(lately.await?) };
+                let (in_hand, lately) = tokio::try_join!(self.in_hand(), lately)?;
+                [in_hand, lately].concat()
+            }
+            Orders::OfClient(client) => {
+                sqlx::query_scalar!("SELECT id FROM orders WHERE client_id = ?", client)
+                    .fetch_all(&self.pool)
+                    .await?
+            }
+            Orders::These(ids) => ids.to_vec(),
+            Orders::Found { words, most } => {
+                self.garments_found(words, most).await?.into_iter().map(|found| found.id).collect()
+            }
+        };
+        self.orders_of(&ids).await
     }
 
-    async fn orders_where(&self, client: Option<u64>, id: Option<u64>) -> Result<Vec<OrderFacts>> {
+    async fn in_hand(&self) -> Result<Vec<u64>> {
+        Ok(sqlx::query_scalar!("SELECT id FROM orders WHERE finished_at IS NULL AND put_away IS NULL")
+            .fetch_all(&self.pool)
+            .await?)
+    }
+
+    async fn orders_of(&self, ids: &[u64]) -> Result<Vec<OrderFacts>> {
+        if ids.is_empty() {
+            return Ok(Vec::new());
+        }
+        let ids = &numbers(ids);
         let rows = async {
             Ok(sqlx::query!(
             "SELECT o.id, o.client_id, c.name AS client, o.garment, o.set_code, o.set_name, \
@@ -259,27 +336,23 @@ impl Store {
                (SELECT MAX(s.id) FROM sessions s WHERE s.order_id = o.id AND s.closed_at IS NULL AND s.dropped_at IS NULL) AS \"open_session?: u64\", \
                r.id AS \"round_id?: u64\", r.number AS \"round?: u32\", r.closed_at AS \"round_closed_at?\", \
                rv.version AS \"round_version?: u32\" \
-             FROM orders o JOIN clients c ON c.id = o.client_id \
+             FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN orders o ON o.id = a.id \
+             JOIN clients c ON c.id = o.client_id \
              LEFT JOIN patterns p ON p.order_id = o.id AND p.in_hand \
              LEFT JOIN rounds r ON r.order_id = o.id AND r.number = (SELECT MAX(n.number) FROM rounds n WHERE n.order_id = o.id) \
              LEFT JOIN pattern_versions rv ON rv.id = r.version_id \
-             WHERE (? IS NULL OR o.client_id = ?) AND (? IS NULL OR o.id = ?) \
              ORDER BY o.put_away IS NOT NULL, o.finished_at IS NOT NULL, o.wanted_on IS NULL, o.wanted_on, o.id",
-            client,
-            client,
-            id,
-            id
+            ids
         )
         .fetch_all(&self.pool)
         .await?)
         };
-        let (rows, measured, open) =
-            tokio::try_join!(rows, self.measured_codes(client, id), self.open_observations(client, id))?;
-        rows.into_iter()
+        let (rows, mut measured, open) =
+            tokio::try_join!(rows, self.measured_last(ids), self.open_observations(ids))?;
+        let mut found: Vec<OrderFacts> = { rows.into_iter() }
             .map(|r| {
                 let (undecided, still_open) = open.get(&r.id).copied().unwrap_or_default();
                 Ok(OrderFacts {
-                    measured: measured.get(&r.client_id).cloned().unwrap_or_default(),
                     pattern_id: r.pattern_id,
                     open_session: r.open_session,
                     round_id: r.round_id,
@@ -315,49 +388,66 @@ impl Store {
                     },
                 })
             })
-            .collect()
+            .collect::<Result<_>>()?;
+        // Of most clients the newest session has all that is wanted; of the others it is looked for in all their sessions.
+        let wanted: Vec<HashSet<String>> =
+            found.iter().map(|facts| facts.order.codes().iter().cloned().collect()).collect();
+        let missing = |of: &OrderFacts, wanted: &HashSet<String>, measured: &Measured| {
+            measured.get(&of.order.client_id).map_or(wanted.len(), |has| wanted.difference(has).count())
+        };
+        let lacking: Vec<u64> = { found.iter().zip(&wanted) }
+            .filter(|(facts, wanted)| missing(facts, wanted, &measured) > 0)
+            .map(|(facts, _)| facts.order.id)
+            .collect();
+        if !lacking.is_empty() {
+            measured.extend(self.measured_ever(&numbers(&lacking)).await?);
+        }
+        for (facts, wanted) in found.iter_mut().zip(&wanted) {
+            (facts.facts.wanted, facts.facts.missing) =
+                (wanted.len() as u32, missing(facts, wanted, &measured) as u32);
+        }
+        Ok(found)
     }
 
-    /// What each client of these orders has been measured for.
-    async fn measured_codes(
-        &self,
-        client: Option<u64>,
-        order: Option<u64>,
-    ) -> Result<HashMap<u64, HashSet<String>>> {
+    /// What each client of these orders was measured for in her newest session.
+    async fn measured_last(&self, orders: &str) -> Result<Measured> {
         let rows = sqlx::query!(
-            "SELECT DISTINCT s.client_id, r.code FROM readings r JOIN sessions s ON s.id = r.session_id \
-             WHERE r.replaced_by IS NULL AND s.dropped_at IS NULL AND s.client_id IN ( \
-               SELECT o.client_id FROM orders o WHERE (? IS NULL OR o.client_id = ?) AND (? IS NULL OR o.id = ?))",
-            client,
-            client,
-            order,
-            order
+            "SELECT whose.client_id, (SELECT GROUP_CONCAT(r.code) FROM readings r \
+               WHERE r.session_id = whose.newest AND r.replaced_by IS NULL) AS \"codes?: String\" \
+             FROM (SELECT DISTINCT o.client_id, (SELECT MAX(s.id) FROM sessions s \
+                 WHERE s.client_id = o.client_id AND s.dropped_at IS NULL) AS newest \
+               FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN orders o ON o.id = a.id) whose",
+            orders
         )
         .fetch_all(&self.pool)
         .await?;
-        let mut codes: HashMap<u64, HashSet<String>> = HashMap::new();
-        for row in rows {
-            codes.entry(row.client_id).or_default().insert(row.code);
-        }
-        Ok(codes)
+        Ok(rows.into_iter().filter_map(|row| Some((row.client_id, listed(&row.codes?)))).collect())
+    }
+
+    /// What each client of these orders was ever measured for.
+    async fn measured_ever(&self, orders: &str) -> Result<Measured> {
+        let rows = sqlx::query!(
+            "SELECT s.client_id, GROUP_CONCAT(DISTINCT r.code) AS \"codes!: String\" FROM \
+               (SELECT DISTINCT o.client_id FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a \
+                STRAIGHT_JOIN orders o ON o.id = a.id) whose \
+             STRAIGHT_JOIN sessions s ON s.client_id = whose.client_id STRAIGHT_JOIN readings r ON r.session_id = s.id \
+             WHERE r.replaced_by IS NULL AND s.dropped_at IS NULL GROUP BY s.client_id",
+            orders
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows.into_iter().map(|row| (row.client_id, listed(&row.codes))).collect())
     }
 
     /// By order: observations of its newest round that are undecided, and those of all rounds still open.
-    async fn open_observations(
-        &self,
-        client: Option<u64>,
-        order: Option<u64>,
-    ) -> Result<HashMap<u64, (u32, u32)>> {
+    async fn open_observations(&self, orders: &str) -> Result<HashMap<u64, (u32, u32)>> {
         let rows = sqlx::query!(
             "SELECT r.order_id, CAST(b.decision AS CHAR) AS \"decision?: String\", \
                (SELECT m.mark FROM marks m WHERE m.observation_id = b.id ORDER BY m.round_id DESC LIMIT 1) AS \"mark?: String\", \
                r.number = (SELECT MAX(n.number) FROM rounds n WHERE n.order_id = r.order_id) AS \"newest!: bool\" \
-             FROM observations b JOIN rounds r ON r.id = b.round_id JOIN orders o ON o.id = r.order_id \
-             WHERE b.removed_at IS NULL AND (? IS NULL OR o.client_id = ?) AND (? IS NULL OR o.id = ?)",
-            client,
-            client,
-            order,
-            order
+             FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN rounds r ON r.order_id = a.id \
+             JOIN observations b ON b.round_id = r.id WHERE b.removed_at IS NULL",
+            orders
         )
         .fetch_all(&self.pool)
         .await?;
@@ -376,6 +466,11 @@ impl Store {
         }
         Ok(counts)
     }
+}
+
+/// Codes as MariaDB puts them together.
+fn listed(codes: &str) -> HashSet<String> {
+    codes.split(',').map(str::to_owned).collect()
 }
 
 async fn insert_order(tx: &mut Tx, new: &NewOrder) -> Result<u64> {

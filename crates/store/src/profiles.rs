@@ -178,7 +178,7 @@ impl Store {
         }
         // What was noted of her, and of entries that were made one with hers, goes with them.
         sqlx::query!(
-            "DELETE FROM audit WHERE client_id IN (SELECT id FROM clients WHERE id = ? OR merged_into = ?)",
+            "DELETE a FROM clients c STRAIGHT_JOIN audit a ON a.client_id = c.id WHERE c.id = ? OR c.merged_into = ?",
             client,
             client
         )

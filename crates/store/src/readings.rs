@@ -437,7 +437,8 @@ impl Store {
         Ok(rows.into_iter().map(|row| (row.session_id, row.taken)).collect())
     }
 
-    /// Takes of repeated measurements: measurer, measurement, and the takes of each body. For the technical error.
+    /// Takes of repeated measurements in the house's newest 1,000 sessions: measurer, measurement, and the takes of each body. For the
+    /// technical error.
     ///
     /// # Errors
     ///
@@ -445,10 +446,13 @@ impl Store {
     pub async fn repeats(&self) -> Result<Vec<(String, String, Vec<f64>)>> {
         let found = sqlx::query!(
             "SELECT p.name AS measurer, r.code, r.session_id, r.side, CAST(r.mm AS DOUBLE) AS \"mm!: f64\" \
-             FROM readings r JOIN people p ON p.id = r.taken_by \
-             JOIN sessions s ON s.id = r.session_id AND s.dropped_at IS NULL \
-             WHERE r.replaced_by IS NULL AND EXISTS (SELECT 1 FROM readings o WHERE o.session_id = r.session_id \
-               AND o.code = r.code AND o.side = r.side AND o.taken_by = r.taken_by AND o.replaced_by IS NULL AND o.id <> r.id) \
+             FROM (SELECT o.session_id, o.code, o.side, o.taken_by \
+                 FROM (SELECT id FROM sessions WHERE dropped_at IS NULL ORDER BY id DESC LIMIT 1000) s \
+                 STRAIGHT_JOIN readings o ON o.session_id = s.id AND o.replaced_by IS NULL \
+                 GROUP BY o.session_id, o.code, o.side, o.taken_by HAVING COUNT(*) > 1) again \
+             STRAIGHT_JOIN readings r ON r.session_id = again.session_id AND r.replaced_by IS NULL AND r.code = again.code \
+               AND r.side = again.side AND r.taken_by = again.taken_by \
+             JOIN people p ON p.id = r.taken_by \
              ORDER BY measurer, r.code, r.session_id, r.side, r.id"
         )
         .fetch_all(&self.pool)

@@ -6,7 +6,7 @@ use yardwand_core::fitting::Posture;
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
 use crate::patterns::{insert_version, set_recipe};
-use crate::{NewVersion, Result, Store, StoreError, Tx};
+use crate::{NewVersion, Result, Store, StoreError, Tx, numbers};
 
 /// What is fitted.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -97,6 +97,17 @@ pub struct Aside {
     pub pins_back: Option<u32>,
 }
 
+/// What she wore in a round.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct RoundWorn {
+    /// The round.
+    pub id: u64,
+    /// The order.
+    pub order_id: u64,
+    /// In her own words; empty where nothing was said.
+    pub worn: String,
+}
+
 impl Store {
     /// Opens the next round of an order on a version.
     ///
@@ -173,6 +184,23 @@ impl Store {
     /// [`StoreError::Database`].
     pub async fn rounds_on(&self, client: u64) -> Result<Vec<RoundRow>> {
         self.rounds_where(None, Some(client), None).await
+    }
+
+    /// Every round of these orders, oldest first: of which order it is, and what she wore.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn worn(&self, orders: &[u64]) -> Result<Vec<RoundWorn>> {
+        Ok(sqlx::query_as!(
+            RoundWorn,
+            "SELECT r.id, r.order_id, r.worn \
+             FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN rounds r ON r.order_id = a.id \
+             ORDER BY r.number",
+            numbers(orders)
+        )
+        .fetch_all(&self.pool)
+        .await?)
     }
 
     /// How many rounds each garment in hand has had at each stage.

@@ -187,7 +187,7 @@ impl Lease {
         .await
         .map_err(StoreError::from);
         if let Err(error) = made
-            && !error.is_deadlock()
+            && !error.is_turned_back()
         {
             return Err(error);
         }
@@ -220,7 +220,7 @@ impl Lease {
         match taken.map_err(StoreError::from) {
             Ok(done) => Ok(done.rows_affected() == 1),
             // Another node was faster.
-            Err(error) if error.is_deadlock() => Ok(false),
+            Err(error) if error.is_turned_back() => Ok(false),
             Err(error) => Err(error),
         }
     }

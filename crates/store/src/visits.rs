@@ -27,6 +27,37 @@ pub struct VisitRow {
     pub moves: u32,
 }
 
+/// A visit as the statements below give it.
+struct AsKept {
+    id: u64,
+    order_id: u64,
+    client_id: u64,
+    client: String,
+    contact: String,
+    garment: String,
+    kind: String,
+    number: u32,
+    on_day: NaiveDate,
+    moves: u32,
+    settled: bool,
+}
+
+impl AsKept {
+    fn read(self) -> Option<VisitRow> {
+        let visit = Visit { kind: VisitKind::of(&self.kind)?, number: self.number };
+        Some(VisitRow {
+            id: self.id,
+            order_id: self.order_id,
+            client_id: self.client_id,
+            client: self.client,
+            contact: self.contact,
+            garment: self.garment,
+            moves: self.moves,
+            planned: PlannedVisit { visit, name: visit.name(), on: self.on_day, settled: self.settled },
+        })
+    }
+}
+
 /// Days a client is away.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct AwayRow {
@@ -125,39 +156,61 @@ impl Store {
         Ok(tx.commit().await?)
     }
 
-    /// The visits from one day to another, both included; those of one order if it is given.
+    /// The visits from one day to another, both included, but those of cancelled garments.
     ///
     /// # Errors
     ///
     /// [`StoreError::Database`].
-    pub async fn visits(&self, order: Option<u64>, from: NaiveDate, to: NaiveDate) -> Result<Vec<VisitRow>> {
-        let rows = sqlx::query!(
+    pub async fn visits(&self, from: NaiveDate, to: NaiveDate) -> Result<Vec<VisitRow>> {
+        let rows = sqlx::query_as!(
+            AsKept,
             "SELECT v.id, v.order_id, o.client_id, c.name AS client, c.contact, o.garment, v.kind, v.number, v.on_day, \
              v.moves, v.settled AS \"settled!: bool\" FROM visits v JOIN orders o ON o.id = v.order_id \
              JOIN clients c ON c.id = o.client_id \
-             WHERE v.on_day BETWEEN ? AND ? AND (v.order_id = ? \
-               OR (? IS NULL AND (o.put_away IS NULL OR o.put_away <> 'cancelled'))) ORDER BY v.on_day, v.id",
+             WHERE v.on_day BETWEEN ? AND ? AND (o.put_away IS NULL OR o.put_away <> 'cancelled') ORDER BY v.on_day, v.id",
             from,
-            to,
-            order,
+            to
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows.into_iter().filter_map(AsKept::read).collect())
+    }
+
+    /// The visits of one order.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn visits_of(&self, order: u64) -> Result<Vec<VisitRow>> {
+        let rows = sqlx::query_as!(
+            AsKept,
+            "SELECT v.id, v.order_id, o.client_id, c.name AS client, c.contact, o.garment, v.kind, v.number, v.on_day, \
+             v.moves, v.settled AS \"settled!: bool\" FROM visits v JOIN orders o ON o.id = v.order_id \
+             JOIN clients c ON c.id = o.client_id WHERE v.order_id = ? ORDER BY v.on_day, v.id",
             order
         )
         .fetch_all(&self.pool)
         .await?;
-        let row = rows.into_iter().filter_map(|r| {
-            let visit = Visit { kind: VisitKind::of(&r.kind)?, number: r.number };
-            Some(VisitRow {
-                id: r.id,
-                order_id: r.order_id,
-                client_id: r.client_id,
-                client: r.client,
-                contact: r.contact,
-                garment: r.garment,
-                moves: r.moves,
-                planned: PlannedVisit { visit, name: visit.name(), on: r.on_day, settled: r.settled },
-            })
-        });
-        Ok(row.collect())
+        Ok(rows.into_iter().filter_map(AsKept::read).collect())
+    }
+
+    /// The visits of garments in hand before a day.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn visits_in_hand(&self, before: NaiveDate) -> Result<Vec<VisitRow>> {
+        let rows = sqlx::query_as!(
+            AsKept,
+            "SELECT v.id, v.order_id, o.client_id, c.name AS client, c.contact, o.garment, v.kind, v.number, v.on_day, \
+             v.moves, v.settled AS \"settled!: bool\" FROM orders o STRAIGHT_JOIN visits v ON v.order_id = o.id \
+             JOIN clients c ON c.id = o.client_id \
+             WHERE o.finished_at IS NULL AND o.put_away IS NULL AND v.on_day < ? ORDER BY v.on_day, v.id",
+            before
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows.into_iter().filter_map(AsKept::read).collect())
     }
 
     /// How many clients come on each day from `from` on, those of one order left out.

@@ -8,7 +8,7 @@ use yardwand_core::fitting::{
     PinnedOn, PlannedVisit, Posture, Visit, VisitKind, Wish, plan_dates,
 };
 use yardwand_store::{
-    Aside, Backdated, BalanceRow, NewPhotograph, NewRound, NewVersion, RoundSeen, RoundStage,
+    Aside, Backdated, BalanceRow, NewPhotograph, NewRound, NewVersion, Orders, RoundSeen, RoundStage,
 };
 
 use crate::picture::{Picture, taken_in};
@@ -224,12 +224,10 @@ impl Seeder<'_> {
     pub(super) async fn dates(&self) -> Seeded {
         let today = Utc::now().date_naive();
         let house = HouseCalendar::default();
-        for facts in self.store.orders(None).await? {
+        for facts in self.store.orders(Orders::InHand).await? {
             let order = facts.order;
-            let in_hand = order.finished_at.is_none() && order.put_away.is_none();
-            let Some(wanted) = order.wanted_on.filter(|_| in_hand) else { continue };
-            let (first, last) = (today - Days::new(900), today + Days::new(900));
-            if !self.store.visits(Some(order.id), first, last).await?.is_empty() {
+            let Some(wanted) = order.wanted_on else { continue };
+            if !self.store.visits_of(order.id).await?.is_empty() {
                 continue;
             }
             let visit = |kind, number| Visit { kind, number };
@@ -256,7 +254,9 @@ impl Seeder<'_> {
                     planned(visit(VisitKind::Delivery, 1), wanted, false),
                 ]
             } else {
-                let measured_on = (facts.measured.len() > 12).then(|| today - Days::new(20));
+                // Whose pattern is begun was measured for it.
+                let was_measured = facts.facts.has_pattern || facts.facts.missing == 0;
+                let measured_on = was_measured.then(|| today - Days::new(20));
                 let wish = Wish {
                     today,
                     wanted,

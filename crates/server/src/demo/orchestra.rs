@@ -12,7 +12,7 @@ use yardwand_core::fitting::{Decision, Mark, Observation, ObservationKind, Plann
 use yardwand_core::{INCH, Length, Unit};
 use yardwand_store::{
     Backdated, BlockSummary, NewClient, NewConsent, NewPattern, NewPhotograph, NewReading, NewSession,
-    NewVersion, Once, OrderPlan, PutAway, Role, Store,
+    NewVersion, Once, OrderPlan, Orders, PutAway, Role, Store,
 };
 
 use super::photograph::toile_on_a_stand;
@@ -454,7 +454,7 @@ impl Orchestra<'_> {
         let waits = |facts: &yardwand_store::OrderFacts| {
             facts.facts.version == 1 && facts.facts.round == 0 && facts.order.client != "Filippa Roux"
         };
-        let orders = store.orders(None).await?.into_iter().filter(waits).take(2);
+        let orders = store.orders(Orders::InHand).await?.into_iter().filter(waits).take(2);
         for (facts, days) in orders.zip([3, 8]) {
             let planned = |kind, number, on| {
                 let visit = Visit { kind, number };

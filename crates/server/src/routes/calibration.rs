@@ -1,4 +1,4 @@
-//! `/api/calibration`: what pins make of plans, over all garments handed over.
+//! `/api/calibration`: what pins make of plans, over the garments handed over last.
 
 use axum::Json;
 use axum::extract::State;

@@ -9,7 +9,7 @@ use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::body::{BodyDrawing, View, draw_body};
-use yardwand_store::{ListedClient, NewClient, NewConsent};
+use yardwand_store::{ListedClient, NewClient, NewConsent, Orders};
 
 use super::story::{StoryEntry, story};
 use crate::AppState;
@@ -218,7 +218,7 @@ async fn get(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<J
         store.house(),
         store.client(id),
         store.latest_readings(id, None),
-        store.orders(Some(id)),
+        store.orders(Orders::OfClient(id)),
         store.sessions(id),
         store.consents(id)
     )?;

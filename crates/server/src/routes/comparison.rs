@@ -30,7 +30,7 @@ use crate::extract::{HouseStyle, Id, JsonBody, QueryString, Writer};
 use crate::figures::{name_of, profile_of_client};
 use crate::rights::Cutting;
 use crate::sheets::plan_sheet;
-use crate::views::{Based, OrderView, attached, codes_measured};
+use crate::views::{Based, OrderView, attached};
 use crate::workroom::{ONLY_COMPARED, all_ease_sets, ease_named};
 
 #[derive(Default, Deserialize, IntoParams)]
@@ -168,7 +168,7 @@ async fn compared(
 ) -> Result<ComparisonView, ApiError> {
     let store = &state.store;
     let facts = store.order(id).await?;
-    let is_of = garment_measured(codes_measured(&facts.order));
+    let is_of = garment_measured(facts.order.codes());
     let order: OrderView = facts.into();
     let client = order.client_id;
     // None of these waits for another: the page is one request and must be felt as one.

@@ -13,6 +13,7 @@ use yardwand_core::compare::BlockSize;
 use yardwand_core::pattern::Pattern;
 use yardwand_paper::Paper;
 use yardwand_paper::tables::{write_csv, write_json};
+use yardwand_store::Orders;
 use zip::CompressionMethod;
 use zip::write::{SimpleFileOptions, ZipWriter};
 
@@ -165,7 +166,7 @@ async fn everything(
     }
 
     let mut garments = Vec::new();
-    for facts in store.orders(Some(id)).await? {
+    for facts in store.orders(Orders::OfClient(id)).await? {
         let order = facts.order;
         let folder = format!("garments/{}-{}", order.id, file_words(&order.garment));
         packing.add(

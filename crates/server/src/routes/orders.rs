@@ -5,17 +5,17 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use chrono::NaiveDate;
 use serde::{Deserialize, Serialize};
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::alter::{CarriedStep, Recipe, Source, carry_over};
-use yardwand_store::{NewOrder, NewPattern, OrderChange};
+use yardwand_store::{NewOrder, NewPattern, OrderChange, Orders};
 
 use super::sets::set_of;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
-use crate::extract::{HouseStyle, Id, JsonBody, Writer};
+use crate::extract::{HouseStyle, Id, JsonBody, QueryString, Writer};
 use crate::rights::{Cutting, Dates};
 use crate::routes::calendar::{checked_toiles, not_before_today};
 use crate::views::{Based, Made, OrderView, PutAwayName, words};
@@ -86,10 +86,40 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(finish))
 }
 
-/// Every garment, the nearest wanted date first, finished ones last: the Today page.
-#[utoipa::path(get, path = "/api/orders", responses((status = 200, body = Vec<OrderView>)))]
-async fn list(State(state): State<AppState>, _: SignedIn) -> Result<Json<Vec<OrderView>>, ApiError> {
-    let rows = state.store.orders(None).await?;
+/// So many of the garments handed over last are told of beside those in hand.
+const LATELY: u32 = 50;
+/// So many garments are found at most.
+const FOUND: u32 = 20;
+
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+struct GarmentsAsked {
+    /// Words of the garment's and its client's name. Without them it is what is in hand, and what was handed over last.
+    #[serde(default)]
+    q: String,
+    /// This client's come first: all of hers where no words are given, and those found where some are.
+    client: Option<u64>,
+}
+
+/// The garments in hand, the nearest wanted date first, and fifty of those handed over last; or those that are looked for.
+#[utoipa::path(get, path = "/api/orders", params(GarmentsAsked), responses((status = 200, body = Vec<OrderView>)))]
+async fn list(
+    State(state): State<AppState>,
+    _: SignedIn,
+    QueryString(asked): QueryString<GarmentsAsked>,
+) -> Result<Json<Vec<OrderView>>, ApiError> {
+    let words = asked.q.trim();
+    let which = match words {
+        "" => Orders::InHandAndLately(LATELY),
+        words => Orders::Found { words, most: FOUND },
+    };
+    let mut rows = state.store.orders(which).await?;
+    // Of one who is asked for all are told that may be chosen, however long ago they were made.
+    if let (Some(client), "") = (asked.client, words) {
+        rows.retain(|row| row.order.client_id != client);
+        rows.extend(state.store.orders(Orders::OfClient(client)).await?);
+    }
+    rows.sort_by_key(|row| Some(row.order.client_id) != asked.client);
     Ok(Json(rows.into_iter().map(OrderView::from).collect()))
 }
 

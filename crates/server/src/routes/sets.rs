@@ -200,7 +200,7 @@ async fn drop_set(
     Ok(StatusCode::NO_CONTENT)
 }
 
-/// Technical error of measurement, by measurer and measurement, over all repeated readings.
+/// Technical error of measurement, by measurer and measurement, over the repeated readings of the newest 1,000 sessions.
 #[utoipa::path(get, path = "/api/precision", responses((status = 200, body = Vec<PrecisionRow>)))]
 async fn repeats(
     State(state): State<AppState>,

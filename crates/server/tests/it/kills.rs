@@ -7,13 +7,9 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use std::thread;
 use std::time::{Duration, Instant};
 
-use serde_json::{Value, json};
-use ureq::Agent;
 use yardwand_devdb::{DevDb, TestDb, free_port};
-use yardwand_server::{DEMO_EMAIL, DEMO_PASSWORD};
 
-/// No write may take longer to be answered for, however often it is asked again.
-const STUCK: Duration = Duration::from_secs(120);
+use crate::common::writer::{Kept, Writer, all_is_there_once, wait_for};
 
 /// How often: as the issue of a release asks, or as the environment says.
 fn times(usual: usize) -> usize {
@@ -30,98 +26,8 @@ fn killed(mut child: Child) {
     child.wait().unwrap();
 }
 
-/// Somebody who writes without end and asks again, under the same key, until each is answered for.
-struct Writer {
-    agent: Agent,
-    base: String,
-    cookie: String,
-}
-
-impl Writer {
-    fn signed_in(base: &str) -> Self {
-        let agent: Agent = Agent::config_builder()
-            .http_status_as_error(false)
-            .max_idle_connections(0)
-            .timeout_global(Some(Duration::from_secs(20)))
-            .build()
-            .into();
-        let entry = json!({ "email": DEMO_EMAIL, "password": DEMO_PASSWORD });
-        let answer = agent.post(format!("{base}/api/sign-in")).send_json(&entry).unwrap();
-        assert_eq!(answer.status(), 200);
-        let cookie = answer.headers()["set-cookie"].to_str().unwrap().split(';').next().unwrap().to_owned();
-        Self { agent, base: base.to_owned(), cookie }
-    }
-
-    /// Posts until it is answered for; the number it was given.
-    fn post(&self, path: &str, key: &str, body: &Value) -> u64 {
-        let begun = Instant::now();
-        loop {
-            let request = self.agent.post(format!("{}{path}", self.base)).header("cookie", &self.cookie);
-            match request.header("idempotency-key", key).send_json(body) {
-                Ok(mut answer) if answer.status() == 201 => {
-                    // The answer may break off in the middle: then it is asked for again.
-                    if let Ok(made) = answer.body_mut().read_json::<Value>()
-                        && let Some(id) = made["id"].as_u64()
-                    {
-                        return id;
-                    }
-                }
-                Ok(answer) => assert!(answer.status().as_u16() >= 500, "{path}: {}", answer.status()),
-                Err(_) => {}
-            }
-            assert!(begun.elapsed() < STUCK, "{path} is stuck");
-            thread::sleep(Duration::from_millis(40));
-        }
-    }
-
-    /// Clients, each with a session and a reading in it, until it is told to stop; the names and numbers answered for.
-    fn write_until(&self, stop: &AtomicBool, writer: usize) -> BTreeMap<String, (u64, u64)> {
-        let mut kept = BTreeMap::new();
-        while !stop.load(Ordering::Relaxed) {
-            let name = format!("Kept {writer} {}", kept.len());
-            let key = |of: &str| format!("{of}-{writer}-{}", kept.len());
-            let consent = json!({ "given_on": "2026-01-05", "purpose": "To dress her." });
-            let client = self.post("/api/clients", &key("c"), &json!({ "name": name, "consent": consent }));
-            let begin = json!({ "set_code": "bodice_direct" });
-            let session = self.post(&format!("/api/clients/{client}/sessions"), &key("s"), &begin);
-            let reading = json!({ "code": "bust_girth", "text": "36 7/8" });
-            self.post(&format!("/api/sessions/{session}/readings"), &key("r"), &reading);
-            kept.insert(name, (client, session));
-        }
-        kept
-    }
-}
-
-/// Waits until a server is ready.
-fn wait_for(base: &str) {
-    let agent: Agent =
-        Agent::config_builder().http_status_as_error(false).max_idle_connections(0).build().into();
-    let begun = Instant::now();
-    while !agent.get(format!("{base}/api/ready")).call().is_ok_and(|answer| answer.status() == 200) {
-        assert!(begun.elapsed() < STUCK, "the server does not come up");
-        thread::sleep(Duration::from_millis(20));
-    }
-}
-
-/// What was answered for is there once, with its session and reading; `ask` reads the database.
-fn all_is_there_once(kept: &BTreeMap<String, (u64, u64)>, ask: impl Fn(&str) -> String) {
-    let told = ask(
-        "SELECT c.name, c.id, s.id, COUNT(DISTINCT r.id) FROM clients c LEFT JOIN sessions s ON s.client_id = c.id \
-         LEFT JOIN readings r ON r.session_id = s.id WHERE c.name LIKE 'Kept %' GROUP BY c.id, s.id ORDER BY c.id",
-    );
-    let mut found = BTreeMap::new();
-    for line in told.lines() {
-        let parts: Vec<&str> = line.split('\t').collect();
-        let (name, readings) = (parts[0].to_owned(), parts[3]);
-        assert_eq!(readings, "1", "{line}");
-        let twice = found.insert(name, (parts[1].parse().unwrap(), parts[2].parse().unwrap()));
-        assert!(twice.is_none(), "there twice: {line}");
-    }
-    assert_eq!(&found, kept);
-}
-
 /// Writers at work while `kill` is done again and again; what they were answered for.
-fn while_killed(base: &str, mut kill: impl FnMut()) -> BTreeMap<String, (u64, u64)> {
+fn while_killed(base: &str, mut kill: impl FnMut()) -> Kept {
     wait_for(base);
     let writers: Vec<Writer> = (0..4).map(|_| Writer::signed_in(base)).collect();
     let stop = AtomicBool::new(false);

@@ -706,3 +706,29 @@ fn what_she_wishes_is_drawn_and_written_down_in_one_go() {
     assert_eq!((&amounts["amount"], &amounts["shape"]), (&json!(155.575), &json!("v")));
     assert_eq!(pattern()["recipe"]["steps"].as_array().unwrap().len(), 1);
 }
+
+#[test]
+fn any_garment_is_found_by_its_words_and_a_clients_own_come_first() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let clara = owner.garment_of("Clara");
+    let (id, client) = (&clara["id"], &clara["client_id"]);
+    let away = json!({ "revision": clara["revision"], "put_away": "cancelled" });
+    assert_eq!(owner.put(&format!("/api/orders/{id}/put-away"), &away).status, 204);
+    let ids = |path: &str| -> Vec<Value> {
+        let body = owner.get(path).body;
+        body.as_array().unwrap().iter().map(|order| order["id"].clone()).collect()
+    };
+    assert!(!ids("/api/orders").contains(id), "it is not in hand");
+    assert_eq!(
+        ids("/api/orders?q=concert+clara"),
+        std::slice::from_ref(id),
+        "each word in the garment's name or in hers"
+    );
+    assert_eq!(ids("/api/orders?q=concert+nobody"), Vec::<Value>::new());
+    let hers_first = owner.get(&format!("/api/orders?client={client}")).body;
+    let whose: Vec<bool> =
+        hers_first.as_array().unwrap().iter().map(|order| order["client_id"] == *client).collect();
+    assert!(whose[0] && whose.is_sorted_by(|a, b| a >= b), "{whose:?}");
+    assert_eq!(whose.len(), ids("/api/orders").len() + 1, "each garment once");
+}

@@ -38,7 +38,7 @@ impl House {
     }
 
     async fn dated(&self, order: u64) -> Vec<(VisitKind, u32, NaiveDate)> {
-        let rows = self.store.visits(Some(order), today(), today() + Days::new(900)).await.unwrap();
+        let rows = self.store.visits_of(order).await.unwrap();
         rows.into_iter().map(|r| (r.planned.visit.kind, r.planned.visit.number, r.planned.on)).collect()
     }
 }
@@ -118,8 +118,7 @@ async fn a_visit_that_moves_gets_another_letter_and_one_that_stays_does_not() {
     let house = House::new().await;
     let order = house.order("Dress").await;
     house.set(order, &[on(VisitKind::Toile, 1, 2)]).await;
-    let visit =
-        async || house.store.visits(Some(order), today(), today() + Days::new(90)).await.unwrap()[0].clone();
+    let visit = async || house.store.visits_of(order).await.unwrap()[0].clone();
     let write = async || {
         let visit = visit().await;
         house.store.write_letters(&[letter(visit.id, visit.planned.on, "a@b.example")]).await.unwrap()
@@ -136,7 +135,7 @@ async fn a_letter_is_taken_by_one_server_and_tried_again_later() {
     let house = House::new().await;
     let order = house.order("Dress").await;
     house.set(order, &[on(VisitKind::Toile, 1, 2), on(VisitKind::Toile, 2, 9)]).await;
-    let rows = house.store.visits(Some(order), today(), today() + Days::new(90)).await.unwrap();
+    let rows = house.store.visits_of(order).await.unwrap();
     let past = today() - Days::new(1);
     let letters = [
         letter(rows[0].id, today() + Days::new(2), "a@b.example"),
@@ -165,7 +164,7 @@ async fn a_letter_goes_only_where_its_visit_still_is() {
     let house = House::new().await;
     let order = house.order("Dress").await;
     house.set(order, &[on(VisitKind::Toile, 1, 2)]).await;
-    let visit = house.store.visits(Some(order), today(), today() + Days::new(90)).await.unwrap().remove(0);
+    let visit = house.store.visits_of(order).await.unwrap().remove(0);
     let waiting = letter(visit.id, visit.planned.on, "a@b.example");
     house.store.write_letters(std::slice::from_ref(&waiting)).await.unwrap();
     let put_away = async |why| {

@@ -149,8 +149,7 @@ async fn fill(house: &House, client: u64, roll: &mut impl FnMut(u64) -> u64) {
     let planned = PlannedVisit { visit, name: visit.name(), on: today + Days::new(roll(60)), settled: false };
     let revision = store.order(order).await.unwrap().order.revision;
     store.set_visits(order, &[planned], revision, once).await.unwrap();
-    let far = today + Days::new(200);
-    let row = &store.visits(Some(order), today, far).await.unwrap()[0];
+    let row = &store.visits_of(order).await.unwrap()[0];
     let letter = NewLetter {
         visit_id: row.id,
         on_day: row.planned.on,

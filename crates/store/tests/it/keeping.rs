@@ -11,7 +11,7 @@ use yardwand_core::pattern::{Garment, PatternMeasure, PatternMeasures};
 use yardwand_core::{Length, Style, Unit};
 use yardwand_store::{
     ChangesOf, House, How, Kept, Measuring, NewBlock, NewPattern, NewReading, NewRound, NewSession,
-    NewVersion, Once, OrderPlan, PersonRow, Role, RoundSeen, RoundStage, Shelf, Store, StoreError,
+    NewVersion, Once, OrderPlan, Orders, PersonRow, Role, RoundSeen, RoundStage, Shelf, Store, StoreError,
 };
 
 fn codes() -> &'static [String] {
@@ -439,7 +439,7 @@ async fn of_two_entries_that_are_merged_crosswise_one_is_left_with_everything() 
             tokio::join!(store.merge_clients(one, other, 1, once), store.merge_clients(other, one, 1, once));
         assert!(first.is_ok() ^ second.is_ok(), "{first:?} {second:?}");
         let kept = if first.is_ok() { one } else { other };
-        assert_eq!(store.orders(Some(kept)).await.unwrap().len(), 2);
+        assert_eq!(store.orders(Orders::OfClient(kept)).await.unwrap().len(), 2);
     }
 }
 
@@ -447,7 +447,7 @@ async fn of_two_entries_that_are_merged_crosswise_one_is_left_with_everything() 
 async fn entries_that_are_merged_one_after_the_other_are_parted_in_any_order() {
     let (store, _db, person) = store().await;
     let once = Once::by(person);
-    let garments = async |id| store.orders(Some(id)).await.unwrap().len();
+    let garments = async |id| store.orders(Orders::OfClient(id)).await.unwrap().len();
     for parted_first in [0, 1] {
         let mut entries = Vec::new();
         for garment in ["Dress", "Skirt", "Jacket"] {

@@ -9,6 +9,7 @@ import { get, post, send } from '@/api/client'
 import type { CarriedOver, Problem, Recipe } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import FormDialog from '@/components/FormDialog.vue'
+import { usePatterned } from '@/composables/usePatterned'
 import { useResource } from '@/composables/useResource'
 
 const props = defineProps<{ pattern: number; client: number; recipe: Recipe }>()
@@ -16,15 +17,20 @@ const emit = defineEmits<{ take: [recipe: Recipe] }>()
 
 const open = ref(false)
 const from = ref<number>()
-const { data: orders, problem: unread } = useResource(() => (open.value ? get('/api/orders') : undefined))
-/** Patterns that can be carried from: hers first. */
-const others = computed(() =>
-  (orders.value ?? [])
-    .filter((order) => order.pattern_id && order.pattern_id !== props.pattern)
-    .sort((a, b) => Number(b.client_id === props.client) - Number(a.client_id === props.client)),
-)
+const {
+  garments: patterned,
+  none,
+  problem: unread,
+  search,
+} = usePatterned({
+  asked: open,
+  client: () => props.client,
+  isOwn: (order) => order.pattern_id === props.pattern,
+  isChosen: (order) => order.pattern_id === from.value,
+})
+/** Patterns that can be carried from. */
 const garments = computed(() =>
-  others.value.flatMap(({ pattern_id: value, garment, client }) =>
+  patterned.value.flatMap(({ pattern_id: value, garment, client }) =>
     value ? [{ value, label: `${garment}, ${client}` }] : [],
   ),
 )
@@ -83,8 +89,8 @@ function take(): void {
       @close="open = false"
       @submit="take"
     >
-      <ChoiceField id="carry-from" v-model="from" label="From" :choices="garments" />
-      <p v-if="orders && !others.length" class="small">No other garment has a pattern yet.</p>
+      <ChoiceField id="carry-from" v-model="from" label="From" :choices="garments" :remote="search" />
+      <p v-if="none" class="small">No other garment has a pattern yet.</p>
       <p v-else-if="from && other?.id === from && !steps.length" class="small">
         Nothing is altered there: there is nothing to carry over.
       </p>

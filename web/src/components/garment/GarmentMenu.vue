@@ -14,6 +14,7 @@ import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { useHouse } from '@/composables/useHouse'
+import { usePatterned } from '@/composables/usePatterned'
 import { useResource } from '@/composables/useResource'
 import { useUndo } from '@/composables/useUndo'
 import { today } from '@/days'
@@ -38,14 +39,22 @@ const sets = computed(() => {
   return known.some((each) => each.value === own.value) ? known : [own, ...known]
 })
 const { data: clients } = useResource(() => (dialog.value === 'again' ? get('/api/clients') : undefined))
-const { data: garments } = useResource(() => (dialog.value === 'beside' ? get('/api/orders') : undefined))
-const others = computed(() => {
-  const found = garments.value?.filter((each) => each.id !== props.order.id && each.pattern_id) ?? []
-  const hers = (each: OrderView) => each.client_id === props.order.client_id
-  return [...found]
-    .sort((a, b) => Number(hers(b)) - Number(hers(a)))
-    .map((each) => ({ value: each.id, label: hers(each) ? each.garment : `${each.garment}, ${each.client}` }))
+const {
+  garments,
+  problem: unread,
+  search: searchGarments,
+} = usePatterned({
+  asked: () => dialog.value === 'beside',
+  client: () => props.order.client_id,
+  isOwn: (order) => order.id === props.order.id,
+  isChosen: (order) => order.id === beside.value,
 })
+const others = computed(() =>
+  garments.value.map(({ id, client_id, garment, client }) => ({
+    value: id,
+    label: client_id === props.order.client_id ? garment : `${garment}, ${client}`,
+  })),
+)
 
 type Deed = 'rename' | 'again' | 'beside' | 'changes' | PutAwayName | 'back'
 function choose(deed: Deed): void {
@@ -203,10 +212,17 @@ const people = computed(() => {
     :open="dialog === 'beside'"
     title="Compare with another garment"
     action="Compare"
+    :problem="unread"
     @close="dialog = undefined"
     @submit="compare"
   >
-    <ChoiceField :id="`beside-${order.id}`" v-model="beside" label="Which" :choices="others" />
+    <ChoiceField
+      :id="`beside-${order.id}`"
+      v-model="beside"
+      label="Which"
+      :choices="others"
+      :remote="searchGarments"
+    />
   </FormDialog>
   <WhoChanged v-model:open="changes" :of="{ garment: order.id }" />
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What pins made of plans, over all garments handed over: offered at the cutting table, never applied by itself. */
+/** What pins made of plans, over the garments handed over last: offered at the cutting table, never applied by itself. */
 import { computed } from 'vue'
 import { get } from '@/api/client'
 import { useResource } from '@/composables/useResource'
@@ -19,8 +19,8 @@ const groups = computed(() => {
   <section class="card stack" aria-labelledby="calibration-title">
     <h2 id="calibration-title">What pins made of plans</h2>
     <p class="small soft">
-      Over all garments handed over: what an alteration ended at for 1 planned. Where it is steady it is
-      offered at the cutting table; nothing is corrected by itself.
+      Over the garments handed over last, 500 at most: what an alteration ended at for 1 planned. Where it is
+      steady it is offered at the cutting table; nothing is corrected by itself.
     </p>
     <p v-if="learnt && !groups.length" class="soft">
       Nothing yet: it is learnt from garments that were handed over.

@@ -13,7 +13,8 @@ const { data: rows } = useResource(get('/api/precision'))
     <p v-if="!rows?.length" class="soft small">
       Take a reading twice (Repeat, or the key r) and this shows by how much a measurer differs from herself.
     </p>
-    <div v-else class="wide" tabindex="0" role="region" aria-labelledby="precision-title">
+    <p v-else class="soft small">Over the newest 1,000 sessions.</p>
+    <div v-if="rows?.length" class="wide" tabindex="0" role="region" aria-labelledby="precision-title">
       <table>
         <thead>
           <tr>

@@ -1,5 +1,7 @@
 //! The calendar day by day: who comes, and what to prepare for each.
 
+use std::collections::HashMap;
+
 use axum::Json;
 use axum::extract::State;
 use axum::response::Response;
@@ -10,7 +12,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::fitting::{Done, Visit, VisitKind, is_open};
 use yardwand_paper::{DayEntry, calendar_file};
-use yardwand_store::{RoundStage, VisitRow};
+use yardwand_store::{ObservationRow, Orders, RoundStage, VisitRow};
 
 use super::{FAR, now, today};
 use crate::AppState;
@@ -100,29 +102,43 @@ async fn list(
     if asked.to < asked.from || (asked.to - asked.from).num_days() > 800 {
         return Err(ApiError::field("/to", "ask for at most two years, from an earlier day to a later one"));
     }
-    let rows = state.store.visits(None, asked.from, asked.to).await?;
+    let rows = state.store.visits(asked.from, asked.to).await?;
     Ok(Json(rows.into_iter().map(VisitView::from).collect()))
 }
 
 /// Who comes today, and what to prepare for each.
 #[utoipa::path(get, path = "/api/today", responses((status = 200, body = Vec<TodayVisit>)))]
 async fn today_list(State(state): State<AppState>, _: SignedIn) -> Result<Json<Vec<TodayVisit>>, ApiError> {
-    let mut list = Vec::new();
-    for row in state.store.visits(None, today(), today()).await? {
-        let prepare = prepare(&state, &row).await?;
-        list.push(TodayVisit { visit: row.into(), prepare });
-    }
-    Ok(Json(list))
+    let visits = state.store.visits(today(), today()).await?;
+    let ids: Vec<u64> = visits.iter().map(|row| row.order_id).collect();
+    let store = &state.store;
+    let (orders, rounds, seen) =
+        tokio::try_join!(store.orders(Orders::These(&ids)), store.worn(&ids), store.observations_of(&ids))?;
+    let orders: HashMap<u64, OrderView> =
+        orders.into_iter().map(|facts| (facts.order.id, facts.into())).collect();
+    let order_of: HashMap<u64, u64> = rounds.iter().map(|round| (round.id, round.order_id)).collect();
+    let list = visits.into_iter().map(|row| {
+        let seen = seen.iter().filter(|seen| order_of.get(&seen.round_id) == Some(&row.order_id));
+        let worn = rounds.iter().rfind(|round| round.order_id == row.order_id && !round.worn.is_empty());
+        let worn = worn.map(|round| round.worn.as_str());
+        let prepare =
+            orders.get(&row.order_id).map(|order| prepare(row.planned.visit.kind, order, seen, worn));
+        TodayVisit { visit: row.into(), prepare: prepare.unwrap_or_default() }
+    });
+    Ok(Json(list.collect()))
 }
 
 /// What is late, and what comes in the next seven days.
 #[utoipa::path(get, path = "/api/week", responses((status = 200, body = WeekView)))]
 async fn week(State(state): State<AppState>, _: SignedIn) -> Result<Json<WeekView>, ApiError> {
     let store = &state.store;
-    let orders = store.orders(None).await?.into_iter().map(OrderView::from);
-    let in_hand: Vec<OrderView> =
-        orders.filter(|order| order.finished_at.is_none() && order.put_away.is_none()).collect();
-    let rounds = store.rounds_in_hand().await?;
+    let (orders, rounds, past, coming) = tokio::try_join!(
+        store.orders(Orders::Late(today())),
+        store.rounds_in_hand(),
+        store.visits_in_hand(today()),
+        store.visits(today() + Days::new(1), today() + Days::new(7)),
+    )?;
+    let late: Vec<OrderView> = orders.into_iter().map(OrderView::from).collect();
     let done = |order: &OrderView| {
         let at = |stage| rounds.iter().find(|row| row.0 == order.id && row.1 == stage).map_or(0, |row| row.2);
         Done {
@@ -134,22 +150,25 @@ async fn week(State(state): State<AppState>, _: SignedIn) -> Result<Json<WeekVie
         }
     };
     let is_late = |row: &VisitRow| {
-        let order = in_hand.iter().find(|order| order.id == row.order_id);
+        let order = late.iter().find(|order| order.id == row.order_id);
         order.is_some_and(|order| !done(order).covers(row.planned.visit))
     };
-    let past = store.visits(None, today() - Days::new(FAR), today() - Days::new(1)).await?;
-    let coming = store.visits(None, today() + Days::new(1), today() + Days::new(7)).await?;
     Ok(Json(WeekView {
         late: past.into_iter().filter(is_late).map(VisitView::from).collect(),
         coming: coming.into_iter().map(VisitView::from).collect(),
-        overdue: in_hand.into_iter().filter(|order| order.wanted_on.is_some_and(|on| on < today())).collect(),
+        overdue: late.into_iter().filter(|order| order.wanted_on.is_some_and(|on| on < today())).collect(),
     }))
 }
 
-async fn prepare(state: &AppState, row: &VisitRow) -> Result<Vec<String>, ApiError> {
-    let order: OrderView = state.store.order(row.order_id).await?.into();
+/// What to prepare for a visit: from where the garment stands, what was seen on it, and what she wore.
+fn prepare<'a>(
+    kind: VisitKind,
+    order: &OrderView,
+    seen: impl Iterator<Item = &'a ObservationRow>,
+    worn: Option<&str>,
+) -> Vec<String> {
     let mut lines = Vec::new();
-    match row.planned.visit.kind {
+    match kind {
         VisitKind::Measuring => {
             lines.push(format!("Tape, elastic and a second string; {} readings to take.", order.missing));
         }
@@ -161,31 +180,29 @@ async fn prepare(state: &AppState, row: &VisitRow) -> Result<Vec<String>, ApiErr
         VisitKind::Delivery => lines.push("Pressed, hung and packed.".to_owned()),
         _ => lines.push(format!("Version {} of the pattern, on the rail.", order.version)),
     }
-    if order.missing > 0 && row.planned.visit.kind != VisitKind::Measuring {
+    if order.missing > 0 && kind != VisitKind::Measuring {
         lines.push(format!("{} readings are still missing: take them while she is here.", order.missing));
     }
-    let open = state.store.observations(row.order_id).await?;
-    let open = open.iter().filter(|o| is_open(o.decision.as_ref(), o.marks.last().map(|m| m.mark)));
+    let open = seen.filter(|o| is_open(o.decision.as_ref(), o.marks.last().map(|m| m.mark)));
     let open: Vec<String> = open.map(|o| o.seen.said()).collect();
     if !open.is_empty() {
         lines.push(format!("Look again at: {}.", open.join("; ")));
     }
-    let worn = state.store.rounds(row.order_id).await?.into_iter().rfind(|round| !round.worn.is_empty());
     match worn {
-        Some(round) => lines.push(format!("To bring, as last time: {}", round.worn)),
-        None if row.planned.visit.kind.needs_client() && row.planned.visit.kind != VisitKind::Delivery => {
+        Some(worn) => lines.push(format!("To bring, as last time: {worn}")),
+        None if kind.needs_client() && kind != VisitKind::Delivery => {
             lines.push("To bring: her foundation and the shoes she will wear.".to_owned());
         }
         None => {}
     }
-    Ok(lines)
+    lines
 }
 
 /// The dates from today on as a calendar file: the client's name and the garment, never what was seen.
 #[utoipa::path(get, path = "/api/calendar.ics", responses((status = 200, content_type = "text/calendar", body = String)))]
 async fn file(State(state): State<AppState>, _: SignedIn) -> Result<Response, ApiError> {
     let house = state.store.house().await?;
-    let rows = state.store.visits(None, today(), today() + Days::new(FAR)).await?;
+    let rows = state.store.visits(today(), today() + Days::new(FAR)).await?;
     let identity = state.store.house_identity().await?;
     let entries = rows.into_iter().map(|row| DayEntry {
         uid: format!("visit-{}@{identity}.yardwand", row.id),

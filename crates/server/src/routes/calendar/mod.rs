@@ -103,14 +103,9 @@ pub(super) fn checked_toiles(toiles: u32) -> Result<u32, ApiError> {
     }
 }
 
-fn range() -> (NaiveDate, NaiveDate) {
-    (today() - Days::new(FAR), today() + Days::new(2 * FAR))
-}
-
 async fn visits_of(store: &Store, order: u64) -> Result<Vec<PlannedVisit>, ApiError> {
-    let (from, to) = range();
     let mut visits: Vec<PlannedVisit> =
-        store.visits(Some(order), from, to).await?.into_iter().map(|row| row.planned).collect();
+        store.visits_of(order).await?.into_iter().map(|row| row.planned).collect();
     visits.sort_by_key(|planned| planned.visit);
     Ok(visits)
 }

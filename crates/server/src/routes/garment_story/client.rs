@@ -15,7 +15,7 @@ use yardwand_store::{RoundRow, RoundStage, VersionRow};
 
 use super::{Told, told};
 use crate::AppState;
-use crate::auth::{Attempts, Counts, SignedIn, hashed, new_token, place};
+use crate::auth::{Attempts, Counts, SignedIn, hashed, new_token};
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, InPath, Writer};
 use crate::rights::Cutting;
@@ -172,7 +172,7 @@ async fn shared(
     InPath(token): InPath<String>,
 ) -> Result<Json<ClientStory>, ApiError> {
     // A client looks now and then; somebody who tries links does not.
-    Attempts::begun(&state.store, &[Counts::Story(place(&headers, peer))]).await?;
+    Attempts::begun(&state.store, &[Counts::Story(state.proxies.place(&headers, peer))]).await?;
     let order = state.store.shared_story(&hashed(&token)).await?;
     let gone = || ApiError::NotFound("this link has ended: ask the workroom for a new one".to_owned());
     let house = state.store.house().await?.name;

@@ -2,6 +2,7 @@
 #![allow(dead_code, reason = "each test file uses its own part")]
 
 pub(crate) mod line;
+pub(crate) mod writer;
 
 use std::net::{SocketAddr, TcpStream};
 use std::sync::{Mutex, OnceLock};

@@ -1,0 +1,70 @@
+//! Five hundred open pages, each with its stream of changes: what they cost everybody else, and the database.
+
+use std::io::{Read, Write};
+use std::net::TcpStream;
+use std::thread;
+use std::time::Duration;
+
+use crate::Measured;
+use crate::house::LargeHouse;
+use crate::users::at_work;
+
+const PAGES: usize = 500;
+const PEOPLE: usize = 20;
+const EVERY: Duration = Duration::from_millis(500);
+const LENGTH: Duration = Duration::from_secs(60);
+/// The database is asked for all of them so often a second at most.
+const MOST_STATEMENTS: f64 = 20.0;
+/// So much slower is everybody at most.
+const MOST_SLOWER: f64 = 1.10;
+
+pub(crate) fn measure(house: &LargeHouse) -> Measured {
+    let at_rest = statements_a_second(house)?;
+    // Once before it counts: what is read first is read from the disk.
+    at_work(house, PEOPLE, EVERY, LENGTH / 4)?;
+    let before = at_work(house, PEOPLE, EVERY, LENGTH)?.all();
+    let rounds = house.numbers("/api/orders", "round_id")?;
+    let address = house.base().trim_start_matches("http://").to_owned();
+    let open = |number: usize| -> Measured<TcpStream> {
+        let round = rounds[number % rounds.len()];
+        let mut line = TcpStream::connect(&address)?;
+        write!(
+            line,
+            "GET /api/rounds/{round}/events HTTP/1.1\r\nhost: {address}\r\ncookie: {}\r\n\r\n",
+            house.person.cookie()
+        )?;
+        let mut head = [0; 12];
+        line.read_exact(&mut head)?;
+        if head == *b"HTTP/1.1 200" {
+            Ok(line)
+        } else {
+            Err(String::from_utf8_lossy(&head).into_owned().into())
+        }
+    };
+    let pages: Vec<TcpStream> = (0..PAGES).map(open).collect::<Measured<_>>()?;
+    let for_them = statements_a_second(house)? - at_rest;
+    let with = at_work(house, PEOPLE, EVERY, LENGTH)?.all();
+    let (memory, _) = house.memory()?;
+    drop(pages);
+    thread::sleep(Duration::from_secs(2));
+    let after = at_work(house, PEOPLE, EVERY, LENGTH)?.all();
+    // What the machine itself does in these minutes is in the times before and after.
+    let (alone, beside) = ((before.at(0.5) + after.at(0.5)) / 2.0, with.at(0.5));
+    let slower = beside / alone;
+    println!("| {PEOPLE} people, {} requests each | p50 | p95 |\n|---|---|---|", with.count() / PEOPLE);
+    for (what, times) in [("alone", &before), ("beside 500 open pages", &with), ("alone once more", &after)] {
+        println!("| {what} | {:.1} ms | {:.1} ms |", times.at(0.5), times.at(0.95));
+    }
+    println!(
+        "500 open pages: {for_them:.1} statements a second, everybody {slower:.2} times as slow, the server has {memory} MB"
+    );
+    if for_them > MOST_STATEMENTS || slower > MOST_SLOWER { Err("over its limit".into()) } else { Ok(()) }
+}
+
+/// How often MariaDB is asked while nobody does anything.
+fn statements_a_second(house: &LargeHouse) -> Measured<f64> {
+    const WATCHED: Duration = Duration::from_secs(20);
+    let before = house.statements()?;
+    thread::sleep(WATCHED);
+    Ok((house.statements()? - before) as f64 / WATCHED.as_secs_f64())
+}
