@@ -61,8 +61,8 @@ type Holding = HashMap<u64, bool>;
 fn holding_all(words: &[Holding]) -> Holding {
     let Some((first, others)) = words.split_first() else { return Holding::new() };
     let all = |(id, named): (&u64, &bool)| {
-        let others: Option<Vec<bool>> = others.iter().map(|word| word.get(id).copied()).collect();
-        Some((*id, *named && others?.into_iter().all(|named| named)))
+        let others: Vec<bool> = others.iter().map(|word| word.get(id).copied()).collect::<Option<_>>()?;
+        Some((*id, *named && others.into_iter().all(|named| named)))
     };
     first.iter().filter_map(all).collect()
 }
@@ -247,7 +247,7 @@ mod tests {
     #[test]
     fn every_word_must_be_there_and_only_where_all_are_in_it_is_it_her_name() {
         let [signe, moe] = [
-            Holding::from([(1, true), (2, true), (3, false)]),
+            Holding::from([(1, true), (2, true), (3, false), (5, false)]),
             Holding::from([(1, true), (3, true), (4, true)]),
         ];
         assert_eq!(holding_all(&[signe.clone(), moe]), Holding::from([(1, true), (3, false)]));

@@ -144,6 +144,9 @@ pub enum Orders<'a> {
     },
 }
 
+/// Of so few orders the clients' whole sessions are read at once; of more only the newest first, which mostly has all that is wanted.
+const FEW: usize = 20;
+
 /// What each client was measured for.
 type Measured = HashMap<u64, HashSet<String>>;
 
@@ -326,7 +329,11 @@ impl Store {
         if ids.is_empty() {
             return Ok(Vec::new());
         }
+        let few = ids.len() <= FEW;
         let ids = &numbers(ids);
+        let measured = async {
+            if few { self.measured_ever(ids).await } else { self.measured_last(ids).await }
+        };
         let rows = async {
             Ok(sqlx::query!(
             "SELECT o.id, o.client_id, c.name AS client, o.garment, o.set_code, o.set_name, \
@@ -348,7 +355,7 @@ impl Store {
         .await?)
         };
         let (rows, mut measured, open) =
-            tokio::try_join!(rows, self.measured_last(ids), self.open_observations(ids))?;
+            tokio::try_join!(rows, measured, self.open_observations(ids))?;
         let mut found: Vec<OrderFacts> = { rows.into_iter() }
             .map(|r| {
                 let (undecided, still_open) = open.get(&r.id).copied().unwrap_or_default();
@@ -389,7 +396,7 @@ impl Store {
                 })
             })
             .collect::<Result<_>>()?;
-        // Of most clients the newest session has all that is wanted; of the others it is looked for in all their sessions.
+        // Where the newest session has not all that is wanted, it is looked for in all of hers.
         let wanted: Vec<HashSet<String>> =
             found.iter().map(|facts| facts.order.codes().iter().cloned().collect()).collect();
         let missing = |of: &OrderFacts, wanted: &HashSet<String>, measured: &Measured| {
@@ -399,7 +406,7 @@ impl Store {
             .filter(|(facts, wanted)| missing(facts, wanted, &measured) > 0)
             .map(|(facts, _)| facts.order.id)
             .collect();
-        if !lacking.is_empty() {
+        if !few && !lacking.is_empty() {
             measured.extend(self.measured_ever(&numbers(&lacking)).await?);
         }
         for (facts, wanted) in found.iter_mut().zip(&wanted) {

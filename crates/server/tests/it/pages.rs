@@ -35,7 +35,7 @@ fn a_page_is_read_in_few_round_trips() {
         assert_eq!(owner.get(page).status, 200, "{page}");
     }
     // Longer than a busy machine takes to send what goes at once.
-    line.late_by(Duration::from_millis(60));
+    line.late_by(Duration::from_millis(150));
     let mut told = Vec::new();
     for page in &pages {
         line.asked_and_one_after_another();
