@@ -147,6 +147,33 @@ pub enum Orders<'a> {
 /// Of so few orders the clients' whole sessions are read at once; of more only the newest first, which mostly has all that is wanted.
 const FEW: usize = 20;
 
+/// The versions of an order's patterns.
+#[derive(Default)]
+struct Versions {
+    /// The newest of the pattern in hand that was not withdrawn; 0 for none.
+    newest: u32,
+    /// The number of each.
+    numbers: HashMap<u64, u32>,
+}
+
+/// The newest round of an order.
+struct NewestRound {
+    id: u64,
+    number: u32,
+    version_id: u64,
+    is_open: bool,
+}
+
+/// An observation, as far as a garment waits for it.
+struct Observed {
+    /// The round it was made in.
+    round: u32,
+    /// Nothing was decided about it.
+    is_undecided: bool,
+    /// It is not done with.
+    is_open: bool,
+}
+
 /// What each client was measured for.
 type Measured = HashMap<u64, HashSet<String>>;
 
@@ -325,6 +352,7 @@ impl Store {
             .await?)
     }
 
+    /// Each part of it is read by itself along an index, and put together here: nested in one statement it takes twice as long.
     async fn orders_of(&self, ids: &[u64]) -> Result<Vec<OrderFacts>> {
         if ids.is_empty() {
             return Ok(Vec::new());
@@ -334,68 +362,31 @@ impl Store {
         let measured = async {
             if few { self.measured_ever(ids).await } else { self.measured_last(ids).await }
         };
-        let rows = async {
-            Ok(sqlx::query!(
-            "SELECT o.id, o.client_id, c.name AS client, o.garment, o.set_code, o.set_name, \
-               CAST(o.set_codes AS CHAR) AS \"set_codes?: String\", o.wanted_on, o.toiles, o.finished_at, o.put_away, o.revision, \
-               o.created_at, p.id AS \"pattern_id?: u64\", \
-               (SELECT MAX(v.version) FROM pattern_versions v WHERE v.pattern_id = p.id AND v.withdrawn_at IS NULL) AS \"version?: u32\", \
-               (SELECT MAX(s.id) FROM sessions s WHERE s.order_id = o.id AND s.closed_at IS NULL AND s.dropped_at IS NULL) AS \"open_session?: u64\", \
-               r.id AS \"round_id?: u64\", r.number AS \"round?: u32\", r.closed_at AS \"round_closed_at?\", \
-               rv.version AS \"round_version?: u32\" \
-             FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN orders o ON o.id = a.id \
-             JOIN clients c ON c.id = o.client_id \
-             LEFT JOIN patterns p ON p.order_id = o.id AND p.in_hand \
-             LEFT JOIN rounds r ON r.order_id = o.id AND r.number = (SELECT MAX(n.number) FROM rounds n WHERE n.order_id = o.id) \
-             LEFT JOIN pattern_versions rv ON rv.id = r.version_id \
-             ORDER BY o.put_away IS NOT NULL, o.finished_at IS NOT NULL, o.wanted_on IS NULL, o.wanted_on, o.id",
-            ids
-        )
-        .fetch_all(&self.pool)
-        .await?)
-        };
-        let (rows, mut measured, open) =
-            tokio::try_join!(rows, measured, self.open_observations(ids))?;
-        let mut found: Vec<OrderFacts> = { rows.into_iter() }
-            .map(|r| {
-                let (undecided, still_open) = open.get(&r.id).copied().unwrap_or_default();
-                Ok(OrderFacts {
-                    pattern_id: r.pattern_id,
-                    open_session: r.open_session,
-                    round_id: r.round_id,
-                    facts: Facts {
-                        has_pattern: r.pattern_id.is_some(),
-                        version: r.version.unwrap_or(0),
-                        round: r.round.unwrap_or(0),
-                        round_version: r.round_version.unwrap_or(0),
-                        round_open: r.round_id.is_some() && r.round_closed_at.is_none(),
-                        undecided,
-                        still_open,
-                        finished: r.finished_at.is_some(),
-                        ..Facts::default()
-                    },
-                    order: OrderRow {
-                        id: r.id,
-                        client_id: r.client_id,
-                        client: r.client,
-                        garment: r.garment,
-                        set_code: r.set_code,
-                        set_name: r.set_name,
-                        set_codes: r
-                            .set_codes
-                            .map(|text| read("measurement set", &text))
-                            .transpose()?
-                            .unwrap_or_default(),
-                        wanted_on: r.wanted_on,
-                        toiles: r.toiles,
-                        finished_at: r.finished_at.map(|at| at.and_utc()),
-                        put_away: r.put_away.as_deref().and_then(PutAway::of),
-                        revision: r.revision,
-                        created_at: r.created_at.and_utc(),
-                    },
-                })
-            })
-            .collect::<Result<_>>()?;
+        let (mut found, mut measured, patterns, rounds, sessions, observations) = tokio::try_join!(
+            self.order_rows(ids),
+            measured,
+            self.pattern_versions_of(ids),
+            self.newest_rounds(ids),
+            self.open_sessions(ids),
+            self.open_observations(ids)
+        )?;
+        for each in &mut found {
+            let (id, facts) = (each.order.id, &mut each.facts);
+            each.open_session = sessions.get(&id).copied();
+            let patterns = patterns.get(&id);
+            facts.version = patterns.map_or(0, |patterns| patterns.newest);
+            if let Some(round) = rounds.get(&id) {
+                each.round_id = Some(round.id);
+                facts.round = round.number;
+                facts.round_open = round.is_open;
+                facts.round_version =
+                    patterns.and_then(|all| all.numbers.get(&round.version_id).copied()).unwrap_or(0);
+            }
+            for seen in observations.get(&id).into_iter().flatten() {
+                facts.undecided += u32::from(seen.round == facts.round && seen.is_undecided);
+                facts.still_open += u32::from(seen.is_open);
+            }
+        }
         // Where the newest session has not all that is wanted, it is looked for in all of hers.
         let wanted: Vec<HashSet<String>> =
             found.iter().map(|facts| facts.order.codes().iter().cloned().collect()).collect();
@@ -416,19 +407,121 @@ impl Store {
         Ok(found)
     }
 
-    /// What each client of these orders was measured for in her newest session.
-    async fn measured_last(&self, orders: &str) -> Result<Measured> {
+    /// The orders themselves with the pattern in hand of each, in the [`Orders`]' order.
+    async fn order_rows(&self, ids: &str) -> Result<Vec<OrderFacts>> {
         let rows = sqlx::query!(
-            "SELECT whose.client_id, (SELECT GROUP_CONCAT(r.code) FROM readings r \
-               WHERE r.session_id = whose.newest AND r.replaced_by IS NULL) AS \"codes?: String\" \
-             FROM (SELECT DISTINCT o.client_id, (SELECT MAX(s.id) FROM sessions s \
-                 WHERE s.client_id = o.client_id AND s.dropped_at IS NULL) AS newest \
-               FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN orders o ON o.id = a.id) whose",
+            "SELECT o.id, o.client_id, c.name AS client, o.garment, o.set_code, o.set_name, \
+               CAST(o.set_codes AS CHAR) AS \"set_codes?: String\", o.wanted_on, o.toiles, o.finished_at, o.put_away, o.revision, \
+               o.created_at, p.id AS \"pattern_id?: u64\" \
+             FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN orders o ON o.id = a.id \
+             JOIN clients c ON c.id = o.client_id LEFT JOIN patterns p ON p.order_id = o.id AND p.in_hand",
+            ids
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let mut found: Vec<OrderFacts> = { rows.into_iter() }
+            .map(|r| {
+                let set_codes = r.set_codes.map(|text| read("measurement set", &text)).transpose()?;
+                Ok(OrderFacts {
+                    pattern_id: r.pattern_id,
+                    open_session: None,
+                    round_id: None,
+                    facts: Facts {
+                        has_pattern: r.pattern_id.is_some(),
+                        finished: r.finished_at.is_some(),
+                        ..Facts::default()
+                    },
+                    order: OrderRow {
+                        id: r.id,
+                        client_id: r.client_id,
+                        client: r.client,
+                        garment: r.garment,
+                        set_code: r.set_code,
+                        set_name: r.set_name,
+                        set_codes: set_codes.unwrap_or_default(),
+                        wanted_on: r.wanted_on,
+                        toiles: r.toiles,
+                        finished_at: r.finished_at.map(|at| at.and_utc()),
+                        put_away: r.put_away.as_deref().and_then(PutAway::of),
+                        revision: r.revision,
+                        created_at: r.created_at.and_utc(),
+                    },
+                })
+            })
+            .collect::<Result<_>>()?;
+        found.sort_by_key(|OrderFacts { order, .. }| {
+            let (away, finished) = (order.put_away.is_some(), order.finished_at.is_some());
+            (away, finished, order.wanted_on.is_none(), order.wanted_on, order.id)
+        });
+        Ok(found)
+    }
+
+    /// The versions of each order's patterns.
+    async fn pattern_versions_of(&self, orders: &str) -> Result<HashMap<u64, Versions>> {
+        let rows = sqlx::query!(
+            "SELECT p.order_id, v.id, v.version, p.in_hand IS NOT NULL AND v.withdrawn_at IS NULL AS \"stands!: bool\" \
+             FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN patterns p ON p.order_id = a.id \
+             STRAIGHT_JOIN pattern_versions v ON v.pattern_id = p.id",
             orders
         )
         .fetch_all(&self.pool)
         .await?;
-        Ok(rows.into_iter().filter_map(|row| Some((row.client_id, listed(&row.codes?)))).collect())
+        let mut of: HashMap<u64, Versions> = HashMap::new();
+        for row in rows {
+            let versions = of.entry(row.order_id).or_default();
+            versions.numbers.insert(row.id, row.version);
+            if row.stands {
+                versions.newest = versions.newest.max(row.version);
+            }
+        }
+        Ok(of)
+    }
+
+    /// The newest round of each order that has one.
+    async fn newest_rounds(&self, orders: &str) -> Result<HashMap<u64, NewestRound>> {
+        let rows = sqlx::query!(
+            "SELECT r.order_id, r.id, r.number, r.version_id, r.closed_at IS NULL AS \"is_open!: bool\" \
+             FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN rounds r ON r.order_id = a.id \
+             ORDER BY r.order_id, r.number",
+            orders
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok({ rows.into_iter() }
+            .map(|r| {
+                let round =
+                    NewestRound { id: r.id, number: r.number, version_id: r.version_id, is_open: r.is_open };
+                (r.order_id, round)
+            })
+            .collect())
+    }
+
+    /// The session of each order that is still open, the newest where there are several.
+    async fn open_sessions(&self, orders: &str) -> Result<HashMap<u64, u64>> {
+        let rows = sqlx::query!(
+            "SELECT s.order_id AS \"order_id!: u64\", s.id \
+             FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN sessions s ON s.order_id = a.id \
+             WHERE s.closed_at IS NULL AND s.dropped_at IS NULL ORDER BY s.id",
+            orders
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows.into_iter().map(|row| (row.order_id, row.id)).collect())
+    }
+
+    /// What each client of these orders was measured for in her newest session.
+    async fn measured_last(&self, orders: &str) -> Result<Measured> {
+        let rows = sqlx::query!(
+            "SELECT whose.client_id, GROUP_CONCAT(r.code) AS \"codes!: String\" FROM \
+               (SELECT DISTINCT o.client_id, (SELECT MAX(s.id) FROM sessions s \
+                 WHERE s.client_id = o.client_id AND s.dropped_at IS NULL) AS newest \
+                FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN orders o ON o.id = a.id) whose \
+             STRAIGHT_JOIN readings r ON r.session_id = whose.newest AND r.replaced_by IS NULL GROUP BY whose.client_id",
+            orders
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows.into_iter().map(|row| (row.client_id, listed(&row.codes))).collect())
     }
 
     /// What each client of these orders was ever measured for.
@@ -446,32 +539,29 @@ impl Store {
         Ok(rows.into_iter().map(|row| (row.client_id, listed(&row.codes))).collect())
     }
 
-    /// By order: observations of its newest round that are undecided, and those of all rounds still open.
-    async fn open_observations(&self, orders: &str) -> Result<HashMap<u64, (u32, u32)>> {
+    /// What was observed in the rounds of each order.
+    async fn open_observations(&self, orders: &str) -> Result<HashMap<u64, Vec<Observed>>> {
         let rows = sqlx::query!(
-            "SELECT r.order_id, CAST(b.decision AS CHAR) AS \"decision?: String\", \
-               (SELECT m.mark FROM marks m WHERE m.observation_id = b.id ORDER BY m.round_id DESC LIMIT 1) AS \"mark?: String\", \
-               r.number = (SELECT MAX(n.number) FROM rounds n WHERE n.order_id = r.order_id) AS \"newest!: bool\" \
+            "SELECT r.order_id, r.number, CAST(b.decision AS CHAR) AS \"decision?: String\", \
+               (SELECT m.mark FROM marks m WHERE m.observation_id = b.id ORDER BY m.round_id DESC LIMIT 1) AS \"mark?: String\" \
              FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN rounds r ON r.order_id = a.id \
              JOIN observations b ON b.round_id = r.id WHERE b.removed_at IS NULL",
             orders
         )
         .fetch_all(&self.pool)
         .await?;
-        let mut counts: HashMap<u64, (u32, u32)> = HashMap::new();
+        let mut of: HashMap<u64, Vec<Observed>> = HashMap::new();
         for row in rows {
             let decision: Option<Decision> =
                 row.decision.as_deref().map(|d| read("decision", d)).transpose()?;
             let mark: Option<Mark> = row.mark.as_deref().and_then(Mark::of);
-            let entry = counts.entry(row.order_id).or_default();
-            if row.newest && decision.is_none() {
-                entry.0 += 1;
-            }
-            if is_open(decision.as_ref(), mark) {
-                entry.1 += 1;
-            }
+            of.entry(row.order_id).or_default().push(Observed {
+                round: row.number,
+                is_undecided: decision.is_none(),
+                is_open: is_open(decision.as_ref(), mark),
+            });
         }
-        Ok(counts)
+        Ok(of)
     }
 }
 
