@@ -9,7 +9,10 @@ const here = { id: 4, device: 'Firefox on Linux', since, is_this: true }
 const phone = { id: 3, device: '', since, is_this: false }
 
 async function page(answer: (asked: Asked) => Reply) {
-  const asked = serve((now) => (now.method === 'GET' ? { body: [here, phone] } : answer(now)))
+  const asked = serve((now) => {
+    if (now.method !== 'GET') return answer(now)
+    return { body: now.path === '/api/me/sign-ins' ? [here, phone] : { since: null, recovery_codes: 0 } }
+  })
   const wrapper = mount(OwnSignIn)
   onTestFinished(() => wrapper.unmount())
   await flushPromises()

@@ -15,6 +15,7 @@ const marit: HousePerson = {
   role: 'owner',
   left_at: null,
   asked_in_until: null,
+  second_factor: false,
   revision: 1,
 }
 const tove: HousePerson = { ...marit, id: 2, name: 'Tove', email: 'tove@workroom.example', role: 'reader' }
@@ -86,4 +87,14 @@ test('what is refused is said where it was asked', async () => {
   const { wrapper, press } = await page([marit, tove], () => problem(409, 'this is the only owner'))
   await press('Let go', '[aria-label="Change Tove"]')
   expect(wrapper.get('[role=alert]').text()).toContain('This is the only owner')
+})
+
+test('who has lost telephone and paper signs in by the password again', async () => {
+  const lost = { ...tove, second_factor: true }
+  const { wrapper, press, writes } = await page([marit, lost], () => ({ status: 204 }))
+  expect(wrapper.text()).toContain('signs in with a code too')
+  await press('Change', '[aria-label="Change Tove"]')
+  await press('Take the second step away', '.el-dialog')
+  expect(writes()).toMatchObject([{ method: 'POST', path: '/api/people/2/second-factor/off' }])
+  expect(document.querySelector('.el-dialog')?.textContent).not.toContain('code from an app')
 })

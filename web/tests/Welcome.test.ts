@@ -7,7 +7,7 @@ import type { Asked, Reply } from './support'
 
 async function door(answer: (asked: Asked) => Reply) {
   const asked = serve(answer)
-  const routes = ['/', '/welcome/abc'].map((path) => ({ path, component: { template: '<p />' } }))
+  const routes = ['/', '/welcome/abc', '/sign-in'].map((path) => ({ path, component: { template: '<p />' } }))
   const router = createRouter({ history: createMemoryHistory(), routes })
   await router.push('/welcome/abc')
   const wrapper = mount(Welcome, { props: { token: 'abc' }, global: { plugins: [router] } })
@@ -27,6 +27,19 @@ test('somebody comes in with a password of her own and stands in the workroom', 
   await flushPromises()
   expect(asked.find((each) => each.method === 'POST')?.body).toEqual({ password: 'linen thread and wax' })
   expect(router.currentRoute.value.path).toBe('/')
+})
+
+test('whoever has set up a second step signs in with the new password', async () => {
+  const { wrapper, router } = await door(({ method }) =>
+    method === 'GET'
+      ? { body: { name: 'Runa', house: 'Thimble Lane', second_factor: true } }
+      : { status: 204 },
+  )
+  expect(wrapper.text()).toContain('and with a code')
+  await wrapper.get('#password').setValue('linen thread and wax')
+  await wrapper.get('form').trigger('submit')
+  await flushPromises()
+  expect(router.currentRoute.value.path).toBe('/sign-in')
 })
 
 test('a link that has ended says so and asks for nothing', async () => {

@@ -23,6 +23,7 @@ use crate::error::{ApiError, Problem};
 use crate::extract::JsonBody;
 use crate::passwords::Passwords;
 use crate::rights::{RightName, RoleName};
+use crate::second_factor::is_used_up;
 use crate::telling::Asker;
 
 /// The cookie of a sign-in.
@@ -71,6 +72,9 @@ impl FromRequestParts<AppState> for SignedInBy {
 struct SignIn {
     email: String,
     password: String,
+    /// Of somebody who has set up a second step: the app's six digits, or a code on paper.
+    #[serde(default)]
+    code: Option<String>,
 }
 
 /// Who is signed in.
@@ -113,8 +117,20 @@ async fn sign_in(
     let attempts = Attempts::begun(&state.store, &counts).await?;
     let known = state.store.person_by_email(&email).await?;
     let hash = known.as_ref().map(|(_, hash)| hash.clone());
-    let fits = attempts.prove(&state.passwords, wanted.password, hash).await?;
+    let fits = attempts.fits(&state.passwords, wanted.password, hash).await?;
     let Some((person, _)) = known.filter(|_| fits) else { return Err(ApiError::WrongPassword) };
+    if let Some(factor) = state.store.second_factor(person.id).await? {
+        // The password was hers, and nothing was tried yet.
+        let Some(code) = wanted.code else {
+            attempts.taken_back().await?;
+            return Err(ApiError::CodeWanted);
+        };
+        // A wrong code stays an attempt, as a wrong password does.
+        if !is_used_up(&state.store, person.id, &factor, &code).await? {
+            return Err(ApiError::WrongCode);
+        }
+    }
+    attempts.were_good().await?;
     signed_in(&state, &headers, person).await
 }
 
@@ -220,25 +236,35 @@ impl<'a> Attempts<'a> {
         Ok(begun)
     }
 
-    /// Whether the password is the one of this hash. A right one forgets this person's attempts; one that was never looked at
-    /// is none.
+    /// Whether the password is the one of this hash. A right one forgets this person's attempts.
     pub(crate) async fn prove(
         self,
         passwords: &Passwords,
         password: String,
         hash: Option<String>,
     ) -> Result<bool, ApiError> {
-        match passwords.fits(password, hash).await {
-            Ok(true) => self.were_good().await.map(|()| true),
-            Ok(false) => Ok(false),
-            Err(error) => {
-                self.taken_back().await?;
-                Err(error)
-            }
+        let fits = self.fits(passwords, password, hash).await?;
+        if fits {
+            self.were_good().await?;
         }
+        Ok(fits)
     }
 
-    async fn taken_back(self) -> Result<(), ApiError> {
+    /// Whether the password is the one of this hash. One that was never looked at is no attempt.
+    async fn fits(
+        &self,
+        passwords: &Passwords,
+        password: String,
+        hash: Option<String>,
+    ) -> Result<bool, ApiError> {
+        let fits = passwords.fits(password, hash).await;
+        if fits.is_err() {
+            self.taken_back().await?;
+        }
+        fits
+    }
+
+    async fn taken_back(&self) -> Result<(), ApiError> {
         for of in &self.under {
             self.store.take_back_attempt(of).await?;
         }
@@ -246,7 +272,7 @@ impl<'a> Attempts<'a> {
     }
 
     /// From the same place other persons may have been tried: those still count.
-    async fn were_good(self) -> Result<(), ApiError> {
+    async fn were_good(&self) -> Result<(), ApiError> {
         if let Some(of) = self.under.last() {
             self.store.forget_attempts(of).await?;
         }

@@ -41,6 +41,12 @@ pub(crate) enum ApiError {
     /// Address or password is wrong; which is not said.
     #[error("this address and password do not belong together")]
     WrongPassword,
+    /// Somebody who has chosen it signs in with a code as well.
+    #[error("this sign-in takes a code too: the six digits your app shows now, or one of your codes on paper")]
+    CodeWanted,
+    /// The code is not the one of this moment, or was used already.
+    #[error("this is not the code of this moment: wait for the next one, or take one of your codes on paper")]
+    WrongCode,
     /// Too many wrong passwords.
     #[error("too many wrong passwords: wait {}", in_words(*.seconds))]
     Throttled {
@@ -149,6 +155,8 @@ impl ApiError {
         match self {
             Self::SignedOut => (S::UNAUTHORIZED, "signed-out", "Not signed in"),
             Self::WrongPassword => (S::UNAUTHORIZED, "wrong-password", "Not signed in"),
+            Self::CodeWanted => (S::UNAUTHORIZED, "code-wanted", "One more step"),
+            Self::WrongCode => (S::UNAUTHORIZED, "wrong-code", "Not signed in"),
             Self::Throttled { .. } => (S::TOO_MANY_REQUESTS, "throttled", "Too many attempts"),
             Self::Crowded => (S::TOO_MANY_REQUESTS, "crowded", "Many at once"),
             Self::Closed => (S::SERVICE_UNAVAILABLE, "closed", "The book is closed for a moment"),

@@ -24,6 +24,7 @@ mod picture;
 mod post;
 mod rights;
 mod routes;
+mod second_factor;
 mod serving;
 mod setup;
 mod sheets;

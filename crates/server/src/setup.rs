@@ -112,7 +112,7 @@ pub async fn set_up(store: &Store) -> Said<String> {
     Ok(format!("{} is ready: {owner} signs in as {email}.\n", house.name))
 }
 
-/// Gives somebody a new password; every sign-in of theirs ends. For the owner who has lost hers: whoever can do this has the
+/// Gives somebody a new password, which is enough to sign in with; every sign-in of theirs ends. For the owner who has lost hers: whoever can do this has the
 /// machine and its database in hand anyway.
 ///
 /// # Errors
@@ -125,5 +125,10 @@ pub async fn new_password(store: &Store, email: &str) -> Said<String> {
     let password = Asking::begin().password(&[&person.name, &email])?;
     // Every sign-in ends: the one that is kept is nobody's.
     store.change_password(person.id, &hash_password(&password)?, &[0; 32]).await?;
-    Ok(format!("{} signs in with the new password; every earlier sign-in has ended.\n", person.name))
+    let mut said =
+        format!("{} signs in with the new password; every earlier sign-in has ended.\n", person.name);
+    if store.end_second_factor(person.id, person.id).await? {
+        said += "The second step is taken away: it can be set up again on the page of one's own sign-in.\n";
+    }
+    Ok(said)
 }

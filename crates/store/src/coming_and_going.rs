@@ -20,6 +20,8 @@ pub struct PersonRow {
     pub left_at: Option<DateTime<Utc>>,
     /// A link that was made for the person and not used yet lasts until then.
     pub asked_in_until: Option<DateTime<Utc>>,
+    /// Needs a code besides the password.
+    pub second_factor: bool,
     /// Counts changes.
     pub revision: u32,
 }
@@ -49,7 +51,8 @@ impl Store {
     /// [`StoreError::Database`].
     pub async fn people(&self) -> Result<Vec<PersonRow>> {
         let rows = sqlx::query!(
-            "SELECT p.id, p.name, p.email, p.role, p.left_at, p.revision, MAX(l.expires_at) AS asked_in_until \
+            "SELECT p.id, p.name, p.email, p.role, p.left_at, p.revision, MAX(l.expires_at) AS asked_in_until, \
+               EXISTS (SELECT 1 FROM second_factors f WHERE f.person_id = p.id) AS \"second_factor!: bool\" \
              FROM people p LEFT JOIN entry_links l ON l.person_id = p.id AND l.expires_at > UTC_TIMESTAMP(3) \
              GROUP BY p.id ORDER BY p.left_at IS NOT NULL, p.name, p.id"
         )
@@ -63,6 +66,7 @@ impl Store {
                 role: Role::from_code(&r.role),
                 left_at: r.left_at.map(|at| at.and_utc()),
                 asked_in_until: r.asked_in_until.map(|at| at.and_utc()),
+                second_factor: r.second_factor,
                 revision: r.revision,
             })
             .collect())

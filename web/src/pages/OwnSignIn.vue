@@ -1,10 +1,11 @@
 <script setup lang="ts">
-/** One's own password, and where one is signed in. */
+/** One's own password, where one is signed in, and the second step of signing in. */
 import { ElButton, ElInput } from 'element-plus'
 import { reactive, ref } from 'vue'
 import { get, put, remove } from '@/api/client'
 import PageFrame from '@/components/PageFrame.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
+import SecondStep from '@/components/house/SecondStep.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
@@ -74,7 +75,7 @@ const {
             v-model="entry.password"
             type="password"
             autocomplete="new-password"
-            minlength="10"
+            minlength="12"
             maxlength="200"
             required
           />
@@ -100,6 +101,7 @@ const {
           </li>
         </ul>
       </section>
+      <SecondStep @changed="reload" />
     </div>
   </PageFrame>
 </template>

@@ -7,6 +7,7 @@ import type { EntryLink, HousePerson, RoleName } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import FormDialog from '@/components/FormDialog.vue'
 import PageFrame from '@/components/PageFrame.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -102,13 +103,23 @@ const {
   () => reload(),
   { repeats: true },
 )
+const stepTaken = useAction(
+  () =>
+    changed.value &&
+    post('/api/people/{id}/second-factor/off', { params: { path: { id: changed.value.id } } }),
+  async () => {
+    changed.value = changed.value && { ...changed.value, second_factor: false }
+    await reload()
+  },
+  { opens: open },
+)
 
 /** A table gives its rows to its columns without their type. */
 const personIn = (row: unknown) => row as HousePerson
 function standing(person: HousePerson): string {
   if (person.left_at) return `left ${asDay(person.left_at)}`
   if (person.asked_in_until) return `asked in, until ${asDay(person.asked_in_until)}`
-  return ''
+  return person.second_factor ? 'signs in with a code too' : ''
 }
 </script>
 
@@ -198,6 +209,18 @@ function standing(person: HousePerson): string {
         <ElInput id="person-email" v-model="entry.email" type="email" maxlength="254" required />
       </div>
       <ChoiceField id="person-role" v-model="entry.role" label="May change" :choices="roles" />
+      <div v-if="changed?.second_factor" class="stack">
+        <p class="small soft">
+          Signs in with a password and a code from an app. Where telephone and codes on paper are lost, the
+          password can be made enough again.
+        </p>
+        <div>
+          <ElButton :aria-busy="stepTaken.busy.value" @click="stepTaken.run()"
+            >Take the second step away</ElButton
+          >
+        </div>
+        <ProblemNote :problem="stepTaken.problem.value" />
+      </div>
     </FormDialog>
   </PageFrame>
 </template>

@@ -23,7 +23,9 @@ const {
 } = useAction(
   () => post('/api/entry/{token}', { params: params(), body: { password: password.value } }),
   async () => {
-    if (await enter()) await router.push('/')
+    // Whoever has set up a second step signs in with the new password and a code.
+    if (welcome.value?.second_factor) await router.push('/sign-in')
+    else if (await enter()) await router.push('/')
   },
 )
 </script>
@@ -40,11 +42,12 @@ const {
           v-model="password"
           type="password"
           autocomplete="new-password"
-          minlength="10"
+          minlength="12"
           maxlength="200"
           required
         />
         <p class="small soft">Three words do well.</p>
+        <p v-if="welcome.second_factor" class="small soft">Then you sign in with it, and with a code.</p>
       </div>
       <ProblemNote :problem="problem" />
       <ElButton type="primary" native-type="submit" :aria-busy="busy">Come in</ElButton>

@@ -31,6 +31,7 @@ mod print;
 mod profile;
 mod readings;
 mod rounds;
+mod second_factor;
 mod sessions;
 mod sets;
 mod shelves;
@@ -57,6 +58,7 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
         .merge(notes::routes())
         .merge(everything::routes())
         .merge(changes::routes())
+        .merge(second_factor::routes())
         .merge(sessions::routes())
         .merge(readings::routes())
         .merge(live::routes())

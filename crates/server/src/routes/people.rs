@@ -3,7 +3,7 @@
 use axum::Json;
 use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode};
-use axum::response::Response;
+use axum::response::{IntoResponse, Response};
 use chrono::{DateTime, TimeDelta, Utc};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -32,13 +32,15 @@ struct HousePerson {
     left_at: Option<DateTime<Utc>>,
     /// A link was made and not used yet; it lasts until then.
     asked_in_until: Option<DateTime<Utc>>,
+    /// Signs in with a code as well.
+    second_factor: bool,
     revision: u32,
 }
 
 impl From<PersonRow> for HousePerson {
     fn from(row: PersonRow) -> Self {
-        let PersonRow { id, name, email, role, left_at, asked_in_until, revision } = row;
-        Self { id, name, email, role: role.into(), left_at, asked_in_until, revision }
+        let PersonRow { id, name, email, role, left_at, asked_in_until, second_factor, revision } = row;
+        Self { id, name, email, role: role.into(), left_at, asked_in_until, second_factor, revision }
     }
 }
 
@@ -75,6 +77,8 @@ struct EntryLink {
 struct Welcome {
     house: String,
     name: String,
+    /// With the password of their own they then sign in as ever, and with a code.
+    second_factor: bool,
 }
 
 #[derive(Deserialize, ToSchema)]
@@ -192,13 +196,15 @@ async fn welcome(
     InPath(token): InPath<String>,
 ) -> Result<Json<Welcome>, ApiError> {
     let person = state.store.asked_in(&hashed(&token)).await?.ok_or_else(ended)?;
-    Ok(Json(Welcome { house: state.store.house().await?.name, name: person.name }))
+    let second_factor = state.store.second_factor(person.id).await?.is_some();
+    Ok(Json(Welcome { house: state.store.house().await?.name, name: person.name, second_factor }))
 }
 
-/// Comes in by a link with a password of one's own, and is signed in. The link ends, and every earlier sign-in.
+/// Comes in by a link with a password of one's own, and is signed in. The link ends, and every earlier sign-in. Whoever has
+/// set up a second step is not signed in by the link alone: 204.
 #[utoipa::path(post, path = "/api/entry/{token}", security(()),
     params(("token" = String, Path, description = "From the link.")), request_body = OwnPassword, responses(
-    (status = 200, body = crate::auth::Me), (status = 404, body = Problem), (status = 422, body = Problem), (status = 429, body = Problem)))]
+    (status = 200, body = crate::auth::Me), (status = 204), (status = 404, body = Problem), (status = 422, body = Problem), (status = 429, body = Problem)))]
 async fn come_in(
     State(state): State<AppState>,
     headers: HeaderMap,
@@ -210,6 +216,9 @@ async fn come_in(
     let house = state.store.house().await?.name;
     let password = state.passwords.hash(good(password, &[&asked.name, &house])?).await?;
     let person = state.store.come_in(&token, &password).await?.ok_or_else(ended)?;
+    if state.store.second_factor(person.id).await?.is_some() {
+        return Ok(StatusCode::NO_CONTENT.into_response());
+    }
     signed_in(&state, &headers, person).await
 }
 

@@ -22,6 +22,7 @@ mod ordinary_days;
 mod pages;
 mod rights;
 mod said_and_kept;
+mod second_factor;
 mod skirts;
 mod wild_documents;
 mod wild_requests;
