@@ -23,7 +23,7 @@ export default ts.config(
       '@typescript-eslint/no-unused-vars': ['error', { varsIgnorePattern: '^_' }],
     },
   },
-  { files: ['src/api/client.ts'], rules: { 'no-restricted-globals': 'off' } },
+  { files: ['src/api/client.ts', 'src/worker.ts'], rules: { 'no-restricted-globals': 'off' } },
   { files: ['*.js'], languageOptions: { globals: globals.node } },
   prettier,
 )

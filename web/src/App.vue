@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import 'dayjs/locale/en-gb'
-import { ElConfigProvider } from 'element-plus'
+import { ElButton, ElConfigProvider } from 'element-plus'
 import en from 'element-plus/es/locale/lang/en'
 import { computed, defineAsyncComponent, watch } from 'vue'
 import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
-import { post, send, signedOut } from '@/api/client'
+import { keptSince, otherVersion, post, send, signedOut } from '@/api/client'
+import { forgetOld } from '@/api/kept'
 import { useHouse } from '@/composables/useHouse'
 import { useTheme } from '@/composables/useTheme'
+import { asMoment } from '@/days'
 
 // The first screen does not wait for what is opened from it.
 const FindAnything = defineAsyncComponent(() => import('@/components/FindAnything.vue'))
@@ -29,6 +31,15 @@ watch(signedOut, (out) => {
   leave()
   if (route.name !== 'sign-in') void router.push({ name: 'sign-in', query: { next: route.fullPath } })
 })
+
+void forgetOld()
+// The application is kept on the devices of those who work here, and on nobody's who reads a story.
+watch(framed, (inside) => {
+  if (inside && import.meta.env.PROD && 'serviceWorker' in navigator)
+    navigator.serviceWorker.register('/worker.js').catch(() => undefined)
+})
+const readAt = computed(() => keptSince.value && asMoment(keptSince.value))
+const loadAnew = () => location.reload()
 
 async function signOut(): Promise<void> {
   await send(post('/api/sign-out'))
@@ -59,6 +70,13 @@ async function signOut(): Promise<void> {
       <button type="button" class="quiet" @click="signOut">Sign out</button>
     </div>
   </header>
+  <p v-if="framed && readAt" class="told no-print" role="status">
+    There is no line. You see what was read on {{ readAt }}; what you write down waits on this device.
+  </p>
+  <p v-if="framed && otherVersion" class="told no-print" role="status">
+    The server has another version of Yardwand than this page.
+    <ElButton size="small" @click="loadAnew">Load the page anew</ElButton>
+  </p>
   <div id="main" tabindex="-1">
     <ElConfigProvider :locale="locale"><RouterView /></ElConfigProvider>
   </div>
@@ -84,6 +102,11 @@ async function signOut(): Promise<void> {
   padding: 0.65rem 1.4rem 0.55rem;
   border-bottom: 1px solid var(--rule);
   background: var(--raised);
+}
+.told {
+  margin: 0;
+  padding: 0.4rem 1.4rem;
+  background: var(--madder-tint);
 }
 .name {
   font: 600 1.35rem var(--serif);

@@ -67,7 +67,7 @@ pub(crate) fn install_front_end() -> Step {
 /// Builds the front end where a source is newer than what was built.
 pub(crate) fn front_end() -> Step {
     let web = root().join("web");
-    let sources: Vec<PathBuf> = ["src", "public", "index.html", "vite.config.ts", "package-lock.json"]
+    let sources: Vec<PathBuf> = ["src", "public", "scripts", "index.html", "vite.config.ts", "package-lock.json"]
         .iter()
         .map(|part| web.join(part))
         .collect();

@@ -5,6 +5,8 @@ use axum::http::{HeaderName, HeaderValue, header};
 use axum::middleware::Next;
 use axum::response::Response;
 
+use crate::assets;
+
 /// Only what this server sends itself is run, shown or asked.
 const CONTENT: &str = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; \
                        connect-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
@@ -18,6 +20,9 @@ const ALWAYS: [(HeaderName, &str); 6] = [
     (HeaderName::from_static("x-robots-tag"), "noindex, nofollow"),
     (HeaderName::from_static("permissions-policy"), "geolocation=(), microphone=(), payment=(), usb=()"),
 ];
+
+/// The front end this server belongs to: a page that was opened from another version can say so.
+const PAGE: HeaderName = HeaderName::from_static("yardwand-page");
 
 /// Whether cookies go over HTTPS only: then the browser is told to come over HTTPS only.
 #[derive(Clone, Copy)]
@@ -34,6 +39,9 @@ pub(crate) async fn guard(State(Secure(secure)): State<Secure>, request: Request
     if is_api {
         // Readings and pictures of clients: the machine that shows them keeps none.
         headers.insert(header::CACHE_CONTROL, HeaderValue::from_static("no-store"));
+        if let Some(name) = assets::begins_with() {
+            headers.insert(PAGE, name.clone());
+        }
     }
     if secure {
         headers.insert(header::STRICT_TRANSPORT_SECURITY, HeaderValue::from_static("max-age=31536000"));

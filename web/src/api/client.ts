@@ -4,6 +4,7 @@ import type { MaybeOptionalInit } from 'openapi-fetch'
 import type { PathsWithMethod, RequiredKeysOf, SuccessResponse } from 'openapi-typescript-helpers'
 import { shallowRef } from 'vue'
 import { saved } from './changes'
+import { keep, kept } from './kept'
 import type { paths } from './schema'
 import type { Problem } from './types'
 
@@ -12,6 +13,13 @@ export type ApiResult<T> = { ok: true; value: T } | { ok: false; problem: Proble
 
 /** Set when the server says that nobody is signed in. */
 export const signedOut = shallowRef(false)
+
+/** When what is shown was read, where the line is lost and it is what this device has kept. */
+export const keptSince = shallowRef<string>()
+/** Set when the server says that it belongs to another version of this page. */
+export const otherVersion = shallowRef(false)
+/** The file this page began with: its name changes with every version. */
+const begunWith = document.querySelector<HTMLScriptElement>('script[type=module]')?.src.split('/').pop()
 
 type Method = 'get' | 'post' | 'put' | 'delete'
 type Responses<P extends keyof paths, M extends Method> = paths[P][M] extends {
@@ -99,6 +107,14 @@ const patient = (tries: number) => async (request: Request) => {
 const isProblem = (said: unknown): said is Problem =>
   typeof said === 'object' && said !== null && 'detail' in said
 
+/** What this device has kept of it, or that the line is lost. */
+async function withoutLine<T>(call: Call<T>): Promise<ApiResult<T>> {
+  const known = await kept(call)
+  if (!known) return { ok: false, problem: lost }
+  keptSince.value = new Date(known.at).toISOString()
+  return { ok: true, value: known.value as T }
+}
+
 /** Sends one call; a write carries a key, so that a try that is repeated saves once. */
 export async function send<T>(call: Call<T>, options: SendOptions = {}): Promise<ApiResult<T>> {
   const { method, path, params, body } = call
@@ -115,15 +131,20 @@ export async function send<T>(call: Call<T>, options: SendOptions = {}): Promise
       signal: options.signal,
       fetch: patient(options.tries ?? TRIES),
     })
+    const version = answer.response.headers.get('yardwand-page')
+    if (version && begunWith?.startsWith('index-') && version !== begunWith) otherVersion.value = true
     if (!answer.response.ok) {
       if (answer.response.status === 401) signedOut.value = true
-      return { ok: false, problem: isProblem(answer.error) ? answer.error : lost }
+      return isProblem(answer.error) ? { ok: false, problem: answer.error } : withoutLine(call)
     }
+    keptSince.value = undefined
+    void keep(call, answer.data)
     // A write under no key of its own is a question: a preview, a length read.
     if (!isQuestion && (method !== 'post' || options.key)) saved()
     return { ok: true, value: answer.data as T }
   } catch (error) {
     if (error instanceof SyntaxError) throw error
-    return { ok: false, problem: lost }
+    // What nobody waits for any more is no sign of a lost line.
+    return options.signal?.aborted ? { ok: false, problem: lost } : withoutLine(call)
   }
 }

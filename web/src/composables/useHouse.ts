@@ -1,5 +1,6 @@
 import { computed, shallowRef, watch } from 'vue'
 import { get, send } from '@/api/client'
+import { forgetAll } from '@/api/kept'
 import { queries } from '@/api/queries'
 import type { Craft, FittingStage, HouseView, Me, RightName, Side } from '@/api/types'
 import { useChanges } from './useChanges'
@@ -42,6 +43,7 @@ export function useHouse() {
     me.value = undefined
     // Whoever signs in next sees nothing that was read for somebody else.
     queries.clear()
+    void forgetAll()
   }
 
   /** Whether who is signed in may change what takes this right. */

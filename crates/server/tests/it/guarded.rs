@@ -32,7 +32,11 @@ fn every_answer_says_how_it_may_be_used() {
         assert_eq!(answer.header("x-robots-tag"), "noindex, nofollow", "{path}");
         assert_eq!(answer.header("cache-control") == "no-store", path.starts_with("/api/"), "{path}");
         assert_eq!(answer.header("strict-transport-security"), "", "{path}: this house has no HTTPS");
+        // A page that was opened from another version can tell.
+        assert_eq!(answer.header("yardwand-page").is_empty(), !path.starts_with("/api/"), "{path}");
     }
+    let page = owner.get("/api/health").header("yardwand-page").to_owned();
+    assert!(owner.get("/").body.as_str().unwrap().contains(&format!("src=\"/assets/{page}\"")), "{page}");
 }
 
 /// Behind HTTPS a cookie is this address's own, and the browser comes over HTTPS only from then on.
