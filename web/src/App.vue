@@ -71,7 +71,8 @@ async function signOut(): Promise<void> {
     </div>
   </header>
   <p v-if="framed && readAt" class="told no-print" role="status">
-    There is no line. You see what was read on {{ readAt }}; what you write down waits on this device.
+    There is no line. What was opened before is shown as it was on {{ readAt }}; what you write down waits on
+    this device.
   </p>
   <p v-if="framed && otherVersion" class="told no-print" role="status">
     The server has another version of Yardwand than this page.

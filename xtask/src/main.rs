@@ -16,11 +16,14 @@ use std::time::Instant;
 
 use yardwand_devdb::{DevDb, TEST_SERVER};
 
-use prepare::{front_end, install_front_end, packages, rust_components};
+use prepare::{front_end, fuzzer, install_front_end, packages, rust_components};
 use run::{Step, cargo, command, npm};
 
 /// Read by proptest.
 const PROPERTY_SEED: &str = "PROPTEST_RNG_SEED";
+
+/// Where schemathesis is, for the test `fuzzed.rs`.
+const FUZZER: &str = "YARDWAND_SCHEMATHESIS";
 
 const HELP: &str = "cargo xtask <task>
 
@@ -101,7 +104,7 @@ fn demo() -> Step {
 }
 
 fn test() -> Step {
-    packages(&["mariadb-server", "chromium", "chromium-driver"])?;
+    packages(&["mariadb-server", "chromium", "chromium-driver", "python3-venv"])?;
     rust_components()?;
     front_end()?;
     lint()?;
@@ -112,6 +115,10 @@ fn test() -> Step {
     // The same bodies on every machine; a plain `cargo test` draws new ones, and PROPTEST_CASES draws more.
     if env::var_os(PROPERTY_SEED).is_none() {
         tests.env(PROPERTY_SEED, "2026");
+    }
+    match fuzzer() {
+        Some(program) => drop(tests.env(FUZZER, program)),
+        None => println!("-- schemathesis cannot be installed here: the test fuzzed.rs asks nothing"),
     }
     run::checked(tests)?;
     drop(server);

@@ -53,6 +53,24 @@ pub(crate) fn rust_components() -> Step {
     checked(add)
 }
 
+/// Schemathesis, in a folder of its own: nothing where Python is not there or its registry does not answer.
+pub(crate) fn fuzzer() -> Option<PathBuf> {
+    const WANTED: &str = "schemathesis==4.32.5";
+    let folder = root().join(".yardwand").join(WANTED.replace("==", "-"));
+    let program = folder.join("bin/st");
+    if !program.exists() {
+        println!("-- {WANTED}");
+        let done = |program: &Path, arguments: &[&str]| {
+            let mut run = command(&program.display().to_string());
+            run.args(arguments).stdout(Stdio::null()).stderr(Stdio::null());
+            run.status().is_ok_and(|status| status.success())
+        };
+        let _ = done(Path::new("python3"), &["-m", "venv", &folder.display().to_string()])
+            && done(&folder.join("bin/pip"), &["install", "--quiet", WANTED]);
+    }
+    program.exists().then_some(program)
+}
+
 /// Installs the front end's packages from the lock file, where the lock file is newer.
 pub(crate) fn install_front_end() -> Step {
     let (lock, stamp) =
@@ -67,10 +85,11 @@ pub(crate) fn install_front_end() -> Step {
 /// Builds the front end where a source is newer than what was built.
 pub(crate) fn front_end() -> Step {
     let web = root().join("web");
-    let sources: Vec<PathBuf> = ["src", "public", "scripts", "index.html", "vite.config.ts", "package-lock.json"]
-        .iter()
-        .map(|part| web.join(part))
-        .collect();
+    let sources: Vec<PathBuf> =
+        ["src", "public", "scripts", "index.html", "vite.config.ts", "package-lock.json"]
+            .iter()
+            .map(|part| web.join(part))
+            .collect();
     if newest(&sources) > newest(&[web.join("dist/index.html")]) {
         install_front_end()?;
         println!("-- front end");

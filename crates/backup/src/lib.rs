@@ -16,7 +16,7 @@ mod take;
 pub use check::{Finding, check_house};
 pub use file::{Backup, Manifest, TableCopied};
 pub use rotation::{name_of, superfluous, taken_at};
-pub use take::{Taken, Wanted, bring_client_back, restore, take};
+pub use take::{Taken, Wanted, bring_client_back, restore, take, take_watched};
 
 /// What a backup opens with; it is wiped from memory when it is dropped, and never printed.
 pub use age::secrecy::SecretString as Passphrase;
@@ -37,6 +37,9 @@ pub enum BackupError {
     /// The database.
     #[error("{0}")]
     Store(StoreError),
+    /// It was to be given up.
+    #[error("the backup was given up, and nothing is left of it")]
+    Stopped,
     /// The second place is the first one.
     #[error("the second place is the first one under another name: give a folder on another disk or machine")]
     OnePlace,

@@ -50,6 +50,19 @@ pub struct Taken {
 ///
 /// [`BackupError`]; an older backup is never touched by one that failed.
 pub async fn take(store: &Store, wanted: &Wanted) -> Result<Taken> {
+    take_watched(store, wanted, |_, _| true).await
+}
+
+/// The same for somebody who watches: `watch` is told how many tables are copied, of how many, and says whether to go on.
+///
+/// # Errors
+///
+/// [`BackupError`]; [`BackupError::Stopped`] where it was not to go on, and nothing is left of it then.
+pub async fn take_watched(
+    store: &Store,
+    wanted: &Wanted,
+    mut watch: impl FnMut(u32, u32) -> bool + Send,
+) -> Result<Taken> {
     let folder = &wanted.to;
     for place in wanted.places() {
         fs::create_dir_all(place).map_err(doing(format!("making {}", place.display())))?;
@@ -69,14 +82,19 @@ pub async fn take(store: &Store, wanted: &Wanted) -> Result<Taken> {
     let mut writing = Writing::begin(&half, wanted.passphrase.as_ref())?;
     let manifest = Manifest::begun(snapshot.taken_at, snapshot.schema, snapshot.identity.clone());
     let mut rows = 0;
-    for table in snapshot.tables.clone() {
+    let tables = snapshot.tables.clone();
+    for (copied, table) in (0..).zip(&tables) {
+        if !watch(copied, tables.len() as u32) {
+            drop(writing);
+            return remove(&half).and(Err(BackupError::Stopped));
+        }
         let mut keys = Vec::new();
-        let mut out = writing.table(&table)?;
+        let mut out = writing.table(table)?;
         snapshot
-            .rows::<BackupError>(&table, |row| {
+            .rows::<BackupError>(table, |row| {
                 rows += 1;
-                if files_of(&table).next().is_some() {
-                    keys.push(key_of(&table, &row)?);
+                if files_of(table).next().is_some() {
+                    keys.push(key_of(table, &row)?);
                 }
                 out.row(&row)
             })
@@ -84,10 +102,10 @@ pub async fn take(store: &Store, wanted: &Wanted) -> Result<Taken> {
         out.end();
         let mut digest = Sha256::new();
         for key in keys {
-            for column in files_of(&table) {
-                let bytes = snapshot.file(&table, column, &key).await?;
+            for column in files_of(table) {
+                let bytes = snapshot.file(table, column, &key).await?;
                 digest.update(&bytes);
-                writing.file(&table, column, &key, &bytes)?;
+                writing.file(table, column, &key, &bytes)?;
             }
         }
         writing.files_were(digest);

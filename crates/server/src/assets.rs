@@ -1,7 +1,5 @@
 //! The front end, inside the binary (read from `web/dist` in a debug build).
 
-use std::sync::LazyLock;
-
 use axum::http::{HeaderValue, StatusCode, Uri, header};
 use axum::response::{IntoResponse, Response};
 use rust_embed::RustEmbed;
@@ -15,14 +13,11 @@ struct Dist;
 
 /// The file this front end begins with; its name changes with every version. A page that began with another one is of another
 /// version than this server.
-pub(crate) fn begins_with() -> Option<&'static HeaderValue> {
-    static NAME: LazyLock<Option<HeaderValue>> = LazyLock::new(|| {
-        let index = Dist::get("index.html")?;
-        let text = std::str::from_utf8(&index.data).ok()?;
-        let (_, rest) = text.split_once("src=\"/assets/")?;
-        HeaderValue::from_str(rest.split_once('"')?.0).ok()
-    });
-    NAME.as_ref()
+pub(crate) fn begins_with() -> Option<HeaderValue> {
+    let index = Dist::get("index.html")?;
+    let text = std::str::from_utf8(&index.data).ok()?;
+    let (_, rest) = text.split_once("src=\"/assets/")?;
+    HeaderValue::from_str(rest.split_once('"')?.0).ok()
 }
 
 /// A file of the front end; any other path is the application itself, which knows its own pages.

@@ -42,7 +42,9 @@ pub(crate) enum ApiError {
     #[error("this address and password do not belong together")]
     WrongPassword,
     /// Somebody who has chosen it signs in with a code as well.
-    #[error("this sign-in takes a code too: the six digits your app shows now, or one of your codes on paper")]
+    #[error(
+        "this sign-in takes a code too: the six digits your app shows now, or one of your codes on paper"
+    )]
     CodeWanted,
     /// The code is not the one of this moment, or was used already.
     #[error("this is not the code of this moment: wait for the next one, or take one of your codes on paper")]
@@ -95,6 +97,9 @@ pub(crate) enum ApiError {
     /// The paper.
     #[error(transparent)]
     Paper(#[from] yardwand_paper::PaperError),
+    /// Long work could not be done, for a reason outside the house's book.
+    #[error("{0}")]
+    Work(String),
     /// A file of many could not be packed.
     #[error("the files could not be packed: {0}")]
     Packing(#[from] std::io::Error),
@@ -138,6 +143,22 @@ impl ApiError {
         }
     }
 
+    /// Whether it may well go by itself: the database is away, or somebody else was at the same thing.
+    pub(crate) fn is_passing(&self) -> bool {
+        matches!(self, Self::Store(error) if error.is_away() || error.is_turned_back())
+    }
+
+    /// Why long work failed, for whoever asked for it.
+    pub(crate) fn in_words(&self) -> String {
+        match self {
+            Self::Work(_) => self.to_string(),
+            _ if self.kind().0 == StatusCode::INTERNAL_SERVER_ERROR => {
+                "something failed on our side: ask for it again".to_owned()
+            }
+            _ => self.to_string(),
+        }
+    }
+
     /// After how many seconds it is worth asking again, where that is known.
     fn wait(&self) -> Option<u32> {
         match self {
@@ -177,7 +198,7 @@ impl ApiError {
             Self::Store(StoreError::KeyUsed) => (S::CONFLICT, "key-used", "Saved already, and otherwise"),
             Self::Store(StoreError::Overtaken { .. }) => (S::CONFLICT, "overtaken", "Entered meanwhile"),
             Self::Store(StoreError::Refused(_)) => (S::CONFLICT, "refused", "Not as things stand"),
-            Self::Store(_) | Self::Paper(_) | Self::Packing(_) => {
+            Self::Store(_) | Self::Paper(_) | Self::Packing(_) | Self::Work(_) => {
                 (S::INTERNAL_SERVER_ERROR, "internal", "Something failed here")
             }
         }

@@ -40,7 +40,7 @@ pub(crate) async fn guard(State(Secure(secure)): State<Secure>, request: Request
         // Readings and pictures of clients: the machine that shows them keeps none.
         headers.insert(header::CACHE_CONTROL, HeaderValue::from_static("no-store"));
         if let Some(name) = assets::begins_with() {
-            headers.insert(PAGE, name.clone());
+            headers.insert(PAGE, name);
         }
     }
     if secure {

@@ -17,6 +17,7 @@ mod figures;
 mod fingerprint;
 mod finish;
 mod guarding;
+mod jobs;
 mod limit;
 mod live;
 mod passwords;
@@ -46,6 +47,7 @@ pub use auth::Proxies;
 pub use closed::Closed;
 pub use command::{Craft, CraftError, list_alterations, run_craft};
 pub use demo::{DEMO_EMAIL, DEMO_PASSWORD, seed_demo, seed_orchestra};
+pub use jobs::{BackupPlaces, Jobs};
 pub use live::Live;
 pub use passwords::{Passwords, can_be_chosen, hash_password};
 pub use picture::Pictures;
@@ -82,6 +84,8 @@ pub struct AppState {
     pub figures: Figures,
     /// Whether the database was away when it was asked last.
     pub closed: Closed,
+    /// What this server does of the house's long work.
+    pub jobs: Jobs,
 }
 
 impl AppState {
@@ -97,6 +101,7 @@ impl AppState {
             pictures: Pictures::default(),
             figures: Figures::default(),
             closed: Closed::default(),
+            jobs: Jobs::default(),
         }
     }
 }

@@ -1,5 +1,6 @@
 //! `yardwand`: the server, and the craft for scripts.
 
+use std::error::Error;
 use std::io;
 use std::net::IpAddr;
 use std::path::PathBuf;
@@ -9,9 +10,10 @@ use clap::{Parser, Subcommand};
 use tokio::net::TcpListener;
 use tracing_subscriber::EnvFilter;
 use yardwand_server::{
-    AppState, Craft, Database, Figures, Key, Patience, Post, Proxies, StandInTape, bring_back, can_be_chosen,
-    good_address, good_name, hash_password, keep_house, list_alterations, look_over_backup, look_over_house,
-    new_password, openapi, run_craft, seed_demo, seed_orchestra, serve, set_up, take_backup,
+    AppState, BackupPlaces, Craft, Database, Figures, Jobs, Key, Patience, Post, Proxies, StandInTape,
+    bring_back, can_be_chosen, good_address, good_name, hash_password, keep_house, list_alterations,
+    look_over_backup, look_over_house, new_password, openapi, run_craft, seed_demo, seed_orchestra, serve,
+    set_up, take_backup,
 };
 use yardwand_store::Role;
 
@@ -47,6 +49,14 @@ enum Command {
         /// The word by which /metrics is read, as a bearer token; without, nobody reads it.
         #[arg(long, env = "YARDWAND_METRICS_TOKEN", hide_env_values = true)]
         metrics_token: Option<String>,
+        /// A folder for backups that are asked for on the House page; without, they are taken on the command line only.
+        #[arg(long, env = "YARDWAND_BACKUP_TO")]
+        backup_to: Option<PathBuf>,
+        /// A folder on another disk or machine that gets a copy of each.
+        #[arg(long, env = "YARDWAND_BACKUP_ALSO", requires = "backup_to")]
+        backup_also: Option<PathBuf>,
+        #[command(flatten)]
+        key: Key,
         /// Fill an empty house with the invented demo first.
         #[arg(long)]
         demo: bool,
@@ -192,7 +202,19 @@ async fn run(command: Command) -> Done {
             mail_server,
             mail_from,
             metrics_token,
+            backup_to,
+            backup_also,
+            key,
         } => {
+            let backups = backup_to
+                .map(|to| {
+                    Ok::<_, Box<dyn Error + Send + Sync>>(BackupPlaces {
+                        to,
+                        also: backup_also,
+                        passphrase: key.read()?,
+                    })
+                })
+                .transpose()?;
             let store = database.store().await?;
             store.migrate().await?;
             if demo {
@@ -212,6 +234,7 @@ async fn run(command: Command) -> Done {
                 proxies: Proxies(proxy.into()),
                 post,
                 figures,
+                jobs: Jobs::new(backups),
                 ..AppState::of(store)
             };
             serve(listener, state, Patience::default(), stopped()).await;

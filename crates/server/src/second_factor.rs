@@ -50,7 +50,8 @@ impl SharedKey {
     /// As it is typed: groups of four.
     pub(crate) fn in_groups(&self) -> String {
         let text = self.0.secret().to_base32();
-        let groups: Vec<&str> = text.as_bytes().chunks(4).filter_map(|g| std::str::from_utf8(g).ok()).collect();
+        let groups: Vec<&str> =
+            text.as_bytes().chunks(4).filter_map(|g| std::str::from_utf8(g).ok()).collect();
         groups.join(" ")
     }
 
@@ -87,7 +88,8 @@ impl Squares {
             return Self { size: 0, path: String::new() };
         };
         let size = code.size();
-        let dark = (0..size).flat_map(|y| (0..size).map(move |x| (x, y))).filter(|(x, y)| code.get_module(*x, *y));
+        let dark =
+            (0..size).flat_map(|y| (0..size).map(move |x| (x, y))).filter(|(x, y)| code.get_module(*x, *y));
         Self { size, path: dark.map(|(x, y)| format!("M{x} {y}h1v1h-1z")).collect() }
     }
 }

@@ -21,7 +21,7 @@ use tokio::sync::Semaphore;
 use tower::ServiceExt;
 use tower_http::timeout::TimeoutBody;
 
-use crate::{AppState, app};
+use crate::{AppState, app, jobs};
 
 /// How long is waited for whom.
 #[derive(Clone, Copy, Debug)]
@@ -60,6 +60,7 @@ pub async fn serve(
     stop: impl Future<Output = ()> + Send + 'static,
 ) {
     let live = state.live.clone();
+    let work = jobs::begin(&state);
     let app = app(state);
     let places = Arc::new(Semaphore::new(patience.lines));
     let open = GracefulShutdown::new();
@@ -92,6 +93,8 @@ pub async fn serve(
     }
     drop(listener);
     live.stop();
+    // What was in hand is gone on with when this server, or another one, is there.
+    drop(work);
     if tokio::time::timeout(patience.end, open.shutdown()).await.is_err() {
         tracing::warn!("some were still being answered when the server ended");
     }

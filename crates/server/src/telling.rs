@@ -168,6 +168,11 @@ fn worth_a_line(method: &Method, route: &str, status: StatusCode) -> Option<&'st
         (_, "/api/sign-out") => "signed out",
         (_, "/api/me/password") if writes && status.is_success() => "password changed",
         (_, "/api/me/password") if writes => "password not changed",
+        (_, "/api/me/second-factor" | "/api/me/second-factor/off") if writes && status.is_success() => {
+            "second step changed"
+        }
+        (_, "/api/me/second-factor" | "/api/me/second-factor/off") if writes => "second step not changed",
+        (_, "/api/house/backup") if writes && status.is_success() => "backup asked for",
         (_, "/api/me/sign-ins/{id}") if writes => "sign-in ended",
         (&Method::DELETE, "/api/clients/{id}") if status.is_success() => "client erased",
         _ if writes && status.is_success() && (route.starts_with("/api/people") || route == "/api/house") => {

@@ -38,7 +38,12 @@ pub struct Key {
 }
 
 impl Key {
-    fn read(&self) -> Said<Option<Passphrase>> {
+    /// Reads it.
+    ///
+    /// # Errors
+    ///
+    /// The file cannot be read, or what is in it is too short.
+    pub fn read(&self) -> Said<Option<Passphrase>> {
         let Some(path) = &self.passphrase_file else { return Ok(None) };
         let text = fs::read_to_string(path)
             .map_err(|error| format!("the passphrase file {} cannot be read: {error}", path.display()))?;

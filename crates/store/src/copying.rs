@@ -13,13 +13,15 @@ use sqlx::{AssertSqlSafe, ConnectOptions, Connection, Row};
 
 use crate::{Result, Store, StoreError, schema};
 
-/// What is no part of the house's book: what lets somebody in, who has tried to come in, and how the schema came about.
-const LEFT_BEHIND: [&str; 8] = [
+/// What is no part of the house's book: what lets somebody in, who has tried to come in, work in hand, and how the schema came about.
+const LEFT_BEHIND: [&str; 10] = [
     "sign_ins",
     "entry_links",
     "known_devices",
     "attempts",
     "sign_in_attempts",
+    "jobs",
+    "job_files",
     "schema_steps",
     "schema_lease",
     "_sqlx_migrations",

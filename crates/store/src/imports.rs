@@ -4,6 +4,7 @@ use chrono::{NaiveDate, NaiveTime};
 use yardwand_core::Unit;
 
 use crate::audit::{Once, note, saved_before};
+use crate::jobs::{Job, insert_job};
 use crate::readings::{NewReading, insert_reading};
 use crate::sessions::unit_code;
 use crate::{Result, Store, StoreError, Tx};
@@ -135,19 +136,12 @@ impl Store {
     /// # Errors
     ///
     /// [`StoreError::Database`].
-    pub async fn move_import(
-        &self,
-        id: u64,
-        from: ImportState,
-        to: ImportState,
-        total: Option<u32>,
-    ) -> Result<bool> {
+    pub async fn move_import(&self, id: u64, from: ImportState, to: ImportState) -> Result<bool> {
         // A finished file is not kept: body data stays where it belongs.
         let moved = sqlx::query!(
-            "UPDATE imports SET state = ?, touched_at = UTC_TIMESTAMP(3), total = COALESCE(?, total), content = IF(? IN ('preview', 'running', 'stopping'), content, '') \
+            "UPDATE imports SET state = ?, touched_at = UTC_TIMESTAMP(3), content = IF(? IN ('preview', 'running', 'stopping'), content, '') \
              WHERE id = ? AND state = ?",
             to.code(),
-            total,
             to.code(),
             id,
             from.code()
@@ -157,7 +151,30 @@ impl Store {
         Ok(moved.rows_affected() > 0)
     }
 
-    /// Saves some of an import's sessions together while it runs: all of them or none. False once it is to be given up.
+    /// A file that was looked at is to be saved, as long work. False where it is being saved or was.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn begin_import(&self, id: u64, total: u32, by: u64) -> Result<bool> {
+        let mut tx = self.begin().await?;
+        let begun = sqlx::query!(
+            "UPDATE imports SET state = 'running', total = ?, touched_at = UTC_TIMESTAMP(3) WHERE id = ? AND state = 'preview'",
+            total,
+            id
+        )
+        .execute(&mut *tx)
+        .await?;
+        if begun.rows_affected() == 0 {
+            return Ok(false);
+        }
+        insert_job(&mut tx, Job::Import(id), by).await?;
+        tx.commit().await?;
+        Ok(true)
+    }
+
+    /// Saves some of an import's sessions together while it runs: all of them or none. False once it is to be given up. Those that are
+    /// there already stay as they are: whoever goes on with a file begins at its first line.
     ///
     /// Together, because each transaction waits for the disk: one by one, five thousand days take a minute or more.
     ///
@@ -172,10 +189,12 @@ impl Store {
         if ImportState::from_code(&row.state) != ImportState::Running {
             return Ok(false);
         }
+        let mut readings = 0;
         for session in sessions {
-            import_session(&mut tx, import, session, Once::by(by)).await?;
+            if import_session(&mut tx, import, session, Once::by(by)).await? {
+                readings += session.readings.len();
+            }
         }
-        let readings: usize = sessions.iter().map(|session| session.readings.len()).sum();
         sqlx::query!(
             "UPDATE imports SET done = done + ?, touched_at = UTC_TIMESTAMP(3) WHERE id = ?",
             readings as u32,
@@ -206,27 +225,8 @@ impl Store {
         Ok(tx.commit().await?)
     }
 
-    /// Ends imports whose server went away while it saved: what they had saved is taken back. Files that were looked
-    /// at and never saved are emptied after a day.
-    ///
-    /// # Errors
-    ///
-    /// [`StoreError::Database`].
-    pub async fn end_left_imports(&self) -> Result<()> {
-        let left = sqlx::query!(
-            "SELECT id, state FROM imports WHERE state IN ('running', 'stopping') \
-             AND touched_at < UTC_TIMESTAMP(3) - INTERVAL 2 MINUTE"
-        )
-        .fetch_all(&self.pool)
-        .await?;
-        for row in left {
-            let (from, to) = match ImportState::from_code(&row.state) {
-                ImportState::Stopping => (ImportState::Stopping, ImportState::Cancelled),
-                from => (from, ImportState::Failed),
-            };
-            self.undo_import(row.id).await?;
-            self.move_import(row.id, from, to, None).await?;
-        }
+    /// Empties files that were looked at and never saved, after a day.
+    pub(crate) async fn forget_left_imports(&self) -> Result<()> {
         sqlx::query!(
             "UPDATE imports SET content = '', answers = NULL, state = 'cancelled' \
              WHERE state = 'preview' AND touched_at < UTC_TIMESTAMP(3) - INTERVAL 1 DAY"
@@ -271,29 +271,38 @@ impl Store {
         Ok(())
     }
 
-    /// Number, name and contact of every client: who the names of a file may be.
+    /// Number, name and contact of every client: who the names of a file may be. Those that the file itself has brought in are left
+    /// out: what is gone on with is read as it was at first.
     ///
     /// # Errors
     ///
     /// [`StoreError::Database`].
-    pub async fn everyone(&self) -> Result<Vec<(u64, String, String)>> {
-        let rows =
-            sqlx::query!("SELECT id, name, contact FROM clients WHERE merged_into IS NULL ORDER BY name, id")
-                .fetch_all(&self.pool)
-                .await?;
+    pub async fn everyone_but_of(&self, import: u64) -> Result<Vec<(u64, String, String)>> {
+        let rows = sqlx::query!(
+            "SELECT id, name, contact FROM clients WHERE merged_into IS NULL AND NOT import_id <=> ? ORDER BY name, id",
+            import
+        )
+        .fetch_all(&self.pool)
+        .await?;
         Ok(rows.into_iter().map(|r| (r.id, r.name, r.contact)).collect())
     }
 
-    /// Figures a client already has: day, measurement, side, millimetres.
+    /// Figures a client already has but for those of this file: day, measurement, side, millimetres.
     ///
     /// # Errors
     ///
     /// [`StoreError::Database`].
-    pub async fn figures_of_client(&self, client: u64) -> Result<Vec<(NaiveDate, String, String, f64)>> {
+    pub async fn figures_but_of(
+        &self,
+        import: u64,
+        client: u64,
+    ) -> Result<Vec<(NaiveDate, String, String, f64)>> {
         let rows = sqlx::query!(
             "SELECT s.started_at, r.code, r.side, CAST(r.mm AS DOUBLE) AS \"mm!: f64\" \
-             FROM sessions s JOIN readings r ON r.session_id = s.id WHERE s.client_id = ? AND s.dropped_at IS NULL AND r.replaced_by IS NULL",
-            client
+             FROM sessions s JOIN readings r ON r.session_id = s.id WHERE s.client_id = ? AND s.dropped_at IS NULL AND r.replaced_by IS NULL \
+               AND NOT s.import_id <=> ?",
+            client,
+            import
         )
         .fetch_all(&self.pool)
         .await?;
@@ -332,13 +341,24 @@ impl Store {
     }
 }
 
-/// Saves one client's day of an import.
-async fn import_session(tx: &mut Tx, import: u64, session: &ImportedSession, once: Once<'_>) -> Result<()> {
+/// Saves one client's day of an import; false where it is saved already.
+async fn import_session(tx: &mut Tx, import: u64, session: &ImportedSession, once: Once<'_>) -> Result<bool> {
     let client = match &session.client {
         ImportedClient::Known(id) => *id,
         ImportedClient::New(name) => new_client(tx, import, name, once).await?,
     };
     let noon = session.taken_on.and_time(NaiveTime::from_hms_opt(12, 0, 0).unwrap_or_default());
+    let there = sqlx::query!(
+        "SELECT id FROM sessions WHERE import_id = ? AND client_id = ? AND started_at = ? LIMIT 1",
+        import,
+        client,
+        noon
+    )
+    .fetch_optional(&mut **tx)
+    .await?;
+    if there.is_some() {
+        return Ok(false);
+    }
     let codes: Vec<&String> = session.readings.iter().map(|reading| &reading.code).collect();
     let added = sqlx::query!(
         "INSERT INTO sessions (client_id, set_code, set_name, codes, unit, measurer_id, started_at, closed_at, import_id) \
@@ -357,7 +377,8 @@ async fn import_session(tx: &mut Tx, import: u64, session: &ImportedSession, onc
     for reading in &session.readings {
         insert_reading(tx, id, reading, once.person, Some(noon)).await?;
     }
-    note(tx, once, "brought in", "sessions", id).await
+    note(tx, once, "brought in", "sessions", id).await?;
+    Ok(true)
 }
 
 /// The client of this name whom the import has added already, or adds now: her other days in the same file come to

@@ -174,8 +174,17 @@ struct Observed {
     is_open: bool,
 }
 
-/// What each client was measured for.
-type Measured = HashMap<u64, HashSet<String>>;
+/// What each client was measured for: codes parted by commas, as MariaDB puts them together.
+type Measured = HashMap<u64, String>;
+
+/// Of what is measured for a garment, how much there is and how much of it is missing.
+fn count_missing(of: &mut OrderFacts, measured: &Measured) {
+    let wanted: HashSet<&str> = of.order.codes().iter().map(String::as_str).collect();
+    let has: HashSet<&str> =
+        measured.get(&of.order.client_id).map(|codes| codes.split(',').collect()).unwrap_or_default();
+    let (all, missing) = (wanted.len(), wanted.difference(&has).count());
+    (of.facts.wanted, of.facts.missing) = (all as u32, missing as u32);
+}
 
 impl Store {
     /// Takes an order.
@@ -359,9 +368,8 @@ impl Store {
         }
         let few = ids.len() <= FEW;
         let ids = &numbers(ids);
-        let measured = async {
-            if few { self.measured_ever(ids).await } else { self.measured_last(ids).await }
-        };
+        let measured =
+            async { if few { self.measured_ever(ids).await } else { self.measured_last(ids).await } };
         let (mut found, mut measured, patterns, rounds, sessions, observations) = tokio::try_join!(
             self.order_rows(ids),
             measured,
@@ -387,22 +395,15 @@ impl Store {
                 facts.still_open += u32::from(seen.is_open);
             }
         }
+        found.iter_mut().for_each(|each| count_missing(each, &measured));
         // Where the newest session has not all that is wanted, it is looked for in all of hers.
-        let wanted: Vec<HashSet<String>> =
-            found.iter().map(|facts| facts.order.codes().iter().cloned().collect()).collect();
-        let missing = |of: &OrderFacts, wanted: &HashSet<String>, measured: &Measured| {
-            measured.get(&of.order.client_id).map_or(wanted.len(), |has| wanted.difference(has).count())
-        };
-        let lacking: Vec<u64> = { found.iter().zip(&wanted) }
-            .filter(|(facts, wanted)| missing(facts, wanted, &measured) > 0)
-            .map(|(facts, _)| facts.order.id)
-            .collect();
-        if !few && !lacking.is_empty() {
-            measured.extend(self.measured_ever(&numbers(&lacking)).await?);
-        }
-        for (facts, wanted) in found.iter_mut().zip(&wanted) {
-            (facts.facts.wanted, facts.facts.missing) =
-                (wanted.len() as u32, missing(facts, wanted, &measured) as u32);
+        let is_lacking = |each: &&mut OrderFacts| each.facts.missing > 0;
+        let lacking: Vec<&mut OrderFacts> =
+            if few { Vec::new() } else { found.iter_mut().filter(is_lacking).collect() };
+        if !lacking.is_empty() {
+            let of: Vec<u64> = lacking.iter().map(|each| each.order.id).collect();
+            measured = self.measured_ever(&numbers(&of)).await?;
+            lacking.into_iter().for_each(|each| count_missing(each, &measured));
         }
         Ok(found)
     }
@@ -521,7 +522,7 @@ impl Store {
         )
         .fetch_all(&self.pool)
         .await?;
-        Ok(rows.into_iter().map(|row| (row.client_id, listed(&row.codes))).collect())
+        Ok(rows.into_iter().map(|row| (row.client_id, row.codes)).collect())
     }
 
     /// What each client of these orders was ever measured for.
@@ -536,7 +537,7 @@ impl Store {
         )
         .fetch_all(&self.pool)
         .await?;
-        Ok(rows.into_iter().map(|row| (row.client_id, listed(&row.codes))).collect())
+        Ok(rows.into_iter().map(|row| (row.client_id, row.codes)).collect())
     }
 
     /// What was observed in the rounds of each order.
@@ -563,11 +564,6 @@ impl Store {
         }
         Ok(of)
     }
-}
-
-/// Codes as MariaDB puts them together.
-fn listed(codes: &str) -> HashSet<String> {
-    codes.split(',').map(str::to_owned).collect()
 }
 
 async fn insert_order(tx: &mut Tx, new: &NewOrder) -> Result<u64> {

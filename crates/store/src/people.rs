@@ -206,7 +206,8 @@ impl Store {
     ///
     /// [`crate::StoreError::Database`].
     pub async fn forget_old(&self) -> Result<()> {
-        self.end_left_imports().await?;
+        self.forget_left_imports().await?;
+        self.forget_old_jobs().await?;
         sqlx::query!("DELETE FROM saved_once WHERE at < UTC_TIMESTAMP(3) - INTERVAL 30 DAY")
             .execute(&self.pool)
             .await?;

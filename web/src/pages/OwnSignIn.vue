@@ -87,21 +87,23 @@ const {
           <span v-if="saved" role="status" class="soft">Changed.</span>
         </div>
       </form>
-      <section class="card stack" aria-labelledby="where-title">
-        <h2 id="where-title">Where you are signed in</h2>
-        <ProblemNote :problem="unread ?? held" />
-        <ul>
-          <li v-for="each in signIns" :key="each.id" class="between">
-            <span>
-              {{ each.device || 'An unnamed device' }}
-              <span class="small soft">since {{ asDay(each.since) }}</span>
-            </span>
-            <span v-if="each.is_this" class="soft">this one</span>
-            <ElButton v-else size="small" :aria-busy="ending" @click="end(each.id)">End it</ElButton>
-          </li>
-        </ul>
-      </section>
-      <SecondStep @changed="reload" />
+      <div class="stack">
+        <section class="card stack" aria-labelledby="where-title">
+          <h2 id="where-title">Where you are signed in</h2>
+          <ProblemNote :problem="unread ?? held" />
+          <ul>
+            <li v-for="each in signIns" :key="each.id" class="between">
+              <span>
+                {{ each.device || 'An unnamed device' }}
+                <span class="small soft">since {{ asDay(each.since) }}</span>
+              </span>
+              <span v-if="each.is_this" class="soft">this one</span>
+              <ElButton v-else size="small" :aria-busy="ending" @click="end(each.id)">End it</ElButton>
+            </li>
+          </ul>
+        </section>
+        <SecondStep @changed="reload" />
+      </div>
     </div>
   </PageFrame>
 </template>

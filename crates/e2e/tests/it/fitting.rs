@@ -238,6 +238,48 @@ fn an_amount_that_grows_is_pointed_out_and_a_second_thought_is_kept() {
 }
 
 #[test]
+fn a_round_opens_again_where_there_is_no_line() {
+    walk_as!("no_line", (390, 844), |browser| {
+        browser.sign_in().await?;
+        browser.go("/garments/5/fit").await?;
+        browser.see("Seen in this round").await?;
+        // The application is kept on this device once its worker has all of it.
+        const KEPT: &str = "navigator.serviceWorker.ready.then(arguments[0])";
+        browser.driver.execute_async(KEPT, vec![]).await?;
+        browser.cut_line(true).await?;
+        browser.driver.refresh().await?;
+        browser.see("There is no line").await?;
+        browser.see("Seen in this round").await?;
+        browser.tap_place("front waist").await?;
+        browser.choose("Fold").await?;
+        browser.choose("across").await?;
+        browser.press("Keep this observation").await?;
+        browser.see("One entry waits for the line").await?;
+        // What was never opened here is not shown as if it were empty.
+        browser.cut_line(true).await?;
+        browser.go("/clients").await?;
+        browser.see("The server cannot be reached").await?;
+        browser.cut_line(false).await?;
+        browser.go("/garments/5/fit").await?;
+        browser.see("Fold across at front waist").await?;
+        browser.see_no_more("There is no line").await?;
+        counted(&browser, "article[aria-label='Fold across at front waist']", 1).await?;
+        // Whoever signs out leaves nothing of it behind.
+        browser.press("Sign out").await?;
+        browser.see("E-mail address").await?;
+        const LEFT: &str = "
+            const [done] = arguments
+            indexedDB.open('yardwand-kept').onsuccess = ({ target: { result } }) => {
+              result.transaction('answers').objectStore('answers').count().onsuccess = ({ target }) => done(target.result)
+            }";
+        let left = browser.driver.execute_async(LEFT, vec![]).await?;
+        if left.json() != 0 {
+            return Err(format!("{} answers are kept after signing out", left.json()).into());
+        }
+    });
+}
+
+#[test]
 fn an_entry_that_comes_back_is_taken_up_whole() {
     walk_as!("taken_up", (390, 844), |browser| {
         browser.sign_in().await?;

@@ -1,10 +1,16 @@
-//! `/api/clients/{id}/everything.zip`: all that is kept of one client, to hand over or to keep elsewhere.
+//! `/api/clients/{id}/everything.zip`: all that is kept of one client, to hand over or to keep elsewhere. It is put together as
+//! long work and then fetched.
 
-use std::io::{self, Cursor, Write};
+use std::fs::File;
+use std::io::{self, Read, Seek, SeekFrom, Write};
 
+use axum::Json;
+use axum::body::Body;
 use axum::extract::State;
+use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::Response;
 use chrono::{DateTime, NaiveDate, Utc};
+use futures_util::stream;
 use serde::Serialize;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
@@ -13,7 +19,7 @@ use yardwand_core::compare::BlockSize;
 use yardwand_core::pattern::Pattern;
 use yardwand_paper::Paper;
 use yardwand_paper::tables::{write_csv, write_json};
-use yardwand_store::Orders;
+use yardwand_store::{Job, Orders, StoreError};
 use zip::CompressionMethod;
 use zip::write::{SimpleFileOptions, ZipWriter};
 
@@ -22,9 +28,13 @@ use super::garment_story::{story_of, story_on_paper};
 use super::print::pattern_on_paper;
 use crate::AppState;
 use crate::error::{ApiError, Problem};
-use crate::extract::{Entitled, HouseStyle, Id};
+use crate::extract::{Entitled, Id};
+use crate::jobs::{Ended, Hand};
 use crate::rights::Readings;
-use crate::views::attached;
+use crate::views::{Made, attached};
+
+/// A part of the file as it is kept, in bytes: well below what MariaDB takes in one statement.
+const PART: u64 = 4 << 20;
 
 /// What the document of a client's entry is called, and which version of it this is.
 const FORMAT: &str = "yardwand-client";
@@ -98,12 +108,12 @@ struct VersionOut<'a> {
     pattern: &'a Pattern,
 }
 
-/// A zip file that is being written.
-struct Packing(ZipWriter<Cursor<Vec<u8>>>);
+/// A zip file that is being written: on the disk, for photographs are many.
+struct Packing(ZipWriter<File>);
 
 impl Packing {
-    fn new() -> Self {
-        Self(ZipWriter::new(Cursor::new(Vec::new())))
+    fn new() -> Result<Self, ApiError> {
+        Ok(Self(ZipWriter::new(tempfile::tempfile()?)))
     }
 
     /// Pictures and PDFs are compressed already, and the rest is small.
@@ -118,8 +128,19 @@ impl Packing {
         self.add(name, &text)
     }
 
-    fn finish(self) -> Result<Vec<u8>, ApiError> {
-        Ok(self.0.finish().map_err(io::Error::from)?.into_inner())
+    /// Keeps the whole of it in the house's book, in parts.
+    async fn keep(self, hand: &Hand) -> Result<(), ApiError> {
+        let mut file = self.0.finish().map_err(io::Error::from)?;
+        file.seek(SeekFrom::Start(0))?;
+        for number in 0.. {
+            let mut part = Vec::new();
+            (&file).take(PART).read_to_end(&mut part)?;
+            if part.is_empty() {
+                break;
+            }
+            hand.store.keep_part(&hand.job, number, &part).await?;
+        }
+        Ok(())
     }
 }
 
@@ -131,24 +152,53 @@ fn file_words(name: &str) -> String {
 
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
-    OpenApiRouter::new().routes(routes!(everything))
+    OpenApiRouter::new().routes(routes!(ask)).routes(routes!(everything))
 }
 
-/// Everything of one client as one zip: entry, consents and notes, readings, own blocks, patterns with their recipes and
-/// as PDF, stories as data and as PDF, photographs.
+/// Asks that everything of one client be put together as one file. The number is that of the long work.
+#[utoipa::path(post, path = "/api/clients/{id}/everything", responses(
+    (status = 201, body = Made), (status = 403, body = Problem), (status = 404, body = Problem)))]
+async fn ask(
+    State(state): State<AppState>,
+    person: Entitled<Readings>,
+    Id(id): Id,
+) -> Result<(StatusCode, Json<Made>), ApiError> {
+    state.store.client(id).await?;
+    let id = state.jobs.ask(&state.store, Job::Everything(id), person.0.id).await?;
+    Ok((StatusCode::CREATED, Json(Made { id })))
+}
+
+/// Everything of one client as it was put together last: entry, consents and notes, readings, own blocks, patterns with their
+/// recipes and as PDF, stories as data and as PDF, photographs. It is kept until the next day.
 #[utoipa::path(get, path = "/api/clients/{id}/everything.zip", responses(
     (status = 200, content_type = "application/zip"), (status = 403, body = Problem), (status = 404, body = Problem)))]
 async fn everything(
     State(state): State<AppState>,
     _: Entitled<Readings>,
-    HouseStyle(style): HouseStyle,
     Id(id): Id,
 ) -> Result<Response, ApiError> {
+    let Some((job, file, bytes)) = state.store.everything_of(id).await? else {
+        return Err(ApiError::NotFound(
+            "nothing was put together of this client: ask for it first".to_owned(),
+        ));
+    };
+    let parts = stream::try_unfold((state.store, 0), move |(store, number)| async move {
+        let part = store.part(job, number).await?;
+        Ok::<_, StoreError>(part.map(|bytes| (bytes, (store, number + 1))))
+    });
+    let mut answer = attached("application/zip", &file, Body::from_stream(parts));
+    answer.headers_mut().insert(header::CONTENT_LENGTH, HeaderValue::from(bytes));
+    Ok(answer)
+}
+
+/// Puts it together. A server that goes on with it begins anew.
+pub(crate) async fn pack_everything(state: &AppState, hand: &Hand, id: u64) -> Result<Ended, ApiError> {
+    let style = state.store.house().await?.style;
     let store = &state.store;
     let client = store.client(id).await?;
-    let mut packing = Packing::new();
+    let mut packing = Packing::new()?;
 
-    let readings = readings_of(&state, id).await?;
+    let readings = readings_of(state, id).await?;
     packing.add("readings.csv", write_csv(&readings).as_bytes())?;
     packing.add("readings.json", write_json(&readings).as_bytes())?;
 
@@ -166,14 +216,18 @@ async fn everything(
     }
 
     let mut garments = Vec::new();
-    for facts in store.orders(Orders::OfClient(id)).await? {
+    let (orders, notes) = (store.orders(Orders::OfClient(id)).await?, store.notes(id).await?);
+    let total = (orders.len() + notes.len()) as u32;
+    for (done, facts) in (0..).zip(orders) {
+        hand.tell(done, total);
+        if hand.is_stopping() {
+            return Ok(Ended::GivenUp);
+        }
         let order = facts.order;
         let folder = format!("garments/{}-{}", order.id, file_words(&order.garment));
-        packing.add(
-            &format!("{folder}/story.pdf"),
-            &story_on_paper(&state, order.id, style, Paper::A4).await?,
-        )?;
-        packing.add_json(&format!("{folder}/story.json"), &story_of(&state, order.id, style).await?)?;
+        packing
+            .add(&format!("{folder}/story.pdf"), &story_on_paper(state, order.id, style, Paper::A4).await?)?;
+        packing.add_json(&format!("{folder}/story.json"), &story_of(state, order.id, style).await?)?;
         let mut not_printed = None;
         for pattern in store.patterns(order.id).await? {
             let mut versions = store.versions(pattern.id).await?;
@@ -194,7 +248,7 @@ async fn everything(
             }
             // What is cut now is there on paper too.
             if let Some(newest) = versions.iter().find(|version| version.withdrawn_at.is_none()) {
-                match pattern_on_paper(&state, newest.id, style, Paper::A4).await {
+                match pattern_on_paper(state, newest.id, style, Paper::A4).await {
                     Ok(bytes) => packing.add(&format!("{folder}/version-{}.pdf", newest.version), &bytes)?,
                     // What cannot be cut is not printed; all the rest of hers is there all the same.
                     Err(ApiError::Field { says, .. }) => not_printed = Some(says),
@@ -217,7 +271,11 @@ async fn everything(
     }
 
     let mut written = Vec::new();
-    for note in store.notes(id).await? {
+    for (done, note) in (garments.len() as u32..).zip(notes) {
+        hand.tell(done, total);
+        if hand.is_stopping() {
+            return Ok(Ended::GivenUp);
+        }
         let mut photographs = Vec::new();
         for photograph in note.photographs {
             let name = format!("photographs/{}.jpg", photograph.id);
@@ -253,7 +311,9 @@ async fn everything(
             entered_at: client.created_at,
         },
     )?;
-    Ok(attached("application/zip", &file, packing.finish()?))
+    packing.keep(hand).await?;
+    hand.tell(total, total);
+    Ok(Ended::Done(Some(file)))
 }
 
 /// The name of a file in a header: plain letters, or the client's number where her name has none.

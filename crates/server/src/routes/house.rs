@@ -246,6 +246,8 @@ struct LastBackup {
     second_place: bool,
     /// It is longer ago than a week, or was never.
     overdue: bool,
+    /// This server can take one when it is asked.
+    can_take: bool,
 }
 
 /// When the house was backed up last.
@@ -262,6 +264,7 @@ async fn last_backup(
         encrypted: last.is_some_and(|last| last.encrypted),
         second_place: last.is_some_and(|last| last.second_place),
         overdue: last.is_none_or(|last| Utc::now() - last.taken_at > OVERDUE),
+        can_take: state.jobs.takes_backups(),
     }))
 }
 

@@ -22,6 +22,7 @@ use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, JsonBody, Writer};
 use crate::figures::name_of;
+use crate::jobs::{Ended, Hand};
 use crate::rights::Readings;
 use crate::views::{Made, words};
 
@@ -239,7 +240,7 @@ async fn read(store: &Store, row: &ImportRow) -> Result<Read, ApiError> {
         interpret(&table, &mapping, None, crate::workroom::today())
     };
     let names: BTreeSet<String> = readings.iter().map(|reading| reading.client.clone()).collect();
-    let everyone = store.everyone().await?;
+    let everyone = store.everyone_but_of(row.id).await?;
     let people: Vec<PersonView> = names.into_iter().map(|name| person(name, &everyone, &answers)).collect();
     let mut known = BTreeMap::new();
     for person in &people {
@@ -249,7 +250,7 @@ async fn read(store: &Store, row: &ImportRow) -> Result<Read, ApiError> {
             "right" => Side::Right,
             _ => Side::Both,
         };
-        let figures = store.figures_of_client(client).await?.into_iter();
+        let figures = store.figures_but_of(row.id, client).await?.into_iter();
         let figures = figures.map(|(day, code, s, mm)| (day, code, side(&s), mm)).collect();
         known.insert(person.name.clone(), figures);
     }
@@ -375,8 +376,6 @@ async fn bring(
 /// A file: what it holds before it is saved, and how far it is while it is.
 #[utoipa::path(get, path = "/api/imports/{id}", responses((status = 200, body = ImportView), (status = 404, body = Problem)))]
 async fn look(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<Json<ImportView>, ApiError> {
-    // Whoever watches learns it where the server that saved went away.
-    state.store.end_left_imports().await?;
     Ok(Json(view(&state.store, id).await?))
 }
 
@@ -436,42 +435,56 @@ async fn save(
         return Err(ApiError::field("/content", "there is nothing new to save in this file"));
     }
     let total = read.fresh.len() as u32;
-    if !state.store.move_import(id, ImportState::Preview, ImportState::Running, Some(total)).await? {
+    if !state.store.begin_import(id, total, writer.person.id).await? {
         return Err(yardwand_store::StoreError::Refused("somebody else is saving this file already").into());
     }
-    let (store, by) = (state.store.clone(), writer.person.id);
-    let sessions = by_day(&read);
-    tokio::spawn(async move {
-        if let Err(error) = run(&store, id, by, sessions).await {
-            tracing::error!(import = id, %error, "an import failed");
-            let _ = store.undo_import(id).await;
-            let _ = store.move_import(id, ImportState::Running, ImportState::Failed, None).await;
-        }
-    });
+    state.jobs.wake();
     Ok(StatusCode::ACCEPTED)
 }
 
 /// Sessions saved in one transaction: few enough that the progress moves and a cancelled import ends soon.
 const SESSIONS_AT_ONCE: usize = 50;
 
-async fn run(
-    store: &Store,
-    id: u64,
-    by: u64,
-    sessions: Vec<ImportedSession>,
-) -> Result<(), yardwand_store::StoreError> {
-    for some in sessions.chunks(SESSIONS_AT_ONCE) {
-        if !store.import_sessions(id, some, by).await? {
-            store.undo_import(id).await?;
-            store.move_import(id, ImportState::Stopping, ImportState::Cancelled, None).await?;
-            return Ok(());
+/// Saves a file that is being saved: from its first line, or from where another server left it. What failed is taken back.
+pub(crate) async fn save_import(hand: &Hand, id: u64) -> Result<Ended, ApiError> {
+    let store = &hand.store;
+    let saved = save_sessions(hand, id).await;
+    let to = match &saved {
+        Ok(true) if store.move_import(id, ImportState::Running, ImportState::Done).await? => {
+            return Ok(Ended::Done(None));
         }
+        // It was done, and the server went away before it could say so.
+        Ok(_) if store.import(id).await?.state == ImportState::Done => return Ok(Ended::Done(None)),
+        Ok(_) => ImportState::Cancelled,
+        Err(error) if error.is_passing() => return saved.map(|_| Ended::GivenUp),
+        Err(_) => ImportState::Failed,
+    };
+    store.undo_import(id).await?;
+    for from in [ImportState::Running, ImportState::Stopping] {
+        store.move_import(id, from, to).await?;
     }
-    if !store.move_import(id, ImportState::Running, ImportState::Done, None).await? {
-        store.undo_import(id).await?;
-        store.move_import(id, ImportState::Stopping, ImportState::Cancelled, None).await?;
+    saved.map(|_| Ended::GivenUp)
+}
+
+/// False where it is to be given up.
+async fn save_sessions(hand: &Hand, id: u64) -> Result<bool, ApiError> {
+    let store = &hand.store;
+    let row = store.import(id).await?;
+    if row.state != ImportState::Running {
+        return Ok(false);
     }
-    Ok(())
+    let sessions = by_day(&read(store, &row).await?);
+    let readings = |some: &[ImportedSession]| some.iter().map(|each| each.readings.len() as u32).sum::<u32>();
+    let (mut done, total) = (0, readings(&sessions));
+    for some in sessions.chunks(SESSIONS_AT_ONCE) {
+        hand.tell(done, total);
+        if hand.is_stopping() || !store.import_sessions(id, some, hand.job.asked_by).await? {
+            return Ok(false);
+        }
+        done += readings(some);
+    }
+    hand.tell(done, total);
+    Ok(true)
 }
 
 /// One session for each client and day, in the order of the file.
@@ -520,9 +533,10 @@ async fn cancel(
 ) -> Result<StatusCode, ApiError> {
     let store = &state.store;
     store.import(id).await?;
-    let stopped = store.move_import(id, ImportState::Preview, ImportState::Cancelled, None).await?
-        || store.move_import(id, ImportState::Running, ImportState::Stopping, None).await?;
+    let stopped = store.move_import(id, ImportState::Preview, ImportState::Cancelled).await?
+        || store.move_import(id, ImportState::Running, ImportState::Stopping).await?;
     if stopped {
+        state.jobs.wake();
         Ok(StatusCode::NO_CONTENT)
     } else {
         Err(yardwand_store::StoreError::Refused("this file is not being saved any more").into())

@@ -19,6 +19,7 @@ mod garment_story;
 mod health;
 mod house;
 mod imports;
+mod jobs;
 mod lasting;
 mod live;
 mod nests;
@@ -40,7 +41,9 @@ mod wishes;
 
 use utoipa_axum::router::OpenApiRouter;
 
+pub(crate) use everything::pack_everything;
 pub(crate) use garment_story::{ClientStory, GarmentStory};
+pub(crate) use imports::save_import;
 pub(crate) use print::allowance_note;
 
 use crate::AppState;
@@ -81,6 +84,7 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
         .merge(wishes::routes())
         .merge(print::routes())
         .merge(rounds::routes())
+        .merge(jobs::routes())
         .merge(lasting::routes())
         .merge(garment_story::routes())
         .merge(calendar::routes())

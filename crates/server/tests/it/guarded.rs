@@ -219,7 +219,7 @@ fn the_log_tells_what_happened_and_nothing_of_anybody() {
     let owner = Asker::signed_in_at(base);
     let client =
         owner.post("/api/clients", &json!({ "name": "Somebody Secret", "notes": "a secret note" })).id();
-    owner.whole(&format!("/api/clients/{client}/everything.zip"));
+    owner.everything_of(&json!(client));
     let revision = owner.get(&format!("/api/clients/{client}")).body["revision"].clone();
     assert_eq!(owner.delete(&format!("/api/clients/{client}?revision={revision}")).status, 204);
     let asked_in = json!({ "name": "Tove Secret", "email": "secret@workroom.example", "role": "reader" });

@@ -35,9 +35,21 @@ const READ_WHOLE: [(&str, &str, &str); 7] = [
     ("SELECT id, name LIKE ?", "clients", "a word may stand anywhere in her name, contact and notes"),
     ("SELECT client_id FROM client_notes WHERE", "client_notes", "a word may stand anywhere in a note"),
     ("SELECT id FROM clients WHERE REGEXP_REPLACE", "clients", "a number may be written in any way"),
-    ("SELECT id, client_id FROM orders WHERE garment LIKE", "orders", "a word may stand anywhere in a garment's name"),
-    ("SELECT p.name AS measurer, r.code", "sessions", "backwards along the numbers, and it stops after 1,000"),
-    ("SELECT a.id, a.at, p.name AS \"person?\", a.what", "audit", "backwards from the newest change, a page at a time"),
+    (
+        "SELECT id, client_id FROM orders WHERE garment LIKE",
+        "orders",
+        "a word may stand anywhere in a garment's name",
+    ),
+    (
+        "SELECT p.name AS measurer, r.code",
+        "sessions",
+        "backwards along the numbers, and it stops after 1,000",
+    ),
+    (
+        "SELECT a.id, a.at, p.name AS \"person?\", a.what",
+        "audit",
+        "backwards from the newest change, a page at a time",
+    ),
     ("SELECT id, name, contact FROM clients WHERE", "clients", "a file of readings may name anybody"),
 ];
 

@@ -484,7 +484,7 @@ fn everything_of_one_client_comes_as_one_file() {
     let note =
         owner.post(&format!("/api/clients/{client}/notes"), &json!({ "words": "Sits at the second desk." }));
     owner.send(&format!("/api/notes/{}/photographs", note.id()), "a photograph", &picture());
-    let bytes = owner.bytes(&format!("/api/clients/{client}/everything.zip"));
+    let bytes = owner.everything_of(&client);
     let mut packed = zip::ZipArchive::new(std::io::Cursor::new(bytes)).unwrap();
     let names: Vec<String> = packed.file_names().map(|name| name.unwrap().into_owned()).collect();
     let folder = format!("garments/{}-", order["id"]);

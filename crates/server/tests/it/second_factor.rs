@@ -115,7 +115,8 @@ fn it_is_set_up_by_a_code_and_then_asked_for_and_each_code_is_good_once() {
     assert_eq!(kind(&signs_in(&house, DEMO_PASSWORD, Some(&paper[0]))), (401, "wrong-code"));
     assert_eq!(signs_in(&house, DEMO_PASSWORD, Some(&newer[0])).status, 200);
     // It goes with the password, and not without.
-    let off = |password: &str| owner.post("/api/me/second-factor/off", &json!({ "password": password })).status;
+    let off =
+        |password: &str| owner.post("/api/me/second-factor/off", &json!({ "password": password })).status;
     assert_eq!((off("guessed"), off(DEMO_PASSWORD)), (422, 204));
     assert_eq!(signs_in(&house, DEMO_PASSWORD, None).status, 200);
 }

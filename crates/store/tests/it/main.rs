@@ -4,6 +4,7 @@ mod attempts;
 mod common;
 mod dates;
 mod fitting;
+mod jobs;
 mod keeping;
 mod measured;
 mod schema;

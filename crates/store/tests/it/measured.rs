@@ -229,26 +229,28 @@ fn brought(client: ImportedClient, on: &str, text: &str) -> ImportedSession {
 async fn an_import_finds_or_makes_its_clients_and_undoing_it_leaves_the_others() {
     let kept = Kept::new().await;
     let import = kept.store.add_import("book.csv", "Ada,37", kept.once()).await.unwrap();
-    let running =
-        kept.store.move_import(import, ImportState::Preview, ImportState::Running, Some(2)).await.unwrap();
-    assert!(running);
-    let again =
-        kept.store.move_import(import, ImportState::Preview, ImportState::Running, Some(2)).await.unwrap();
-    assert!(!again, "only one saves it");
+    assert!(kept.store.begin_import(import, 2, kept.person).await.unwrap());
+    assert!(!kept.store.begin_import(import, 2, kept.person).await.unwrap(), "only one saves it");
+    assert_eq!(kept.store.jobs().await.unwrap().len(), 1, "as one piece of long work");
     let (ada, nora) = (ImportedClient::Known(kept.client), ImportedClient::New("Nora".into()));
     let sessions = [brought(ada, "2024-02-03", "37"), brought(nora, "2024-02-03", "36")];
     assert!(kept.store.import_sessions(import, &sessions, kept.person).await.unwrap());
     assert_eq!(kept.store.import(import).await.unwrap().done, 2);
     assert_eq!(kept.store.clients("Nora", false, None, 9).await.unwrap().len(), 1);
-    let known = kept.store.figures_of_client(kept.client).await.unwrap();
+    // Whoever goes on with it finds what is saved, and reads the file as it was read at first.
+    assert!(kept.store.import_sessions(import, &sessions, kept.person).await.unwrap());
+    assert_eq!(kept.store.import(import).await.unwrap().done, 2, "nothing is there twice");
+    assert!(kept.store.figures_but_of(import, kept.client).await.unwrap().is_empty());
+    assert!(kept.store.everyone_but_of(import).await.unwrap().iter().all(|(_, name, _)| name == "Ada"));
+    let known = kept.store.figures_but_of(import + 1, kept.client).await.unwrap();
     assert_eq!(known.len(), 1);
     assert_eq!((known[0].0, known[0].1.as_str()), (day("2024-02-03"), "bust_girth"));
     // Given up half-way: no more is taken, and what was is taken back.
-    kept.store.move_import(import, ImportState::Running, ImportState::Stopping, None).await.unwrap();
+    kept.store.move_import(import, ImportState::Running, ImportState::Stopping).await.unwrap();
     let zoe = [brought(ImportedClient::New("Zoe".into()), "2024-02-03", "35")];
     assert!(!kept.store.import_sessions(import, &zoe, kept.person).await.unwrap());
     kept.store.undo_import(import).await.unwrap();
-    kept.store.move_import(import, ImportState::Stopping, ImportState::Cancelled, None).await.unwrap();
+    kept.store.move_import(import, ImportState::Stopping, ImportState::Cancelled).await.unwrap();
     let row = kept.store.import(import).await.unwrap();
     assert_eq!(
         (row.state, row.done, row.content.as_str()),

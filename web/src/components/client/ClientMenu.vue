@@ -1,15 +1,17 @@
 <script setup lang="ts">
 /** What can be done with a client's entry at any time: made one with another, archived, taken along, looked into. */
-import { ElButton, ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
-import { computed, ref } from 'vue'
+import { ElButton, ElDialog, ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
+import { computed, ref, watch } from 'vue'
 import { get, post, put, remove, send } from '@/api/client'
 import type { ClientView } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import FormDialog from '@/components/FormDialog.vue'
+import JobLine from '@/components/JobLine.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import WhoChanged from '@/components/WhoChanged.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
+import { useJob } from '@/composables/useJob'
 import { useUndo } from '@/composables/useUndo'
 
 const props = defineProps<{ client: ClientView }>()
@@ -29,9 +31,25 @@ function choose(deed: Deed): void {
     void search('')
   } else if (deed === 'archive') void archive(!props.client.archived_at)
   else if (deed === 'changes') changes.value = true
-  // The browser takes the file in; the page stays.
-  else window.location.assign(`/api/clients/${props.client.id}/everything.zip`)
+  else void take()
 }
+
+/** All of hers is put together by the server, which may take a while; the browser then takes the file in, and the page stays. */
+const taking = ref(false)
+const asked = ref<number>()
+const file = computed(() => `/api/clients/${props.client.id}/everything.zip`)
+const { run: take, problem: notAsked } = useAction(
+  () => post('/api/clients/{id}/everything', { params: { path: path.value } }),
+  ({ id }) => {
+    asked.value = id
+    taking.value = true
+  },
+  { repeats: true },
+)
+const { job, inHand, problem: untold, stop } = useJob(asked)
+watch(inHand, (now) => {
+  if (!now && taking.value && job.value?.state === 'done') window.location.assign(file.value)
+})
 
 const found = ref<{ value: number; label: string }[]>([])
 async function search(q: string): Promise<void> {
@@ -92,7 +110,18 @@ const { run: archive, problem: unarchived } = useAction(
       </ElDropdownMenu>
     </template>
   </ElDropdown>
-  <ProblemNote :problem="unarchived" />
+  <ProblemNote :problem="unarchived ?? notAsked" />
+  <ElDialog v-model="taking" title="All of hers as one file" width="min(560px, 94vw)" align-center>
+    <div class="stack">
+      <p>
+        Entry, consents and notes, readings, her own blocks, patterns as data and on paper, stories and
+        photographs, put together. You may go on working meanwhile.
+      </p>
+      <ProblemNote :problem="untold" />
+      <JobLine v-if="job" :job="job" @stop="stop" />
+      <p v-if="job?.state === 'done'"><a :href="file" download>Save the file</a>. It is kept until tomorrow.</p>
+    </div>
+  </ElDialog>
   <FormDialog
     :open="merging"
     title="The same woman as another entry"

@@ -1,10 +1,28 @@
 <script setup lang="ts">
-/** When the house was backed up last: the owner's to see, and the command line's to do. */
-import { get } from '@/api/client'
+/** When the house was backed up last, and one more where this server was told where to put it. */
+import { ElButton } from 'element-plus'
+import { ref, watch } from 'vue'
+import { get, post } from '@/api/client'
+import JobLine from '@/components/JobLine.vue'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
+import { useJob } from '@/composables/useJob'
 import { useResource } from '@/composables/useResource'
 import { asMoment } from '@/days'
 
-const { data: last } = useResource(get('/api/house/backup'))
+const { data: last, reload } = useResource(get('/api/house/backup'))
+const asked = ref<number>()
+const {
+  run: take,
+  busy,
+  problem,
+} = useAction(
+  () => post('/api/house/backup'),
+  ({ id }) => (asked.value = id),
+  { repeats: true },
+)
+const { job, inHand, problem: untold, stop } = useJob(asked)
+watch(inHand, (now) => void (now || reload()))
 
 /** A size as people write it: bytes of a file, in thousands. */
 function asSize(bytes: number): string {
@@ -26,6 +44,11 @@ function asSize(bytes: number): string {
     <p v-else>
       This house was never backed up. <strong class="decide">Nothing could be brought back.</strong>
     </p>
+    <ProblemNote :problem="problem ?? untold" />
+    <JobLine v-if="job" :job="job" @stop="stop" />
+    <div v-if="last.can_take && !inHand">
+      <ElButton :aria-busy="busy" @click="take()">Take one now</ElButton>
+    </div>
     <p class="small soft">
       Backups are taken on the machine Yardwand runs on, by <code>yardwand backup</code>: every night, if its
       timer is switched on. Each is read again before it counts.

@@ -85,7 +85,10 @@ async function copy(): Promise<void> {
       </div>
     </template>
     <form v-else-if="key" class="stack" @submit.prevent="turnOn.run()">
-      <p>Let an app for codes on your telephone read this picture, or type the key into it.</p>
+      <p>
+        Let an app for codes on your telephone read this picture, or type the key into it. On the telephone
+        itself, <a :href="key.address">hand it to the app</a>.
+      </p>
       <svg
         class="squares"
         :viewBox="`-4 -4 ${key.size + 8} ${key.size + 8}`"
@@ -118,7 +121,7 @@ async function copy(): Promise<void> {
       </div>
       <p class="small soft">Wherever else you are signed in, that ends.</p>
       <ProblemNote :problem="turnOn.problem.value" />
-      <div class="row saves">
+      <div class="row">
         <ElButton type="primary" native-type="submit" :aria-busy="turnOn.busy.value">Turn it on</ElButton>
         <ElButton @click="key = undefined">Leave it</ElButton>
       </div>
@@ -136,7 +139,7 @@ async function copy(): Promise<void> {
       </div>
       <p class="small soft">From then on the password alone lets you in, and whoever knows it.</p>
       <ProblemNote :problem="turnOff.problem.value" />
-      <div class="row saves">
+      <div class="row">
         <ElButton type="primary" native-type="submit" :aria-busy="turnOff.busy.value">Take it away</ElButton>
         <ElButton @click="leaving = false">Leave it on</ElButton>
       </div>

@@ -16,7 +16,9 @@ use tokio::sync::oneshot;
 use ureq::http::{Response, StatusCode};
 use ureq::{Agent, Body};
 use yardwand_devdb::TestDb;
-use yardwand_server::{AppState, DEMO_EMAIL, DEMO_PASSWORD, Patience, seed_demo, seed_orchestra, serve};
+use yardwand_server::{
+    AppState, DEMO_EMAIL, DEMO_PASSWORD, Jobs, Patience, seed_demo, seed_orchestra, serve,
+};
 use yardwand_store::Store;
 
 /// Held by a test that reads what the program logs, and by those that make it log.
@@ -147,7 +149,9 @@ impl Server {
                 let stop = async {
                     let _ = stopped.await;
                 };
-                serve(listener, with(AppState::of(store)), patience, stop).await;
+                // What nobody asks for here is not looked for: a test that counts statements counts its own.
+                let jobs = Jobs::default().looking_every(Duration::from_secs(3600));
+                serve(listener, with(AppState { jobs, ..AppState::of(store) }), patience, stop).await;
             });
         });
         Self { address: told.recv().unwrap(), stop: Some(stop), served: Some(served) }
@@ -293,6 +297,25 @@ impl Asker {
     /// The cookie of the sign-in, for a request of its own.
     pub(crate) fn cookie(&self) -> String {
         self.cookie.clone()
+    }
+
+    /// Waits until a piece of long work has ended; gives it as it stands then.
+    pub(crate) fn ended(&self, job: u64) -> Value {
+        for _ in 0..600 {
+            let now = self.get(&format!("/api/jobs/{job}")).body;
+            if ["done", "given_up", "failed"].iter().any(|state| now["state"] == *state) {
+                return now;
+            }
+            std::thread::sleep(Duration::from_millis(50));
+        }
+        panic!("job {job} does not end");
+    }
+
+    /// All that is kept of a client, as one file.
+    pub(crate) fn everything_of(&self, client: &Value) -> Vec<u8> {
+        let asked = self.post(&format!("/api/clients/{client}/everything"), &json!({}));
+        assert_eq!(self.ended(asked.id())["state"], "done");
+        self.bytes(&format!("/api/clients/{client}/everything.zip"))
     }
 
     /// The garment of a demo client.
