@@ -54,3 +54,30 @@ test('why she cannot be archived is said', async () => {
 test('whoever only looks may ask who changed something, and nothing more', async () => {
   expect((await menu([])).names()).toEqual(['Who changed this'])
 })
+
+test('all of hers is put together, told, and taken in when it is done', async () => {
+  const asked: string[] = []
+  let number = 8
+  let state = 'working'
+  useHouse().me.value = { id: 1, name: 'Marit', role: 'owner', may: ['readings'] } as Me
+  serve(({ method, path }) => {
+    asked.push(`${method} ${path}`)
+    if (method === 'POST') return { status: 201, body: { id: (number += 1) } }
+    return { body: { id: number, kind: 'everything', state, done: 1, total: 3 } }
+  })
+  const went = vi.spyOn(window.location, 'assign').mockImplementation(() => {})
+  const wrapper = mount(ClientMenu, { props: { client }, attachTo: document.body })
+  clearedAfterwards(wrapper)
+  const { choose } = await openMenu(wrapper.get('button').element)
+  await choose('All of hers as one file')
+  await vi.waitFor(() => expect(document.querySelector('.el-dialog')?.textContent).toContain('1 of 3'))
+  expect(went).not.toHaveBeenCalled()
+  state = 'done'
+  await vi.waitFor(() => expect(went).toHaveBeenCalledWith('/api/clients/2/everything.zip'), 3000)
+  expect(document.querySelector('.el-dialog a')?.getAttribute('href')).toBe('/api/clients/2/everything.zip')
+  expect(asked[0]).toBe('POST /api/clients/2/everything')
+  // Asked for again it may be done before it is looked at.
+  went.mockClear()
+  await (await openMenu(wrapper.get('button').element)).choose('All of hers as one file')
+  await vi.waitFor(() => expect(went).toHaveBeenCalledTimes(1), 3000)
+})

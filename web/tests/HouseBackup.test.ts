@@ -31,3 +31,23 @@ test('one that is long ago is pointed out, and a house without any', async () =>
   expect(never).toContain('This house was never backed up')
   expect(never).toContain('Nothing could be brought back')
 })
+
+test('one is taken where the server has a place for it, and told when it is done', async () => {
+  signedIn('housekeeping')
+  let last: object = { ...taken, bytes: 70_000, can_take: true }
+  serve(({ method, path }) => {
+    if (method === 'POST') return { status: 201, body: { id: 3 } }
+    if (path === '/api/house/backup') return { body: last }
+    last = { ...last, bytes: 1_250_000 }
+    return { body: { id: 3, kind: 'backup', state: 'done', done: 40, total: 40 } }
+  })
+  const wrapper = mount(HouseBackup)
+  clearedAfterwards(wrapper)
+  await flushPromises()
+  await wrapper.get('button').trigger('click')
+  await flushPromises()
+  expect(wrapper.text()).toContain('Done.')
+  expect(wrapper.text()).toContain('1.3 MB')
+  await wrapper.get('button').trigger('click')
+  expect(await told({ ...taken, bytes: 1, can_take: false })).not.toContain('Take one now')
+})

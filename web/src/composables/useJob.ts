@@ -1,5 +1,5 @@
 import { useIntervalFn } from '@vueuse/core'
-import { computed } from 'vue'
+import { computed, watch } from 'vue'
 import type { ComputedRef, Ref } from 'vue'
 import { get, post } from '@/api/client'
 import type { JobView, Problem } from '@/api/types'
@@ -20,8 +20,11 @@ export interface UseJobReturn {
 /** How often it is looked at, in milliseconds. */
 const LOOK = 700
 
-/** A piece of long work, whichever server does it: followed until it has ended. No number, nothing to follow. */
-export function useJob(id: Ref<number | undefined>): UseJobReturn {
+/**
+ * A piece of long work, whichever server does it: followed until it has ended, which `ended` hears. No number, nothing to
+ * follow.
+ */
+export function useJob(id: Ref<number | undefined>, ended?: (job: JobView) => unknown): UseJobReturn {
   const params = () => ({ path: { id: id.value ?? 0 } })
   const {
     data,
@@ -34,6 +37,11 @@ export function useJob(id: Ref<number | undefined>): UseJobReturn {
     () => (id.value === undefined ? undefined : post('/api/jobs/{id}/stop', { params: params() })),
     reload,
     { repeats: true },
+  )
+  // It may have ended before it was looked at for the first time.
+  watch(
+    () => (job.value && !inHand.value ? job.value.id : undefined),
+    () => job.value && !inHand.value && ended?.(job.value),
   )
   useIntervalFn(() => void (inHand.value && reload()), LOOK)
   return { job, inHand, problem: computed(() => unread.value ?? goesOn.value), stop }

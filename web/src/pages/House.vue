@@ -8,6 +8,7 @@ import HouseCalibration from '@/components/house/HouseCalibration.vue'
 import HouseDays from '@/components/house/HouseDays.vue'
 import HouseEase from '@/components/house/HouseEase.vue'
 import HouseMeasuring from '@/components/house/HouseMeasuring.vue'
+import HouseJobs from '@/components/house/HouseJobs.vue'
 import HousePrecision from '@/components/house/HousePrecision.vue'
 import HouseSets from '@/components/house/HouseSets.vue'
 import PageFrame from '@/components/PageFrame.vue'
@@ -87,6 +88,7 @@ const {
           </div>
         </form>
         <HouseBackup v-if="may('housekeeping')" />
+        <HouseJobs />
         <HouseEase />
         <HouseSets />
         <HousePrecision />

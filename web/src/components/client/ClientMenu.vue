@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** What can be done with a client's entry at any time: made one with another, archived, taken along, looked into. */
 import { ElButton, ElDialog, ElDropdown, ElDropdownItem, ElDropdownMenu } from 'element-plus'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { get, post, put, remove, send } from '@/api/client'
 import type { ClientView } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
@@ -46,9 +46,12 @@ const { run: take, problem: notAsked } = useAction(
   },
   { repeats: true },
 )
-const { job, inHand, problem: untold, stop } = useJob(asked)
-watch(inHand, (now) => {
-  if (!now && taking.value && job.value?.state === 'done') window.location.assign(file.value)
+const {
+  job,
+  problem: untold,
+  stop,
+} = useJob(asked, ({ state }) => {
+  if (taking.value && state === 'done') window.location.assign(file.value)
 })
 
 const found = ref<{ value: number; label: string }[]>([])
@@ -119,7 +122,9 @@ const { run: archive, problem: unarchived } = useAction(
       </p>
       <ProblemNote :problem="untold" />
       <JobLine v-if="job" :job="job" @stop="stop" />
-      <p v-if="job?.state === 'done'"><a :href="file" download>Save the file</a>. It is kept until tomorrow.</p>
+      <p v-if="job?.state === 'done'">
+        <a :href="file" download>Save the file</a>. It is kept until tomorrow.
+      </p>
     </div>
   </ElDialog>
   <FormDialog

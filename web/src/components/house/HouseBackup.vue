@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** When the house was backed up last, and one more where this server was told where to put it. */
 import { ElButton } from 'element-plus'
-import { ref, watch } from 'vue'
+import { ref } from 'vue'
 import { get, post } from '@/api/client'
 import JobLine from '@/components/JobLine.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -21,8 +21,7 @@ const {
   ({ id }) => (asked.value = id),
   { repeats: true },
 )
-const { job, inHand, problem: untold, stop } = useJob(asked)
-watch(inHand, (now) => void (now || reload()))
+const { job, inHand, problem: untold, stop } = useJob(asked, reload)
 
 /** A size as people write it: bytes of a file, in thousands. */
 function asSize(bytes: number): string {
