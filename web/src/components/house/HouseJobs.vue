@@ -38,8 +38,10 @@ function what(job: JobView): string {
     <ProblemNote :problem="problem ?? goesOn" />
     <ul>
       <li v-for="job in shown" :key="job.id">
-        <strong>{{ what(job) }}</strong>
-        <span class="small soft"> {{ job.asked_by }}, {{ asMoment(job.asked_at) }}</span>
+        <div class="told">
+          <strong>{{ what(job) }}</strong>
+          <span class="small soft">{{ job.asked_by }}, {{ asMoment(job.asked_at) }}</span>
+        </div>
         <JobLine :job="job" @stop="stop(job.id)" />
       </li>
     </ul>
@@ -53,5 +55,11 @@ ul {
   padding: 0;
   display: grid;
   gap: 0.7rem;
+}
+.told {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 0 0.7rem;
 }
 </style>
