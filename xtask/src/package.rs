@@ -9,6 +9,8 @@ use crate::run::{Step, cargo, checked, command};
 
 /// Where the program lies once it is installed, as the units name it.
 const INSTALLED: &str = "/usr/bin/yardwand";
+/// Choices for the service that a house may lay over it.
+const OVER_THE_SERVICE: &str = "yardwand-asked-backups.conf";
 
 /// Builds the program as it runs in a house, has systemd look at the units, and packs all of it.
 pub(crate) fn package() -> Step {
@@ -60,5 +62,10 @@ fn verify(units: &Path, program: &Path) -> Step {
             .map_err(|error| error.to_string())?;
         verify.arg(copy);
     }
+    // What is laid over the service is looked at with it.
+    let over = folder.join("yardwand.service.d");
+    fs::create_dir_all(&over).map_err(|error| error.to_string())?;
+    let laid = units.join(OVER_THE_SERVICE);
+    fs::copy(&laid, over.join(OVER_THE_SERVICE)).map_err(|error| format!("{}: {error}", laid.display()))?;
     checked(verify)
 }

@@ -9,11 +9,11 @@ use argon2::password_hash::rand_core::{OsRng, RngCore};
 use tokio::sync::Notify;
 use tokio::task::JoinSet;
 use yardwand_backup::{BackupError, Passphrase, Wanted};
-use yardwand_store::{Held, Job, JobInHand, JobState, Store, StoreError};
+use yardwand_store::{Held, ImportState, Job, JobInHand, JobState, Store, StoreError};
 
 use crate::AppState;
 use crate::error::ApiError;
-use crate::routes::{pack_everything, save_import};
+use crate::routes::{pack_everything, save_import, take_import_back};
 
 /// So much is done at once by one server: a client's file does not wait for a backup.
 const AT_ONCE: usize = 2;
@@ -21,7 +21,7 @@ const AT_ONCE: usize = 2;
 const LOOK: Duration = Duration::from_secs(5);
 /// Whoever watches sees it move; the lease lasts many times as long.
 const SAY_SO: Duration = Duration::from_secs(1);
-/// What was begun so often, and ended nowhere, ends here.
+/// What was begun so often, and ended nowhere, is not begun again.
 const MOST_TRIES: u32 = 5;
 
 /// What a server does of the house's long work. Cheap to clone.
@@ -133,9 +133,14 @@ struct At {
 }
 
 impl Hand {
-    /// Whether it is to be given up; asked between one part and the next.
-    pub(crate) fn is_stopping(&self) -> bool {
-        self.at.stopping.load(Relaxed) || self.at.lost.load(Relaxed)
+    /// Whether to leave off; asked between one part and the next.
+    pub(crate) fn is_ending(&self) -> bool {
+        self.at.stopping.load(Relaxed) || self.is_lost()
+    }
+
+    /// Whether another server goes on with it, which needs what is there already.
+    pub(crate) fn is_lost(&self) -> bool {
+        self.at.lost.load(Relaxed)
     }
 
     /// So much of it is done.
@@ -171,20 +176,21 @@ async fn at_work(state: AppState, job: JobInHand) {
     let mut beside = JoinSet::new();
     beside.spawn(hand.clone().keep_saying_so());
     let done = match hand.job.job {
+        _ if hand.job.begun > MOST_TRIES => broke_off(&hand).await,
         Job::Import(import) => save_import(&hand, import).await,
         Job::Everything(client) => pack_everything(&state, &hand, client).await,
         Job::Backup => take_backup(&state, &hand).await,
     };
     drop(beside);
     hand.say_so().await;
-    if hand.at.lost.load(Relaxed) {
+    if hand.is_lost() {
         return;
     }
     let (ended, says, file) = match done {
         Ok(Ended::Done(file)) => (JobState::Done, None, file),
         Ok(Ended::GivenUp) => (JobState::GivenUp, None, None),
         // Whoever has a line again goes on with it.
-        Err(error) if error.is_passing() && hand.job.begun < MOST_TRIES => return,
+        Err(error) if error.is_passing() => return,
         Err(error) => {
             tracing::warn!(job = hand.job.id, error = ?error, "a piece of long work failed");
             (JobState::Failed, Some(error.in_words()), None)
@@ -195,6 +201,14 @@ async fn at_work(state: AppState, job: JobInHand) {
     }
 }
 
+/// Every server that took it up went away over it, or found no line: what there is of it is taken back.
+async fn broke_off(hand: &Hand) -> Result<Ended, ApiError> {
+    if let Job::Import(id) = hand.job.job {
+        take_import_back(&hand.store, id, ImportState::Failed).await?;
+    }
+    Err(ApiError::Work(format!("it was begun {MOST_TRIES} times and broke off each time")))
+}
+
 async fn take_backup(state: &AppState, hand: &Hand) -> Result<Ended, ApiError> {
     let Some(places) = state.jobs.backups.as_deref() else {
         return Err(StoreError::Refused("this server was not told where to put backups").into());
@@ -203,7 +217,7 @@ async fn take_backup(state: &AppState, hand: &Hand) -> Result<Ended, ApiError> {
     let wanted = Wanted { to, also, passphrase };
     let watched = yardwand_backup::take_watched(&state.store, &wanted, |done, total| {
         hand.tell(done, total);
-        !hand.is_stopping()
+        !hand.is_ending()
     });
     match watched.await {
         Ok(_) => Ok(Ended::Done(None)),

@@ -64,9 +64,9 @@ pub(crate) struct OrderView {
     pub(crate) put_away: Option<PutAwayName>,
     pub(crate) revision: u32,
     pub(crate) standing: Standing,
-    /// Readings still missing.
-    pub(crate) missing: u32,
-    /// Readings the method needs.
+    /// Readings still missing. In the list of garments in hand it is not told of one whose pattern was begun.
+    pub(crate) missing: Option<u32>,
+    /// Readings the method needs; 0 where what is missing is not told.
     pub(crate) wanted: u32,
     pub(crate) open_session: Option<u64>,
     pub(crate) pattern_id: Option<u64>,
@@ -98,7 +98,7 @@ impl From<OrderFacts> for OrderView {
             put_away: row.order.put_away.map(PutAwayName::from),
             revision: row.order.revision,
             standing: standing(&facts),
-            missing: facts.missing,
+            missing: row.missing,
             wanted: facts.wanted,
             open_session: row.open_session,
             pattern_id: row.pattern_id,

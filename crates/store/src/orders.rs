@@ -114,6 +114,8 @@ pub struct OrderFacts {
     pub order: OrderRow,
     /// The facts.
     pub facts: Facts,
+    /// Readings still missing; not known in a list where a pattern was begun: nothing waits for them there.
+    pub missing: Option<u32>,
     /// The pattern, where one was begun.
     pub pattern_id: Option<u64>,
     /// The session that is still open, if any.
@@ -127,7 +129,8 @@ pub struct OrderFacts {
 pub enum Orders<'a> {
     /// Neither handed over nor put away.
     InHand,
-    /// Those in hand, and so many of those handed over last.
+    /// Those in hand, and so many of those handed over last, to be listed: what is missing of the readings is told of those that wait
+    /// for it.
     InHandAndLately(u32),
     /// Those in hand whose wanted day, or a visit, was before this day.
     Late(NaiveDate),
@@ -182,8 +185,9 @@ fn count_missing(of: &mut OrderFacts, measured: &Measured) {
     let wanted: HashSet<&str> = of.order.codes().iter().map(String::as_str).collect();
     let has: HashSet<&str> =
         measured.get(&of.order.client_id).map(|codes| codes.split(',').collect()).unwrap_or_default();
-    let (all, missing) = (wanted.len(), wanted.difference(&has).count());
-    (of.facts.wanted, of.facts.missing) = (all as u32, missing as u32);
+    of.facts.wanted = wanted.len() as u32;
+    of.facts.missing = wanted.difference(&has).count() as u32;
+    of.missing = Some(of.facts.missing);
 }
 
 impl Store {
@@ -309,7 +313,7 @@ impl Store {
     ///
     /// [`StoreError::NotFound`].
     pub async fn order(&self, id: u64) -> Result<OrderFacts> {
-        let found = self.orders_of(&[id]).await?;
+        let found = self.orders_told(&[id], false).await?;
         found.into_iter().next().ok_or(StoreError::NotFound { what: "garment", id })
     }
 
@@ -352,7 +356,7 @@ impl Store {
                 self.garments_found(words, most).await?.into_iter().map(|found| found.id).collect()
             }
         };
-        self.orders_of(&ids).await
+        self.orders_told(&ids, matches!(which, Orders::InHandAndLately(_))).await
     }
 
     async fn in_hand(&self) -> Result<Vec<u64>> {
@@ -362,14 +366,15 @@ impl Store {
     }
 
     /// Each part of it is read by itself along an index, and put together here: nested in one statement it takes twice as long.
-    async fn orders_of(&self, ids: &[u64]) -> Result<Vec<OrderFacts>> {
+    /// Where they are to be listed, what is missing is counted where no pattern was begun.
+    async fn orders_told(&self, ids: &[u64], listed: bool) -> Result<Vec<OrderFacts>> {
         if ids.is_empty() {
             return Ok(Vec::new());
         }
         let few = ids.len() <= FEW;
         let ids = &numbers(ids);
         let measured =
-            async { if few { self.measured_ever(ids).await } else { self.measured_last(ids).await } };
+            async { if few { self.measured_ever(ids).await } else { self.measured_last(ids, listed).await } };
         let (mut found, mut measured, patterns, rounds, sessions, observations) = tokio::try_join!(
             self.order_rows(ids),
             measured,
@@ -395,7 +400,8 @@ impl Store {
                 facts.still_open += u32::from(seen.is_open);
             }
         }
-        found.iter_mut().for_each(|each| count_missing(each, &measured));
+        let is_counted = |each: &&mut OrderFacts| !listed || !each.facts.has_pattern;
+        found.iter_mut().filter(is_counted).for_each(|each| count_missing(each, &measured));
         // Where the newest session has not all that is wanted, it is looked for in all of hers.
         let is_lacking = |each: &&mut OrderFacts| each.facts.missing > 0;
         let lacking: Vec<&mut OrderFacts> =
@@ -427,6 +433,7 @@ impl Store {
                     pattern_id: r.pattern_id,
                     open_session: None,
                     round_id: None,
+                    missing: None,
                     facts: Facts {
                         has_pattern: r.pattern_id.is_some(),
                         finished: r.finished_at.is_some(),
@@ -510,15 +517,17 @@ impl Store {
         Ok(rows.into_iter().map(|row| (row.order_id, row.id)).collect())
     }
 
-    /// What each client of these orders was measured for in her newest session.
-    async fn measured_last(&self, orders: &str) -> Result<Measured> {
+    /// What each client of these orders was measured for in her newest session; of a list, only of orders without a pattern.
+    async fn measured_last(&self, orders: &str, listed: bool) -> Result<Measured> {
         let rows = sqlx::query!(
             "SELECT whose.client_id, GROUP_CONCAT(r.code) AS \"codes!: String\" FROM \
                (SELECT DISTINCT o.client_id, (SELECT MAX(s.id) FROM sessions s \
                  WHERE s.client_id = o.client_id AND s.dropped_at IS NULL) AS newest \
-                FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN orders o ON o.id = a.id) whose \
+                FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN orders o ON o.id = a.id \
+                WHERE NOT ? OR NOT EXISTS (SELECT 1 FROM patterns p WHERE p.order_id = o.id AND p.in_hand)) whose \
              STRAIGHT_JOIN readings r ON r.session_id = whose.newest AND r.replaced_by IS NULL GROUP BY whose.client_id",
-            orders
+            orders,
+            listed
         )
         .fetch_all(&self.pool)
         .await?;

@@ -220,7 +220,7 @@ pub(crate) async fn pack_everything(state: &AppState, hand: &Hand, id: u64) -> R
     let total = (orders.len() + notes.len()) as u32;
     for (done, facts) in (0..).zip(orders) {
         hand.tell(done, total);
-        if hand.is_stopping() {
+        if hand.is_ending() {
             return Ok(Ended::GivenUp);
         }
         let order = facts.order;
@@ -273,7 +273,7 @@ pub(crate) async fn pack_everything(state: &AppState, hand: &Hand, id: u64) -> R
     let mut written = Vec::new();
     for (done, note) in (garments.len() as u32..).zip(notes) {
         hand.tell(done, total);
-        if hand.is_stopping() {
+        if hand.is_ending() {
             return Ok(Ended::GivenUp);
         }
         let mut photographs = Vec::new();

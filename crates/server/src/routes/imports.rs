@@ -449,6 +449,9 @@ const SESSIONS_AT_ONCE: usize = 50;
 pub(crate) async fn save_import(hand: &Hand, id: u64) -> Result<Ended, ApiError> {
     let store = &hand.store;
     let saved = save_sessions(hand, id).await;
+    if hand.is_lost() {
+        return Ok(Ended::GivenUp);
+    }
     let to = match &saved {
         Ok(true) if store.move_import(id, ImportState::Running, ImportState::Done).await? => {
             return Ok(Ended::Done(None));
@@ -459,11 +462,17 @@ pub(crate) async fn save_import(hand: &Hand, id: u64) -> Result<Ended, ApiError>
         Err(error) if error.is_passing() => return saved.map(|_| Ended::GivenUp),
         Err(_) => ImportState::Failed,
     };
+    take_import_back(store, id, to).await?;
+    saved.map(|_| Ended::GivenUp)
+}
+
+/// Takes back what was saved of a file; it stands so from then on.
+pub(crate) async fn take_import_back(store: &Store, id: u64, to: ImportState) -> Result<(), ApiError> {
     store.undo_import(id).await?;
     for from in [ImportState::Running, ImportState::Stopping] {
         store.move_import(id, from, to).await?;
     }
-    saved.map(|_| Ended::GivenUp)
+    Ok(())
 }
 
 /// False where it is to be given up.
@@ -478,7 +487,7 @@ async fn save_sessions(hand: &Hand, id: u64) -> Result<bool, ApiError> {
     let (mut done, total) = (0, readings(&sessions));
     for some in sessions.chunks(SESSIONS_AT_ONCE) {
         hand.tell(done, total);
-        if hand.is_stopping() || !store.import_sessions(id, some, hand.job.asked_by).await? {
+        if hand.is_ending() || !store.import_sessions(id, some, hand.job.asked_by).await? {
             return Ok(false);
         }
         done += readings(some);

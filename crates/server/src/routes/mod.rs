@@ -43,7 +43,7 @@ use utoipa_axum::router::OpenApiRouter;
 
 pub(crate) use everything::pack_everything;
 pub(crate) use garment_story::{ClientStory, GarmentStory};
-pub(crate) use imports::save_import;
+pub(crate) use imports::{save_import, take_import_back};
 pub(crate) use print::allowance_note;
 
 use crate::AppState;

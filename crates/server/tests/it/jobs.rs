@@ -139,6 +139,28 @@ fn a_killed_servers_work_is_gone_on_with_and_nothing_is_there_twice() {
     assert_eq!(owner.get("/api/clients?q=Vera").body["items"].as_array().unwrap().len(), 1);
 }
 
+/// It takes its servers down each time: after the fifth it is left, and nothing of it is there.
+#[test]
+fn what_breaks_off_every_time_is_not_begun_without_end() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let import = saving(&owner, &days(5));
+    let job = job_of(&owner, import);
+    owner.ended(job);
+    // As five servers that died would have left it, with a part of it saved.
+    house.db().ask(&format!(
+        "UPDATE jobs SET state = 'working', ended_at = NULL, begun = 5, lease_until = UTC_TIMESTAMP(3) WHERE id = {job}; \
+         UPDATE imports SET state = 'running' WHERE id = {import}"
+    ));
+    assert!(saved(&house, import) > 0);
+    let _eager = eager(&house);
+    let left = owner.ended(job);
+    assert_eq!(left["state"], "failed");
+    assert!(left["says"].as_str().unwrap().contains("begun 5 times"), "{left}");
+    assert_eq!(owner.get(&format!("/api/imports/{import}")).body["state"], "failed");
+    assert_eq!(saved(&house, import), 0);
+}
+
 #[test]
 fn a_backup_is_asked_for_where_it_has_a_place() {
     let house = House::with_demo();

@@ -518,14 +518,36 @@ fn everything_of_one_client_comes_as_one_file() {
     assert!(readings.lines().count() > 10);
 }
 
+/// Of what is listed everything stands as it does by itself, but for the readings of garments that do not wait for them.
+#[test]
+fn a_garment_is_listed_as_it_stands() {
+    let house = House::with_orchestra();
+    let owner = house.owner();
+    let (mut waiting, mut begun) = (0, 0);
+    for mut listed in owner.get("/api/orders").body.as_array().unwrap().clone() {
+        let mut alone = owner.get(&format!("/api/orders/{}", listed["id"])).body;
+        assert!(alone["missing"].is_u64() && alone["wanted"] != 0, "{alone}");
+        if listed["pattern_id"].is_null() {
+            waiting += 1;
+        } else {
+            begun += 1;
+            for of in [&mut listed, &mut alone] {
+                let [missing, wanted] = ["missing", "wanted"].map(|field| of[field].take());
+                assert!(missing.is_null() == (wanted == 0), "{of}");
+            }
+        }
+        assert_eq!(listed, alone);
+    }
+    assert!(waiting > 3 && begun > 10, "{waiting} {begun}");
+}
+
 #[test]
 fn what_is_late_is_told_by_what_was_done_and_the_week_by_its_dates() {
     let house = House::with_demo();
     let owner = house.owner();
     let week = owner.get("/api/week").body;
-    let orders = owner.get("/api/orders").body;
     for late in list(&week, "late") {
-        let order = orders.as_array().unwrap().iter().find(|each| each["id"] == late["order_id"]).unwrap();
+        let order = owner.get(&format!("/api/orders/{}", late["order_id"])).body;
         assert_eq!(order["finished_at"], Value::Null, "{late}");
         let measured = late["visit"]["kind"] == "measuring";
         assert!(!measured || order["missing"] != 0, "she was measured: {late}");

@@ -142,7 +142,7 @@ async fn week(State(state): State<AppState>, _: SignedIn) -> Result<Json<WeekVie
     let done = |order: &OrderView| {
         let at = |stage| rounds.iter().find(|row| row.0 == order.id && row.1 == stage).map_or(0, |row| row.2);
         Done {
-            measured: order.missing == 0,
+            measured: order.missing == Some(0),
             toile_rounds: at(RoundStage::Toile),
             cloth_rounds: at(RoundStage::Cloth),
             final_rounds: at(RoundStage::Final),
@@ -168,9 +168,10 @@ fn prepare<'a>(
     worn: Option<&str>,
 ) -> Vec<String> {
     let mut lines = Vec::new();
+    let missing = order.missing.unwrap_or(0);
     match kind {
         VisitKind::Measuring => {
-            lines.push(format!("Tape, elastic and a second string; {} readings to take.", order.missing));
+            lines.push(format!("Tape, elastic and a second string; {missing} readings to take."));
         }
         VisitKind::Cutting if order.version == 0 => {
             lines.push("Save a version of the pattern first.".to_owned())
@@ -180,8 +181,8 @@ fn prepare<'a>(
         VisitKind::Delivery => lines.push("Pressed, hung and packed.".to_owned()),
         _ => lines.push(format!("Version {} of the pattern, on the rail.", order.version)),
     }
-    if order.missing > 0 && kind != VisitKind::Measuring {
-        lines.push(format!("{} readings are still missing: take them while she is here.", order.missing));
+    if missing > 0 && kind != VisitKind::Measuring {
+        lines.push(format!("{missing} readings are still missing: take them while she is here."));
     }
     let open = seen.filter(|o| is_open(o.decision.as_ref(), o.marks.last().map(|m| m.mark)));
     let open: Vec<String> = open.map(|o| o.seen.said()).collect();

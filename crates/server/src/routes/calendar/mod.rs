@@ -119,7 +119,7 @@ async fn wish_of(
 ) -> Result<(HouseCalendar, Wish), ApiError> {
     let calendar = store.house().await?.calendar;
     let away = store.away(order.client_id).await?.into_iter().map(|row| row.away).collect();
-    let measured = if order.missing == 0 {
+    let measured = if order.missing == Some(0) {
         let sessions = store.sessions(order.client_id).await?;
         sessions.iter().map(|session| session.started_at.date_naive()).max()
     } else {
