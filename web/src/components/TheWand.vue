@@ -36,7 +36,7 @@ watch(
 
 function open(stage: string): string {
   const { missing, undecided } = props.order
-  if (stage === 'measure' && missing > 0) return `${missing} to take`
+  if (stage === 'measure' && missing) return `${missing} to take`
   if (stage === 'fit' && undecided > 0) return `${undecided} to decide`
   return ''
 }

@@ -244,7 +244,7 @@ fn a_round_opens_again_where_there_is_no_line() {
         browser.go("/garments/5/fit").await?;
         browser.see("Seen in this round").await?;
         // The application is kept on this device once its worker has all of it.
-        const KEPT: &str = "navigator.serviceWorker.ready.then(arguments[0])";
+        const KEPT: &str = "const [done] = arguments; navigator.serviceWorker.ready.then(() => done())";
         browser.driver.execute_async(KEPT, vec![]).await?;
         browser.cut_line(true).await?;
         browser.driver.refresh().await?;
