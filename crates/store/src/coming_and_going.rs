@@ -248,13 +248,7 @@ impl Store {
     ) -> Result<()> {
         let mut tx = self.begin().await?;
         set_password(&mut tx, person, password_hash).await?;
-        sqlx::query!(
-            "DELETE FROM sign_ins WHERE person_id = ? AND token_hash <> ?",
-            person,
-            this_token.as_slice()
-        )
-        .execute(&mut *tx)
-        .await?;
+        end_others(&mut tx, person, this_token).await?;
         note(&mut tx, Once::by(person), "password changed", "people", person).await?;
         Ok(tx.commit().await?)
     }
@@ -351,6 +345,23 @@ async fn set_password(tx: &mut Tx, person: u64, password_hash: &str) -> Result<(
         .execute(&mut **tx)
         .await?;
     // Who knew the old one may have signed in on a device of his own.
+    forget_devices(tx, person).await
+}
+
+/// Ends every sign-in of somebody but the one of this token.
+pub(crate) async fn end_others(tx: &mut Tx, person: u64, this_token: &[u8; 32]) -> Result<()> {
+    sqlx::query!(
+        "DELETE FROM sign_ins WHERE person_id = ? AND token_hash <> ?",
+        person,
+        this_token.as_slice()
+    )
+    .execute(&mut **tx)
+    .await?;
+    Ok(())
+}
+
+/// Forgets the devices somebody has signed in on.
+pub(crate) async fn forget_devices(tx: &mut Tx, person: u64) -> Result<()> {
     sqlx::query!("DELETE FROM known_devices WHERE person_id = ?", person).execute(&mut **tx).await?;
     Ok(())
 }

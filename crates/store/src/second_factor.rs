@@ -3,6 +3,7 @@
 use chrono::{DateTime, Utc};
 
 use crate::audit::{Once, note};
+use crate::coming_and_going::{end_others, forget_devices};
 use crate::{Result, Store, Tx};
 
 /// What somebody needs besides the password.
@@ -70,15 +71,9 @@ impl Store {
             .execute(&mut *tx)
             .await?;
         }
-        sqlx::query!(
-            "DELETE FROM sign_ins WHERE person_id = ? AND token_hash <> ?",
-            person,
-            this_token.as_slice()
-        )
-        .execute(&mut *tx)
-        .await?;
+        end_others(&mut tx, person, this_token).await?;
         // A device that is known came in with the password alone.
-        sqlx::query!("DELETE FROM known_devices WHERE person_id = ?", person).execute(&mut *tx).await?;
+        forget_devices(&mut tx, person).await?;
         note(&mut tx, Once::by(person), "second step set up", "people", person).await?;
         Ok(tx.commit().await?)
     }
