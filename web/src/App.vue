@@ -2,13 +2,18 @@
 import 'dayjs/locale/en-gb'
 import { ElButton, ElConfigProvider } from 'element-plus'
 import en from 'element-plus/es/locale/lang/en'
+import { useIntervalFn } from '@vueuse/core'
 import { computed, defineAsyncComponent, watch } from 'vue'
 import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
-import { keptSince, otherVersion, post, send, signedOut } from '@/api/client'
+import { get, keptSince, otherVersion, post, send, signedOut } from '@/api/client'
 import { forgetOld } from '@/api/kept'
+import { queries } from '@/api/queries'
 import { useHouse } from '@/composables/useHouse'
 import { useTheme } from '@/composables/useTheme'
 import { asMoment } from '@/days'
+
+/** How often a lost line is looked for, in milliseconds. */
+const LOOK_FOR_LINE = 4000
 
 // The first screen does not wait for what is opened from it.
 const FindAnything = defineAsyncComponent(() => import('@/components/FindAnything.vue'))
@@ -38,6 +43,9 @@ watch(framed, (inside) => {
   if (inside && import.meta.env.PROD && 'serviceWorker' in navigator)
     navigator.serviceWorker.register('/worker.js').catch(() => undefined)
 })
+// What was kept is shown only until the line is back: asked for now and then, and all that is shown is read anew with it.
+useIntervalFn(() => void (keptSince.value && send(get('/api/me'), { tries: 1 })), LOOK_FOR_LINE)
+watch(keptSince, (since) => void (since ?? queries.refetchQueries({ type: 'active' })))
 const readAt = computed(() => keptSince.value && asMoment(keptSince.value))
 const loadAnew = () => location.reload()
 
@@ -71,8 +79,8 @@ async function signOut(): Promise<void> {
     </div>
   </header>
   <p v-if="framed && readAt" class="told no-print" role="status">
-    There is no line. What was opened before is shown as it was on {{ readAt }}; what you write down waits on
-    this device.
+    There is no line. What was opened before is shown as it was read, the oldest of it on {{ readAt }}; what
+    you write down waits on this device.
   </p>
   <p v-if="framed && otherVersion" class="told no-print" role="status">
     The server has another version of Yardwand than this page.

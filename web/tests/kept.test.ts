@@ -1,6 +1,7 @@
 import 'fake-indexeddb/auto'
 import { beforeEach, expect, test, vi } from 'vitest'
 import { get, keptSince, send } from '@/api/client'
+import type { Call } from '@/api/client'
 import { forgetAll, forgetOld, kept } from '@/api/kept'
 import { serve } from './support'
 
@@ -36,6 +37,31 @@ test('a round that was opened opens again without a line, and says when it was r
   line = true
   await send(other, { tries: 1 })
   expect(keptSince.value).toBeUndefined()
+})
+
+test('the oldest of what is shown says since when', async () => {
+  let line = true
+  serve(() => (line ? { body: {} } : 'lost'))
+  const me = get('/api/me')
+  vi.useFakeTimers({ now: new Date('2026-11-29T08:00:00Z'), toFake: ['Date'] })
+  try {
+    await read(round)
+    vi.setSystemTime(new Date('2026-11-29T10:00:00Z'))
+    await send(me, { tries: 1 })
+    await vi.waitFor(async () => expect(await kept(me)).toBeDefined())
+    line = false
+    const orders: Call<unknown>[][] = [
+      [round, me],
+      [me, round],
+    ]
+    for (const order of orders) {
+      keptSince.value = undefined
+      for (const call of order) await send(call, { tries: 1 })
+      expect(keptSince.value).toBe('2026-11-29T08:00:00.000Z')
+    }
+  } finally {
+    vi.useRealTimers()
+  }
 })
 
 test('what the server refuses is refused, whatever is kept', async () => {

@@ -112,8 +112,8 @@ pub async fn set_up(store: &Store) -> Said<String> {
     Ok(format!("{} is ready: {owner} signs in as {email}.\n", house.name))
 }
 
-/// Gives somebody a new password, which is enough to sign in with; every sign-in of theirs ends. For the owner who has lost hers: whoever can do this has the
-/// machine and its database in hand anyway.
+/// Gives somebody a new password, which is enough to sign in with; every sign-in of theirs ends. For the owner who has lost hers:
+/// whoever can do this has the machine and its database in hand anyway.
 ///
 /// # Errors
 ///

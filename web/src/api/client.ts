@@ -14,7 +14,7 @@ export type ApiResult<T> = { ok: true; value: T } | { ok: false; problem: Proble
 /** Set when the server says that nobody is signed in. */
 export const signedOut = shallowRef(false)
 
-/** When what is shown was read, where the line is lost and it is what this device has kept. */
+/** When the oldest of what is shown was read, where the line is lost and it is what this device has kept. */
 export const keptSince = shallowRef<string>()
 /** Set when the server says that it belongs to another version of this page. */
 export const otherVersion = shallowRef(false)
@@ -111,7 +111,8 @@ const isProblem = (said: unknown): said is Problem =>
 async function withoutLine<T>(call: Call<T>): Promise<ApiResult<T>> {
   const known = await kept(call)
   if (!known) return { ok: false, problem: lost }
-  keptSince.value = new Date(known.at).toISOString()
+  const at = new Date(known.at).toISOString()
+  if (keptSince.value === undefined || at < keptSince.value) keptSince.value = at
   return { ok: true, value: known.value as T }
 }
 

@@ -3,11 +3,13 @@
 import { ElButton, ElProgress } from 'element-plus'
 import { computed } from 'vue'
 import type { JobView } from '@/api/types'
+import { isInHand } from '@/composables/useJob'
 
 const props = defineProps<{ job: JobView }>()
 defineEmits<{ stop: [] }>()
 
-const inHand = computed(() => ['waiting', 'working'].includes(props.job.state))
+/** There is something to give up. */
+const goesOn = computed(() => isInHand(props.job) && props.job.state !== 'stopping')
 const share = computed(() => (props.job.total ? Math.round((100 * props.job.done) / props.job.total) : 0))
 const words = computed(() => {
   const { state, done, total, says } = props.job
@@ -24,13 +26,13 @@ const words = computed(() => {
   <div class="line">
     <span role="status">{{ words }}</span>
     <ElProgress
-      v-if="inHand"
+      v-if="goesOn"
       :percentage="share"
       :show-text="false"
       :stroke-width="8"
       aria-label="How far it is"
     />
-    <ElButton v-if="inHand" size="small" @click="$emit('stop')">Give it up</ElButton>
+    <ElButton v-if="goesOn" size="small" @click="$emit('stop')">Give it up</ElButton>
   </div>
 </template>
 

@@ -31,6 +31,12 @@ export function useHouse() {
     return true
   }
 
+  /** The same for somebody who has signed in just now: nothing is left of what was read for somebody else on this device. */
+  async function enterAnew(): Promise<boolean> {
+    await forgetAll()
+    return enter()
+  }
+
   /** Keeps the house as it was changed in another tab; once for the whole application. */
   function follow(): void {
     useChanges(async () => {
@@ -59,5 +65,5 @@ export function useHouse() {
     craft.value?.stages.find((each) => each.stage === stage)?.name ?? ''
   /** What stands behind the name of a reading of one side. */
   const ofSide = (side: Side) => craft.value?.sides.find((each) => each.side === side)?.behind_a_name ?? ''
-  return { me, house, craft, may, unit, units, stageName, ofSide, enter, follow, leave }
+  return { me, house, craft, may, unit, units, stageName, ofSide, enter, enterAnew, follow, leave }
 }

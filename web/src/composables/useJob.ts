@@ -17,6 +17,9 @@ export interface UseJobReturn {
   stop: () => Promise<boolean>
 }
 
+/** Whether a piece of long work has not ended. */
+export const isInHand = ({ state }: JobView): boolean => ['waiting', 'working', 'stopping'].includes(state)
+
 /** How often it is looked at, in milliseconds. */
 const LOOK = 700
 
@@ -32,7 +35,7 @@ export function useJob(id: Ref<number | undefined>, ended?: (job: JobView) => un
     reload,
   } = useResource(() => (id.value === undefined ? undefined : get('/api/jobs/{id}', { params: params() })))
   const job = computed(() => (data.value?.id === id.value ? data.value : undefined))
-  const inHand = computed(() => ['waiting', 'working', 'stopping'].includes(job.value?.state ?? ''))
+  const inHand = computed(() => job.value !== undefined && isInHand(job.value))
   const { run: stop, problem: goesOn } = useAction(
     () => (id.value === undefined ? undefined : post('/api/jobs/{id}/stop', { params: params() })),
     reload,

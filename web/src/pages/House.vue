@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
+import { useTemplateRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { Style } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
@@ -19,6 +20,7 @@ import { useHousePart } from '@/composables/useHousePart'
 import { useHouseSave } from '@/composables/useHouseSave'
 
 const { craft, may } = useHouse()
+const jobs = useTemplateRef('jobs')
 
 const STYLES: { code: string; name: string; style: Style }[] = [
   { code: 'inch 4', name: 'Inches, to a quarter', style: { unit: 'inch', denominator: 4 } },
@@ -87,8 +89,8 @@ const {
             <span v-if="saved" role="status" class="soft">Saved.</span>
           </div>
         </form>
-        <HouseBackup v-if="may('housekeeping')" />
-        <HouseJobs />
+        <HouseBackup v-if="may('housekeeping')" @asked="jobs?.reload()" />
+        <HouseJobs ref="jobs" />
         <HouseEase />
         <HouseSets />
         <HousePrecision />

@@ -3,7 +3,6 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, nextTick, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { post, send } from '@/api/client'
-import { forgetAll } from '@/api/kept'
 import type { Problem } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import TheDoor from '@/components/TheDoor.vue'
@@ -11,7 +10,7 @@ import { useHouse } from '@/composables/useHouse'
 
 const route = useRoute()
 const router = useRouter()
-const { enter } = useHouse()
+const { enterAnew } = useHouse()
 const email = ref('')
 const password = ref('')
 /** Wanted of those who have set up a second step, and asked for only when the password was theirs. */
@@ -37,9 +36,7 @@ async function signIn(): Promise<void> {
     await nextTick()
     document.getElementById('code')?.focus()
   }
-  if (!result.ok) return
-  await forgetAll()
-  if (!(await enter())) return
+  if (!result.ok || !(await enterAnew())) return
   const next =
     typeof route.query.next === 'string' && route.query.next.startsWith('/') ? route.query.next : '/'
   await router.push(next)

@@ -12,7 +12,7 @@ import { useResource } from '@/composables/useResource'
 
 const props = defineProps<{ token: string }>()
 const router = useRouter()
-const { enter } = useHouse()
+const { enterAnew } = useHouse()
 const params = () => ({ path: { token: props.token } })
 const { data: welcome, problem: ended } = useResource(() => get('/api/entry/{token}', { params: params() }))
 const password = ref('')
@@ -25,7 +25,7 @@ const {
   async () => {
     // Whoever has set up a second step signs in with the new password and a code.
     if (welcome.value?.second_factor) await router.push('/sign-in')
-    else if (await enter()) await router.push('/')
+    else if (await enterAnew()) await router.push('/')
   },
 )
 </script>

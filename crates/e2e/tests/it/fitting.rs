@@ -256,11 +256,12 @@ fn a_round_opens_again_where_there_is_no_line() {
         browser.press("Keep this observation").await?;
         browser.see("One entry waits for the line").await?;
         // What was never opened here is not shown as if it were empty.
-        browser.cut_line(true).await?;
         browser.go("/clients").await?;
         browser.see("The server cannot be reached").await?;
-        browser.cut_line(false).await?;
         browser.go("/garments/5/fit").await?;
+        browser.see("There is no line").await?;
+        // Back again, what was written is sent and all that is shown is read anew, without a hand.
+        browser.cut_line(false).await?;
         browser.see("Fold across at front waist").await?;
         browser.see_no_more("There is no line").await?;
         counted(&browser, "article[aria-label='Fold across at front waist']", 1).await?;

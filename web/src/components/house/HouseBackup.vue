@@ -10,6 +10,8 @@ import { useJob } from '@/composables/useJob'
 import { useResource } from '@/composables/useResource'
 import { asMoment } from '@/days'
 
+const emit = defineEmits<{ asked: [] }>()
+
 const { data: last, reload } = useResource(get('/api/house/backup'))
 const asked = ref<number>()
 const {
@@ -18,7 +20,10 @@ const {
   problem,
 } = useAction(
   () => post('/api/house/backup'),
-  ({ id }) => (asked.value = id),
+  ({ id }) => {
+    asked.value = id
+    emit('asked')
+  },
   { repeats: true },
 )
 const { job, inHand, problem: untold, stop } = useJob(asked, reload)

@@ -7,6 +7,7 @@ import type { JobView } from '@/api/types'
 import JobLine from '@/components/JobLine.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
+import { isInHand } from '@/composables/useJob'
 import { useResource } from '@/composables/useResource'
 import { asMoment } from '@/days'
 
@@ -17,8 +18,8 @@ const LOOK = 2000
 
 const { data: jobs, problem, reload } = useResource(get('/api/jobs'))
 const shown = computed(() => jobs.value?.slice(0, SHOWN) ?? [])
-const inHand = (job: JobView) => ['waiting', 'working', 'stopping'].includes(job.state)
-useIntervalFn(() => void (shown.value.some(inHand) && reload()), LOOK)
+useIntervalFn(() => void (shown.value.some(isInHand) && reload()), LOOK)
+defineExpose({ reload })
 
 const { run: stop, problem: goesOn } = useAction(
   (id: number) => post('/api/jobs/{id}/stop', { params: { path: { id } } }),
