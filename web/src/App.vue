@@ -144,6 +144,9 @@ nav a.router-link-exact-active {
   outline: none;
 }
 @media (max-width: 700px) {
+  .told {
+    padding: 0.4rem 0.9rem;
+  }
   .bar {
     padding: 0.5rem 0.9rem;
     gap: 0 1rem;

@@ -17,6 +17,7 @@ const PATHS = new Set([
   '/api/house',
   '/api/craft',
   '/api/today',
+  '/api/week',
   '/api/orders',
   '/api/orders/{id}',
   '/api/orders/{id}/rounds',
