@@ -18,8 +18,8 @@ const visit = (id: number, name: string, on: string) => ({
   needs_client: true,
 })
 
-async function week(body: object) {
-  serve(() => ({ body }))
+async function week(body: object, status = 200) {
+  serve(() => ({ status, body }))
   const router = createRouter({
     history: createMemoryHistory(),
     routes: [{ path: '/garments/:id/dates', name: 'dates', component: { template: '<p />' } }],
@@ -44,4 +44,9 @@ test('what is late says by how much, what comes says when', async () => {
 test('where nothing is late and nobody comes, nothing stands there', async () => {
   const wrapper = await week({ late: [], overdue: [], coming: [] })
   expect(wrapper.text()).toBe('')
+})
+
+test('what is late is not missing unsaid where it cannot be read', async () => {
+  const wrapper = await week({ title: 'Closed', detail: 'the book is closed for a moment', status: 503 }, 503)
+  expect(wrapper.get('[role=alert]').text()).toContain('The book is closed for a moment')
 })

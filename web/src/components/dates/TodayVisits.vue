@@ -2,9 +2,10 @@
 /** Who comes today, and what to prepare for each. */
 import { RouterLink } from 'vue-router'
 import { get } from '@/api/client'
+import ProblemNote from '@/components/ProblemNote.vue'
 import { useResource } from '@/composables/useResource'
 
-const { data: today } = useResource(get('/api/today'))
+const { data: today, problem } = useResource(get('/api/today'))
 const PAGE: Record<string, string> = {
   measuring: 'measure',
   cutting: 'toile',
@@ -16,6 +17,7 @@ const PAGE: Record<string, string> = {
 </script>
 
 <template>
+  <ProblemNote v-if="!today" :problem="problem" />
   <section v-if="today?.length" class="stack" aria-labelledby="comes-title">
     <h2 id="comes-title">Who comes</h2>
     <ul class="visits">

@@ -3,10 +3,11 @@
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import { get } from '@/api/client'
+import ProblemNote from '@/components/ProblemNote.vue'
 import { useResource } from '@/composables/useResource'
 import { asDay, asWeekday, daysUntil } from '@/days'
 
-const { data: week } = useResource(get('/api/week'))
+const { data: week, problem } = useResource(get('/api/week'))
 const late = (day: string) => {
   const days = -daysUntil(day)
   return days === 1 ? 'a day late' : `${days} days late`
@@ -15,6 +16,7 @@ const isLate = computed(() => Boolean(week.value?.late.length || week.value?.ove
 </script>
 
 <template>
+  <ProblemNote v-if="!week" :problem="problem" />
   <div v-if="week && (isLate || week.coming.length)" class="two">
     <section v-if="isLate" class="stack" aria-labelledby="late-title">
       <h2 id="late-title">Late</h2>
