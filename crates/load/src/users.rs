@@ -7,7 +7,7 @@ use std::time::{Duration, Instant};
 use serde_json::json;
 
 use crate::Measured;
-use crate::house::LargeHouse;
+use crate::house::{self, LargeHouse};
 use crate::person::{Answer, Signed};
 use crate::tally::Tally;
 
@@ -156,14 +156,14 @@ fn one_at_work(
 }
 
 /// One of the things people do, about as often as they do them.
-fn request(house: &LargeHouse, person: &Signed, work: &Work) -> (&'static str, Measured<Answer>) {
+fn request(large: &LargeHouse, person: &Signed, work: &Work) -> (&'static str, Measured<Answer>) {
     let Work { client, session, order, round, pattern } = work;
     match fastrand::u8(..100) {
         0..8 => ("today", person.get("/api/today")),
         8..14 => ("garments in hand", person.get("/api/orders")),
         14..18 => ("the week", person.get("/api/week")),
         18..24 => ("the calendar", person.get("/api/calendar?from=2026-12-01&to=2026-12-28")),
-        24..32 => ("a client", person.get(&format!("/api/clients/{}", house.clients.any()))),
+        24..32 => ("a client", person.get(&format!("/api/clients/{}", large.clients.any()))),
         32..38 => ("a garment", person.get(&format!("/api/orders/{order}"))),
         38..44 => ("a round", person.get(&format!("/api/rounds/{round}"))),
         44..48 => ("causes", person.get(&format!("/api/rounds/{round}/causes"))),
@@ -187,7 +187,7 @@ fn request(house: &LargeHouse, person: &Signed, work: &Work) -> (&'static str, M
         }
         _ => {
             let seen = json!({ "place": "front armhole", "towards": "bust", "kind": "drag", "depth": "1/4",
-                "pinned_as": "tuck", "note": "" });
+                "pinned_as": "tuck", "note": house::MEASURED });
             ("an observation kept", person.post(&format!("/api/rounds/{round}/observations"), &seen))
         }
     }

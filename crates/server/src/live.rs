@@ -204,7 +204,14 @@ async fn watch_over(live: Live, store: Store) {
         }
         // Where the database does not answer, every stream ends: its page says so and comes back.
         let now = store.stands(&open).await.map(Arc::new).ok();
-        live.0.now.send_replace(now);
+        // Where nothing is new, nobody is woken.
+        live.0.now.send_if_modified(|last| {
+            let is_new = *last != now;
+            if is_new {
+                *last = now;
+            }
+            is_new
+        });
         let turn = async {
             tokio::time::sleep(GAP).await;
             let _ = tokio::time::timeout(EVERY - GAP, live.0.written.notified()).await;

@@ -1,5 +1,6 @@
 //! Orders: a garment for a client, and the facts its standing is read from.
 
+use std::collections::hash_map::Entry;
 use std::collections::{HashMap, HashSet};
 
 use chrono::{DateTime, NaiveDate, Utc};
@@ -552,16 +553,30 @@ impl Store {
     /// What was observed in the rounds of each order.
     async fn open_observations(&self, orders: &str) -> Result<HashMap<u64, Vec<Observed>>> {
         let rows = sqlx::query!(
-            "SELECT r.order_id, r.number, CAST(b.decision AS CHAR) AS \"decision?: String\", \
-               (SELECT m.mark FROM marks m WHERE m.observation_id = b.id ORDER BY m.round_id DESC LIMIT 1) AS \"mark?: String\" \
+            "SELECT b.id, r.order_id, r.number, CAST(b.decision AS CHAR) AS \"decision?: String\", \
+               m.round_id AS \"marked_in?: u64\", m.mark AS \"mark?: String\" \
              FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN rounds r ON r.order_id = a.id \
-             JOIN observations b ON b.round_id = r.id WHERE b.removed_at IS NULL",
+             STRAIGHT_JOIN observations b ON b.round_id = r.id LEFT JOIN marks m ON m.observation_id = b.id \
+             WHERE b.removed_at IS NULL",
             orders
         )
         .fetch_all(&self.pool)
         .await?;
-        let mut of: HashMap<u64, Vec<Observed>> = HashMap::new();
+        // A row for each mark of an observation: the one of the latest round stands.
+        let mut latest = HashMap::with_capacity(rows.len());
         for row in rows {
+            match latest.entry(row.id) {
+                Entry::Vacant(first) => {
+                    first.insert(row);
+                }
+                Entry::Occupied(mut other) if other.get().marked_in < row.marked_in => {
+                    other.insert(row);
+                }
+                Entry::Occupied(_) => {}
+            }
+        }
+        let mut of: HashMap<u64, Vec<Observed>> = HashMap::new();
+        for row in latest.into_values() {
             let decision: Option<Decision> =
                 row.decision.as_deref().map(|d| read("decision", d)).transpose()?;
             let mark: Option<Mark> = row.mark.as_deref().and_then(Mark::of);

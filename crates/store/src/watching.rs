@@ -29,7 +29,7 @@ pub struct SessionNow {
 }
 
 /// How everything stands that was asked for: nothing for what is gone.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug, Default, PartialEq)]
 pub struct Now {
     /// Sessions by their number.
     pub sessions: BTreeMap<u64, Option<SessionNow>>,
