@@ -11,6 +11,7 @@ pub mod alter;
 pub mod body;
 pub mod compare;
 pub mod draft;
+pub mod drape;
 pub mod ease;
 pub mod fitting;
 pub mod geometry;

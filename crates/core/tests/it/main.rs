@@ -18,6 +18,8 @@ mod cutting_line;
 mod direct_draft;
 mod doubting;
 mod drafts_as_asked;
+mod drape;
+mod drape_spoilt;
 mod elbow_darts;
 mod facings;
 mod fitting_rounds;

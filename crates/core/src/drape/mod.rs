@@ -1,0 +1,275 @@
+//! From cloth or paper with marks to a trued front and back (handbook: `drape.md`).
+//!
+//! The marks come typed from two lines, from a photograph with sheets of known size, or as corners of a path file. All of it
+//! is a pure function of what was clicked and what was stated: nothing is corrected unseen, and everything is computed anew
+//! from the clicks whenever it is looked at.
+//!
+//! In the order of the work: a photograph is taken to its plane (`photograph`), a path to its outline (`path_file`); the
+//! piece is brought to its own frame (`frame`); marks that cannot be where they are, are asked about (`order`); darts are
+//! shaped (`darts`), straight lines and curves drawn through the dots with the darts closed (`straight`, `bend`, `shape`);
+//! front and back are held against each other (`pair`); lines are cut at the darts and laid flat (`drawing`).
+
+mod bend;
+mod darts;
+mod drawing;
+mod facts;
+mod figures;
+mod frame;
+mod input;
+mod marks;
+mod order;
+mod pair;
+mod paper;
+mod path_file;
+mod photograph;
+mod report;
+mod shape;
+mod straight;
+
+pub use facts::{Allowance, Given, HandKind, Material, WaistMarked};
+pub use input::{DrapeInput, Source};
+pub use marks::{Mark, Marks, Named, Run};
+pub use path_file::LONGEST_PATH;
+pub use photograph::{KnownLength, Photograph, Sheet};
+pub use report::{
+    Ask, CameraFound, Correction, DrapeFigure, DrapeUnit, Draped, Exchange, LineFit, Refusal, Transfer,
+};
+
+use drawing::{bust_levels, outline_piece};
+use facts::Hand;
+use frame::{Framed, frame};
+use marks::are_on_the_table;
+use path_file::Outline;
+use report::{Notes, listed};
+use shape::{Closed, Cloth, eased_bust_point, underarm_level};
+
+/// A piece on the plane it lay in, before anything is drawn.
+struct Placed {
+    marks: Marks,
+    hand: Hand,
+    /// Of a path: its outline.
+    outline: Option<Outline>,
+}
+
+/// A piece in its own frame with its darts shaped.
+struct Ready {
+    marks: Marks,
+    hand: Hand,
+    outline: Option<Outline>,
+    darts: Vec<darts::ShapedDart>,
+}
+
+/// Front and back from what was clicked.
+///
+/// # Errors
+///
+/// A [`Refusal`]: one sentence that says what is wanting, and the marks it is about.
+pub fn transfer(input: &DrapeInput) -> Result<Transfer, Refusal> {
+    let mut notes = Notes::default();
+    let mut cameras = Vec::new();
+    let mut place = |piece: Draped| -> Result<Placed, Refusal> {
+        let placed = placed(piece, input.source(piece), &input.given, &mut cameras, &mut notes)?;
+        wanted(piece, &placed)?;
+        Ok(placed)
+    };
+    let placed = [place(Draped::Front)?, place(Draped::Back)?];
+    let mut framed = Vec::with_capacity(2);
+    for (piece, placed) in Draped::BOTH.into_iter().zip(placed) {
+        framed.push(in_frame(piece, placed, &mut notes)?);
+    }
+    let told = |notes: Notes, pieces| Transfer {
+        pieces,
+        lines: notes.lines,
+        corrections: notes.corrections,
+        asks: notes.asks,
+        figures: notes.figures,
+        notes: notes.notes,
+        camera: cameras,
+    };
+    // Marks that cannot be where they are: nothing is drawn before they are mended.
+    let in_order: Option<Vec<(Framed, Placed)>> = framed.into_iter().collect();
+    let Some(in_order) = in_order else { return Ok(told(notes, Vec::new())) };
+
+    let mut ready = Vec::with_capacity(2);
+    for (piece, (framed, placed)) in Draped::BOTH.into_iter().zip(in_order) {
+        ready.push(shaped(piece, framed, placed, &input.given, &mut notes)?);
+    }
+    let Ok([front, back]) = <[Ready; 2]>::try_from(ready) else { unreachable!("both pieces were shaped") };
+    let pieces = drawn([front, back], &input.given, &mut notes)?;
+    figures::of_pieces(&pieces, &mut notes);
+    Ok(told(notes, pieces.into()))
+}
+
+/// Takes the marks of a piece to the plane it lay in.
+fn placed(
+    piece: Draped,
+    source: &Source,
+    given: &Given,
+    cameras: &mut Vec<CameraFound>,
+    notes: &mut Notes,
+) -> Result<Placed, Refusal> {
+    let placed = match source {
+        Source::Grid { marks } => {
+            Placed { marks: marks.clone(), hand: Hand::stated(given, material(given, marks)), outline: None }
+        }
+        Source::Photograph { photograph, marks } => {
+            let found = photograph::rectify(piece, photograph, marks, notes)?;
+            cameras.push(found.camera);
+            let hand = Hand::stated(given, material(given, marks)).seen_within(found.click);
+            Placed { marks: found.marks, hand, outline: None }
+        }
+        Source::Path { path, mm_per_unit, clicks } => {
+            let outline = path_file::traced(piece, path, *mm_per_unit, clicks)?;
+            Placed { marks: outline.marks.clone(), hand: Hand::drawn(), outline: Some(outline) }
+        }
+    };
+    are_on_the_table(&placed.marks).map_err(|named| {
+        let says = format!(
+            "The {} of the {} lies too far off to be on a table: click it again.",
+            named.name(),
+            piece.name()
+        );
+        Refusal::new(piece, &[named], says)
+    })?;
+    Ok(placed)
+}
+
+/// What was marked: stated, or told by the marks.
+fn material(given: &Given, marks: &Marks) -> Material {
+    let traced = if marks.dots(Run::ArmholeLowerDots).is_empty() { Material::Toile } else { Material::Paper };
+    given.material.unwrap_or(traced)
+}
+
+/// Refuses a piece of which a mark is missing, naming all that are.
+fn wanted(piece: Draped, placed: &Placed) -> Result<(), Refusal> {
+    let every = Mark::OF_EVERY_PIECE.into_iter().map(Named::from);
+    let wanted: Vec<Named> =
+        if placed.outline.is_some() { path_file::wanted().collect() } else { every.collect() };
+    let missing: Vec<Named> = wanted.into_iter().filter(|named| !placed.marks.has(*named)).collect();
+    if missing.is_empty() {
+        return Ok(());
+    }
+    let names: Vec<&str> = missing.iter().map(|named| named.name()).collect();
+    let says = format!("The {} has no mark for the {}: click what is missing.", piece.name(), listed(&names));
+    Err(Refusal::new(piece, &missing, says))
+}
+
+/// Brings a piece to its own frame. `None` where its marks cannot be where they are: that is asked about.
+fn in_frame(
+    piece: Draped,
+    mut placed: Placed,
+    notes: &mut Notes,
+) -> Result<Option<(Framed, Placed)>, Refusal> {
+    let mut own = Notes::default();
+    let framed = frame(piece, &placed.marks, &placed.hand, &mut own);
+    let mut framed = match framed {
+        Ok(framed) => framed,
+        // A centre or a level that cannot be: two marks exchanged may be why.
+        Err(refusal) => {
+            let asks = order::asks(piece, &placed.marks, &placed.hand, &[]);
+            if asks.is_empty() {
+                return Err(refusal);
+            }
+            notes.asks.extend(asks);
+            return Ok(None);
+        }
+    };
+    if let Some(outline) = placed.outline.take() {
+        let outline = outline.framed(piece, &framed.to_frame)?;
+        framed.marks = outline.dotted();
+        placed.outline = Some(outline);
+    }
+    let faults = order::faults(piece, &framed.marks);
+    if !faults.is_empty() {
+        notes.asks.extend(order::asks(piece, &placed.marks, &placed.hand, &faults));
+        return Ok(None);
+    }
+    notes.take(own);
+    Ok(Some((framed, placed)))
+}
+
+/// Shapes the darts of a piece; of a traced cutting line after it was moved in.
+fn shaped(
+    piece: Draped,
+    framed: Framed,
+    placed: Placed,
+    given: &Given,
+    notes: &mut Notes,
+) -> Result<Ready, Refusal> {
+    let Placed { hand, outline, .. } = placed;
+    let marks = match given.allowance.filter(|_| hand.is_paper()) {
+        Some(allowance) => moved_in(piece, &framed.marks, &hand, given, &allowance)?,
+        None => framed.marks,
+    };
+    // A path whose cutting line was traced is drawn through its dots like any other.
+    let outline = outline.filter(|_| given.allowance.is_none());
+    let marks = eased_bust_point(&marks, given);
+    let darts = darts_of(piece, &marks, &hand, given, outline.as_ref(), notes)?;
+    Ok(Ready { marks, hand, outline, darts })
+}
+
+fn darts_of(
+    piece: Draped,
+    marks: &Marks,
+    hand: &Hand,
+    given: &Given,
+    outline: Option<&Outline>,
+    notes: &mut Notes,
+) -> Result<Vec<darts::ShapedDart>, Refusal> {
+    let underarm = underarm_level(marks, given);
+    let points_are_pivots = outline.is_some();
+    darts::Darts { piece, marks, hand, given, points_are_pivots, underarm }.shaped(notes)
+}
+
+/// The marks of the stitching line of a piece whose cutting line was traced.
+fn moved_in(
+    piece: Draped,
+    marks: &Marks,
+    hand: &Hand,
+    given: &Given,
+    allowance: &Allowance,
+) -> Result<Marks, Refusal> {
+    let mut unheard = Notes::default();
+    let darts = darts_of(piece, marks, hand, given, None, &mut unheard)?;
+    let cloth = Cloth { piece, marks, hand, given, darts: &darts };
+    let closed = cloth.closed(&mut unheard)?;
+    let moved = paper::stitching(&cloth, &closed, &cloth.curves(&closed), allowance);
+    // A seam down the centre moves the frame with it.
+    Ok(frame(piece, &moved, hand, &mut unheard)?.marks)
+}
+
+/// The finished pieces.
+fn drawn(ready: [Ready; 2], given: &Given, notes: &mut Notes) -> Result<[crate::pattern::Piece; 2], Refusal> {
+    let cloth = |index: usize| {
+        let Ready { marks, hand, darts, .. } = &ready[index];
+        Cloth { piece: Draped::BOTH[index], marks, hand, given, darts }
+    };
+    let cloths = [cloth(0), cloth(1)];
+    let kept = |index: usize| {
+        let outline = ready[index].outline.as_ref()?;
+        outline.is_drawn_true().then_some(outline)
+    };
+    if let (Some(front), Some(back)) = (kept(0), kept(1)) {
+        // What a program drew stands as it is: nothing was clicked that could be mended.
+        let mut unheard = Notes::default();
+        let closed = [cloths[0].closed(&mut unheard)?, cloths[1].closed(&mut unheard)?];
+        let pieces = [outline_piece(&cloths[0], front)?, outline_piece(&cloths[1], back)?];
+        notes.corrections.clear();
+        notes.notes.push("The outlines of the file are kept as they are drawn.".to_owned());
+        return Ok(levelled(&cloths, &closed, pieces));
+    }
+    let mut closed: [Closed; 2] = [cloths[0].closed(notes)?, cloths[1].closed(notes)?];
+    pair::settle(&mut closed, &[ready[0].hand, ready[1].hand], given, notes);
+    let pieces = [cloths[0].draw_piece(&closed[0])?, cloths[1].draw_piece(&closed[1])?];
+    figures::of_lines(&cloths, &closed, notes);
+    Ok(levelled(&cloths, &closed, pieces))
+}
+
+fn levelled(
+    cloths: &[Cloth<'_>; 2],
+    closed: &[Closed; 2],
+    mut pieces: [crate::pattern::Piece; 2],
+) -> [crate::pattern::Piece; 2] {
+    bust_levels([&cloths[0], &cloths[1]], [&closed[0], &closed[1]], &mut pieces);
+    pieces
+}
