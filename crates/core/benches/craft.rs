@@ -11,6 +11,7 @@ use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
 use yardwand_core::alter::{Amounts, Recipe, alteration, apply, make, preview};
 use yardwand_core::compare::{BlockSize, PlanChanges, compare, plan};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft, draft_direct};
+use yardwand_core::drape::{DrapeInput, Draped, Source, on_plane, transfer};
 use yardwand_core::ease::ease_set;
 use yardwand_core::pattern::{WornSide, check_pattern, measure};
 use yardwand_core::{INCH, Style};
@@ -117,6 +118,29 @@ fn craft(c: &mut Criterion) {
         });
     }
     steps.finish();
+    drapes(c);
+}
+
+/// From marks to a trued block: typed, and from two photographs; and a photograph taken to its plane alone.
+fn drapes(c: &mut Criterion) {
+    let cases: serde_json::Value = serde_json::from_str(include_str!("../tests/it/data/drape_cases.json"))
+        .expect("the cases can be read");
+    let input = |id: &str| -> DrapeInput {
+        let case = cases["cases"].as_array().and_then(|cases| cases.iter().find(|case| case["id"] == id));
+        serde_json::from_value(case.expect("a case of that name")["input"].clone()).expect("it can be read")
+    };
+    let mut drapes = c.benchmark_group("marks to a trued front and back");
+    for (name, id) in [("typed", "public-01"), ("two photographs", "public-04"), ("a path", "public-09")] {
+        let input = input(id);
+        drapes.bench_function(name, |b| b.iter(|| transfer(black_box(&input)).expect("nothing is missing")));
+    }
+    let photographed = input("public-03");
+    if let Source::Photograph { photograph, marks } = &photographed.front {
+        drapes.bench_function("a photograph to its plane", |b| {
+            b.iter(|| on_plane(Draped::Front, black_box(photograph), marks).expect("its sheets are right"));
+        });
+    }
+    drapes.finish();
 }
 
 criterion_group!(benches, craft);

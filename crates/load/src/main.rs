@@ -7,6 +7,7 @@ mod house;
 mod pages;
 mod person;
 mod scale;
+mod stolen;
 mod tally;
 mod users;
 

@@ -8,7 +8,7 @@ use std::time::Duration;
 use crate::Measured;
 use crate::house::LargeHouse;
 use crate::tally::Tally;
-use crate::users::at_work;
+use crate::users::{at_work, signed_in};
 
 const PAGES: usize = 500;
 const PEOPLE: usize = 20;
@@ -24,7 +24,8 @@ const MOST_SLOWER: f64 = 1.10;
 pub(crate) fn measure(house: &LargeHouse) -> Measured {
     let at_rest = statements_a_second(house)?;
     // Once before it counts: what is read first is read from the disk.
-    at_work(house, PEOPLE, EVERY, LENGTH)?;
+    let people = signed_in(house, PEOPLE)?;
+    at_work(house, &people, EVERY, LENGTH);
     let rounds = house.numbers("/api/orders", "round_id")?;
     let address = house.base().trim_start_matches("http://").to_owned();
     let open = |number: usize| -> Measured<TcpStream> {
@@ -46,10 +47,10 @@ pub(crate) fn measure(house: &LargeHouse) -> Measured {
     let (mut alone, mut beside) = (Tally::default(), Tally::default());
     let (mut for_them, mut memory) = (0.0f64, 0);
     for _ in 0..TURNS {
-        alone.append(at_work(house, PEOPLE, EVERY, LENGTH)?.all());
+        alone.append(at_work(house, &people, EVERY, LENGTH).all());
         let pages: Vec<TcpStream> = (0..PAGES).map(open).collect::<Measured<_>>()?;
         for_them = for_them.max(statements_a_second(house)? - at_rest);
-        beside.append(at_work(house, PEOPLE, EVERY, LENGTH)?.all());
+        beside.append(at_work(house, &people, EVERY, LENGTH).all());
         memory = house.memory()?.0;
         drop(pages);
         thread::sleep(Duration::from_secs(2));

@@ -8,6 +8,7 @@ use yardwand_core::alter::{AlteredFor, Preview, Recipe, alteration_views, make, 
 use yardwand_core::body::Body;
 use yardwand_core::compare::{BlockSize, Comparison, Plan, PlanChanges, compare_fitted, plan};
 use yardwand_core::draft::{DraftNote, DraftStepView, Method, draft, step_views};
+use yardwand_core::drape::{DrapeInput, Transfer, transfer};
 use yardwand_core::ease::ease_set;
 use yardwand_core::pattern::{Allowances, Check, Pattern, check_pattern, measure};
 use yardwand_core::{Style, Unit};
@@ -24,6 +25,8 @@ pub enum Craft {
     Compare,
     /// `{pattern, recipe}` → pattern, figures, checks, steps.
     Alter,
+    /// `{front, back, given}` → pieces, lines, corrections, asks, figures, notes, camera.
+    Drape,
     /// `{pattern, label, allowances?, format?}` → SVG, or PDF bytes.
     Export,
 }
@@ -142,6 +145,7 @@ pub fn run_craft(craft: Craft, mut input: impl Read, mut output: impl Write) -> 
         Craft::Draft => json(&drafted(document(&text)?)?)?,
         Craft::Compare => json(&compared(document(&text)?)?)?,
         Craft::Alter => json(&altered(document(&text)?)?)?,
+        Craft::Drape => json(&draped(&document(&text)?)?)?,
         Craft::Export => exported(document(&text)?)?,
     };
     output.write_all(&answer).map_err(|e| CraftError(format!("standard output cannot be written: {e}")))
@@ -213,6 +217,15 @@ fn altered(asked: AlterAsked) -> Result<AlteredDoc, CraftError> {
     Ok(AlteredDoc {
         preview: preview(&asked.pattern, &asked.recipe, None, asked.style),
         pattern: made.pattern,
+    })
+}
+
+fn draped(asked: &DrapeInput) -> Result<Transfer, CraftError> {
+    transfer(asked).map_err(|refusal| {
+        // Whoever wrote the document knows the marks by their codes.
+        let marks: Vec<&str> = refusal.marks.iter().map(|named| named.code()).collect();
+        let named = if marks.is_empty() { String::new() } else { format!(" ({})", marks.join(", ")) };
+        CraftError(format!("{refusal}{named}"))
     })
 }
 

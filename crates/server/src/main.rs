@@ -147,6 +147,8 @@ enum Command {
     Alter,
     /// List every alteration with its parameters.
     Alterations,
+    /// Take marks off cloth or paper to a trued front and back: {front, back, given} on standard input.
+    Drape,
     /// Write a pattern true to size: {pattern, label, allowances?, format?} on standard input.
     Export,
 }
@@ -156,6 +158,7 @@ fn main() -> ExitCode {
         Command::Draft => craft(Craft::Draft),
         Command::Compare => craft(Craft::Compare),
         Command::Alter => craft(Craft::Alter),
+        Command::Drape => craft(Craft::Drape),
         Command::Export => craft(Craft::Export),
         Command::Alterations => list_alterations(io::stdout().lock()).map_err(Into::into),
         Command::Tape { server, token, unit, jitter } => {
@@ -279,6 +282,7 @@ async fn run(command: Command) -> Done {
         Command::Draft
         | Command::Compare
         | Command::Alter
+        | Command::Drape
         | Command::Export
         | Command::Openapi
         | Command::Tape { .. }

@@ -16,7 +16,7 @@ const FAR_FROM_LEG: f64 = 1.3;
 /// From the mouth's middle to the pivot of a back shoulder dart: 75 mm stitched, and its back-off.
 const SHOULDER_DART: f64 = 85.0;
 /// A bust point that the legs contradict by so many of their standard errors is asked about.
-const POINTED_ELSEWHERE: f64 = 5.0;
+const POINTED_ELSEWHERE: f64 = 6.5;
 
 /// A dart as it will be drawn.
 #[derive(Clone, Copy, Debug)]
@@ -68,7 +68,7 @@ impl Darts<'_> {
             let pivot = match (shared, dart.place) {
                 (Some(pivot), _) => pivot,
                 (None, DartPlace::Waist) => waist.unwrap_or_default(),
-                (None, _) => self.back_shoulder_pivot(dart, waist)?,
+                (None, _) => self.back_shoulder_pivot(dart, waist, notes)?,
             };
             shaped.push(self.shape(dart, pivot, notes)?);
         }
@@ -105,7 +105,7 @@ impl Darts<'_> {
     /// The pivot of a front's darts: marked, or where a drawn point says, or where the legs meet.
     fn bust_point(&self, darts: &[DartMarks], notes: &mut Notes) -> Result<Point, Refusal> {
         if let Some(at) = self.marks.get(Mark::BustPoint) {
-            self.legs_point_at(at, darts, notes);
+            self.legs_point_at((at, Mark::BustPoint), darts, notes);
             return Ok(at);
         }
         let drawn: Vec<Point> = darts
@@ -145,18 +145,19 @@ impl Darts<'_> {
         legs.filter(dotted).filter_map(|leg| StraightLine::through(&leg)).collect()
     }
 
-    /// Asks about a bust point that the dotted legs do not point at.
-    fn legs_point_at(&self, at: Point, darts: &[DartMarks], notes: &mut Notes) {
+    /// Asks about a pivot that the dotted legs do not point at.
+    fn legs_point_at(&self, (at, apex): (Point, Mark), darts: &[DartMarks], notes: &mut Notes) {
         let legs = self.legs_of(darts);
         let Some(met) = meeting(&legs).filter(|_| legs.len() >= 2) else { return };
         let off = at - met.at;
         let far = met.in_errors(off, self.hand.sigma());
         if far > POINTED_ELSEWHERE && off.hypot() > FAR_FROM_LEG * self.hand.doubtful() {
             let says = format!(
-                "The legs of the darts meet {:.0} mm from the bust point: is it where the apex is?",
-                off.hypot()
+                "The dotted legs meet {:.0} mm from the {}: was it clicked where the dart runs out?",
+                off.hypot(),
+                apex.name()
             );
-            notes.ask(self.piece, &[Mark::BustPoint.into()], says);
+            notes.ask(self.piece, &[apex.into()], says);
         }
     }
 
@@ -173,6 +174,7 @@ impl Darts<'_> {
 
     fn back_waist_pivot(&self, dart: &DartMarks, notes: &mut Notes) -> Result<Point, Refusal> {
         if let Some(point) = self.beyond_drawn_point(dart, self.given.backed_off_back) {
+            self.legs_point_at((point, dart.point), std::slice::from_ref(dart), notes);
             return Ok(point);
         }
         let legs = self.legs_of(std::slice::from_ref(dart));
@@ -189,8 +191,14 @@ impl Darts<'_> {
         Ok(Point::new(mouth[0].midpoint(mouth[1]).x, self.underarm))
     }
 
-    fn back_shoulder_pivot(&self, dart: &DartMarks, waist: Option<Point>) -> Result<Point, Refusal> {
+    fn back_shoulder_pivot(
+        &self,
+        dart: &DartMarks,
+        waist: Option<Point>,
+        notes: &mut Notes,
+    ) -> Result<Point, Refusal> {
         if let Some(point) = self.beyond_drawn_point(dart, self.given.backed_off_back) {
+            self.legs_point_at((point, dart.point), std::slice::from_ref(dart), notes);
             return Ok(point);
         }
         let mouth = dart.mouth.map(|mark| self.marks.get(mark).unwrap_or_default());
@@ -213,7 +221,8 @@ impl Darts<'_> {
     fn shape(&self, dart: &DartMarks, pivot: Point, notes: &mut Notes) -> Result<ShapedDart, Refusal> {
         let [inner, outer] = [Leg::Inner, Leg::Outer].map(|leg| {
             let dots = self.leg(dart, leg);
-            self.direction(&dots, pivot, notes)
+            let apex = if self.piece == Draped::Front { Mark::BustPoint } else { dart.point };
+            self.direction(&dots, (pivot, apex), notes)
         });
         let ends = dart.mouth.map(|mark| self.marks.get(mark).unwrap_or_default());
         let lengths = ends.map(|end| end.distance(pivot));
@@ -246,7 +255,7 @@ impl Darts<'_> {
 
     /// The direction of a leg as seen from the pivot: what lies further away says more. A dot beside the others is left out and
     /// asked about.
-    fn direction(&self, dots: &[Dot], pivot: Point, notes: &mut Notes) -> Vec2 {
+    fn direction(&self, dots: &[Dot], (pivot, apex): (Point, Mark), notes: &mut Notes) -> Vec2 {
         let all: Vec<usize> = (0..dots.len()).collect();
         let seen = |kept: &[usize]| ray(pivot, kept.iter().map(|index| dots[*index].at));
         let off = |ray: Vec2, index: usize| ray.cross(dots[index].at - pivot).abs();
@@ -269,6 +278,9 @@ impl Darts<'_> {
                 let beside = beside.filter_map(|index| dots.get(index)).map(|dot| dot.named);
                 let mut marks = vec![dot];
                 marks.extend(beside.filter(|other| *other != dot));
+                // A mouth whose dots agree, or a last dot: the place they are told from may be the one that is wrong.
+                let is_end = out == 0 || out + 1 == dots.len();
+                marks.extend(Some(Named::from(apex)).filter(|_| is_end && self.marks.get(apex).is_some()));
                 marks.dedup();
                 let says = match dot {
                     Named::Mark(mark) => format!(

@@ -35,6 +35,8 @@ pub use report::{
     Ask, CameraFound, Correction, DrapeFigure, DrapeUnit, Draped, Exchange, LineFit, Refusal, Transfer,
 };
 
+use kurbo::Point;
+
 use drawing::{bust_levels, outline_piece};
 use facts::Hand;
 use frame::{Framed, frame};
@@ -98,6 +100,20 @@ pub fn transfer(input: &DrapeInput) -> Result<Transfer, Refusal> {
     let pieces = drawn([front, back], &input.given, &mut notes)?;
     figures::of_pieces(&pieces, &mut notes);
     Ok(told(notes, pieces.into()))
+}
+
+/// The marks of a photograph on the plane the toile lay in, in millimetres: the frame is the first sheet's.
+///
+/// # Errors
+///
+/// A [`Refusal`] where the sheets do not tell the camera, or a mark lies nowhere on the plane.
+pub fn on_plane(
+    piece: Draped,
+    photograph: &Photograph,
+    marks: &Marks,
+) -> Result<(Marks, CameraFound), Refusal> {
+    let mut unheard = Notes::default();
+    photograph::rectify(piece, photograph, marks, &mut unheard).map(|found| (found.marks, found.camera))
 }
 
 /// Takes the marks of a piece to the plane it lay in.
@@ -221,6 +237,9 @@ fn darts_of(
     darts::Darts { piece, marks, hand, given, points_are_pivots, underarm }.shaped(notes)
 }
 
+/// A cutting line is moved in so often: each round knows better how its lines run into their corners.
+const ROUNDS_INWARDS: u32 = 3;
+
 /// The marks of the stitching line of a piece whose cutting line was traced.
 fn moved_in(
     piece: Draped,
@@ -230,12 +249,16 @@ fn moved_in(
     allowance: &Allowance,
 ) -> Result<Marks, Refusal> {
     let mut unheard = Notes::default();
-    let darts = darts_of(piece, marks, hand, given, None, &mut unheard)?;
-    let cloth = Cloth { piece, marks, hand, given, darts: &darts };
-    let closed = cloth.closed(&mut unheard)?;
-    let moved = paper::stitching(&cloth, &closed, &cloth.curves(&closed), allowance);
-    // A seam down the centre moves the frame with it.
-    Ok(frame(piece, &moved, hand, &mut unheard)?.marks)
+    // The centre of the stitching line is the centre.
+    let cut = marks.map(|at| Point::new(at.x - allowance.centre, at.y));
+    let mut stitched = cut.clone();
+    for round in 0..ROUNDS_INWARDS {
+        let darts = darts_of(piece, &stitched, hand, given, None, &mut unheard)?;
+        let cloth = Cloth { piece, marks: &stitched, hand, given, darts: &darts };
+        let closed = cloth.closed(&mut unheard)?;
+        stitched = paper::stitching(&cloth, &closed, &cloth.curves(&closed), (&cut, allowance), round == 0);
+    }
+    Ok(frame(piece, &stitched, hand, &mut unheard)?.marks)
 }
 
 /// The finished pieces.

@@ -43,8 +43,18 @@ fn corner(at: Point, (one, in_one): (Vec2, f64), (other, in_other): (Vec2, f64))
     at + Vec2::new(x, y)
 }
 
-/// The marks of the stitching line, from those of the cutting line and the lines that were fitted to them.
-pub(super) fn stitching(cloth: &Cloth<'_>, closed: &Closed, curves: &Curves, allowance: &Allowance) -> Marks {
+/// The marks of the stitching line, from those of the cutting line and lines that run as it does.
+///
+/// First these are the lines fitted to the cutting line itself, then those of the last round. A cutting line goes straight for the
+/// length of its allowance before a corner, so that it does not tell how the stitching line runs into it: in the first round, which
+/// is `by_rule`, neckline and armhole meet their straight seams squarely, as the trade draws them.
+pub(super) fn stitching(
+    cloth: &Cloth<'_>,
+    closed: &Closed,
+    curves: &Curves,
+    (marks, allowance): (&Marks, &Allowance),
+    by_rule: bool,
+) -> Marks {
     let still = Affine::IDENTITY;
     let (to_closed, below, to_waist) = (cloth.to_closed(), cloth.to_closed_below(), cloth.to_waist());
     let to_shoulder = cloth.shoulder_to_armhole().inverse() * to_closed;
@@ -69,7 +79,6 @@ pub(super) fn stitching(cloth: &Cloth<'_>, closed: &Closed, curves: &Curves, all
         allowance: allowance.centre,
     };
 
-    let marks = cloth.marks;
     let mut moved = marks.clone();
     let mut put = |mark: Mark, to: &dyn Fn(Point) -> Point| {
         if let Some(at) = marks.get(mark) {
@@ -79,13 +88,22 @@ pub(super) fn stitching(cloth: &Cloth<'_>, closed: &Closed, curves: &Curves, all
     let at_corner = |one: &Stretch, other: &Stretch, at: Point| {
         corner(at, (one.direction(at), one.allowance), (other.direction(at), other.allowance))
     };
+    // A curve that meets a straight seam: it comes to it, or leaves it, to the left of where the seam heads.
+    let meets = |curve: &Stretch, seam: &Stretch, at: Point, comes: bool| {
+        if !by_rule {
+            return at_corner(curve, seam, at);
+        }
+        let along = seam.direction(at);
+        let square = if comes { -quarter_turn(along) } else { quarter_turn(along) };
+        corner(at, (square, curve.allowance), (along, seam.allowance))
+    };
     put(Mark::CentreTop, &|at| at_corner(&centre, &neckline, at));
-    put(Mark::NeckSide, &|at| at_corner(&neckline, &inner_shoulder, at));
-    put(Mark::Tip, &|at| at_corner(&outer_shoulder, &armhole, at));
+    put(Mark::NeckSide, &|at| meets(&neckline, &inner_shoulder, at, true));
+    put(Mark::Tip, &|at| meets(&armhole, &outer_shoulder, at, false));
     put(Mark::Across, &|at| {
         armhole.to_line.inverse() * (armhole.to_line * at - Vec2::new(allowance.armhole, 0.0))
     });
-    put(Mark::Underarm, &|at| at_corner(&lower_armhole, &upper_side, at));
+    put(Mark::Underarm, &|at| meets(&lower_armhole, &upper_side, at, true));
     let last_side = if cloth.dart(DartPlace::Side).is_some() { &lower_side } else { &upper_side };
     put(Mark::SideWaist, &|at| at_corner(last_side, &outer_waist, at));
     put(Mark::CentreWaist, &|at| at_corner(&inner_waist, &centre, at));

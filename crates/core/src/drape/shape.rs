@@ -102,6 +102,13 @@ pub(super) struct Turns {
     pub(super) underarm: f64,
 }
 
+/// What a curve is drawn along, between which marks.
+struct Along {
+    seam: Seam,
+    name: &'static str,
+    ends: [Mark; 2],
+}
+
 /// The curves of a closed piece: neckline, armhole in two, waist.
 #[derive(Clone, Debug)]
 pub(super) struct Curves {
@@ -371,7 +378,7 @@ impl Cloth<'_> {
     /// Draws a curve through its dots, and says what was left out and how nearly it passes the rest.
     fn draw(
         &self,
-        (seam, name): (Seam, &'static str),
+        Along { seam, name, ends }: Along,
         bend: &Bend<'_>,
         dots: &[Dot],
         notes: Option<&mut Notes>,
@@ -380,7 +387,13 @@ impl Cloth<'_> {
         let Some(notes) = notes else { return fitted };
         let left_out: Vec<usize> = fitted.left_out.into_iter().collect();
         let off = |at: Point| super::bend::distance(&fitted.cubic, at).abs();
-        ask_about_left_out(notes, (self.piece, name), dots, &left_out, off);
+        // A first or last dot is in doubt together with the mark at that end.
+        let whole: Vec<Dot> = {
+            let end = |mark: Mark| Dot { at: Point::ZERO, sigma: 1.0, named: mark.into() };
+            std::iter::once(end(ends[0])).chain(dots.iter().copied()).chain([end(ends[1])]).collect()
+        };
+        let in_whole: Vec<usize> = left_out.iter().map(|out| out + 1).collect();
+        ask_about_left_out(notes, (self.piece, name), &whole, &in_whole, off);
         for dot in dots.iter().filter(|dot| matches!(dot.named, Named::Mark(_))) {
             let far = off(dot.at);
             if far > self.hand.doubtful() && !left_out.iter().any(|out| dots[*out].named == dot.named) {
@@ -416,7 +429,12 @@ impl Cloth<'_> {
         let bend = Bend { ends: &ends, free, longest_handle: 1.0, free_handles: true };
         let dots = self.dots(&[(Run::NecklineDots.into(), Affine::IDENTITY)]);
         let notes = settled.is_none().then_some(notes);
-        self.draw((Seam::Neckline, "neckline"), &bend, &dots, notes)
+        self.draw(
+            Along { seam: Seam::Neckline, name: "neckline", ends: [Mark::CentreTop, Mark::NeckSide] },
+            &bend,
+            &dots,
+            notes,
+        )
     }
 
     /// The armhole from the tip to across, and across as it is drawn: square from the shoulder, straight down at across.
@@ -446,7 +464,12 @@ impl Cloth<'_> {
         let bend = Bend { ends: &ends, free, longest_handle: ARMHOLE_HANDLE, free_handles: true };
         let dots = self.dots(&[(Run::ArmholeDots.into(), self.to_closed())]);
         let notes = settled.is_none().then_some(notes);
-        let fitted = self.draw((Seam::Armhole, "armhole"), &bend, &dots, notes);
+        let fitted = self.draw(
+            Along { seam: Seam::Armhole, name: "armhole", ends: [Mark::Tip, Mark::Across] },
+            &bend,
+            &dots,
+            notes,
+        );
         let across = fitted.cubic.p3;
         (fitted, across)
     }
@@ -476,7 +499,12 @@ impl Cloth<'_> {
         };
         let bend = Bend { ends: &ends, free: 1, longest_handle: 1.0, free_handles: true };
         let dots = self.dots(&[(Run::ArmholeLowerDots.into(), self.to_closed())]);
-        let fitted = self.draw((Seam::Armhole, "lower armhole"), &bend, &dots, Some(notes));
+        let fitted = self.draw(
+            Along { seam: Seam::Armhole, name: "lower armhole", ends: [Mark::Across, Mark::Underarm] },
+            &bend,
+            &dots,
+            Some(notes),
+        );
         fitted.numbers[0] * PAPER_TURN
     }
 
@@ -511,7 +539,12 @@ impl Cloth<'_> {
             (Run::WaistOuterDots.into(), lowered),
         ]);
         let notes = settled.is_none().then_some(notes);
-        self.draw((Seam::Waist, "waist"), &bend, &dots, notes)
+        self.draw(
+            Along { seam: Seam::Waist, name: "waist", ends: [Mark::CentreWaist, Mark::SideWaist] },
+            &bend,
+            &dots,
+            notes,
+        )
     }
 
     /// The curves of a piece whose ends are settled.

@@ -19,6 +19,7 @@ mod direct_draft;
 mod doubting;
 mod drafts_as_asked;
 mod drape;
+mod drape_pictures;
 mod drape_spoilt;
 mod elbow_darts;
 mod facings;

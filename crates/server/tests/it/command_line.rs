@@ -58,6 +58,28 @@ fn draft_compare_alter_and_export_follow_each_other() {
     assert_eq!(&pdf.stdout[..5], b"%PDF-");
 }
 
+/// What was clicked of one of the invented drapes.
+fn draped(id: &str) -> Value {
+    let cases: Value =
+        serde_json::from_str(include_str!("../../../core/tests/it/data/drape_cases.json")).unwrap();
+    let cases = cases["cases"].as_array().unwrap();
+    cases.iter().find(|case| case["id"] == id).unwrap()["input"].clone()
+}
+
+#[test]
+fn marks_of_a_drape_become_a_pattern_that_is_altered_and_written() {
+    let told = answer("drape", &draped("public-04"));
+    assert_eq!(told["asks"], json!([]));
+    assert!(told["lines"].as_array().unwrap().len() >= 12, "{}", told["lines"]);
+    assert_eq!(told["camera"].as_array().unwrap().len(), 2);
+    let pattern = json!({ "form": 1, "pieces": told["pieces"] });
+    let recipe = json!({ "steps": [{ "id": 1, "alteration": "length", "amounts": { "amount": 12.0 } }] });
+    let altered = answer("alter", &json!({ "pattern": pattern, "recipe": recipe }));
+    assert_eq!(altered["preview"]["steps"][0]["state"], "done");
+    let swapped = answer("drape", &draped("public-05"));
+    assert_eq!(swapped["asks"][0]["offer"], json!({ "one": "neck_side", "other": "tip" }));
+}
+
 #[test]
 fn a_bad_document_gets_one_clear_line_and_exit_code_2() {
     let drafted = answer("draft", &json!({ "body": body() }));
@@ -77,6 +99,8 @@ fn a_bad_document_gets_one_clear_line_and_exit_code_2() {
         ("alter", &unknown.to_string(), "no alteration is called"),
         ("alter", &open.to_string(), "does not close"),
         ("export", "[]", "cannot be read"),
+        ("drape", "{\"front\":{},\"back\":{}}", "marks_mm"),
+        ("drape", &draped("public-07").to_string(), "no mark for the underarm"),
     ] {
         let output = yardwand(task, input);
         let said = String::from_utf8(output.stderr).unwrap();
