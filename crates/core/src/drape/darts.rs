@@ -3,7 +3,7 @@
 use kurbo::{Affine, Point, Vec2};
 
 use super::facts::{Given, Hand};
-use super::marks::{DartMarks, Leg, Mark, Marks, Named};
+use super::marks::{Cross, DartMarks, Leg, Marks, Named};
 use super::order::turn;
 use super::report::{Correction, DrapeUnit, Draped, Notes, Refusal, listed};
 use super::straight::{Dot, StraightLine};
@@ -77,7 +77,7 @@ impl Darts<'_> {
 
     /// Refuses a dart of which only one leg is marked.
     fn both_legs(&self, dart: &DartMarks) -> Result<(), Refusal> {
-        let missing: Vec<Mark> =
+        let missing: Vec<Cross> =
             dart.mouth.into_iter().filter(|mark| self.marks.get(*mark).is_none()).collect();
         if missing.is_empty() {
             return Ok(());
@@ -104,8 +104,8 @@ impl Darts<'_> {
 
     /// The pivot of a front's darts: marked, or where a drawn point says, or where the legs meet.
     fn bust_point(&self, darts: &[DartMarks], notes: &mut Notes) -> Result<Point, Refusal> {
-        if let Some(at) = self.marks.get(Mark::BustPoint) {
-            self.legs_point_at((at, Mark::BustPoint), darts, notes);
+        if let Some(at) = self.marks.get(Cross::BustPoint) {
+            self.legs_point_at((at, Cross::BustPoint), darts, notes);
             return Ok(at);
         }
         let drawn: Vec<Point> = darts
@@ -135,7 +135,7 @@ impl Darts<'_> {
         } else {
             "The bust point of the front is not marked, and the legs of its darts have no dots to find it by: mark the bust point."
         };
-        Err(Refusal::new(self.piece, &[Mark::BustPoint.into()], says.to_owned()))
+        Err(Refusal::new(self.piece, &[Cross::BustPoint.into()], says.to_owned()))
     }
 
     /// The legs that are dotted.
@@ -146,7 +146,7 @@ impl Darts<'_> {
     }
 
     /// Asks about a pivot that the dotted legs do not point at.
-    fn legs_point_at(&self, (at, apex): (Point, Mark), darts: &[DartMarks], notes: &mut Notes) {
+    fn legs_point_at(&self, (at, apex): (Point, Cross), darts: &[DartMarks], notes: &mut Notes) {
         let legs = self.legs_of(darts);
         let Some(met) = meeting(&legs).filter(|_| legs.len() >= 2) else { return };
         let off = at - met.at;
@@ -221,7 +221,7 @@ impl Darts<'_> {
     fn shape(&self, dart: &DartMarks, pivot: Point, notes: &mut Notes) -> Result<ShapedDart, Refusal> {
         let [inner, outer] = [Leg::Inner, Leg::Outer].map(|leg| {
             let dots = self.leg(dart, leg);
-            let apex = if self.piece == Draped::Front { Mark::BustPoint } else { dart.point };
+            let apex = if self.piece == Draped::Front { Cross::BustPoint } else { dart.point };
             self.direction(&dots, (pivot, apex), notes)
         });
         let ends = dart.mouth.map(|mark| self.marks.get(mark).unwrap_or_default());
@@ -255,7 +255,7 @@ impl Darts<'_> {
 
     /// The direction of a leg as seen from the pivot: what lies further away says more. A dot beside the others is left out and
     /// asked about.
-    fn direction(&self, dots: &[Dot], (pivot, apex): (Point, Mark), notes: &mut Notes) -> Vec2 {
+    fn direction(&self, dots: &[Dot], (pivot, apex): (Point, Cross), notes: &mut Notes) -> Vec2 {
         let all: Vec<usize> = (0..dots.len()).collect();
         let seen = |kept: &[usize]| ray(pivot, kept.iter().map(|index| dots[*index].at));
         let off = |ray: Vec2, index: usize| ray.cross(dots[index].at - pivot).abs();
@@ -283,7 +283,7 @@ impl Darts<'_> {
                 marks.extend(Some(Named::from(apex)).filter(|_| is_end && self.marks.get(apex).is_some()));
                 marks.dedup();
                 let says = match dot {
-                    Named::Mark(mark) => format!(
+                    Named::Cross(mark) => format!(
                         "The {} lies {far:.0} mm beside its leg: was it clicked where it should be?",
                         mark.name()
                     ),

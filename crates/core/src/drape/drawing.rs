@@ -4,7 +4,7 @@
 use kurbo::{Affine, Line, Point};
 
 use super::darts::ShapedDart;
-use super::marks::{DartMarks, Mark};
+use super::marks::{Cross, DartMarks};
 use super::path_file::Outline;
 use super::report::{Draped, Refusal};
 use super::shape::{Closed, Cloth};
@@ -150,7 +150,7 @@ fn joined(mut edges: Vec<Edge>) -> Vec<Edge> {
 pub(super) fn bust_levels(cloth: [&Cloth<'_>; 2], closed: [&Closed; 2], pieces: &mut [Piece; 2]) {
     let [front, back] = closed;
     let Some(pivot) =
-        cloth[0].darts.first().map(|dart| dart.pivot).or_else(|| cloth[0].marks.get(Mark::BustPoint))
+        cloth[0].darts.first().map(|dart| dart.pivot).or_else(|| cloth[0].marks.get(Cross::BustPoint))
     else {
         return;
     };
@@ -173,11 +173,11 @@ pub(super) fn bust_levels(cloth: [&Cloth<'_>; 2], closed: [&Closed; 2], pieces: 
 
 /// The piece of a path whose outline stands as it is drawn.
 pub(super) fn outline_piece(cloth: &Cloth<'_>, outline: &Outline) -> Result<Piece, Refusal> {
-    use Mark::{
+    use Cross::{
         CentreTop, CentreWaist, NeckSide, ShoulderDartIn, ShoulderDartOut, SideDartLower, SideDartUpper,
         SideWaist, Tip, Underarm, WaistDartIn, WaistDartOut,
     };
-    let stretch = |seam: Seam, from: Mark, to: Mark| {
+    let stretch = |seam: Seam, from: Cross, to: Cross| {
         let curve = outline.between(from, to).ok_or_else(|| {
             let says = format!(
                 "The outline of the {} has no line between the {} and the {}.",
@@ -191,7 +191,7 @@ pub(super) fn outline_piece(cloth: &Cloth<'_>, outline: &Outline) -> Result<Piec
     };
     let mut edges = vec![stretch(Seam::Neckline, CentreTop, NeckSide)?];
     let seam =
-        |edges: &mut Vec<Edge>, seam: Seam, place: DartPlace, marks: [Mark; 4]| -> Result<(), Refusal> {
+        |edges: &mut Vec<Edge>, seam: Seam, place: DartPlace, marks: [Cross; 4]| -> Result<(), Refusal> {
             let [from, first, second, to] = marks;
             let apex =
                 DartMarks::ALL.iter().find(|dart| dart.place == place).and_then(|dart| outline.apex(dart));

@@ -1,10 +1,12 @@
 //! What is stated before anything is clicked: how it was draped, and how exactly the hand marks.
 
 use std::collections::BTreeMap;
+use std::ops::RangeInclusive;
 
 use serde::{Deserialize, Deserializer, Serialize};
 
-use super::marks::{Mark, Named, Run};
+use super::marks::{Cross, Named, Run};
+use super::report::Refusal;
 
 /// What the marks were made on.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -103,6 +105,36 @@ impl Default for Given {
             backed_off_front: BACKED_OFF_FRONT,
             backed_off_back: BACKED_OFF_BACK,
         }
+    }
+}
+
+/// How much longer a back shoulder may be meant to be (drape.md).
+const SHOULDER_EASE: RangeInclusive<f64> = 0.0..=12.0;
+/// How far short of its pivot a dart is believed to be drawn, in millimetres (common practice, no source).
+const BACKED_OFF: RangeInclusive<f64> = 0.0..=60.0;
+
+impl Given {
+    /// Refuses what cannot be meant, naming the field.
+    pub(super) fn check(&self) -> Result<(), Refusal> {
+        let figures = [
+            ("shoulder_ease: the ease of the back shoulder", self.shoulder_ease, SHOULDER_EASE),
+            (
+                "backed_off_front: how far a front's dart is drawn short of its pivot",
+                self.backed_off_front,
+                BACKED_OFF,
+            ),
+            (
+                "backed_off_back: how far a back's dart is drawn short of its pivot",
+                self.backed_off_back,
+                BACKED_OFF,
+            ),
+        ];
+        let wrong = figures.into_iter().find(|(_, mm, usual)| !usual.contains(mm));
+        wrong.map_or(Ok(()), |(what, mm, usual)| {
+            let refuses =
+                format!("{what} is {mm} mm: it is between {} and {} mm.", usual.start(), usual.end());
+            Err(Refusal { refuses, marks: Vec::new(), piece: None })
+        })
     }
 }
 
@@ -205,7 +237,7 @@ impl Hand {
     /// How exactly one of its marks is known, in millimetres.
     pub(super) fn of(&self, named: Named) -> f64 {
         match named {
-            Named::Run(Run::CentreDots | Run::LevelDots) | Named::Mark(Mark::BustPoint) => self.ruled,
+            Named::Run(Run::CentreDots | Run::LevelDots) | Named::Cross(Cross::BustPoint) => self.ruled,
             _ => self.sigma,
         }
     }

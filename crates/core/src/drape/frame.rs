@@ -4,7 +4,7 @@
 use kurbo::{Affine, Point, Vec2};
 
 use super::facts::Hand;
-use super::marks::{Mark, Marks, Named, Run};
+use super::marks::{Cross, Marks, Named, Run};
 use super::report::{Correction, DrapeUnit, Draped, LineFit, Notes, Refusal};
 use super::straight::{Dot, StraightLine};
 
@@ -48,7 +48,7 @@ pub(super) fn dots_along(marks: &Marks, names: &[Named], sigma: impl Fn(Named) -
     for &named in names {
         let dot = |at: Point| Dot { at, sigma: sigma(named), named };
         match named {
-            Named::Mark(mark) => dots.extend(marks.get(mark).map(dot)),
+            Named::Cross(mark) => dots.extend(marks.get(mark).map(dot)),
             Named::Run(run) => dots.extend(marks.dots(run).iter().map(|at| dot(*at))),
         }
     }
@@ -77,7 +77,7 @@ pub(super) fn ask_about_left_out(
             off(dot.at),
         );
         let says = match dot.named {
-            Named::Mark(mark) => format!(
+            Named::Cross(mark) => format!(
                 "The {} lies {:.0} mm from the {line} that the others make: was it clicked where it should be?",
                 mark.name(),
                 off(dot.at),
@@ -111,11 +111,11 @@ pub(super) fn line_fit(
 
 /// Brings a piece to its own frame.
 pub(super) fn frame(piece: Draped, marks: &Marks, hand: &Hand, notes: &mut Notes) -> Result<Framed, Refusal> {
-    let names = [Mark::CentreTop.into(), Run::CentreDots.into(), Mark::CentreWaist.into()];
+    let names = [Cross::CentreTop.into(), Run::CentreDots.into(), Cross::CentreWaist.into()];
     let dots = dots_along(marks, &names, |named| hand.of(named));
     let no_line = || {
         let says = format!("The centre of the {} has no length: click its top and its waist.", piece.name());
-        Refusal::new(piece, &[Mark::CentreTop.into(), Mark::CentreWaist.into()], says)
+        Refusal::new(piece, &[Cross::CentreTop.into(), Cross::CentreWaist.into()], says)
     };
     let centre = StraightLine::without_strays(&dots, hand.doubtful()).ok_or_else(no_line)?;
     ask_about_left_out(notes, (piece, "centre line"), &dots, &centre.left_out, |at| centre.distance(at));
@@ -125,7 +125,7 @@ pub(super) fn frame(piece: Draped, marks: &Marks, hand: &Hand, notes: &mut Notes
     // The centre's direction becomes straight down.
     let turn = Affine::rotate(-(centre.along.atan2() - std::f64::consts::FRAC_PI_2));
     let upright = Affine::translate(-(turn * centre.through).to_vec2()) * turn;
-    let at_side = [Mark::Tip, Mark::Underarm, Mark::SideWaist];
+    let at_side = [Cross::Tip, Cross::Underarm, Cross::SideWaist];
     let on_left =
         at_side.into_iter().filter(|mark| marks.get(*mark).is_some_and(|at| (upright * at).x < 0.0)).count();
     let is_mirrored = on_left * 2 > at_side.len();
@@ -135,7 +135,7 @@ pub(super) fn frame(piece: Draped, marks: &Marks, hand: &Hand, notes: &mut Notes
     }
     let mut to_frame = ToFrame { upright, skew: 0.0, lift: 0.0 };
     to_frame.skew = skew(piece, &marks.map(|at| to_frame.of(at)), hand, centre.lean_error, notes)?;
-    let neck = marks.get(Mark::NeckSide).map_or(0.0, |at| to_frame.of(at).y);
+    let neck = marks.get(Cross::NeckSide).map_or(0.0, |at| to_frame.of(at).y);
     to_frame.lift = -neck;
     straightened(piece, marks, &to_frame, notes);
     Ok(Framed { marks: marks.map(|at| to_frame.of(at)), to_frame })
@@ -143,7 +143,7 @@ pub(super) fn frame(piece: Draped, marks: &Marks, hand: &Hand, notes: &mut Notes
 
 /// How far the ends of the centre were moved to make it straight.
 fn straightened(piece: Draped, marks: &Marks, to_frame: &ToFrame, notes: &mut Notes) {
-    for mark in [Mark::CentreTop, Mark::CentreWaist] {
+    for mark in [Cross::CentreTop, Cross::CentreWaist] {
         let Some(at) = marks.get(mark).map(|at| to_frame.of(at)) else { continue };
         let on_line = Point::new(0.0, at.y);
         let what = format!("{}: drawn onto the straight centre", mark.name());

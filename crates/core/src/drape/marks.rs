@@ -12,7 +12,7 @@ use crate::pattern::DartPlace;
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
-pub enum Mark {
+pub enum Cross {
     /// The neck at the centre.
     CentreTop,
     /// Where the neck meets the shoulder.
@@ -49,7 +49,7 @@ pub enum Mark {
     SideDartPoint,
 }
 
-impl Mark {
+impl Cross {
     /// Every mark, in the order in which they are clicked: round the piece from the top of its centre.
     pub const ALL: [Self; 17] = [
         Self::CentreTop,
@@ -245,7 +245,7 @@ impl Run {
 #[serde(untagged)]
 pub enum Named {
     /// A cross.
-    Mark(Mark),
+    Cross(Cross),
     /// A run of dots.
     Run(Run),
 }
@@ -254,7 +254,7 @@ impl Named {
     /// As it stands in a file.
     pub const fn code(self) -> &'static str {
         match self {
-            Self::Mark(mark) => mark.code(),
+            Self::Cross(mark) => mark.code(),
             Self::Run(run) => run.code(),
         }
     }
@@ -262,20 +262,20 @@ impl Named {
     /// What it is called at the table.
     pub const fn name(self) -> &'static str {
         match self {
-            Self::Mark(mark) => mark.name(),
+            Self::Cross(mark) => mark.name(),
             Self::Run(run) => run.name(),
         }
     }
 
     fn of_code(code: &str) -> Option<Self> {
-        let mark = Mark::ALL.into_iter().find(|mark| mark.code() == code).map(Self::Mark);
+        let mark = Cross::ALL.into_iter().find(|mark| mark.code() == code).map(Self::Cross);
         mark.or_else(|| Run::ALL.into_iter().find(|run| run.code() == code).map(Self::Run))
     }
 }
 
-impl From<Mark> for Named {
-    fn from(mark: Mark) -> Self {
-        Self::Mark(mark)
+impl From<Cross> for Named {
+    fn from(mark: Cross) -> Self {
+        Self::Cross(mark)
     }
 }
 
@@ -298,9 +298,9 @@ pub(super) enum Leg {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) struct DartMarks {
     pub(super) place: DartPlace,
-    pub(super) mouth: [Mark; 2],
+    pub(super) mouth: [Cross; 2],
     pub(super) legs: [Run; 2],
-    pub(super) point: Mark,
+    pub(super) point: Cross,
 }
 
 impl DartMarks {
@@ -308,26 +308,26 @@ impl DartMarks {
     pub(super) const ALL: [Self; 3] = [
         Self {
             place: DartPlace::Shoulder,
-            mouth: [Mark::ShoulderDartIn, Mark::ShoulderDartOut],
+            mouth: [Cross::ShoulderDartIn, Cross::ShoulderDartOut],
             legs: [Run::ShoulderDartInLeg, Run::ShoulderDartOutLeg],
-            point: Mark::ShoulderDartPoint,
+            point: Cross::ShoulderDartPoint,
         },
         Self {
             place: DartPlace::Side,
-            mouth: [Mark::SideDartUpper, Mark::SideDartLower],
+            mouth: [Cross::SideDartUpper, Cross::SideDartLower],
             legs: [Run::SideDartUpperLeg, Run::SideDartLowerLeg],
-            point: Mark::SideDartPoint,
+            point: Cross::SideDartPoint,
         },
         Self {
             place: DartPlace::Waist,
-            mouth: [Mark::WaistDartIn, Mark::WaistDartOut],
+            mouth: [Cross::WaistDartIn, Cross::WaistDartOut],
             legs: [Run::WaistDartInLeg, Run::WaistDartOutLeg],
-            point: Mark::WaistDartPoint,
+            point: Cross::WaistDartPoint,
         },
     ];
 
     /// The mark of one end of the mouth.
-    pub(super) const fn end(&self, leg: Leg) -> Mark {
+    pub(super) const fn end(&self, leg: Leg) -> Cross {
         self.mouth[leg as usize]
     }
 
@@ -343,13 +343,13 @@ const MOST_DOTS: usize = 200;
 /// The marks of one piece, wherever it lay: x to the right, y downwards; of a photograph in pixels, else in millimetres.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Marks {
-    points: BTreeMap<Mark, Point>,
+    points: BTreeMap<Cross, Point>,
     runs: BTreeMap<Run, Vec<Point>>,
 }
 
 impl Marks {
     /// Where a cross lies.
-    pub fn get(&self, mark: Mark) -> Option<Point> {
+    pub fn get(&self, mark: Cross) -> Option<Point> {
         self.points.get(&mark).copied()
     }
 
@@ -361,18 +361,18 @@ impl Marks {
     /// Whether it was clicked at all.
     pub fn has(&self, named: Named) -> bool {
         match named {
-            Named::Mark(mark) => self.points.contains_key(&mark),
+            Named::Cross(mark) => self.points.contains_key(&mark),
             Named::Run(run) => self.runs.contains_key(&run),
         }
     }
 
     /// Puts a cross somewhere.
-    pub fn put(&mut self, mark: Mark, at: Point) {
+    pub fn put(&mut self, mark: Cross, at: Point) {
         self.points.insert(mark, at);
     }
 
     /// Takes a cross away.
-    pub fn take(&mut self, mark: Mark) -> Option<Point> {
+    pub fn take(&mut self, mark: Cross) -> Option<Point> {
         self.points.remove(&mark)
     }
 
@@ -386,7 +386,7 @@ impl Marks {
     }
 
     /// The crosses, in their order.
-    pub fn points(&self) -> impl Iterator<Item = (Mark, Point)> {
+    pub fn points(&self) -> impl Iterator<Item = (Cross, Point)> {
         self.points.iter().map(|(mark, point)| (*mark, *point))
     }
 
@@ -431,7 +431,7 @@ impl Marks {
     pub(super) fn exchanged(&self, one: Named, other: Named) -> Self {
         let mut marks = self.clone();
         match (one, other) {
-            (Named::Mark(one), Named::Mark(other)) => {
+            (Named::Cross(one), Named::Cross(other)) => {
                 let (at_one, at_other) = (marks.points.remove(&one), marks.points.remove(&other));
                 marks
                     .points
@@ -490,11 +490,11 @@ impl<'de> Deserialize<'de> for Marks {
         for (code, places) in told {
             let point = |[x, y]: [f64; 2]| Point::new(x, y);
             match (Named::of_code(&code), places) {
-                (Some(Named::Mark(mark)), Places::One(place)) => marks.put(mark, point(place)),
+                (Some(Named::Cross(mark)), Places::One(place)) => marks.put(mark, point(place)),
                 (Some(Named::Run(run)), Places::Several(places)) if places.len() <= MOST_DOTS => {
                     marks.put_dots(run, places.into_iter().map(point).collect());
                 }
-                (Some(Named::Mark(_)), Places::Several(_)) => {
+                (Some(Named::Cross(_)), Places::Several(_)) => {
                     return Err(D::Error::custom(format!("{code} is one mark: give it one place")));
                 }
                 (Some(Named::Run(_)), _) => {

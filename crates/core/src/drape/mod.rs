@@ -28,7 +28,7 @@ mod straight;
 
 pub use facts::{Allowance, Given, HandKind, Material, WaistMarked};
 pub use input::{DrapeInput, Source};
-pub use marks::{Mark, Marks, Named, Run};
+pub use marks::{Cross, Marks, Named, Run};
 pub use path_file::LONGEST_PATH;
 pub use photograph::{KnownLength, Photograph, Sheet};
 pub use report::{
@@ -67,6 +67,7 @@ struct Ready {
 ///
 /// A [`Refusal`]: one sentence that says what is wanting, and the marks it is about.
 pub fn transfer(input: &DrapeInput) -> Result<Transfer, Refusal> {
+    input.given.check()?;
     let mut notes = Notes::default();
     let mut cameras = Vec::new();
     let mut place = |piece: Draped| -> Result<Placed, Refusal> {
@@ -74,11 +75,9 @@ pub fn transfer(input: &DrapeInput) -> Result<Transfer, Refusal> {
         wanted(piece, &placed)?;
         Ok(placed)
     };
-    let placed = [place(Draped::Front)?, place(Draped::Back)?];
-    let mut framed = Vec::with_capacity(2);
-    for (piece, placed) in Draped::BOTH.into_iter().zip(placed) {
-        framed.push(in_frame(piece, placed, &mut notes)?);
-    }
+    let (front, back) = (place(Draped::Front)?, place(Draped::Back)?);
+    let front = in_frame(Draped::Front, front, &mut notes)?;
+    let back = in_frame(Draped::Back, back, &mut notes)?;
     let told = |notes: Notes, pieces| Transfer {
         pieces,
         lines: notes.lines,
@@ -89,14 +88,9 @@ pub fn transfer(input: &DrapeInput) -> Result<Transfer, Refusal> {
         camera: cameras,
     };
     // Marks that cannot be where they are: nothing is drawn before they are mended.
-    let in_order: Option<Vec<(Framed, Placed)>> = framed.into_iter().collect();
-    let Some(in_order) = in_order else { return Ok(told(notes, Vec::new())) };
-
-    let mut ready = Vec::with_capacity(2);
-    for (piece, (framed, placed)) in Draped::BOTH.into_iter().zip(in_order) {
-        ready.push(shaped(piece, framed, placed, &input.given, &mut notes)?);
-    }
-    let Ok([front, back]) = <[Ready; 2]>::try_from(ready) else { unreachable!("both pieces were shaped") };
+    let (Some(front), Some(back)) = (front, back) else { return Ok(told(notes, Vec::new())) };
+    let front = shaped(Draped::Front, front, &input.given, &mut notes)?;
+    let back = shaped(Draped::Back, back, &input.given, &mut notes)?;
     let pieces = drawn([front, back], &input.given, &mut notes)?;
     figures::of_pieces(&pieces, &mut notes);
     Ok(told(notes, pieces.into()))
@@ -158,7 +152,7 @@ fn material(given: &Given, marks: &Marks) -> Material {
 
 /// Refuses a piece of which a mark is missing, naming all that are.
 fn wanted(piece: Draped, placed: &Placed) -> Result<(), Refusal> {
-    let every = Mark::OF_EVERY_PIECE.into_iter().map(Named::from);
+    let every = Cross::OF_EVERY_PIECE.into_iter().map(Named::from);
     let wanted: Vec<Named> =
         if placed.outline.is_some() { path_file::wanted().collect() } else { every.collect() };
     let missing: Vec<Named> = wanted.into_iter().filter(|named| !placed.marks.has(*named)).collect();
@@ -207,8 +201,7 @@ fn in_frame(
 /// Shapes the darts of a piece; of a traced cutting line after it was moved in.
 fn shaped(
     piece: Draped,
-    framed: Framed,
-    placed: Placed,
+    (framed, placed): (Framed, Placed),
     given: &Given,
     notes: &mut Notes,
 ) -> Result<Ready, Refusal> {

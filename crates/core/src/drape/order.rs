@@ -8,7 +8,7 @@ use kurbo::{Point, Rect};
 
 use super::facts::Hand;
 use super::frame::{Framed, frame};
-use super::marks::{Leg, Mark, Marks, Named, Run};
+use super::marks::{Cross, Leg, Marks, Named, Run};
 use super::report::{Ask, Draped, Exchange, Notes};
 use crate::geometry::turn_degrees;
 use crate::pattern::DartPlace;
@@ -46,12 +46,12 @@ pub(super) fn faults(piece: Draped, marks: &Marks) -> Vec<Fault> {
 }
 
 impl Looked<'_> {
-    fn at(&self, mark: Mark) -> Option<Point> {
+    fn at(&self, mark: Cross) -> Option<Point> {
         self.marks.get(mark)
     }
 
     /// Holds `mm` against its limits.
-    fn hold(&mut self, mm: Option<f64>, within: Range<f64>, marks: [Mark; 2], what: &str) {
+    fn hold(&mut self, mm: Option<f64>, within: Range<f64>, marks: [Cross; 2], what: &str) {
         let Some(mm) = mm.filter(|mm| !within.contains(mm)) else { return };
         let [one, other] = marks;
         let says = format!(
@@ -66,13 +66,13 @@ impl Looked<'_> {
     }
 
     fn outline(&mut self) {
-        use Mark::{Across, CentreTop, CentreWaist, NeckSide, SideWaist, Tip, Underarm};
+        use Cross::{Across, CentreTop, CentreWaist, NeckSide, SideWaist, Tip, Underarm};
         // What a front's dart above the waist turns lies further off.
         let is_turned = self.piece == Draped::Front
             && (self.marks.has_dart(DartPlace::Shoulder) || self.marks.has_dart(DartPlace::Side));
         let wide = |usual: f64, turned: f64| if is_turned { turned } else { usual };
         let pit = if self.piece == Draped::Front { 40.0..150.0 } else { 4.0..50.0 };
-        let apart = |one: Mark, other: Mark| Some(self.at(other)? - self.at(one)?);
+        let apart = |one: Cross, other: Cross| Some(self.at(other)? - self.at(one)?);
         let (neck, tip) = (apart(CentreTop, NeckSide), apart(NeckSide, Tip));
         let (across, underarm) = (apart(Tip, Across), apart(Across, Underarm));
         let (side, centre) = (apart(Underarm, SideWaist), apart(CentreTop, CentreWaist));
@@ -121,9 +121,9 @@ impl Looked<'_> {
             let mouth = first.distance(second);
             self.hold(Some(mouth), MOUTH, [inner, outer], "the mouth of the dart is wide");
             let (from, to) = match dart.place {
-                DartPlace::Shoulder => (Mark::NeckSide, Mark::Tip),
-                DartPlace::Side => (Mark::Underarm, Mark::SideWaist),
-                _ => (Mark::CentreWaist, Mark::SideWaist),
+                DartPlace::Shoulder => (Cross::NeckSide, Cross::Tip),
+                DartPlace::Side => (Cross::Underarm, Cross::SideWaist),
+                _ => (Cross::CentreWaist, Cross::SideWaist),
             };
             let (Some(begins), Some(ends)) = (self.at(from), self.at(to)) else { continue };
             let along = |at: Point| if is_side { at.y } else { at.x };
@@ -142,7 +142,12 @@ impl Looked<'_> {
     }
 
     /// A mouth lies near the line between the ends of its seam.
-    fn mouth_on_seam(&mut self, place: DartPlace, mouth: [(Mark, Point); 2], (begins, ends): (Point, Point)) {
+    fn mouth_on_seam(
+        &mut self,
+        place: DartPlace,
+        mouth: [(Cross, Point); 2],
+        (begins, ends): (Point, Point),
+    ) {
         let around = Rect::from_points(begins, ends);
         let (above, below, beside) = match place {
             DartPlace::Waist => (WAIST_ABOVE, WAIST_BELOW, BESIDE),
@@ -159,9 +164,9 @@ impl Looked<'_> {
     }
 
     /// Where a dart runs out lies inside the piece: between the centre and the side, above the waist.
-    fn point_inside(&mut self, point: Mark, mouth: &[Mark]) {
+    fn point_inside(&mut self, point: Cross, mouth: &[Cross]) {
         let (Some(at), Some(pit), Some(waist)) =
-            (self.at(point), self.at(Mark::CentreTop), self.at(Mark::CentreWaist))
+            (self.at(point), self.at(Cross::CentreTop), self.at(Cross::CentreWaist))
         else {
             return;
         };
@@ -175,7 +180,7 @@ impl Looked<'_> {
     /// No dot of a leg lies over the middle of the dart: it would be the other leg's.
     fn legs_apart(&mut self, dart: &super::marks::DartMarks) {
         let pivot = match self.piece {
-            Draped::Front => self.at(Mark::BustPoint),
+            Draped::Front => self.at(Cross::BustPoint),
             Draped::Back => self.at(dart.point),
         };
         let mouth = dart.mouth.map(|mark| self.at(mark));
@@ -214,19 +219,19 @@ impl Looked<'_> {
     }
 
     /// The marks at the ends of a run; none of a leg and of a thread.
-    fn ends_of(&self, run: Run) -> Option<[Mark; 2]> {
-        let or = |dart: Mark, end: Mark| if self.at(dart).is_some() { dart } else { end };
+    fn ends_of(&self, run: Run) -> Option<[Cross; 2]> {
+        let or = |dart: Cross, end: Cross| if self.at(dart).is_some() { dart } else { end };
         Some(match run {
-            Run::CentreDots => [Mark::CentreTop, Mark::CentreWaist],
-            Run::NecklineDots => [Mark::CentreTop, Mark::NeckSide],
-            Run::ShoulderDots => [Mark::NeckSide, or(Mark::ShoulderDartIn, Mark::Tip)],
-            Run::ShoulderOuterDots => [or(Mark::ShoulderDartOut, Mark::NeckSide), Mark::Tip],
-            Run::ArmholeDots => [Mark::Tip, Mark::Across],
-            Run::ArmholeLowerDots => [Mark::Across, Mark::Underarm],
-            Run::SideDots => [Mark::Underarm, or(Mark::SideDartUpper, Mark::SideWaist)],
-            Run::SideLowerDots => [or(Mark::SideDartLower, Mark::Underarm), Mark::SideWaist],
-            Run::WaistDots => [Mark::CentreWaist, or(Mark::WaistDartIn, Mark::SideWaist)],
-            Run::WaistOuterDots => [or(Mark::WaistDartOut, Mark::CentreWaist), Mark::SideWaist],
+            Run::CentreDots => [Cross::CentreTop, Cross::CentreWaist],
+            Run::NecklineDots => [Cross::CentreTop, Cross::NeckSide],
+            Run::ShoulderDots => [Cross::NeckSide, or(Cross::ShoulderDartIn, Cross::Tip)],
+            Run::ShoulderOuterDots => [or(Cross::ShoulderDartOut, Cross::NeckSide), Cross::Tip],
+            Run::ArmholeDots => [Cross::Tip, Cross::Across],
+            Run::ArmholeLowerDots => [Cross::Across, Cross::Underarm],
+            Run::SideDots => [Cross::Underarm, or(Cross::SideDartUpper, Cross::SideWaist)],
+            Run::SideLowerDots => [or(Cross::SideDartLower, Cross::Underarm), Cross::SideWaist],
+            Run::WaistDots => [Cross::CentreWaist, or(Cross::WaistDartIn, Cross::SideWaist)],
+            Run::WaistOuterDots => [or(Cross::WaistDartOut, Cross::CentreWaist), Cross::SideWaist],
             Run::LevelDots
             | Run::WaistDartInLeg
             | Run::WaistDartOutLeg
@@ -241,7 +246,7 @@ impl Looked<'_> {
 /// The questions about what does not lie as it should: with an exchange that would mend it, where there is one.
 pub(super) fn asks(piece: Draped, placed: &Marks, hand: &Hand, faults: &[Fault]) -> Vec<Ask> {
     if let Some(Exchange { one, other }) = exchange_that_mends(piece, placed, hand) {
-        let verb = if matches!(one, Named::Mark(_)) { "looks" } else { "look" };
+        let verb = if matches!(one, Named::Cross(_)) { "looks" } else { "look" };
         let says = format!(
             "On the {} the {} and the {} {verb} swapped: exchange them?",
             piece.name(),
@@ -271,7 +276,7 @@ fn exchange_that_mends(piece: Draped, placed: &Marks, hand: &Hand) -> Option<Exc
             .collect()
     };
     let place = |named: Named| match named {
-        Named::Mark(mark) => placed.get(mark),
+        Named::Cross(mark) => placed.get(mark),
         Named::Run(run) => placed.dots(run).first().copied(),
     };
     let apart = |(one, other): (Named, Named)| {

@@ -2,7 +2,7 @@
 //! (drape.md, section 9).
 
 use super::facts::{Given, Hand};
-use super::marks::{Mark, Named};
+use super::marks::{Cross, Named};
 use super::report::{Ask, Correction, DrapeUnit, Draped, Notes};
 use super::shape::Closed;
 use crate::geometry::{quarter_turn, turn_degrees};
@@ -20,7 +20,7 @@ struct Shared {
     /// How much longer the back is meant to be, in millimetres.
     meant: f64,
     lengths: [f64; 2],
-    marks: [Mark; 2],
+    marks: [Cross; 2],
 }
 
 impl Shared {
@@ -37,7 +37,7 @@ pub(super) fn settle(closed: &mut [Closed; 2], hands: &[Hand; 2], given: &Given,
         name: "shoulder",
         meant: given.shoulder_ease,
         lengths: [closed[0].shoulder.length(), closed[1].shoulder.length()],
-        marks: [Mark::NeckSide, Mark::Tip],
+        marks: [Cross::NeckSide, Cross::Tip],
     };
     if share(&shoulder, is_paper, sigma, notes) {
         let by = shoulder.over() / 4.0;
@@ -51,7 +51,7 @@ pub(super) fn settle(closed: &mut [Closed; 2], hands: &[Hand; 2], given: &Given,
         name: "side seam",
         meant: 0.0,
         lengths: [closed[0].side.length(), closed[1].side.length()],
-        marks: [Mark::Underarm, Mark::SideWaist],
+        marks: [Cross::Underarm, Cross::SideWaist],
     };
     if share(&side, is_paper, sigma, notes) {
         let by = side.over() / 4.0;

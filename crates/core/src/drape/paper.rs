@@ -3,7 +3,7 @@
 use kurbo::{Affine, Point, Vec2};
 
 use super::facts::Allowance;
-use super::marks::{Mark, Marks, Run};
+use super::marks::{Cross, Marks, Run};
 use super::shape::{Closed, Cloth, Curves};
 use crate::geometry::{Curve, quarter_turn};
 use crate::pattern::DartPlace;
@@ -80,7 +80,7 @@ pub(super) fn stitching(
     };
 
     let mut moved = marks.clone();
-    let mut put = |mark: Mark, to: &dyn Fn(Point) -> Point| {
+    let mut put = |mark: Cross, to: &dyn Fn(Point) -> Point| {
         if let Some(at) = marks.get(mark) {
             moved.put(mark, to(at));
         }
@@ -97,24 +97,24 @@ pub(super) fn stitching(
         let square = if comes { -quarter_turn(along) } else { quarter_turn(along) };
         corner(at, (square, curve.allowance), (along, seam.allowance))
     };
-    put(Mark::CentreTop, &|at| at_corner(&centre, &neckline, at));
-    put(Mark::NeckSide, &|at| meets(&neckline, &inner_shoulder, at, true));
-    put(Mark::Tip, &|at| meets(&armhole, &outer_shoulder, at, false));
-    put(Mark::Across, &|at| {
+    put(Cross::CentreTop, &|at| at_corner(&centre, &neckline, at));
+    put(Cross::NeckSide, &|at| meets(&neckline, &inner_shoulder, at, true));
+    put(Cross::Tip, &|at| meets(&armhole, &outer_shoulder, at, false));
+    put(Cross::Across, &|at| {
         armhole.to_line.inverse() * (armhole.to_line * at - Vec2::new(allowance.armhole, 0.0))
     });
-    put(Mark::Underarm, &|at| meets(&lower_armhole, &upper_side, at, true));
+    put(Cross::Underarm, &|at| meets(&lower_armhole, &upper_side, at, true));
     let last_side = if cloth.dart(DartPlace::Side).is_some() { &lower_side } else { &upper_side };
-    put(Mark::SideWaist, &|at| at_corner(last_side, &outer_waist, at));
-    put(Mark::CentreWaist, &|at| at_corner(&inner_waist, &centre, at));
+    put(Cross::SideWaist, &|at| at_corner(last_side, &outer_waist, at));
+    put(Cross::CentreWaist, &|at| at_corner(&inner_waist, &centre, at));
     // A mouth goes in along its own leg, to where its seam is moved to.
     for (place, mark, seam) in [
-        (DartPlace::Shoulder, Mark::ShoulderDartIn, &inner_shoulder),
-        (DartPlace::Shoulder, Mark::ShoulderDartOut, &outer_shoulder),
-        (DartPlace::Side, Mark::SideDartUpper, &upper_side),
-        (DartPlace::Side, Mark::SideDartLower, &lower_side),
-        (DartPlace::Waist, Mark::WaistDartOut, &outer_waist),
-        (DartPlace::Waist, Mark::WaistDartIn, &inner_waist),
+        (DartPlace::Shoulder, Cross::ShoulderDartIn, &inner_shoulder),
+        (DartPlace::Shoulder, Cross::ShoulderDartOut, &outer_shoulder),
+        (DartPlace::Side, Cross::SideDartUpper, &upper_side),
+        (DartPlace::Side, Cross::SideDartLower, &lower_side),
+        (DartPlace::Waist, Cross::WaistDartOut, &outer_waist),
+        (DartPlace::Waist, Cross::WaistDartIn, &inner_waist),
     ] {
         if let Some(dart) = cloth.dart(place) {
             put(mark, &|at| corner(at, (at - dart.pivot, 0.0), (seam.direction(at), seam.allowance)));

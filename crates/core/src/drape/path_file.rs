@@ -3,9 +3,9 @@
 use kurbo::{Affine, BezPath, PathEl, PathSeg, Point, Shape, Vec2};
 
 use super::frame::ToFrame;
-use super::marks::{DartMarks, Mark, Marks, Named, Run};
+use super::marks::{Cross, DartMarks, Marks, Named, Run};
 use super::report::{Draped, Refusal};
-use crate::geometry::{Curve, turn_degrees};
+use crate::geometry::{Curve, is_on_the_table, turn_degrees};
 use crate::pattern::DartPlace;
 
 /// A turn of so many degrees is a corner.
@@ -30,7 +30,7 @@ pub(super) struct Outline {
     curve: Curve,
     length: f64,
     /// Arc length of every mark that lies on it.
-    places: Vec<(Mark, f64)>,
+    places: Vec<(Cross, f64)>,
     /// The clicks, each on its corner or on the line.
     pub(super) marks: Marks,
 }
@@ -85,13 +85,16 @@ fn outline(piece: Draped, data: &str, mm_per_unit: f64) -> Result<Curve, Refusal
         PathSeg::Quad(quad) => PathSeg::Cubic(quad.raise()),
         other => other,
     });
-    let whole = lines
-        .filter(|seg| seg.bounding_box().size().max_side() > 1e-9)
-        .map(Curve::of_part)
-        .reduce(Curve::then);
-    let Some(whole) =
-        whole.filter(|whole| whole.flattened(1.0).iter().all(|at| crate::geometry::is_on_the_table(*at)))
-    else {
+    let lines: Vec<PathSeg> = lines.collect();
+    // Before anything is measured along it: what no float holds well has no length.
+    let is_on_the_table = |seg: &PathSeg| match seg {
+        PathSeg::Line(line) => [line.p0, line.p1].into_iter().all(is_on_the_table),
+        PathSeg::Quad(quad) => [quad.p0, quad.p1, quad.p2].into_iter().all(is_on_the_table),
+        PathSeg::Cubic(cubic) => [cubic.p0, cubic.p1, cubic.p2, cubic.p3].into_iter().all(is_on_the_table),
+    };
+    let is_whole = lines.iter().all(is_on_the_table);
+    let drawn = lines.into_iter().filter(|seg| seg.bounding_box().size().max_side() > 1e-9);
+    let Some(whole) = drawn.map(Curve::of_part).reduce(Curve::then).filter(|_| is_whole) else {
         return refuse(format!(
             "The path of the {} is too large: is one unit {mm_per_unit} mm?",
             piece.name()
@@ -143,7 +146,7 @@ pub(super) fn traced(
         let corner = corner.filter(|at| at.distance(click) <= SNAPS_WITHIN);
         let on_line =
             || Some(curve.point_at(curve.nearest(click))).filter(|at| at.distance(click) <= SNAPS_WITHIN);
-        let inside = || (mark == Mark::BustPoint).then_some(click);
+        let inside = || (mark == Cross::BustPoint).then_some(click);
         let Some(at) = corner.or_else(inside).or_else(on_line) else {
             let says = format!(
                 "The {} of the {} was clicked more than {SNAPS_WITHIN:.0} mm from its outline: click the corner itself.",
@@ -173,7 +176,7 @@ impl Outline {
             curve = curve.reversed();
         }
         // From the top of the centre on.
-        let begins = curve.nearest(self.marks.get(Mark::CentreTop).unwrap_or_default());
+        let begins = curve.nearest(self.marks.get(Cross::CentreTop).unwrap_or_default());
         let (before, after) = curve.split(begins);
         self.curve = if begins < 1e-9 || before.length() < 1e-9 { after } else { after.then(before) };
         self.length = self.curve.length();
@@ -181,7 +184,7 @@ impl Outline {
         let mut last = 0.0;
         for mark in Self::order(&self.marks) {
             let point = self.marks.get(mark).unwrap_or_default();
-            let place = if mark == Mark::CentreTop { 0.0 } else { self.place_after(point, last) };
+            let place = if mark == Cross::CentreTop { 0.0 } else { self.place_after(point, last) };
             let Some(place) = Some(place).filter(|place| *place >= last) else {
                 let says = format!(
                     "On the outline of the {} the {} does not come where it should, going round from the top of the centre over the neck: \
@@ -194,28 +197,28 @@ impl Outline {
             self.places.push((mark, place));
             last = place;
         }
-        if self.marks.get(Mark::Across).is_none() {
+        if self.marks.get(Cross::Across).is_none() {
             self.find_across();
         }
         Ok(self)
     }
 
     /// The marks on the outline in the order they are come to.
-    fn order(marks: &Marks) -> Vec<Mark> {
+    fn order(marks: &Marks) -> Vec<Cross> {
         let order = [
-            Mark::CentreTop,
-            Mark::NeckSide,
-            Mark::ShoulderDartIn,
-            Mark::ShoulderDartOut,
-            Mark::Tip,
-            Mark::Across,
-            Mark::Underarm,
-            Mark::SideDartUpper,
-            Mark::SideDartLower,
-            Mark::SideWaist,
-            Mark::WaistDartOut,
-            Mark::WaistDartIn,
-            Mark::CentreWaist,
+            Cross::CentreTop,
+            Cross::NeckSide,
+            Cross::ShoulderDartIn,
+            Cross::ShoulderDartOut,
+            Cross::Tip,
+            Cross::Across,
+            Cross::Underarm,
+            Cross::SideDartUpper,
+            Cross::SideDartLower,
+            Cross::SideWaist,
+            Cross::WaistDartOut,
+            Cross::WaistDartIn,
+            Cross::CentreWaist,
         ];
         order.into_iter().filter(|mark| marks.get(*mark).is_some()).collect()
     }
@@ -227,28 +230,30 @@ impl Outline {
         if rest.point_at(further).distance(point) < 0.01 { last + further } else { self.curve.nearest(point) }
     }
 
-    fn place(&self, mark: Mark) -> Option<f64> {
+    fn place(&self, mark: Cross) -> Option<f64> {
         self.places.iter().find(|(other, _)| *other == mark).map(|(_, place)| *place)
     }
 
     fn find_across(&mut self) {
-        let (Some(tip), Some(underarm)) = (self.place(Mark::Tip), self.place(Mark::Underarm)) else { return };
+        let (Some(tip), Some(underarm)) = (self.place(Cross::Tip), self.place(Cross::Underarm)) else {
+            return;
+        };
         let long = underarm - tip;
         let places = (0..=200).map(|n| tip + long * (0.25 + 0.5 * f64::from(n) / 200.0));
         let nearest = places
             .map(|place| (place, self.curve.point_at(place)))
             .min_by(|one, other| one.1.x.total_cmp(&other.1.x));
         if let Some((place, at)) = nearest {
-            self.marks.put(Mark::Across, at);
-            let index = self.places.iter().position(|(mark, _)| *mark == Mark::Underarm).unwrap_or_default();
-            self.places.insert(index, (Mark::Across, place));
+            self.marks.put(Cross::Across, at);
+            let index = self.places.iter().position(|(mark, _)| *mark == Cross::Underarm).unwrap_or_default();
+            self.places.insert(index, (Cross::Across, place));
         }
     }
 
     /// The line between two marks.
-    pub(super) fn between(&self, from: Mark, to: Mark) -> Option<Curve> {
+    pub(super) fn between(&self, from: Cross, to: Cross) -> Option<Curve> {
         let (from, to) =
-            (self.place(from)?, if to == Mark::CentreTop { self.length } else { self.place(to)? });
+            (self.place(from)?, if to == Cross::CentreTop { self.length } else { self.place(to)? });
         (to > from).then(|| self.curve.between(from, to))
     }
 
@@ -256,16 +261,16 @@ impl Outline {
     pub(super) fn dotted(&self) -> Marks {
         let mut marks = self.marks.clone();
         for (run, from, to) in [
-            (Run::CentreDots, Mark::CentreWaist, Mark::CentreTop),
-            (Run::NecklineDots, Mark::CentreTop, Mark::NeckSide),
-            (Run::ShoulderDots, Mark::NeckSide, self.or(Mark::ShoulderDartIn, Mark::Tip)),
-            (Run::ShoulderOuterDots, Mark::ShoulderDartOut, Mark::Tip),
-            (Run::ArmholeDots, Mark::Tip, Mark::Across),
-            (Run::ArmholeLowerDots, Mark::Across, Mark::Underarm),
-            (Run::SideDots, Mark::Underarm, self.or(Mark::SideDartUpper, Mark::SideWaist)),
-            (Run::SideLowerDots, Mark::SideDartLower, Mark::SideWaist),
-            (Run::WaistOuterDots, Mark::SideWaist, Mark::WaistDartOut),
-            (Run::WaistDots, self.or(Mark::WaistDartIn, Mark::SideWaist), Mark::CentreWaist),
+            (Run::CentreDots, Cross::CentreWaist, Cross::CentreTop),
+            (Run::NecklineDots, Cross::CentreTop, Cross::NeckSide),
+            (Run::ShoulderDots, Cross::NeckSide, self.or(Cross::ShoulderDartIn, Cross::Tip)),
+            (Run::ShoulderOuterDots, Cross::ShoulderDartOut, Cross::Tip),
+            (Run::ArmholeDots, Cross::Tip, Cross::Across),
+            (Run::ArmholeLowerDots, Cross::Across, Cross::Underarm),
+            (Run::SideDots, Cross::Underarm, self.or(Cross::SideDartUpper, Cross::SideWaist)),
+            (Run::SideLowerDots, Cross::SideDartLower, Cross::SideWaist),
+            (Run::WaistOuterDots, Cross::SideWaist, Cross::WaistDartOut),
+            (Run::WaistDots, self.or(Cross::WaistDartIn, Cross::SideWaist), Cross::CentreWaist),
         ] {
             if let Some(line) = self.between(from, to) {
                 let mut dots = inner_dots(&line, (line.length() / DOTS_APART).floor() as usize);
@@ -289,7 +294,7 @@ impl Outline {
         marks
     }
 
-    fn or(&self, dart: Mark, end: Mark) -> Mark {
+    fn or(&self, dart: Cross, end: Cross) -> Cross {
         if self.place(dart).is_some() { dart } else { end }
     }
 
@@ -315,7 +320,7 @@ impl Outline {
             let along = (to - from) / to.distance(from);
             line.flattened(0.05).iter().all(|at| (*at - from).cross(along).abs() <= STRAIGHT)
         };
-        let centre = self.between(Mark::CentreWaist, Mark::CentreTop);
+        let centre = self.between(Cross::CentreWaist, Cross::CentreTop);
         let centre_is_straight = centre.is_some_and(|line| {
             straight(&line) && line.start().x.abs() <= STRAIGHT && line.end().x.abs() <= STRAIGHT
         });
@@ -342,5 +347,5 @@ fn inner_dots(line: &Curve, count: usize) -> Vec<Point> {
 
 /// What is wanted of a path: its corners.
 pub(super) fn wanted() -> impl Iterator<Item = Named> {
-    Mark::OF_EVERY_PIECE.into_iter().filter(|mark| *mark != Mark::Across).map(Named::from)
+    Cross::OF_EVERY_PIECE.into_iter().filter(|mark| *mark != Cross::Across).map(Named::from)
 }

@@ -7,7 +7,7 @@ use kurbo::{Point, Vec2};
 use nalgebra::{DMatrix, DVector, Matrix3, Rotation3, SMatrix, SVector, Vector2, Vector3};
 use serde::{Deserialize, Serialize};
 
-use super::marks::{Mark, Marks, Named, Run};
+use super::marks::{Cross, Marks, Named, Run};
 use super::report::{CameraFound, Draped, Notes, Refusal};
 use crate::geometry::turn_degrees;
 
@@ -29,7 +29,7 @@ pub struct Sheet {
 pub struct KnownLength {
     /// Between these marks.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub marks: Option<[Mark; 2]>,
+    pub marks: Option<[Cross; 2]>,
     /// Or between these places, in pixels.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub px: Option<[[f64; 2]; 2]>,

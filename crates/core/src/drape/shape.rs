@@ -10,7 +10,7 @@ use super::bend::{Bend, Ends, Fitted};
 use super::darts::ShapedDart;
 use super::facts::{Given, Hand, WaistMarked};
 use super::frame::{ask_about_left_out, dots_along, line_fit};
-use super::marks::{Mark, Marks, Named, Run};
+use super::marks::{Cross, Marks, Named, Run};
 use super::report::{Correction, DrapeUnit, Draped, Notes, Refusal};
 use super::straight::{Dot, StraightLine};
 use crate::geometry::{Curve, house_curve, quarter_turn};
@@ -106,7 +106,7 @@ pub(super) struct Turns {
 struct Along {
     seam: Seam,
     name: &'static str,
-    ends: [Mark; 2],
+    ends: [Cross; 2],
 }
 
 /// The curves of a closed piece: neckline, armhole in two, waist.
@@ -175,7 +175,7 @@ impl Cloth<'_> {
         names.iter().flat_map(of).collect()
     }
 
-    fn at(&self, mark: Mark, by: Affine) -> Point {
+    fn at(&self, mark: Cross, by: Affine) -> Point {
         by * self.marks.get(mark).unwrap_or_default()
     }
 
@@ -184,32 +184,32 @@ impl Cloth<'_> {
         let still = Affine::IDENTITY;
         let beyond = self.to_shoulder();
         let along_shoulder = [
-            (Mark::NeckSide.into(), still),
+            (Cross::NeckSide.into(), still),
             (Run::ShoulderDots.into(), still),
-            (Mark::ShoulderDartIn.into(), still),
-            (Mark::ShoulderDartOut.into(), beyond),
+            (Cross::ShoulderDartIn.into(), still),
+            (Cross::ShoulderDartOut.into(), beyond),
             (Run::ShoulderOuterDots.into(), beyond),
-            (Mark::Tip.into(), beyond),
+            (Cross::Tip.into(), beyond),
         ];
         let shoulder = self.line(Seam::Shoulder, "shoulder", &along_shoulder, notes)?;
         let (closed, below) = (self.to_closed(), self.to_closed_below());
         let along_side = [
-            (Mark::Underarm.into(), closed),
+            (Cross::Underarm.into(), closed),
             (Run::SideDots.into(), closed),
-            (Mark::SideDartUpper.into(), closed),
-            (Mark::SideDartLower.into(), below),
+            (Cross::SideDartUpper.into(), closed),
+            (Cross::SideDartLower.into(), below),
             (Run::SideLowerDots.into(), below),
-            (Mark::SideWaist.into(), below),
+            (Cross::SideWaist.into(), below),
         ];
         let side = self.line(Seam::Side, "side seam", &along_side, notes)?;
-        let foot = |line: &StraightLine, mark: Mark, by: Affine| line.foot(self.at(mark, by));
+        let foot = |line: &StraightLine, mark: Cross, by: Affine| line.foot(self.at(mark, by));
         let shoulder = Shoulder {
-            neck: foot(&shoulder, Mark::NeckSide, still),
-            tip: foot(&shoulder, Mark::Tip, beyond),
+            neck: foot(&shoulder, Cross::NeckSide, still),
+            tip: foot(&shoulder, Cross::Tip, beyond),
         };
         let mut side = Side {
-            underarm: foot(&side, Mark::Underarm, closed),
-            waist: foot(&side, Mark::SideWaist, below),
+            underarm: foot(&side, Cross::Underarm, closed),
+            waist: foot(&side, Cross::SideWaist, below),
         };
         if self.given.skin_tight {
             side.underarm += Vec2::new(UNDERARM_OUT, UNDERARM_DOWN);
@@ -248,7 +248,7 @@ impl Cloth<'_> {
         };
         // A mark that is doubted, though leaving it out would not mend the line.
         for (index, dot) in dots.iter().enumerate() {
-            if matches!(dot.named, Named::Mark(_))
+            if matches!(dot.named, Named::Cross(_))
                 && !line.left_out.contains(&index)
                 && off(&dot.named) > self.hand.doubtful()
             {
@@ -301,17 +301,17 @@ impl Cloth<'_> {
     fn ends(&self, closed: &Closed, notes: &mut Notes) {
         let still = Affine::IDENTITY;
         let ends = [
-            (Mark::CentreTop, still, Point::new(0.0, closed.pit), "neckline"),
-            (Mark::NeckSide, still, closed.shoulder.neck, "neckline and shoulder"),
-            (Mark::Tip, self.to_shoulder(), closed.shoulder.tip, "shoulder and armhole"),
-            (Mark::Across, self.to_closed(), closed.across, "armhole"),
+            (Cross::CentreTop, still, Point::new(0.0, closed.pit), "neckline"),
+            (Cross::NeckSide, still, closed.shoulder.neck, "neckline and shoulder"),
+            (Cross::Tip, self.to_shoulder(), closed.shoulder.tip, "shoulder and armhole"),
+            (Cross::Across, self.to_closed(), closed.across, "armhole"),
             (
-                Mark::SideWaist,
+                Cross::SideWaist,
                 self.to_closed_below(),
                 closed.side.waist - closed.side.along() * self.lower_waist(),
                 "side seam and waist",
             ),
-            (Mark::CentreWaist, still, Point::new(0.0, closed.waist - self.lower_waist()), "waist"),
+            (Cross::CentreWaist, still, Point::new(0.0, closed.waist - self.lower_waist()), "waist"),
         ];
         for (mark, by, drawn, what) in ends {
             let Some(at) = self.marks.get(mark).map(|at| by * at) else { continue };
@@ -389,12 +389,12 @@ impl Cloth<'_> {
         let off = |at: Point| super::bend::distance(&fitted.cubic, at).abs();
         // A first or last dot is in doubt together with the mark at that end.
         let whole: Vec<Dot> = {
-            let end = |mark: Mark| Dot { at: Point::ZERO, sigma: 1.0, named: mark.into() };
+            let end = |mark: Cross| Dot { at: Point::ZERO, sigma: 1.0, named: mark.into() };
             std::iter::once(end(ends[0])).chain(dots.iter().copied()).chain([end(ends[1])]).collect()
         };
         let in_whole: Vec<usize> = left_out.iter().map(|out| out + 1).collect();
         ask_about_left_out(notes, (self.piece, name), &whole, &in_whole, off);
-        for dot in dots.iter().filter(|dot| matches!(dot.named, Named::Mark(_))) {
+        for dot in dots.iter().filter(|dot| matches!(dot.named, Named::Cross(_))) {
             let far = off(dot.at);
             if far > self.hand.doubtful() && !left_out.iter().any(|out| dots[*out].named == dot.named) {
                 let says = format!(
@@ -412,7 +412,7 @@ impl Cloth<'_> {
     fn neckline(&self, shoulder: &Shoulder, settled: Option<&Closed>, notes: &mut Notes) -> Fitted {
         let sigma = self.sigma();
         let along = shoulder.along();
-        let pit = self.at(Mark::CentreTop, Affine::IDENTITY).y;
+        let pit = self.at(Cross::CentreTop, Affine::IDENTITY).y;
         let free = usize::from(settled.is_none()) * if self.hand.is_paper() { 3 } else { 2 };
         let turn = settled.map_or(0.0, |closed| closed.turns.neck);
         let ends = |n: &[f64]| {
@@ -430,7 +430,7 @@ impl Cloth<'_> {
         let dots = self.dots(&[(Run::NecklineDots.into(), Affine::IDENTITY)]);
         let notes = settled.is_none().then_some(notes);
         self.draw(
-            Along { seam: Seam::Neckline, name: "neckline", ends: [Mark::CentreTop, Mark::NeckSide] },
+            Along { seam: Seam::Neckline, name: "neckline", ends: [Cross::CentreTop, Cross::NeckSide] },
             &bend,
             &dots,
             notes,
@@ -449,7 +449,7 @@ impl Cloth<'_> {
         let tip = to_armhole * shoulder.tip;
         let along = tip - to_armhole * shoulder.neck;
         let along = along / along.hypot();
-        let across = settled.map_or_else(|| self.at(Mark::Across, self.to_closed()), |closed| closed.across);
+        let across = settled.map_or_else(|| self.at(Cross::Across, self.to_closed()), |closed| closed.across);
         let free = usize::from(settled.is_none()) * if self.hand.is_paper() { 5 } else { 3 };
         let turns = settled.map_or_else(Turns::default, |closed| closed.turns);
         let ends = |n: &[f64]| {
@@ -465,7 +465,7 @@ impl Cloth<'_> {
         let dots = self.dots(&[(Run::ArmholeDots.into(), self.to_closed())]);
         let notes = settled.is_none().then_some(notes);
         let fitted = self.draw(
-            Along { seam: Seam::Armhole, name: "armhole", ends: [Mark::Tip, Mark::Across] },
+            Along { seam: Seam::Armhole, name: "armhole", ends: [Cross::Tip, Cross::Across] },
             &bend,
             &dots,
             notes,
@@ -500,7 +500,7 @@ impl Cloth<'_> {
         let bend = Bend { ends: &ends, free: 1, longest_handle: 1.0, free_handles: true };
         let dots = self.dots(&[(Run::ArmholeLowerDots.into(), self.to_closed())]);
         let fitted = self.draw(
-            Along { seam: Seam::Armhole, name: "lower armhole", ends: [Mark::Across, Mark::Underarm] },
+            Along { seam: Seam::Armhole, name: "lower armhole", ends: [Cross::Across, Cross::Underarm] },
             &bend,
             &dots,
             Some(notes),
@@ -515,7 +515,7 @@ impl Cloth<'_> {
         let to_waist = self.side_to_waist();
         let (end, from) = (to_waist * side.waist, to_waist * side.underarm);
         let down = (end - from) / end.distance(from);
-        let centre = self.at(Mark::CentreWaist, Affine::IDENTITY).y + self.lower_waist();
+        let centre = self.at(Cross::CentreWaist, Affine::IDENTITY).y + self.lower_waist();
         let centre = settled.map_or(centre, |closed| closed.waist);
         // The lean of the end is free even when the ends are settled.
         let free = if settled.is_none() { 3 } else { 1 };
@@ -534,13 +534,13 @@ impl Cloth<'_> {
         let lowered = beyond.then_translate((0.0, self.lower_waist()).into());
         let dots = self.dots(&[
             (Run::WaistDots.into(), still),
-            (Mark::WaistDartIn.into(), still),
-            (Mark::WaistDartOut.into(), lowered),
+            (Cross::WaistDartIn.into(), still),
+            (Cross::WaistDartOut.into(), lowered),
             (Run::WaistOuterDots.into(), lowered),
         ]);
         let notes = settled.is_none().then_some(notes);
         self.draw(
-            Along { seam: Seam::Waist, name: "waist", ends: [Mark::CentreWaist, Mark::SideWaist] },
+            Along { seam: Seam::Waist, name: "waist", ends: [Cross::CentreWaist, Cross::SideWaist] },
             &bend,
             &dots,
             notes,
@@ -565,9 +565,9 @@ pub(super) fn eased_bust_point(marks: &Marks, given: &Given) -> Marks {
     let mut marks = marks.clone();
     if given.skin_tight
         && !given.span_ease
-        && let Some(at) = marks.get(Mark::BustPoint)
+        && let Some(at) = marks.get(Cross::BustPoint)
     {
-        marks.put(Mark::BustPoint, at + Vec2::new(SPAN_EASE, 0.0));
+        marks.put(Cross::BustPoint, at + Vec2::new(SPAN_EASE, 0.0));
     }
     marks
 }
@@ -575,7 +575,7 @@ pub(super) fn eased_bust_point(marks: &Marks, given: &Given) -> Marks {
 /// Level of the underarm as it will be drawn, in millimetres.
 pub(super) fn underarm_level(marks: &Marks, given: &Given) -> f64 {
     let ease = if given.skin_tight { UNDERARM_DOWN } else { 0.0 };
-    marks.get(Mark::Underarm).map_or(0.0, |at| at.y) + ease
+    marks.get(Cross::Underarm).map_or(0.0, |at| at.y) + ease
 }
 
 /// A direction turned, in radians, clockwise to the eye positive.

@@ -40,6 +40,13 @@ static DRAFTED: LazyLock<[Value; KINDS.len()]> = LazyLock::new(|| {
     })
 });
 
+/// What was clicked of ten invented drapes: typed, photographed, traced, and as a path.
+static DRAPED: LazyLock<Vec<Value>> = LazyLock::new(|| {
+    let cases: Value =
+        serde_json::from_str(include_str!("../../../core/tests/it/data/drape_cases.json")).unwrap();
+    cases["cases"].as_array().unwrap().iter().map(|case| case["input"].clone()).collect()
+});
+
 /// An answer holds no figure that is none; a refusal is one line.
 fn judge(answer: Result<String, String>) -> Result<(), TestCaseError> {
     match answer {
@@ -108,7 +115,7 @@ fn places() -> impl Strategy<Value = Vec<(usize, String)>> {
     prop::collection::vec((any::<usize>(), wild_number()), 1..4)
 }
 
-/// 5,000 of each kind, 20,000 in all, or as many as are asked for.
+/// 5,000 of each kind, 25,000 in all, or as many as are asked for.
 fn cases() -> u32 {
     std::env::var("PROPTEST_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(5_000)
 }
@@ -151,6 +158,11 @@ proptest! {
         judge(run(Craft::Export, &format!("{{\"pattern\": {pattern}, \"label\": {label}, \"allowances\": {}}}", json!({
             "side": 12.7, "shoulder": 12.7, "waist": 12.7, "neckline": 9.5, "armhole": 9.5, "centre": 25.0, "hem": 25.0
         }))))?;
+    }
+
+    #[test]
+    fn wild_drapes_are_drawn_asked_about_or_refused(which in any::<prop::sample::Index>(), places in places()) {
+        judge(run(Craft::Drape, &spoilt(which.get(&DRAPED), &places)))?;
     }
 
     #[test]
