@@ -130,12 +130,12 @@ impl Cloth<'_> {
     }
 
     /// Lays what lies beyond the shoulder dart where the shoulder is drawn.
-    fn to_shoulder(&self) -> Affine {
+    fn to_shoulder(self) -> Affine {
         self.closing(DartPlace::Shoulder)
     }
 
     /// Lays armhole and side, above a side dart, where they are drawn.
-    pub(super) fn to_closed(&self) -> Affine {
+    pub(super) fn to_closed(self) -> Affine {
         match self.piece {
             Draped::Front => self.closing(DartPlace::Shoulder),
             Draped::Back => Affine::IDENTITY,
@@ -143,12 +143,12 @@ impl Cloth<'_> {
     }
 
     /// Lays what is below a side dart where the side is drawn.
-    pub(super) fn to_closed_below(&self) -> Affine {
+    pub(super) fn to_closed_below(self) -> Affine {
         self.to_closed() * self.closing(DartPlace::Side)
     }
 
     /// Lays the waist beyond its dart where the waist is drawn.
-    pub(super) fn to_waist(&self) -> Affine {
+    pub(super) fn to_waist(self) -> Affine {
         self.closing(DartPlace::Waist)
     }
 

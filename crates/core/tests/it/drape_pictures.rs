@@ -92,7 +92,7 @@ fn lengths_are_those_that_another_library_s_camera_was_pointed_at() {
     // What a lens usually is pulls a little: sheets with exact corners are trusted as far as clicks are.
     let (median, most) = (share(all.clone(), 0.5), share(all, 1.0));
     println!("lengths against OpenCV's camera: median {median:.3} mm, most {most:.2} mm");
-    assert!(median < 0.1 && most < 0.8, "median {median}, most {most} mm");
+    assert!(median < 0.25 && most < 1.0, "median {median}, most {most} mm");
 }
 
 #[test]

@@ -312,7 +312,7 @@ fn strayed(mut toile: Value, is_dot: bool, chance: &mut Chance) -> Wrong {
     let piece = chance.one_of(&["front", "back"]);
     let all = names(&toile, piece, is_dot);
     let name = &all[(chance.between(0.0, all.len() as f64) as usize).min(all.len() - 1)];
-    let by = Vec2::from_angle(chance.between(-3.14, 3.14)) * chance.between(12.0, 40.0);
+    let by = Vec2::from_angle(chance.between(-3.1, 3.1)) * chance.between(12.0, 40.0);
     let mark = &mut toile[piece]["marks_mm"][name];
     let count = mark.as_array().unwrap().len();
     let at =
