@@ -4,9 +4,9 @@ use kurbo::{Affine, Point, Vec2};
 
 use super::facts::{Given, Hand};
 use super::marks::{Cross, DartMarks, Leg, Marks, Named};
-use super::order::turn;
 use super::report::{Correction, DrapeUnit, Draped, Notes, Refusal, listed};
 use super::straight::{Dot, StraightLine};
+use crate::geometry::turn_degrees;
 use crate::pattern::DartPlace;
 
 /// Legs that differ by so many spreads of a cross are asked about.
@@ -53,9 +53,6 @@ impl Darts<'_> {
     /// Every dart, from the neck round to the waist.
     pub(super) fn shaped(&self, notes: &mut Notes) -> Result<Vec<ShapedDart>, Refusal> {
         let marked: Vec<DartMarks> = self.marks.darts().collect();
-        for dart in &marked {
-            self.both_legs(dart)?;
-        }
         let shared = match self.piece {
             Draped::Front => Some(self.bust_point(&marked, notes)?),
             Draped::Back => None,
@@ -73,24 +70,6 @@ impl Darts<'_> {
             shaped.push(self.shape(dart, pivot, notes)?);
         }
         Ok(shaped)
-    }
-
-    /// Refuses a dart of which only one leg is marked.
-    fn both_legs(&self, dart: &DartMarks) -> Result<(), Refusal> {
-        let missing: Vec<Cross> =
-            dart.mouth.into_iter().filter(|mark| self.marks.get(*mark).is_none()).collect();
-        if missing.is_empty() {
-            return Ok(());
-        }
-        let names: Vec<&str> = missing.iter().map(|mark| mark.name()).collect();
-        let says = format!(
-            "The {} of the {} has one leg only: mark the {}, or take out what is marked of the dart.",
-            dart.place.name(),
-            self.piece.name(),
-            listed(&names)
-        );
-        let marks: Vec<Named> = missing.into_iter().map(Named::from).collect();
-        Err(Refusal::new(self.piece, &marks, says))
     }
 
     /// Mouth mark and dots of a leg.
@@ -246,7 +225,7 @@ impl Darts<'_> {
         }
         let what = format!("legs of the {} made equal: the outer one less the inner one", dart.place.name());
         notes.corrections.push(Correction::new(self.piece, what, (apart, 0.0), DrapeUnit::Mm).of(&marks));
-        let opening = turn(pivot, pivot + inner, pivot + outer);
+        let opening = turn_degrees(inner, outer).to_radians();
         if opening.abs() < 1e-6 {
             return Err(self.alongside(dart));
         }
@@ -282,22 +261,35 @@ impl Darts<'_> {
                 let is_end = out == 0 || out + 1 == dots.len();
                 marks.extend(Some(Named::from(apex)).filter(|_| is_end && self.marks.get(apex).is_some()));
                 marks.dedup();
-                let says = match dot {
-                    Named::Cross(mark) => format!(
-                        "The {} lies {far:.0} mm beside its leg: was it clicked where it should be?",
-                        mark.name()
-                    ),
-                    Named::Run(run) => format!(
-                        "One of the {} lies {far:.0} mm beside it: was it clicked where it should be?",
-                        run.name()
-                    ),
-                };
-                notes.ask(self.piece, &marks, says);
+                notes.ask_where(self.piece, &marks, far, "its leg");
                 ray
             }
             _ => whole,
         }
     }
+}
+
+/// Refuses a dart of which only one leg is marked, and one that a back has no marks for.
+pub(super) fn have_both_legs(piece: Draped, marks: &Marks) -> Result<(), Refusal> {
+    for dart in marks.darts() {
+        let missing: Vec<Cross> = dart.mouth.into_iter().filter(|mark| marks.get(*mark).is_none()).collect();
+        if !missing.is_empty() {
+            let names: Vec<&str> = missing.iter().map(|mark| mark.name()).collect();
+            let says = format!(
+                "The {} of the {} has one leg only: mark the {}, or take out what is marked of the dart.",
+                dart.place.name(),
+                piece.name(),
+                listed(&names)
+            );
+            let named: Vec<Named> = missing.into_iter().map(Named::from).collect();
+            return Err(Refusal::new(piece, &named, says));
+        }
+        if piece == Draped::Back && dart.place == DartPlace::Side {
+            let says = "A back has no marks for a side dart: its darts are at the shoulder and the waist. Take them out.";
+            return Err(Refusal::new(piece, &dart.mouth.map(Named::from), says.to_owned()));
+        }
+    }
+    Ok(())
 }
 
 /// The direction from a pivot through dots, each weighing by the square of its distance.

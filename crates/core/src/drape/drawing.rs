@@ -7,7 +7,7 @@ use super::darts::ShapedDart;
 use super::marks::{Cross, DartMarks};
 use super::path_file::Outline;
 use super::report::{Draped, Refusal};
-use super::shape::{Closed, Cloth};
+use super::shape::{Closed, ClosedSeam, Cloth, Curves};
 use crate::geometry::Curve;
 use crate::pattern::{Dart, DartPlace, Edge, Level, LevelName, Notch, Piece, Seam, back_off_points};
 
@@ -60,16 +60,15 @@ impl Cloth<'_> {
     }
 
     /// The flat piece of settled lines.
-    pub(super) fn draw_piece(&self, closed: &Closed) -> Result<Piece, Refusal> {
-        let curves = self.curves(closed);
+    pub(super) fn draw_piece(&self, closed: &Closed, curves: Curves) -> Result<Piece, Refusal> {
         let still = Affine::IDENTITY;
         let flat = self.to_closed().inverse();
         let shoulder_dart = self.dart(DartPlace::Shoulder);
-        let shoulder = Curve::line(closed.shoulder.neck, closed.shoulder.tip);
+        let shoulder = closed.joins.shoulder.curve();
         let unfold = shoulder_dart.map_or(still, |dart| dart.closing().inverse());
         let shoulder = self.cut(&shoulder, shoulder_dart, still, [still, unfold])?;
         let side_dart = self.dart(DartPlace::Side);
-        let side = Curve::line(closed.side.underarm, closed.side.waist);
+        let side = closed.joins.side.curve();
         let below = self.to_closed_below().inverse();
         let side = self.cut(
             &side,
@@ -147,26 +146,26 @@ fn joined(mut edges: Vec<Edge>) -> Vec<Edge> {
 }
 
 /// The bust level of both pieces: of the front at the height of its pivot, dart closed; of the back as far down its side.
-pub(super) fn bust_levels(cloth: [&Cloth<'_>; 2], closed: [&Closed; 2], pieces: &mut [Piece; 2]) {
-    let [front, back] = closed;
+pub(super) fn bust_levels(cloth: &[Cloth<'_>; 2], sides: [ClosedSeam; 2], pieces: &mut [Piece; 2]) {
+    let [front, back] = sides;
     let Some(pivot) =
         cloth[0].darts.first().map(|dart| dart.pivot).or_else(|| cloth[0].marks.get(Cross::BustPoint))
     else {
         return;
     };
-    let along = front.side.along();
-    let down = ((pivot.y - front.side.underarm.y) / along.y).clamp(0.0, front.side.length());
+    let along = front.along();
+    let down = ((pivot.y - front.from.y) / along.y).clamp(0.0, front.length());
     // Above a side dart it lies on the upper part; a dart right there is the level.
     let mouth = pieces[0].mouth(DartPlace::Side);
-    let to_mouth = mouth.map(|(upper, _)| (cloth[0].to_closed() * upper).distance(front.side.underarm));
+    let to_mouth = mouth.map(|(upper, _)| (cloth[0].to_closed() * upper).distance(front.from));
     let down = to_mouth.map_or(down, |to_mouth| down.min(to_mouth));
     let at_side = match mouth {
         Some((upper, _)) if to_mouth.is_some_and(|to_mouth| down >= to_mouth) => upper,
-        _ => cloth[0].to_closed().inverse() * (front.side.underarm + along * down),
+        _ => cloth[0].to_closed().inverse() * (front.from + along * down),
     };
     let centre = Point::new(0.0, pivot.y);
     pieces[0].levels = vec![Level { name: LevelName::Bust, points: vec![centre, pivot, at_side] }];
-    let at_side = back.side.underarm + back.side.along() * down.min(back.side.length());
+    let at_side = back.from + back.along() * down.min(back.length());
     let centre = Point::new(0.0, at_side.y);
     pieces[1].levels = vec![Level { name: LevelName::Bust, points: vec![centre, at_side] }];
 }

@@ -6,7 +6,7 @@ use kurbo::{Line, Point, Vec2};
 
 use super::pair::lean;
 use super::report::{DrapeFigure, DrapeUnit, Draped, Notes};
-use super::shape::{Closed, Cloth};
+use super::shape::Closed;
 use crate::geometry::{Curve, turn_degrees};
 use crate::pattern::{DartPlace, Piece, Seam, WAIST_DART_LIMIT};
 
@@ -101,27 +101,24 @@ pub(super) fn of_pieces(pieces: &[Piece; 2], notes: &mut Notes) {
 }
 
 /// What the closed pieces tell: how the armhole is hollowed, and how the side seams lean.
-pub(super) fn of_lines(cloths: &[Cloth<'_>; 2], closed: &[Closed; 2], notes: &mut Notes) {
-    for (cloth, closed) in cloths.iter().zip(closed) {
-        let lower = cloth.curves(closed).lower_armhole;
-        if let Some(off) = off_corner(&lower, closed.across, closed.side.underarm) {
-            notes.figures.push(figure(
-                cloth.piece,
-                "armhole from its corner, along 45\u{b0}",
-                off,
-                &UNDER_THE_ARM,
-                DrapeUnit::Mm,
-            ));
-        }
-        let usual = if cloth.piece == Draped::Front { FRONT_LEAN } else { BACK_LEAN };
+pub(super) fn of_lines(piece: Draped, closed: &Closed, lower_armhole: &Curve, notes: &mut Notes) {
+    if let Some(off) = off_corner(lower_armhole, closed.across, closed.joins.side.from) {
         notes.figures.push(figure(
-            cloth.piece,
-            "lean of the side seam, darts closed",
-            lean(closed),
-            &usual,
-            DrapeUnit::Degrees,
+            piece,
+            "armhole from its corner, along 45\u{b0}",
+            off,
+            &UNDER_THE_ARM,
+            DrapeUnit::Mm,
         ));
     }
+    let usual = if piece == Draped::Front { FRONT_LEAN } else { BACK_LEAN };
+    notes.figures.push(figure(
+        piece,
+        "lean of the side seam, darts closed",
+        lean(closed),
+        &usual,
+        DrapeUnit::Degrees,
+    ));
 }
 
 /// Distance of the lower armhole from the corner straight down from across and level from the underarm, along 45°.

@@ -71,20 +71,7 @@ pub(super) fn ask_about_left_out(
             let ends = [beside(out.checked_sub(1)), beside(out.checked_add(1))];
             named.extend(ends.into_iter().flatten().filter(|other| *other != Named::from(run)));
         }
-        let says = format!(
-            "One of the {} lies {:.0} mm from the {line} that the others make: was it clicked where it should be?",
-            dot.named.name(),
-            off(dot.at),
-        );
-        let says = match dot.named {
-            Named::Cross(mark) => format!(
-                "The {} lies {:.0} mm from the {line} that the others make: was it clicked where it should be?",
-                mark.name(),
-                off(dot.at),
-            ),
-            Named::Run(_) => says,
-        };
-        notes.ask(piece, &named, says);
+        notes.ask_where(piece, &named, off(dot.at), &format!("the {line} that the others make"));
     }
 }
 

@@ -37,13 +37,14 @@ pub use report::{
 
 use kurbo::Point;
 
+use crate::pattern::Piece;
 use drawing::{bust_levels, outline_piece};
 use facts::Hand;
 use frame::{Framed, frame};
 use marks::are_on_the_table;
 use path_file::Outline;
 use report::{Notes, listed};
-use shape::{Closed, Cloth, eased_bust_point, underarm_level};
+use shape::{Closed, Cloth, Joins, eased_bust_point, underarm_level};
 
 /// A piece on the plane it lay in, before anything is drawn.
 struct Placed {
@@ -91,7 +92,7 @@ pub fn transfer(input: &DrapeInput) -> Result<Transfer, Refusal> {
     let (Some(front), Some(back)) = (front, back) else { return Ok(told(notes, Vec::new())) };
     let front = shaped(Draped::Front, front, &input.given, &mut notes)?;
     let back = shaped(Draped::Back, back, &input.given, &mut notes)?;
-    let pieces = drawn([front, back], &input.given, &mut notes)?;
+    let pieces = drawn(&[front, back], &input.given, &mut notes)?;
     figures::of_pieces(&pieces, &mut notes);
     Ok(told(notes, pieces.into()))
 }
@@ -157,7 +158,7 @@ fn wanted(piece: Draped, placed: &Placed) -> Result<(), Refusal> {
         if placed.outline.is_some() { path_file::wanted().collect() } else { every.collect() };
     let missing: Vec<Named> = wanted.into_iter().filter(|named| !placed.marks.has(*named)).collect();
     if missing.is_empty() {
-        return Ok(());
+        return darts::have_both_legs(piece, &placed.marks);
     }
     let names: Vec<&str> = missing.iter().map(|named| named.name()).collect();
     let says = format!("The {} has no mark for the {}: click what is missing.", piece.name(), listed(&names));
@@ -254,38 +255,61 @@ fn moved_in(
     Ok(frame(piece, &stitched, hand, &mut unheard)?.marks)
 }
 
-/// The finished pieces.
-fn drawn(ready: [Ready; 2], given: &Given, notes: &mut Notes) -> Result<[crate::pattern::Piece; 2], Refusal> {
-    let cloth = |index: usize| {
-        let Ready { marks, hand, darts, .. } = &ready[index];
-        Cloth { piece: Draped::BOTH[index], marks, hand, given, darts }
-    };
-    let cloths = [cloth(0), cloth(1)];
-    let kept = |index: usize| {
-        let outline = ready[index].outline.as_ref()?;
-        outline.is_drawn_true().then_some(outline)
-    };
-    if let (Some(front), Some(back)) = (kept(0), kept(1)) {
-        // What a program drew stands as it is: nothing was clicked that could be mended.
-        let mut unheard = Notes::default();
-        let closed = [cloths[0].closed(&mut unheard)?, cloths[1].closed(&mut unheard)?];
-        let pieces = [outline_piece(&cloths[0], front)?, outline_piece(&cloths[1], back)?];
-        notes.corrections.clear();
-        notes.notes.push("The outlines of the file are kept as they are drawn.".to_owned());
-        return Ok(levelled(&cloths, &closed, pieces));
-    }
-    let mut closed: [Closed; 2] = [cloths[0].closed(notes)?, cloths[1].closed(notes)?];
-    pair::settle(&mut closed, &[ready[0].hand, ready[1].hand], given, notes);
-    let pieces = [cloths[0].draw_piece(&closed[0])?, cloths[1].draw_piece(&closed[1])?];
-    figures::of_lines(&cloths, &closed, notes);
-    Ok(levelled(&cloths, &closed, pieces))
+/// How a piece comes to its lines.
+enum Lines<'a> {
+    /// Through its marks and dots.
+    Fitted(Closed),
+    /// As a program drew them: nothing was clicked that could be mended.
+    Standing(&'a Outline),
 }
 
-fn levelled(
-    cloths: &[Cloth<'_>; 2],
-    closed: &[Closed; 2],
-    mut pieces: [crate::pattern::Piece; 2],
-) -> [crate::pattern::Piece; 2] {
-    bust_levels([&cloths[0], &cloths[1]], [&closed[0], &closed[1]], &mut pieces);
-    pieces
+impl<'a> Lines<'a> {
+    fn of(cloth: &Cloth<'_>, outline: Option<&'a Outline>, notes: &mut Notes) -> Result<Self, Refusal> {
+        match outline.filter(|outline| outline.is_drawn_true()) {
+            Some(outline) => Ok(Self::Standing(outline)),
+            None => cloth.closed(notes).map(Self::Fitted),
+        }
+    }
+
+    fn joins(&self, cloth: &Cloth<'_>) -> Joins {
+        match self {
+            Self::Fitted(closed) => closed.joins,
+            Self::Standing(_) => cloth.standing(),
+        }
+    }
+
+    /// The piece, as it joins the other one.
+    fn finished(self, cloth: &Cloth<'_>, joins: Joins, notes: &mut Notes) -> Result<Piece, Refusal> {
+        match self {
+            Self::Fitted(closed) => {
+                let closed = Closed { joins, ..closed };
+                let curves = cloth.curves(&closed);
+                figures::of_lines(cloth.piece, &closed, &curves.lower_armhole, notes);
+                cloth.draw_piece(&closed, curves)
+            }
+            Self::Standing(outline) => {
+                notes.corrections.retain(|correction| correction.piece != cloth.piece);
+                notes
+                    .notes
+                    .push(format!("The outline of the {} is kept as it is drawn.", cloth.piece.name()));
+                outline_piece(cloth, outline)
+            }
+        }
+    }
+}
+
+/// The finished pieces.
+fn drawn([front, back]: &[Ready; 2], given: &Given, notes: &mut Notes) -> Result<[Piece; 2], Refusal> {
+    let cloths = [(Draped::Front, front), (Draped::Back, back)]
+        .map(|(piece, Ready { marks, hand, darts, .. })| Cloth { piece, marks, hand, given, darts });
+    let front_lines = Lines::of(&cloths[0], front.outline.as_ref(), notes)?;
+    let back_lines = Lines::of(&cloths[1], back.outline.as_ref(), notes)?;
+    let mut joins = [front_lines.joins(&cloths[0]), back_lines.joins(&cloths[1])];
+    pair::settle(&mut joins, &[front.hand, back.hand], given, notes);
+    let mut pieces = [
+        front_lines.finished(&cloths[0], joins[0], notes)?,
+        back_lines.finished(&cloths[1], joins[1], notes)?,
+    ];
+    bust_levels(&cloths, joins.map(|joins| joins.side), &mut pieces);
+    Ok(pieces)
 }

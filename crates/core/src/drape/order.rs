@@ -10,7 +10,6 @@ use super::facts::Hand;
 use super::frame::{Framed, frame};
 use super::marks::{Cross, Leg, Marks, Named, Run};
 use super::report::{Ask, Draped, Exchange, Notes};
-use crate::geometry::turn_degrees;
 use crate::pattern::DartPlace;
 
 /// What does not lie as it should: the marks in doubt, and how it is said.
@@ -290,9 +289,4 @@ fn exchange_that_mends(piece: Draped, placed: &Marks, hand: &Hand) -> Option<Exc
     let found = pairs(points).into_iter().chain(pairs(runs)).filter(|pair| mends(*pair));
     let (one, other) = found.min_by(|one, other| apart(*one).total_cmp(&apart(*other)))?;
     Some(Exchange { one, other })
-}
-
-/// The turn from one direction to another about a pivot, in radians: clockwise to the eye positive.
-pub(super) fn turn(pivot: Point, from: Point, to: Point) -> f64 {
-    turn_degrees(from - pivot, to - pivot).to_radians()
 }

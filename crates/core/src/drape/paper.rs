@@ -58,8 +58,8 @@ pub(super) fn stitching(
     let still = Affine::IDENTITY;
     let (to_closed, below, to_waist) = (cloth.to_closed(), cloth.to_closed_below(), cloth.to_waist());
     let to_shoulder = cloth.shoulder_to_armhole().inverse() * to_closed;
-    let shoulder = Curve::line(closed.shoulder.neck, closed.shoulder.tip);
-    let side = Curve::line(closed.side.underarm, closed.side.waist);
+    let shoulder = closed.joins.shoulder.curve();
+    let side = closed.joins.side.curve();
     let waist = curves.waist.reversed();
     let stretch =
         |line: &Curve, to_line: Affine, allowance: f64| Stretch { line: line.clone(), to_line, allowance };

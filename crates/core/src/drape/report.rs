@@ -248,6 +248,20 @@ impl Notes {
         self.notes.extend(other.notes);
     }
 
+    /// Asks whether a mark, the first of those named, was clicked where it should be: it lies so many millimetres from something.
+    pub(super) fn ask_where(&mut self, piece: Draped, marks: &[Named], off: f64, from: &str) {
+        let Some(first) = marks.first() else { return };
+        let one = match first {
+            Named::Cross(_) => "The",
+            Named::Run(_) => "One of the",
+        };
+        let says = format!(
+            "{one} {} lies {off:.0} mm from {from}: was it clicked where it should be?",
+            first.name()
+        );
+        self.ask(piece, marks, says);
+    }
+
     /// Asks about some marks of a piece.
     pub(super) fn ask(&mut self, piece: Draped, marks: &[Named], says: String) {
         let ask = Ask { piece: Some(piece), marks: marks.to_vec(), says, offer: None };

@@ -47,49 +47,51 @@ pub(super) struct Cloth<'a> {
 /// A piece with its darts closed.
 #[derive(Clone, Debug)]
 pub(super) struct Closed {
-    pub(super) shoulder: Shoulder,
-    pub(super) side: Side,
+    pub(super) joins: Joins,
     /// The pit of the neck on the centre line.
     pub(super) pit: f64,
     /// Across, as it is drawn.
     pub(super) across: Point,
     /// The waist at the centre.
     pub(super) waist: f64,
-    /// How far paper leaves the house's tangents, in radians: at the neck side and at the tip.
+}
+
+/// What front and back have in common: the seams that join them, and how neckline and armhole run into them.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Joins {
+    pub(super) shoulder: ClosedSeam,
+    pub(super) side: ClosedSeam,
+    /// How far paper leaves the house's tangents.
     pub(super) turns: Turns,
+    /// It is drawn already and stays as it is: the other piece takes all that both differ by.
+    pub(super) stands: bool,
 }
 
-/// The shoulder with its dart closed: from the neck to the tip.
+/// A straight seam with its dart closed: a shoulder from the neck to the tip, a side from the underarm to the waist.
 #[derive(Clone, Copy, Debug)]
-pub(super) struct Shoulder {
-    pub(super) neck: Point,
-    pub(super) tip: Point,
+pub(super) struct ClosedSeam {
+    pub(super) from: Point,
+    pub(super) to: Point,
 }
 
-impl Shoulder {
+impl ClosedSeam {
     pub(super) fn length(&self) -> f64 {
-        self.neck.distance(self.tip)
+        self.from.distance(self.to)
     }
 
     pub(super) fn along(&self) -> Vec2 {
-        (self.tip - self.neck) / self.length()
-    }
-}
-
-/// The side seam with its dart closed: from the underarm to the waist.
-#[derive(Clone, Copy, Debug)]
-pub(super) struct Side {
-    pub(super) underarm: Point,
-    pub(super) waist: Point,
-}
-
-impl Side {
-    pub(super) fn length(&self) -> f64 {
-        self.underarm.distance(self.waist)
+        (self.to - self.from) / self.length()
     }
 
-    pub(super) fn along(&self) -> Vec2 {
-        (self.waist - self.underarm) / self.length()
+    pub(super) fn curve(&self) -> Curve {
+        Curve::line(self.from, self.to)
+    }
+
+    /// Both ends moved along it, each by half of what it becomes longer.
+    pub(super) fn lengthen(&mut self, by: f64) {
+        let half = self.along() * (by / 2.0);
+        self.from -= half;
+        self.to += half;
     }
 }
 
@@ -180,7 +182,7 @@ impl Cloth<'_> {
     }
 
     /// The straight lines: shoulder and side, each with its dart closed, with the ease of a skin-tight drape.
-    fn straight(&self, notes: &mut Notes) -> Result<(Shoulder, Side), Refusal> {
+    fn straight(&self, notes: &mut Notes) -> Result<(ClosedSeam, ClosedSeam), Refusal> {
         let still = Affine::IDENTITY;
         let beyond = self.to_shoulder();
         let along_shoulder = [
@@ -203,19 +205,33 @@ impl Cloth<'_> {
         ];
         let side = self.line(Seam::Side, "side seam", &along_side, notes)?;
         let foot = |line: &StraightLine, mark: Cross, by: Affine| line.foot(self.at(mark, by));
-        let shoulder = Shoulder {
-            neck: foot(&shoulder, Cross::NeckSide, still),
-            tip: foot(&shoulder, Cross::Tip, beyond),
+        let shoulder = ClosedSeam {
+            from: foot(&shoulder, Cross::NeckSide, still),
+            to: foot(&shoulder, Cross::Tip, beyond),
         };
-        let mut side = Side {
-            underarm: foot(&side, Cross::Underarm, closed),
-            waist: foot(&side, Cross::SideWaist, below),
+        let mut side = ClosedSeam {
+            from: foot(&side, Cross::Underarm, closed),
+            to: foot(&side, Cross::SideWaist, below),
         };
         if self.given.skin_tight {
-            side.underarm += Vec2::new(UNDERARM_OUT, UNDERARM_DOWN);
+            side.from += Vec2::new(UNDERARM_OUT, UNDERARM_DOWN);
         }
-        side.waist += side.along() * self.lower_waist();
+        side.to += side.along() * self.lower_waist();
         Ok((shoulder, side))
+    }
+
+    /// The seams of a piece that stands as it is drawn: between its marks, darts closed.
+    pub(super) fn standing(&self) -> Joins {
+        let seam = |(from, by): (Cross, Affine), (to, then): (Cross, Affine)| ClosedSeam {
+            from: self.at(from, by),
+            to: self.at(to, then),
+        };
+        Joins {
+            shoulder: seam((Cross::NeckSide, Affine::IDENTITY), (Cross::Tip, self.to_shoulder())),
+            side: seam((Cross::Underarm, self.to_closed()), (Cross::SideWaist, self.to_closed_below())),
+            turns: Turns::default(),
+            stands: true,
+        }
     }
 
     /// How much lower the waist is drawn than it was marked, in millimetres.
@@ -242,22 +258,12 @@ impl Cloth<'_> {
             Refusal::new(self.piece, &marks, says)
         })?;
         ask_about_left_out(notes, (self.piece, name), &dots, &line.left_out, |at| line.distance(at));
-        let off = |named: &Named| {
-            let own = dots.iter().filter(|dot| dot.named == *named);
-            own.map(|dot| line.distance(dot.at)).fold(0.0, f64::max)
-        };
         // A mark that is doubted, though leaving it out would not mend the line.
         for (index, dot) in dots.iter().enumerate() {
-            if matches!(dot.named, Named::Cross(_))
-                && !line.left_out.contains(&index)
-                && off(&dot.named) > self.hand.doubtful()
-            {
-                let says = format!(
-                    "The {} lies {:.0} mm from the {name}: was it clicked where it should be?",
-                    dot.named.name(),
-                    off(&dot.named)
-                );
-                notes.ask(self.piece, &[dot.named], says);
+            let off = line.distance(dot.at);
+            let is_cross = matches!(dot.named, Named::Cross(_));
+            if is_cross && !line.left_out.contains(&index) && off > self.hand.doubtful() {
+                notes.ask_where(self.piece, &[dot.named], off, &format!("the {name}"));
             }
         }
         notes.lines.push(line_fit(self.piece, seam, name, &line.off, line.left_out.len()));
@@ -277,13 +283,18 @@ impl Cloth<'_> {
         let tip = self.shoulder_to_armhole().inverse() * upper.cubic.p0;
         turns.tip = self.paper_turn(&upper, 3);
         turns.across = self.paper_turn(&upper, 4);
-        shoulder = Shoulder { neck, tip };
+        shoulder = ClosedSeam { from: neck, to: tip };
         if self.hand.is_paper() {
             turns.underarm = self.lower_armhole_turn(across, turns.across, &side, notes);
         }
         let waist = self.waist(&side, None, notes);
-        side.waist = self.side_to_waist().inverse() * waist.cubic.p3;
-        let closed = Closed { shoulder, side, pit, across, waist: waist.cubic.p0.y, turns };
+        side.to = self.side_to_waist().inverse() * waist.cubic.p3;
+        let closed = Closed {
+            joins: Joins { shoulder, side, turns, stands: false },
+            pit,
+            across,
+            waist: waist.cubic.p0.y,
+        };
         self.ends(&closed, notes);
         Ok(closed)
     }
@@ -302,13 +313,13 @@ impl Cloth<'_> {
         let still = Affine::IDENTITY;
         let ends = [
             (Cross::CentreTop, still, Point::new(0.0, closed.pit), "neckline"),
-            (Cross::NeckSide, still, closed.shoulder.neck, "neckline and shoulder"),
-            (Cross::Tip, self.to_shoulder(), closed.shoulder.tip, "shoulder and armhole"),
+            (Cross::NeckSide, still, closed.joins.shoulder.from, "neckline and shoulder"),
+            (Cross::Tip, self.to_shoulder(), closed.joins.shoulder.to, "shoulder and armhole"),
             (Cross::Across, self.to_closed(), closed.across, "armhole"),
             (
                 Cross::SideWaist,
                 self.to_closed_below(),
-                closed.side.waist - closed.side.along() * self.lower_waist(),
+                closed.joins.side.to - closed.joins.side.along() * self.lower_waist(),
                 "side seam and waist",
             ),
             (Cross::CentreWaist, still, Point::new(0.0, closed.waist - self.lower_waist()), "waist"),
@@ -317,11 +328,7 @@ impl Cloth<'_> {
             let Some(at) = self.marks.get(mark).map(|at| by * at) else { continue };
             let off = at.distance(drawn);
             if off > self.hand.doubtful() {
-                let says = format!(
-                    "The {} lies {off:.0} mm from where {what} run: was it clicked where it should be?",
-                    mark.name()
-                );
-                notes.ask(self.piece, &[mark.into()], says);
+                notes.ask_where(self.piece, &[mark.into()], off, &format!("where {what} run"));
             }
             let correction = Correction::new(
                 self.piece,
@@ -397,11 +404,7 @@ impl Cloth<'_> {
         for dot in dots.iter().filter(|dot| matches!(dot.named, Named::Cross(_))) {
             let far = off(dot.at);
             if far > self.hand.doubtful() && !left_out.iter().any(|out| dots[*out].named == dot.named) {
-                let says = format!(
-                    "The {} lies {far:.0} mm from the {name}: was it clicked where it should be?",
-                    dot.named.name()
-                );
-                notes.ask(self.piece, &[dot.named], says);
+                notes.ask_where(self.piece, &[dot.named], far, &format!("the {name}"));
             }
         }
         notes.lines.push(line_fit(self.piece, seam, name, &fitted.off, left_out.len()));
@@ -409,12 +412,12 @@ impl Cloth<'_> {
     }
 
     /// The neckline: level from the centre, square into the shoulder. Settled, both ends stay where they are.
-    fn neckline(&self, shoulder: &Shoulder, settled: Option<&Closed>, notes: &mut Notes) -> Fitted {
+    fn neckline(&self, shoulder: &ClosedSeam, settled: Option<&Closed>, notes: &mut Notes) -> Fitted {
         let sigma = self.sigma();
         let along = shoulder.along();
         let pit = self.at(Cross::CentreTop, Affine::IDENTITY).y;
         let free = usize::from(settled.is_none()) * if self.hand.is_paper() { 3 } else { 2 };
-        let turn = settled.map_or(0.0, |closed| closed.turns.neck);
+        let turn = settled.map_or(0.0, |closed| closed.joins.turns.neck);
         let ends = |n: &[f64]| {
             let by = |index: usize| n.get(index).copied().unwrap_or_default();
             let pit = settled.map_or(pit, |closed| closed.pit) + sigma * by(0);
@@ -422,7 +425,7 @@ impl Cloth<'_> {
             Ends {
                 from: Point::new(0.0, pit),
                 leaving: Vec2::new(1.0, 0.0),
-                to: shoulder.neck + along * (sigma * by(1)),
+                to: shoulder.from + along * (sigma * by(1)),
                 arriving: turned(square, turn + PAPER_TURN * by(2)),
             }
         };
@@ -440,18 +443,18 @@ impl Cloth<'_> {
     /// The armhole from the tip to across, and across as it is drawn: square from the shoulder, straight down at across.
     fn upper_armhole(
         &self,
-        shoulder: &Shoulder,
+        shoulder: &ClosedSeam,
         settled: Option<&Closed>,
         notes: &mut Notes,
     ) -> (Fitted, Point) {
         let sigma = self.sigma();
         let to_armhole = self.shoulder_to_armhole();
-        let tip = to_armhole * shoulder.tip;
-        let along = tip - to_armhole * shoulder.neck;
+        let tip = to_armhole * shoulder.to;
+        let along = tip - to_armhole * shoulder.from;
         let along = along / along.hypot();
         let across = settled.map_or_else(|| self.at(Cross::Across, self.to_closed()), |closed| closed.across);
         let free = usize::from(settled.is_none()) * if self.hand.is_paper() { 5 } else { 3 };
-        let turns = settled.map_or_else(Turns::default, |closed| closed.turns);
+        let turns = settled.map_or_else(Turns::default, |closed| closed.joins.turns);
         let ends = |n: &[f64]| {
             let by = |index: usize| n.get(index).copied().unwrap_or_default();
             Ends {
@@ -475,11 +478,11 @@ impl Cloth<'_> {
     }
 
     /// The armhole from across to the underarm. On cloth it is drawn by rule: straight down at across, square into the side.
-    fn lower_armhole(&self, across: Point, turns: Turns, side: &Side) -> Curve {
+    fn lower_armhole(&self, across: Point, turns: Turns, side: &ClosedSeam) -> Curve {
         let down = turned(Vec2::new(0.0, 1.0), turns.across);
         let square = -quarter_turn(side.along());
         let Ends { from, leaving, to, arriving } =
-            Ends { from: across, leaving: down, to: side.underarm, arriving: turned(square, turns.underarm) };
+            Ends { from: across, leaving: down, to: side.from, arriving: turned(square, turns.underarm) };
         if !self.hand.is_paper() {
             return house_curve(from, leaving, to, arriving).curve;
         }
@@ -489,12 +492,12 @@ impl Cloth<'_> {
     }
 
     /// How far the lower armhole of paper leaves the square to its side, in radians.
-    fn lower_armhole_turn(&self, across: Point, turn: f64, side: &Side, notes: &mut Notes) -> f64 {
+    fn lower_armhole_turn(&self, across: Point, turn: f64, side: &ClosedSeam, notes: &mut Notes) -> f64 {
         let square = -quarter_turn(side.along());
         let ends = |n: &[f64]| Ends {
             from: across,
             leaving: turned(Vec2::new(0.0, 1.0), turn),
-            to: side.underarm,
+            to: side.from,
             arriving: turned(square, PAPER_TURN * n.first().copied().unwrap_or_default()),
         };
         let bend = Bend { ends: &ends, free: 1, longest_handle: 1.0, free_handles: true };
@@ -509,11 +512,11 @@ impl Cloth<'_> {
     }
 
     /// The waist with its dart closed, from the centre out: level at the centre.
-    fn waist(&self, side: &Side, settled: Option<&Closed>, notes: &mut Notes) -> Fitted {
+    fn waist(&self, side: &ClosedSeam, settled: Option<&Closed>, notes: &mut Notes) -> Fitted {
         let sigma = self.sigma();
         let beyond = self.to_waist();
         let to_waist = self.side_to_waist();
-        let (end, from) = (to_waist * side.waist, to_waist * side.underarm);
+        let (end, from) = (to_waist * side.to, to_waist * side.from);
         let down = (end - from) / end.distance(from);
         let centre = self.at(Cross::CentreWaist, Affine::IDENTITY).y + self.lower_waist();
         let centre = settled.map_or(centre, |closed| closed.waist);
@@ -550,12 +553,12 @@ impl Cloth<'_> {
     /// The curves of a piece whose ends are settled.
     pub(super) fn curves(&self, closed: &Closed) -> Curves {
         let mut unheard = Notes::default();
-        let (upper, across) = self.upper_armhole(&closed.shoulder, Some(closed), &mut unheard);
+        let (upper, across) = self.upper_armhole(&closed.joins.shoulder, Some(closed), &mut unheard);
         Curves {
-            neckline: self.neckline(&closed.shoulder, Some(closed), &mut unheard).curve(),
+            neckline: self.neckline(&closed.joins.shoulder, Some(closed), &mut unheard).curve(),
             armhole: upper.curve(),
-            lower_armhole: self.lower_armhole(across, closed.turns, &closed.side),
-            waist: self.waist(&closed.side, Some(closed), &mut unheard).curve(),
+            lower_armhole: self.lower_armhole(across, closed.joins.turns, &closed.joins.side),
+            waist: self.waist(&closed.joins.side, Some(closed), &mut unheard).curve(),
         }
     }
 }

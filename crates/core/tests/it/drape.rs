@@ -2,6 +2,7 @@
 
 use std::collections::BTreeMap;
 
+use crate::common::size_at;
 use serde::Deserialize;
 use yardwand_core::drape::{DrapeInput, Transfer, transfer};
 use yardwand_core::pattern::{DartPlace, Piece, Seam};
@@ -89,12 +90,6 @@ fn areas_off(case: &Case, told: &Transfer) -> Vec<f64> {
     pieces.map(|(name, piece)| (of(piece) / case.truth.area_mm2[name] - 1.0) * 100.0).collect()
 }
 
-fn share(mut values: Vec<f64>, at: f64) -> f64 {
-    values.iter_mut().for_each(|value| *value = value.abs());
-    values.sort_by(f64::total_cmp);
-    values[((values.len() - 1) as f64 * at).round() as usize]
-}
-
 #[test]
 fn the_ten_cases_come_out_within_their_bars() {
     let mut all: BTreeMap<String, Vec<f64>> = BTreeMap::new();
@@ -134,7 +129,7 @@ fn the_ten_cases_come_out_within_their_bars() {
         all.entry(case.kind.clone()).or_default().extend(seams.iter().map(|(_, off)| *off));
     }
     for (kind, off) in all {
-        let (median, most) = (share(off.clone(), 0.5), share(off, 0.95));
+        let (median, most) = (size_at(0.5, &off), size_at(0.95, &off));
         println!("{kind}: median {median:.2}, 95 % {most:.2}");
         let bars = match kind.as_str() {
             "paper" => (0.5, 1.5),

@@ -5,7 +5,7 @@ use kurbo::Point;
 use serde::Deserialize;
 use serde_json::json;
 
-use crate::common::Chance;
+use crate::common::{Chance, size_at};
 use yardwand_core::drape::{Cross, Draped, Marks, Photograph, Refusal, on_plane};
 
 #[derive(Deserialize)]
@@ -73,12 +73,6 @@ impl Picture {
     }
 }
 
-fn share(mut values: Vec<f64>, at: f64) -> f64 {
-    values.iter_mut().for_each(|value| *value = value.abs());
-    values.sort_by(f64::total_cmp);
-    values[((values.len() - 1) as f64 * at).round() as usize]
-}
-
 #[test]
 fn lengths_are_those_that_another_library_s_camera_was_pointed_at() {
     let mut all = Vec::new();
@@ -90,7 +84,7 @@ fn lengths_are_those_that_another_library_s_camera_was_pointed_at() {
         assert!(camera.rms_px < 0.5, "{}", camera.rms_px);
     }
     // What a lens usually is pulls a little: sheets with exact corners are trusted as far as clicks are.
-    let (median, most) = (share(all.clone(), 0.5), share(all, 1.0));
+    let (median, most) = (size_at(0.5, &all), size_at(1.0, &all));
     println!("lengths against OpenCV's camera: median {median:.3} mm, most {most:.2} mm");
     assert!(median < 0.25 && most < 1.0, "median {median}, most {most} mm");
 }
@@ -110,7 +104,7 @@ fn with_the_clicks_of_a_hand_two_sheets_tell_lengths_within_two_millimetres() {
         two.extend(off(2));
         one.extend(off(1));
     }
-    let told = |off: &[f64]| (share(off.to_vec(), 0.5), share(off.to_vec(), 0.95));
+    let told = |off: &[f64]| (size_at(0.5, &off), size_at(0.95, &off));
     let (two, one) = (told(&two), told(&one));
     println!("clicks within 1 px: two sheets {two:.2?} mm, one sheet alone {one:.2?} mm (median, 95 %)");
     // Handbook, drape.md, section 12: 0.65 and 1.9 with two sheets, 1.4 and 4.8 with one alone.

@@ -170,3 +170,12 @@ pub(crate) fn made_of(block: &Pattern, steps: impl IntoIterator<Item = Decided>)
     }
     make(block, &recipe, Style::TENTHS)
 }
+
+#[allow(dead_code, reason = "not every test of this crate counts")]
+/// The size that this share of some values, signs aside, does not exceed.
+pub(crate) fn size_at(share: f64, values: &[f64]) -> f64 {
+    let mut sizes: Vec<f64> = values.iter().map(|value| value.abs()).collect();
+    sizes.sort_by(f64::total_cmp);
+    let place = (share * sizes.len().saturating_sub(1) as f64).round() as usize;
+    sizes.get(place).copied().unwrap_or(f64::NAN)
+}
