@@ -104,7 +104,7 @@ fn with_the_clicks_of_a_hand_two_sheets_tell_lengths_within_two_millimetres() {
         two.extend(off(2));
         one.extend(off(1));
     }
-    let told = |off: &[f64]| (size_at(0.5, &off), size_at(0.95, &off));
+    let told = |off: &[f64]| (size_at(0.5, off), size_at(0.95, off));
     let (two, one) = (told(&two), told(&one));
     println!("clicks within 1 px: two sheets {two:.2?} mm, one sheet alone {one:.2?} mm (median, 95 %)");
     // Handbook, drape.md, section 12: 0.65 and 1.9 with two sheets, 1.4 and 4.8 with one alone.

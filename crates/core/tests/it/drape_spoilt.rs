@@ -693,10 +693,13 @@ fn a_front_from_paper_and_a_back_from_a_path_make_one_block() {
     }
 }
 
+/// Marks of one piece by name, as they are written in the file.
+type Written = Map<String, Value>;
+
 #[test]
 fn what_cannot_be_drawn_is_refused_with_the_way_out() {
     let (_, truth) = &blocks(1, 12)[0];
-    let without = |change: &dyn Fn(&mut Map<String, Value>, &mut Map<String, Value>)| {
+    let without = |change: &dyn Fn(&mut Written, &mut Written)| {
         let mut toile = clean(truth);
         let mut front = toile["front"]["marks_mm"].as_object().unwrap().clone();
         let mut back = toile["back"]["marks_mm"].as_object().unwrap().clone();
