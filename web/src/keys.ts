@@ -34,6 +34,16 @@ export const KEYS: readonly KeyGroup[] = [
     ],
   },
   {
+    name: 'Marking a photograph or an outline',
+    keys: [
+      { key: 'Space', does: 'place what is asked for, in the middle of what is seen' },
+      { key: '← ↑ → ↓', does: 'move the chosen point, with Shift ten times as far' },
+      { key: 'Enter', does: 'on to the next mark' },
+      { key: 'Delete', does: 'take the chosen point out' },
+      { key: '+ − 0', does: 'larger, smaller, the whole' },
+    ],
+  },
+  {
     name: 'Cutting table',
     keys: [
       { key: 'Ctrl Z', does: 'take the last change back' },

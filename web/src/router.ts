@@ -115,6 +115,23 @@ export const router = createRouter({
       component: () => import('@/pages/SizeTables.vue'),
     },
     {
+      path: '/drapes',
+      name: 'drapes',
+      meta: { title: 'From cloth and paper' },
+      component: () => import('@/pages/Drapes.vue'),
+      props: ({ query }) => ({
+        client: query['client'] ? Number(query['client']) : undefined,
+        form: query['form'] ? Number(query['form']) : undefined,
+      }),
+    },
+    {
+      path: '/drapes/:id(\\d+)',
+      name: 'drape',
+      meta: { title: 'Toile or paper pattern' },
+      component: () => import('@/pages/Drape.vue'),
+      props: rowOf,
+    },
+    {
       path: '/blocks/:id(\\d+)',
       name: 'block',
       meta: { title: 'Block' },

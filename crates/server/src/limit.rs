@@ -14,7 +14,7 @@ const PATIENCE: usize = 64 << 20;
 
 /// The most bytes a body may have at this address, and what is said of more.
 pub(crate) fn limit_of(path: &str) -> (usize, ApiError) {
-    if path.ends_with("/photographs") {
+    if path.ends_with("/photographs") || path.ends_with("/photograph") {
         (PHOTO_LIMIT, ApiError::LARGE_PHOTOGRAPH)
     } else {
         (BODY_LIMIT, ApiError::LARGE)

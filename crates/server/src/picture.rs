@@ -11,8 +11,6 @@ use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits};
 use crate::error::ApiError;
 use crate::turns::Turns;
 
-/// Longest side of what is kept, in pixels.
-const LONGEST: u32 = 1600;
 /// The most pixels that are read: what a telephone's camera makes at its finest.
 const MOST_PIXELS: u64 = 50_000_000;
 /// The most memory that a picture may take when it is read, in bytes: three for each of those pixels.
@@ -22,8 +20,33 @@ const AT_ONCE: usize = 2;
 const AT_MOST: usize = 16;
 /// Longer than this nobody waits for a turn.
 const PATIENCE: Duration = Duration::from_secs(60);
-/// How faithfully it is written.
-const QUALITY: u8 = 82;
+
+/// What a photograph is kept for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Kept {
+    /// To be looked at.
+    ToLookAt,
+    /// For places to be clicked in it: as fine as a main lens makes it.
+    ToMeasureIn,
+}
+
+impl Kept {
+    /// Longest side of what is kept, in pixels.
+    const fn longest(self) -> u32 {
+        match self {
+            Self::ToLookAt => 1600,
+            Self::ToMeasureIn => 4800,
+        }
+    }
+
+    /// How faithfully it is written.
+    const fn quality(self) -> u8 {
+        match self {
+            Self::ToLookAt => 82,
+            Self::ToMeasureIn => 90,
+        }
+    }
+}
 
 /// A photograph as it is kept.
 pub(crate) struct Picture {
@@ -52,8 +75,9 @@ impl Pictures {
     pub(crate) async fn taken_in(
         &self,
         bytes: impl AsRef<[u8]> + Send + 'static,
+        kept: Kept,
     ) -> Result<Picture, ApiError> {
-        let read = self.0.through(move || taken_in(bytes.as_ref())).await?;
+        let read = self.0.through(move || taken_in(bytes.as_ref(), kept)).await?;
         read.map_err(|says| ApiError::field("/photograph", says))
     }
 }
@@ -63,7 +87,8 @@ impl Pictures {
 /// # Errors
 ///
 /// A sentence: what it is not, or that it is too large.
-pub(crate) fn taken_in(bytes: &[u8]) -> Result<Picture, String> {
+pub(crate) fn taken_in(bytes: &[u8], kept: Kept) -> Result<Picture, String> {
+    let longest = kept.longest();
     const UNREADABLE: &str = "this is no photograph that can be read: send a JPEG, PNG or WebP picture";
     const BREAKS_OFF: &str = "this photograph breaks off in the middle: send it again";
     const TOO_MANY: &str = "this photograph has more than 50 million pixels: send a smaller copy";
@@ -87,13 +112,13 @@ pub(crate) fn taken_in(bytes: &[u8]) -> Result<Picture, String> {
     let orientation = decoder.orientation().unwrap_or(Orientation::NoTransforms);
     let mut picture = DynamicImage::from_decoder(decoder).map_err(|_| BREAKS_OFF)?;
     // Made smaller first: turning takes its memory once more.
-    if picture.width().max(picture.height()) > LONGEST {
-        picture = picture.resize(LONGEST, LONGEST, image::imageops::FilterType::Triangle);
+    if picture.width().max(picture.height()) > longest {
+        picture = picture.resize(longest, longest, image::imageops::FilterType::Triangle);
     }
     picture.apply_orientation(orientation);
     let picture = picture.into_rgb8();
     let mut written = Vec::new();
-    JpegEncoder::new_with_quality(&mut written, QUALITY)
+    JpegEncoder::new_with_quality(&mut written, kept.quality())
         .encode_image(&picture)
         .map_err(|_| "this photograph cannot be written anew: send it as a JPEG")?;
     Ok(Picture { bytes: written, width: picture.width(), height: picture.height() })
@@ -150,10 +175,13 @@ mod tests {
     fn a_photograph_is_turned_upright_made_smaller_and_says_nothing_of_the_camera() {
         let taken = with_exif(&jpeg(2400, 1200));
         assert!(taken.windows(3).any(|part| part == b"GPS"));
-        let kept = taken_in(&taken).unwrap();
+        let kept = taken_in(&taken, Kept::ToLookAt).unwrap();
         assert_eq!((kept.width, kept.height), (800, 1600), "orientation 6 is a quarter turn");
         assert!(!kept.bytes.windows(4).any(|part| part == b"Exif" || part == b"GPS "));
         assert_eq!(&kept.bytes[..2], [0xff, 0xd8]);
+        // What is measured in keeps every pixel of its camera.
+        let fine = taken_in(&taken, Kept::ToMeasureIn).unwrap();
+        assert_eq!((fine.width, fine.height), (1200, 2400));
     }
 
     #[test]
@@ -168,15 +196,19 @@ mod tests {
         with_thumbnail.extend(exif);
         with_thumbnail.extend(&whole[2..]);
         for whole in [whole, with_thumbnail] {
-            assert!(taken_in(&whole).is_ok());
+            assert!(taken_in(&whole, Kept::ToLookAt).is_ok());
             for part in 1..40 {
                 let cut = whole.len() * part / 40;
-                assert!(taken_in(&whole[..cut]).is_err(), "cut off at {cut} of {}", whole.len());
+                assert!(
+                    taken_in(&whole[..cut], Kept::ToLookAt).is_err(),
+                    "cut off at {cut} of {}",
+                    whole.len()
+                );
             }
             // What a camera writes behind its end is no fault.
             let mut more = whole.clone();
             more.extend(b"a film of the same moment");
-            assert!(taken_in(&more).is_ok());
+            assert!(taken_in(&more, Kept::ToLookAt).is_ok());
         }
     }
 
@@ -186,17 +218,17 @@ mod tests {
         let black = image::GrayImage::new(9000, 6000);
         black.write_to(&mut Cursor::new(&mut png), ImageFormat::Png).unwrap();
         assert!(png.len() < 400_000, "{} bytes", png.len());
-        assert!(taken_in(&png).err().unwrap().contains("50 million pixels"));
+        assert!(taken_in(&png, Kept::ToLookAt).err().unwrap().contains("50 million pixels"));
         // Four bytes a pixel, twice as deep: fewer pixels, and as much memory.
         let mut deep = Vec::new();
         let clear = image::DynamicImage::new_rgba16(6000, 4000);
         clear.write_to(&mut Cursor::new(&mut deep), ImageFormat::Png).unwrap();
-        assert!(taken_in(&deep).err().unwrap().contains("50 million pixels"));
+        assert!(taken_in(&deep, Kept::ToLookAt).err().unwrap().contains("50 million pixels"));
     }
 
     #[test]
     fn what_is_no_photograph_gets_its_sentence() {
-        let says = |bytes: &[u8]| taken_in(bytes).err().unwrap();
+        let says = |bytes: &[u8]| taken_in(bytes, Kept::ToLookAt).err().unwrap();
         assert!(says(b"shopping list: pins, chalk, muslin").contains("no photograph"));
         assert!(says(b"").contains("no photograph"));
         let whole = jpeg(600, 600);

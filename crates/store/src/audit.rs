@@ -87,7 +87,7 @@ impl Store {
         let rows = sqlx::query!(
             "SELECT a.id, a.at, p.name AS \"person?\", a.what, a.of_table, a.of_id, c.name AS \"client?\", \
                o.garment AS \"garment?\", r.code AS \"code?\", COALESCE(f.number, v.version) AS \"number?: u32\", \
-               COALESCE(r.typed, b.name, k.purpose) AS \"words?: String\" \
+               COALESCE(r.typed, b.name, d.name, k.purpose) AS \"words?: String\" \
              FROM audit a LEFT JOIN people p ON p.id = a.person_id \
              LEFT JOIN clients c ON c.id = a.client_id LEFT JOIN orders o ON o.id = a.order_id \
              LEFT JOIN readings r ON a.of_table = 'readings' AND r.id = a.of_id \
@@ -96,6 +96,7 @@ impl Store {
              LEFT JOIN rounds f ON f.id = IF(a.of_table = 'rounds', a.of_id, COALESCE(s.round_id, h.round_id)) \
              LEFT JOIN pattern_versions v ON a.of_table = 'pattern_versions' AND v.id = a.of_id \
              LEFT JOIN blocks b ON a.of_table = 'blocks' AND b.id = a.of_id \
+             LEFT JOIN drapes d ON a.of_table = 'drapes' AND d.id = a.of_id \
              LEFT JOIN consents k ON a.of_table = 'consents' AND k.id = a.of_id \
              WHERE (? IS NULL OR a.client_id = ? OR a.client_id IN (SELECT m.id FROM clients m WHERE m.merged_into = ?)) \
                AND (? IS NULL OR a.order_id = ?) AND (? IS NULL OR a.person_id = ?) \
@@ -230,6 +231,7 @@ async fn concerned(tx: &mut Tx, table: &str, id: u64) -> Result<Option<Concerned
         "away_days" => {
             of!("SELECT client_id AS \"client_id?\", NULL AS \"order_id: u64\" FROM away_days WHERE id = ?")
         }
+        "drapes" => of!("SELECT client_id, NULL AS \"order_id: u64\" FROM drapes WHERE id = ?"),
         "blocks" => of!("SELECT client_id, NULL AS \"order_id: u64\" FROM blocks WHERE id = ?"),
         "sessions" => of!("SELECT client_id AS \"client_id?\", order_id FROM sessions WHERE id = ?"),
         "readings" => of!("SELECT s.client_id AS \"client_id?\", s.order_id FROM readings r \

@@ -8,7 +8,7 @@ use yardwand_core::pattern::Garment;
 
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
-use crate::{Result, Store, StoreError};
+use crate::{Result, Store, StoreError, Tx};
 
 /// How a block came about.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -20,6 +20,10 @@ pub enum How {
     Traced,
     /// A card, measured by hand.
     Card,
+    /// From a toile that was draped.
+    Draped,
+    /// From a paper pattern.
+    Paper,
 }
 
 impl How {
@@ -28,6 +32,8 @@ impl How {
             Self::Drafted => "drafted",
             Self::Traced => "traced",
             Self::Card => "card",
+            Self::Draped => "draped",
+            Self::Paper => "paper",
         }
     }
 
@@ -35,6 +41,8 @@ impl How {
         match code {
             "traced" => Self::Traced,
             "card" => Self::Card,
+            "draped" => Self::Draped,
+            "paper" => Self::Paper,
             _ => Self::Drafted,
         }
     }
@@ -99,6 +107,8 @@ pub struct BlockRow {
     pub told: String,
     /// The block it was traced from.
     pub parent_id: Option<u64>,
+    /// The drape it was taken over from.
+    pub drape_id: Option<u64>,
     /// The ease set it was drafted with.
     pub ease_set: String,
     /// The method it was drafted by.
@@ -118,52 +128,7 @@ impl Store {
         if let Some(id) = saved_before(&mut tx, once, "blocks").await? {
             return Ok(id);
         }
-        let method = new.method.as_ref().map(|method| write("method", method)).transpose()?;
-        let before = sqlx::query!(
-            "SELECT CAST(COALESCE(MAX(version), 0) AS UNSIGNED) AS \"version!: u64\" FROM blocks WHERE name = ? AND client_id <=> ?",
-            new.name,
-            new.client_id
-        )
-        .fetch_one(&mut *tx)
-        .await?;
-        let added = sqlx::query!(
-            "INSERT INTO blocks (name, client_id, version, method, how, told, parent_id, ease_set, garment, why, made_by) \
-             VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
-            new.name,
-            new.client_id,
-            before.version + 1,
-            method,
-            new.how.code(),
-            new.told,
-            new.parent_id,
-            new.ease_set,
-            new.sizes.first().map(BlockSize::garment).unwrap_or_default().code(),
-            new.why,
-            once.person
-        )
-        .execute(&mut *tx)
-        .await?;
-        let id = added.last_insert_id();
-        for (place, size) in (0_u32..).zip(&new.sizes) {
-            let figure = write("figure", &size.figure)?;
-            let settled = write("settled dimensions", &size.settled)?;
-            let (pattern, card) = match &size.source {
-                BlockSource::Drawn(pattern) => (Some(write("pattern", pattern)?), None),
-                BlockSource::Card(figures) => (None, Some(write("card", figures)?)),
-            };
-            sqlx::query!(
-                "INSERT INTO block_sizes (block_id, place, label, figure, pattern, card, settled) VALUES (?, ?, ?, ?, ?, ?, ?)",
-                id,
-                place,
-                size.label,
-                figure,
-                pattern,
-                card,
-                settled
-            )
-            .execute(&mut *tx)
-            .await?;
-        }
+        let id = insert_block(&mut tx, new, once).await?;
         note(&mut tx, once, "made", "blocks", id).await?;
         tx.commit().await?;
         Ok(id)
@@ -214,7 +179,8 @@ impl Store {
         let row = sqlx::query!(
             "SELECT b.id, b.name, b.client_id, b.how, b.told, b.parent_id, b.version, b.why, p.name AS made_by, b.made_at, \
              b.ease_set, b.garment, CAST(b.method AS CHAR) AS \"method: String\", \
-             CAST((SELECT COUNT(*) FROM patterns u WHERE u.block_id = b.id) AS UNSIGNED) AS \"used!: u64\" \
+             CAST((SELECT COUNT(*) FROM patterns u WHERE u.block_id = b.id) AS UNSIGNED) AS \"used!: u64\", \
+             (SELECT MIN(d.id) FROM drapes d WHERE d.block_id = b.id) AS \"drape_id: u64\" \
              FROM blocks b JOIN people p ON p.id = b.made_by WHERE b.id = ?",
             id
         )
@@ -244,6 +210,7 @@ impl Store {
             method: row.method.as_deref().map(|method| read("method", method)).transpose()?,
             told: row.told,
             parent_id: row.parent_id,
+            drape_id: row.drape_id,
             summary: BlockSummary {
                 id: row.id,
                 name: row.name,
@@ -260,4 +227,55 @@ impl Store {
             sizes,
         })
     }
+}
+
+/// Keeps a block with its sizes. A second one of the same name and owner is version 2 of it, and so on.
+pub(crate) async fn insert_block(tx: &mut Tx, new: &NewBlock, once: Once<'_>) -> Result<u64> {
+    let method = new.method.as_ref().map(|method| write("method", method)).transpose()?;
+    let before = sqlx::query!(
+        "SELECT CAST(COALESCE(MAX(version), 0) AS UNSIGNED) AS \"version!: u64\" FROM blocks WHERE name = ? AND client_id <=> ?",
+        new.name,
+        new.client_id
+    )
+    .fetch_one(&mut **tx)
+    .await?;
+    let added = sqlx::query!(
+        "INSERT INTO blocks (name, client_id, version, method, how, told, parent_id, ease_set, garment, why, made_by) \
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        new.name,
+        new.client_id,
+        before.version + 1,
+        method,
+        new.how.code(),
+        new.told,
+        new.parent_id,
+        new.ease_set,
+        new.sizes.first().map(BlockSize::garment).unwrap_or_default().code(),
+        new.why,
+        once.person
+    )
+    .execute(&mut **tx)
+    .await?;
+    let id = added.last_insert_id();
+    for (place, size) in (0_u32..).zip(&new.sizes) {
+        let figure = write("figure", &size.figure)?;
+        let settled = write("settled dimensions", &size.settled)?;
+        let (pattern, card) = match &size.source {
+            BlockSource::Drawn(pattern) => (Some(write("pattern", pattern)?), None),
+            BlockSource::Card(figures) => (None, Some(write("card", figures)?)),
+        };
+        sqlx::query!(
+            "INSERT INTO block_sizes (block_id, place, label, figure, pattern, card, settled) VALUES (?, ?, ?, ?, ?, ?, ?)",
+            id,
+            place,
+            size.label,
+            figure,
+            pattern,
+            card,
+            settled
+        )
+        .execute(&mut **tx)
+        .await?;
+    }
+    Ok(id)
 }

@@ -14,6 +14,8 @@ struct Moved {
     consents: Vec<u64>,
     blocks: Vec<u64>,
     client_notes: Vec<u64>,
+    #[serde(default)]
+    drapes: Vec<u64>,
     away_days: Vec<u64>,
     /// Entries that had been made one with the other before.
     #[serde(default)]
@@ -124,6 +126,7 @@ macro_rules! each_table {
         $what!("consents", consents);
         $what!("blocks", blocks);
         $what!("client_notes", client_notes);
+        $what!("drapes", drapes);
     };
 }
 

@@ -6,6 +6,7 @@ use crate::{Result, StoreError, Tx};
 #[derive(Clone, Copy)]
 pub(crate) enum Removable {
     Note,
+    Drape,
     Observation,
     Photograph,
     Shelved(&'static str),
@@ -16,6 +17,7 @@ impl Removable {
     const fn name(self) -> &'static str {
         match self {
             Self::Note => "note",
+            Self::Drape => "drape",
             Self::Observation => "observation",
             Self::Photograph => "photograph",
             Self::Shelved(name) => name,
@@ -43,6 +45,7 @@ pub(crate) async fn take_out(tx: &mut Tx, what: Removable, id: u64, out: bool) -
     }
     let marked = match what {
         Removable::Note => mark!("client_notes"),
+        Removable::Drape => mark!("drapes"),
         Removable::Observation => mark!("observations"),
         Removable::Photograph => mark!("photographs"),
         Removable::Shelved(_) => mark!("shelves"),

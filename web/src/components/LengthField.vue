@@ -23,6 +23,10 @@ const props = defineProps<{
   exactly?: boolean
   /** A length is told as soon as one is typed, before the field is left: for a drawing that follows. @default false */
   live?: boolean
+  /** The label is only heard: what it is of stands beside it. @default false */
+  unseen?: boolean
+  /** What stands in the field while it is empty. @default nothing */
+  hint?: string
   /** How many such parts go round the body: 2 halves, 4 seam edges. They add up as they are written. @default 1 */
   parts?: number
 }>()
@@ -120,7 +124,7 @@ defineExpose({ focus })
 
 <template>
   <div class="field">
-    <label :for="id">{{ label }}</label>
+    <label :for="id" :class="{ 'visually-hidden': unseen }">{{ label }}</label>
     <span class="length">
       <input
         :id="id"
@@ -129,6 +133,7 @@ defineExpose({ focus })
         class="plain figure"
         type="text"
         autocomplete="off"
+        :placeholder="hint"
         :aria-invalid="problem !== undefined"
         :aria-describedby="problem ? `${id}-problem` : undefined"
         @input="changed"

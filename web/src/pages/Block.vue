@@ -38,6 +38,11 @@ const nest = computed(() => (detail.value?.sizes.filter((each) => each.drawn.pie
             >{{ detail.parent.name }}, version {{ detail.parent.version }}</RouterLink
           >.
         </template>
+        <template v-if="detail.drape">
+          <RouterLink :to="{ name: 'drape', params: { id: detail.drape }, query: { at: 'drawn' } }"
+            >Its marks and answers</RouterLink
+          >.
+        </template>
         Version {{ detail.block.version }}, {{ detail.block.made_by }}, {{ asDay(detail.block.made_at) }}.
         {{ detail.block.used ? 'In use: read-only.' : '' }}
       </p>

@@ -24,7 +24,13 @@ const groups = computed(() => {
     return newest ? [{ newest, older }] : []
   })
 })
-const HOW = { drafted: 'drafted', traced: 'traced off a nest', card: 'card, measured by hand' } as const
+const HOW = {
+  drafted: 'drafted',
+  traced: 'traced off a nest',
+  card: 'card, measured by hand',
+  draped: 'draped',
+  paper: 'from a paper pattern',
+} as const
 </script>
 
 <template>
@@ -40,6 +46,7 @@ const HOW = { drafted: 'drafted', traced: 'traced off a nest', card: 'card, meas
         >Draft a master</ElButton
       >
       <ElButton v-if="may('cutting')" @click="router.push({ name: 'card' })">Measure a card</ElButton>
+      <ElButton @click="router.push({ name: 'drapes' })">From cloth and paper</ElButton>
       <RouterLink :to="{ name: 'size-tables' }">Size tables</RouterLink>
     </template>
     <p v-if="blocks && !blocks.length" class="card">

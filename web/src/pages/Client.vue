@@ -3,7 +3,7 @@ import { ElButton, ElInput, ElMessageBox } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post, put, remove } from '@/api/client'
-import type { OrderView } from '@/api/types'
+import type { BlockView, OrderView } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import DayField from '@/components/DayField.vue'
 import AwayDays from '@/components/dates/AwayDays.vue'
@@ -33,6 +33,9 @@ const {
   reload,
 } = useResource(() => get('/api/clients/{id}', { params: { path: { id: props.id } } }))
 const { data: blocks } = useResource(() => get('/api/blocks', { params: { query: { client: props.id } } }))
+/** A block that was drafted for her is called what it is of; one from cloth or paper has a name of its own. */
+const calledBlock = ({ how, garment, name }: BlockView) =>
+  how === 'draped' || how === 'paper' ? name : `Her own ${garment === 'bodice' ? 'block' : garment}`
 const ownBlocks = computed(() => blocks.value?.filter((block) => block.client_id !== null) ?? [])
 const dialog = ref<'edit' | 'order' | 'consent'>()
 const entry = reactive({ name: '', contact: '', notes: '' })
@@ -209,14 +212,16 @@ function pageOf(garment: OrderView) {
                 :to="{ name: 'own-draft', params: { id } }"
                 >Draft her own block</RouterLink
               >
+              <RouterLink v-if="may('cutting')" :to="{ name: 'drapes', query: { client: id } }"
+                >A toile draped for her</RouterLink
+              >
             </div>
             <p v-if="ownBlocks.length" class="row">
               <RouterLink
                 v-for="block in ownBlocks"
                 :key="block.id"
                 :to="{ name: 'block', params: { id: block.id } }"
-                ><SmallDrawing :id="block.id" of="blocks" />Her own
-                {{ block.garment === 'bodice' ? 'block' : block.garment }}, version
+                ><SmallDrawing :id="block.id" of="blocks" />{{ calledBlock(block) }}, version
                 {{ block.version }}</RouterLink
               >
             </p>

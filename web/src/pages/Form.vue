@@ -2,6 +2,7 @@
 /** One dress form: its own figures, the padding it needs for a client, and its level lines. */
 import { ElButton } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { RouterLink } from 'vue-router'
 import { get, put, send } from '@/api/client'
 import type { LevelEntry, Padding, Problem } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
@@ -110,6 +111,9 @@ watch(client, () => void pad())
 
 <template>
   <PageFrame right="cutting" :title="form?.name" :problem="problem ?? unsaved ?? refused" :reading="!form">
+    <template v-if="form" #actions>
+      <RouterLink :to="{ name: 'drapes', query: { form: id } }">A toile draped on it</RouterLink>
+    </template>
     <template v-if="form">
       <div class="two">
         <form class="card stack" @submit.prevent="save">

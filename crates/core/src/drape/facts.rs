@@ -6,7 +6,8 @@ use std::ops::RangeInclusive;
 use serde::{Deserialize, Deserializer, Serialize};
 
 use super::marks::{Cross, Named, Run};
-use super::report::Refusal;
+use super::report::{Refusal, Words};
+use crate::Style;
 
 /// What the marks were made on.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -72,7 +73,6 @@ pub struct Given {
     pub shoulder_ease: f64,
     /// Of a paper pattern whose cutting line was traced: its allowance by seam, in millimetres.
     #[serde(skip_serializing_if = "Option::is_none")]
-    #[cfg_attr(feature = "schema", schema(value_type = Option<Object>))]
     pub allowance: Option<Allowance>,
     /// What was marked; as the marks tell where nothing is said: only paper has dots on the lower armhole.
     #[serde(skip_serializing_if = "Option::is_none")]
@@ -89,6 +89,9 @@ pub struct Given {
     pub backed_off_front: f64,
     /// The same behind.
     pub backed_off_back: f64,
+    /// How the house writes lengths in a sentence; in millimetres where no house is asked.
+    #[serde(skip)]
+    pub written: Option<Style>,
 }
 
 impl Default for Given {
@@ -104,6 +107,7 @@ impl Default for Given {
             armhole_tuck: false,
             backed_off_front: BACKED_OFF_FRONT,
             backed_off_back: BACKED_OFF_BACK,
+            written: None,
         }
     }
 }
@@ -114,32 +118,44 @@ const SHOULDER_EASE: RangeInclusive<f64> = 0.0..=12.0;
 const BACKED_OFF: RangeInclusive<f64> = 0.0..=60.0;
 
 impl Given {
-    /// Refuses what cannot be meant, naming the field.
-    pub(super) fn check(&self) -> Result<(), Refusal> {
+    /// The first figure that cannot be meant: its field, and why.
+    pub fn out_of_bounds(&self, written: Style) -> Option<(&'static str, String)> {
+        self.wrong(Words(Some(written)))
+    }
+
+    fn wrong(&self, words: Words) -> Option<(&'static str, String)> {
         let figures = [
-            ("shoulder_ease: the ease of the back shoulder", self.shoulder_ease, SHOULDER_EASE),
+            ("shoulder_ease", "the ease of the back shoulder", self.shoulder_ease, SHOULDER_EASE),
             (
-                "backed_off_front: how far a front's dart is drawn short of its pivot",
+                "backed_off_front",
+                "how far a front's dart is drawn short of its pivot",
                 self.backed_off_front,
                 BACKED_OFF,
             ),
             (
-                "backed_off_back: how far a back's dart is drawn short of its pivot",
+                "backed_off_back",
+                "how far a back's dart is drawn short of its pivot",
                 self.backed_off_back,
                 BACKED_OFF,
             ),
         ];
-        let wrong = figures.into_iter().find(|(_, mm, usual)| !usual.contains(mm));
-        wrong.map_or(Ok(()), |(what, mm, usual)| {
-            let refuses =
-                format!("{what} is {mm} mm: it is between {} and {} mm.", usual.start(), usual.end());
-            Err(Refusal { refuses, marks: Vec::new(), piece: None })
+        let (field, what, mm, usual) = figures.into_iter().find(|(.., mm, usual)| !usual.contains(mm))?;
+        let [least, most] = [*usual.start(), *usual.end()].map(|mm| words.mm(mm));
+        Some((field, format!("{what} is {}: it is between {least} and {most}", words.mm(mm))))
+    }
+
+    /// Refuses what cannot be meant, naming the field.
+    pub(super) fn check(&self) -> Result<(), Refusal> {
+        self.wrong(Words(self.written)).map_or(Ok(()), |(field, says)| {
+            Err(Refusal { refuses: format!("{field}: {says}."), marks: Vec::new(), piece: None })
         })
     }
 }
 
 /// Allowances of a cutting line, in millimetres: one for every seam, or by seam.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", schema(as = TracedAllowance))]
 pub struct Allowance {
     /// Round the neck.
     pub neckline: f64,

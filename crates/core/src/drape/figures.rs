@@ -5,7 +5,7 @@ use std::ops::RangeInclusive;
 use kurbo::{Line, Point, Vec2};
 
 use super::pair::lean;
-use super::report::{DrapeFigure, DrapeUnit, Draped, Notes};
+use super::report::{DrapeFigure, DrapeUnit, Draped, Notes, Words};
 use super::shape::Closed;
 use crate::geometry::{Curve, turn_degrees};
 use crate::pattern::{DartPlace, Piece, Seam, WAIST_DART_LIMIT};
@@ -29,17 +29,19 @@ fn figure(
     value: f64,
     usual: &RangeInclusive<f64>,
     unit: DrapeUnit,
+    words: Words,
 ) -> DrapeFigure {
-    let word = match unit {
-        DrapeUnit::Mm => " mm",
-        DrapeUnit::Degrees => "\u{b0}",
+    let written = |value: f64| match unit {
+        DrapeUnit::Mm => words.mm(value),
+        DrapeUnit::Degrees => format!("{value:.0}\u{b0}"),
     };
     let doubt = (!usual.contains(&value)).then(|| {
         format!(
-            "{name} of the {}: {value:.0}{word}, usual is {} to {}{word}.",
+            "{name} of the {}: {}, usual is {} to {}.",
             piece.name(),
-            usual.start(),
-            usual.end()
+            written(value),
+            written(*usual.start()),
+            written(*usual.end())
         )
     });
     DrapeFigure { piece, name, value, unit, doubt }
@@ -47,6 +49,7 @@ fn figure(
 
 /// Sewn lengths and darts of the finished pieces.
 pub(super) fn of_pieces(pieces: &[Piece; 2], notes: &mut Notes) {
+    let words = notes.words;
     for (draped, piece) in Draped::BOTH.into_iter().zip(pieces) {
         let anything = 0.0..=f64::INFINITY;
         for (name, seam, usual) in [
@@ -56,7 +59,7 @@ pub(super) fn of_pieces(pieces: &[Piece; 2], notes: &mut Notes) {
             ("side seam", Seam::Side, &anything),
             ("waist", Seam::Waist, &anything),
         ] {
-            notes.figures.push(figure(draped, name, piece.sewn_length(seam), usual, DrapeUnit::Mm));
+            notes.figures.push(figure(draped, name, piece.sewn_length(seam), usual, DrapeUnit::Mm, words));
         }
         for dart in &piece.darts {
             let Some((first, second)) = piece.mouth(dart.place) else { continue };
@@ -67,17 +70,19 @@ pub(super) fn of_pieces(pieces: &[Piece; 2], notes: &mut Notes) {
                 (_, DartPlace::Waist) => 0.0..=WAIST_DART_LIMIT,
                 _ => anything.clone(),
             };
-            let mut told = figure(draped, dart.place.name(), mouth, &usual, DrapeUnit::Mm);
+            let mut told = figure(draped, dart.place.name(), mouth, &usual, DrapeUnit::Mm, words);
             if draped == Draped::Front && dart.place == DartPlace::Waist && mouth > WAIST_DART_LIMIT {
                 told.doubt = Some(format!(
-                    "waist dart of the front: {mouth:.0} mm, more than one dart takes well ({WAIST_DART_LIMIT:.0} mm): it can be split in two."
+                    "waist dart of the front: {}, more than one dart takes well ({}): it can be split in two.",
+                    words.mm(mouth),
+                    words.mm(WAIST_DART_LIMIT)
                 ));
             }
             notes.figures.push(told);
             let angle = turn_degrees(first - dart.pivot, second - dart.pivot).abs();
             if draped == Draped::Front {
                 let usual = LEAST_FRONT_ANGLE..=f64::INFINITY;
-                let mut told = figure(draped, "angle of the dart", angle, &usual, DrapeUnit::Degrees);
+                let mut told = figure(draped, "angle of the dart", angle, &usual, DrapeUnit::Degrees, words);
                 if told.doubt.is_some() {
                     told.doubt = Some(format!(
                         "{} of the front: {angle:.1}\u{b0}, under {LEAST_FRONT_ANGLE:.0}\u{b0} it shapes next to nothing.",
@@ -94,6 +99,7 @@ pub(super) fn of_pieces(pieces: &[Piece; 2], notes: &mut Notes) {
                     long,
                     &BACK_SHOULDER_DART_LONG,
                     DrapeUnit::Mm,
+                    words,
                 ));
             }
         }
@@ -102,6 +108,7 @@ pub(super) fn of_pieces(pieces: &[Piece; 2], notes: &mut Notes) {
 
 /// What the closed pieces tell: how the armhole is hollowed, and how the side seams lean.
 pub(super) fn of_lines(piece: Draped, closed: &Closed, lower_armhole: &Curve, notes: &mut Notes) {
+    let words = notes.words;
     if let Some(off) = off_corner(lower_armhole, closed.across, closed.joins.side.from) {
         notes.figures.push(figure(
             piece,
@@ -109,6 +116,7 @@ pub(super) fn of_lines(piece: Draped, closed: &Closed, lower_armhole: &Curve, no
             off,
             &UNDER_THE_ARM,
             DrapeUnit::Mm,
+            words,
         ));
     }
     let usual = if piece == Draped::Front { FRONT_LEAN } else { BACK_LEAN };
@@ -118,6 +126,7 @@ pub(super) fn of_lines(piece: Draped, closed: &Closed, lower_armhole: &Curve, no
         lean(closed),
         &usual,
         DrapeUnit::Degrees,
+        words,
     ));
 }
 

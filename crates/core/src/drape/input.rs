@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::controls::PieceControl;
 use super::facts::Given;
 use super::marks::Marks;
 use super::photograph::Photograph;
@@ -93,6 +94,9 @@ pub struct DrapeInput {
     /// What was stated.
     #[serde(default)]
     pub given: Given,
+    /// Lengths that were taken by tape.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub controls: Vec<PieceControl>,
 }
 
 impl DrapeInput {

@@ -10,11 +10,15 @@
 //! front and back are held against each other (`pair`); lines are cut at the darts and laid flat (`drawing`).
 
 mod bend;
+mod by_distances;
+mod checklist;
+mod controls;
 mod darts;
 mod drawing;
 mod facts;
 mod figures;
 mod frame;
+mod in_hand;
 mod input;
 mod marks;
 mod order;
@@ -26,7 +30,14 @@ mod report;
 mod shape;
 mod straight;
 
+pub use by_distances::by_distances;
+pub use checklist::{MarkNeed, MarkWanted, darts_there_may_be};
+pub use controls::PieceControl;
 pub use facts::{Allowance, Given, HandKind, Material, WaistMarked};
+pub use in_hand::{
+    ControlLength, DartsDecided, DrapeFacts, DrapeInHand, MOST_CONTROLS, MarkedBy, PieceInHand, SheetInHand,
+    TapeInHand,
+};
 pub use input::{DrapeInput, Source};
 pub use marks::{Cross, Marks, Named, Run};
 pub use path_file::LONGEST_PATH;
@@ -43,7 +54,7 @@ use facts::Hand;
 use frame::{Framed, frame};
 use marks::are_on_the_table;
 use path_file::Outline;
-use report::{Notes, listed};
+use report::{Notes, Words, listed};
 use shape::{Closed, Cloth, Joins, eased_bust_point, underarm_level};
 
 /// A piece on the plane it lay in, before anything is drawn.
@@ -69,18 +80,28 @@ struct Ready {
 /// A [`Refusal`]: one sentence that says what is wanting, and the marks it is about.
 pub fn transfer(input: &DrapeInput) -> Result<Transfer, Refusal> {
     input.given.check()?;
-    let mut notes = Notes::default();
+    let words = Words(input.given.written);
+    let mut notes = Notes { words, ..Notes::default() };
     let mut cameras = Vec::new();
     let mut place = |piece: Draped| -> Result<Placed, Refusal> {
         let placed = placed(piece, input.source(piece), &input.given, &mut cameras, &mut notes)?;
         wanted(piece, &placed)?;
+        controls::hold(
+            piece,
+            input.source(piece),
+            (&placed.marks, &placed.hand),
+            &input.controls,
+            &mut notes,
+        );
         Ok(placed)
     };
     let (front, back) = (place(Draped::Front)?, place(Draped::Back)?);
     let front = in_frame(Draped::Front, front, &mut notes)?;
     let back = in_frame(Draped::Back, back, &mut notes)?;
+    let clicked = [&front, &back].map(|ready| ready.as_ref().map(|(framed, _)| framed.marks.clone()));
     let told = |notes: Notes, pieces| Transfer {
         pieces,
+        clicked,
         lines: notes.lines,
         corrections: notes.corrections,
         asks: notes.asks,
@@ -130,7 +151,7 @@ fn placed(
             Placed { marks: found.marks, hand, outline: None }
         }
         Source::Path { path, mm_per_unit, clicks } => {
-            let outline = path_file::traced(piece, path, *mm_per_unit, clicks)?;
+            let outline = path_file::traced(piece, path, *mm_per_unit, clicks, notes.words)?;
             Placed { marks: outline.marks.clone(), hand: Hand::drawn(), outline: Some(outline) }
         }
     };
@@ -171,7 +192,7 @@ fn in_frame(
     mut placed: Placed,
     notes: &mut Notes,
 ) -> Result<Option<(Framed, Placed)>, Refusal> {
-    let mut own = Notes::default();
+    let mut own = Notes { words: notes.words, ..Notes::default() };
     let framed = frame(piece, &placed.marks, &placed.hand, &mut own);
     let mut framed = match framed {
         Ok(framed) => framed,
@@ -190,7 +211,7 @@ fn in_frame(
         framed.marks = outline.dotted();
         placed.outline = Some(outline);
     }
-    let faults = order::faults(piece, &framed.marks);
+    let faults = order::faults(piece, &framed.marks, notes.words);
     if !faults.is_empty() {
         notes.asks.extend(order::asks(piece, &placed.marks, &placed.hand, &faults));
         return Ok(None);

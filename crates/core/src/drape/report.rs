@@ -1,9 +1,12 @@
 //! What a transfer answers: pieces, how nearly each line passes its dots, what was corrected, and what must be asked.
 
+use std::ops::Range;
+
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
-use super::marks::Named;
+use super::marks::{Marks, Named};
+use crate::Style;
 use crate::geometry::Pt;
 use crate::pattern::{Piece, PieceKind, Seam};
 
@@ -102,6 +105,12 @@ const MM_WITHOUT_A_YES: f64 = 3.0;
 const DEGREES_WITHOUT_A_YES: f64 = 0.5;
 
 impl Correction {
+    /// What a yes to it is kept under: another amount is another question.
+    pub fn key(&self) -> String {
+        let Self { piece, what, before, after, .. } = self;
+        format!("correction of the {}: {what}: {before:.1} to {after:.1}", piece.name())
+    }
+
     pub(super) fn new(piece: Draped, what: String, (before, after): (f64, f64), unit: DrapeUnit) -> Self {
         let most = match unit {
             DrapeUnit::Mm => MM_WITHOUT_A_YES,
@@ -150,6 +159,18 @@ pub struct Ask {
     pub offer: Option<Exchange>,
 }
 
+impl Ask {
+    /// What an answer to it is kept under.
+    pub fn key(&self) -> String {
+        format!("question of the {}: {}", self.piece.map_or("two pieces", Draped::name), self.says)
+    }
+
+    /// Whether she may say that it is as it was marked: not of marks that look exchanged, as one of them is wrong.
+    pub const fn may_stand(&self) -> bool {
+        self.offer.is_none()
+    }
+}
+
 /// A figure of the result, and whether it is unusual.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -165,6 +186,13 @@ pub struct DrapeFigure {
     /// Why it is doubted; none where it is as usual. Nothing that was clicked is suspected.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub doubt: Option<String>,
+}
+
+impl DrapeFigure {
+    /// What a yes to a doubted figure is kept under.
+    pub fn key(&self) -> String {
+        format!("figure of the {}: {}: {:.0}", self.piece.name(), self.name, self.value)
+    }
 }
 
 /// The camera, as the sheets in the picture tell it.
@@ -193,6 +221,9 @@ pub struct Transfer {
     /// Front and back, to look at while anything is asked; to keep when nothing is.
     #[cfg_attr(feature = "schema", schema(value_type = Vec<Object>))]
     pub pieces: Vec<Piece>,
+    /// What was clicked of front and back, each in its piece's own frame; none where it could not be brought there.
+    #[serde(skip)]
+    pub clicked: [Option<Marks>; 2],
     /// Every line that was drawn.
     pub lines: Vec<LineFit>,
     /// What was drawn otherwise than clicked.
@@ -228,9 +259,34 @@ impl Refusal {
     }
 }
 
+/// How lengths stand in a sentence: as the house writes them, or in millimetres where no house is asked.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub(super) struct Words(pub(super) Option<Style>);
+
+impl Words {
+    /// A length.
+    pub(super) fn mm(self, mm: f64) -> String {
+        self.0.map_or_else(|| format!("{mm:.0} mm"), |style| style.with_unit(mm))
+    }
+
+    /// A length of which tenths of a millimetre count.
+    pub(super) fn finely(self, mm: f64) -> String {
+        self.0.map_or_else(|| format!("{mm:.1} mm"), |style| style.with_unit(mm))
+    }
+
+    /// What is usual: one limit or both.
+    pub(super) fn usual(self, within: &Range<f64>) -> String {
+        if within.end.is_infinite() {
+            return format!("over {}", self.mm(within.start));
+        }
+        format!("{} to {}", self.mm(within.start), self.mm(within.end))
+    }
+}
+
 /// What is noted on the way, in order.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub(super) struct Notes {
+    pub(super) words: Words,
     pub(super) lines: Vec<LineFit>,
     pub(super) corrections: Vec<Correction>,
     pub(super) asks: Vec<Ask>,
@@ -256,8 +312,9 @@ impl Notes {
             Named::Run(_) => "One of the",
         };
         let says = format!(
-            "{one} {} lies {off:.0} mm from {from}: was it clicked where it should be?",
-            first.name()
+            "{one} {} lies {} from {from}: was it clicked where it should be?",
+            first.name(),
+            self.words.mm(off)
         );
         self.ask(piece, marks, says);
     }

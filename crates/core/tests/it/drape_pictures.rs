@@ -133,7 +133,7 @@ fn sheets_that_cannot_be_are_turned_down_with_the_way_out() {
     let tiny = refused(picture, |photo| photo.size_px = [12, 9]);
     assert!(tiny.refuses.contains("12 × 9"), "{tiny}");
     let small = refused(picture, |photo| photo.sheets[0].height = 2.0);
-    assert!(small.refuses.contains("297 × 2 mm"), "{small}");
+    assert!(small.refuses.contains("297 mm × 2 mm"), "{small}");
 }
 
 #[test]

@@ -3,6 +3,7 @@
 mod alterations;
 mod blocks;
 mod dates;
+mod drapes;
 mod every_view;
 mod fitting;
 mod front_end;

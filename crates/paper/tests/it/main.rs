@@ -3,6 +3,7 @@
 mod calendar_files;
 #[path = "../../../core/tests/it/common/mod.rs"]
 mod common;
+mod outlines;
 mod tables_and_sheets;
 mod true_size;
 mod worksheets_and_sizes;

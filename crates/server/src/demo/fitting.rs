@@ -11,7 +11,7 @@ use yardwand_store::{
     Aside, Backdated, BalanceRow, NewPhotograph, NewRound, NewVersion, Orders, RoundSeen, RoundStage,
 };
 
-use crate::picture::{Picture, taken_in};
+use crate::picture::{Kept, Picture, taken_in};
 
 use super::photograph::toile_on_a_stand;
 use super::{STYLE, Seeded, Seeder, ago, drawn_of, player};
@@ -125,7 +125,7 @@ impl Seeder<'_> {
             ..Observation::of(ObservationKind::Drag, "side seam")
         };
         let tight = self.see(second, tight, 0, None).await?;
-        let Picture { bytes, width, height } = taken_in(&toile_on_a_stand()?)?;
+        let Picture { bytes, width, height } = taken_in(&toile_on_a_stand()?, Kept::ToLookAt)?;
         let taken = Utc::now() - TimeDelta::hours(2);
         let photograph =
             NewPhotograph { observation: Some(tight), image: bytes, width, height, taken_at: taken };

@@ -21,7 +21,7 @@ use super::{
     with_shoulder_width,
 };
 use crate::figures::profile_of_client;
-use crate::picture::taken_in;
+use crate::picture::{Kept, taken_in};
 
 /// What the generator begins with: another number is another orchestra.
 const SEED: u64 = 2026;
@@ -366,7 +366,7 @@ impl Orchestra<'_> {
         if stands == Stands::Fit {
             let seen = seeder.see(round, seen, fitted, None).await?;
             if self.made.is_multiple_of(2) {
-                let read = taken_in(&toile_on_a_stand()?)?;
+                let read = taken_in(&toile_on_a_stand()?, Kept::ToLookAt)?;
                 let photograph = NewPhotograph {
                     observation: Some(seen),
                     image: read.bytes,
@@ -502,7 +502,7 @@ impl Orchestra<'_> {
         let maren = self.her("Maren Holt").await?;
         let note =
             store.add_note(maren, "The harp leans on her right shoulder: no seam there.", once).await?;
-        let read = taken_in(&toile_on_a_stand()?)?;
+        let read = taken_in(&toile_on_a_stand()?, Kept::ToLookAt)?;
         let photograph = NewPhotograph {
             observation: None,
             image: read.bytes,

@@ -31,6 +31,8 @@ pub(super) enum BlockHow {
     Drafted,
     Traced,
     Card,
+    Draped,
+    Paper,
 }
 
 impl From<How> for BlockHow {
@@ -39,6 +41,8 @@ impl From<How> for BlockHow {
             How::Drafted => Self::Drafted,
             How::Traced => Self::Traced,
             How::Card => Self::Card,
+            How::Draped => Self::Draped,
+            How::Paper => Self::Paper,
         }
     }
 }
@@ -112,6 +116,8 @@ struct BlockDetail {
     told: String,
     /// The block it was traced from.
     parent: Option<BlockView>,
+    /// The drape or paper pattern it was taken over from.
+    drape: Option<u64>,
     /// How it was drafted; none for a card.
     method: Option<String>,
     /// The constants that stand otherwise than the trade has them.
@@ -221,6 +227,7 @@ async fn get(
             .map_or_else(|_| block.ease_set.clone(), |set| set.name),
         told: block.told.clone(),
         parent,
+        drape: block.drape_id,
         method: block.method.map(|method| method.kind.name().to_owned()),
         constants: constants.filter(ParameterView::is_changed).collect(),
         sizes: block.sizes.iter().map(size).collect(),

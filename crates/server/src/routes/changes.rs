@@ -73,6 +73,7 @@ things! {
     Observation: "observations", "observation in fitting round", "Observations";
     Photograph: "photographs", "photograph", "Photographs";
     Block: "blocks", "block", "Blocks";
+    Drape: "drapes", "drape or paper pattern", "Drapes and paper patterns";
     Form: "forms", "form", "Forms";
     Set: "measurement_sets", "measurement set", "Measurement sets";
     Shelf: "shelves", "way of drafting", "Ways of drafting";

@@ -16,10 +16,11 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::alter::Recipe;
 use yardwand_core::compare::BlockSize;
+use yardwand_core::drape::{DrapeFacts, Draped, PieceInHand};
 use yardwand_core::pattern::Pattern;
 use yardwand_paper::Paper;
 use yardwand_paper::tables::{write_csv, write_json};
-use yardwand_store::{Job, Orders, StoreError};
+use yardwand_store::{DrapeAnswer, Job, Orders, StoreError};
 use zip::CompressionMethod;
 use zip::write::{SimpleFileOptions, ZipWriter};
 
@@ -95,6 +96,18 @@ struct BlockOut<'a> {
     sizes: &'a [BlockSize],
 }
 
+/// A toile or paper pattern of hers as it was marked.
+#[derive(Serialize)]
+struct DrapeOut<'a> {
+    name: &'a str,
+    changed_at: DateTime<Utc>,
+    changed_by: &'a str,
+    facts: &'a DrapeFacts,
+    answers: &'a [DrapeAnswer],
+    front: &'a PieceInHand,
+    back: &'a PieceInHand,
+}
+
 /// A version of a pattern as data.
 #[derive(Serialize)]
 struct VersionOut<'a> {
@@ -168,8 +181,8 @@ async fn ask(
     Ok((StatusCode::CREATED, Json(Made { id })))
 }
 
-/// Everything of one client as it was put together last: entry, consents and notes, readings, own blocks, patterns with their
-/// recipes and as PDF, stories as data and as PDF, photographs. It is kept until the next day.
+/// Everything of one client as it was put together last: entry, consents and notes, readings, own blocks, toiles as they were
+/// marked, patterns with their recipes and as PDF, stories as data and as PDF, photographs. It is kept until the next day.
 #[utoipa::path(get, path = "/api/clients/{id}/everything.zip", responses(
     (status = 200, content_type = "application/zip"), (status = 403, body = Problem), (status = 404, body = Problem)))]
 async fn everything(
@@ -213,6 +226,25 @@ pub(crate) async fn pack_everything(state: &AppState, hand: &Hand, id: u64) -> R
             sizes: &block.sizes,
         };
         packing.add_json(&format!("blocks/{}-{}.json", summary.id, file_words(&summary.name)), &out)?;
+    }
+
+    for summary in store.drapes(Some(id)).await? {
+        let folder = format!("drapes/{}-{}", summary.id, file_words(&summary.name));
+        let drape = store.drape(summary.id).await?;
+        let out = DrapeOut {
+            name: &summary.name,
+            changed_at: summary.changed_at,
+            changed_by: &summary.changed_by,
+            facts: &drape.facts,
+            answers: &drape.answers,
+            front: &drape.front.in_hand,
+            back: &drape.back.in_hand,
+        };
+        packing.add_json(&format!("{folder}/marks.json"), &out)?;
+        for piece in Draped::BOTH.into_iter().filter(|piece| drape.piece(*piece).picture.is_some()) {
+            let bytes = store.drape_picture(summary.id, piece).await?;
+            packing.add(&format!("{folder}/{}.jpg", piece.name()), &bytes)?;
+        }
     }
 
     let mut garments = Vec::new();

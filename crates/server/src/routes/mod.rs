@@ -11,6 +11,7 @@ mod comparison;
 mod craft;
 mod cutting;
 mod drafting;
+mod drapes;
 mod everything;
 mod files;
 mod finding;
@@ -73,6 +74,7 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
         .merge(shelves::routes())
         .merge(cutting::routes())
         .merge(drafting::routes())
+        .merge(drapes::routes())
         .merge(blocks::routes())
         .merge(pictures::routes())
         .merge(nests::routes())

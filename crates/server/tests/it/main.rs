@@ -8,6 +8,7 @@ mod cluster;
 mod command_line;
 mod common;
 mod composing;
+mod drapes;
 mod fitting;
 mod fuzzed;
 mod gone_askers;

@@ -17,7 +17,7 @@ use super::observations::own_time;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{Id, JsonBody, QueryString, Writer};
-use crate::picture::{Picture, Pictures};
+use crate::picture::{Kept, Picture, Pictures};
 use crate::rights::Fitting;
 use crate::views::Made;
 use crate::{AppState, PHOTO_LIMIT};
@@ -124,7 +124,7 @@ pub(in crate::routes) async fn new_photograph(
         StatusCode::PAYLOAD_TOO_LARGE => ApiError::LARGE_PHOTOGRAPH,
         _ => ApiError::Unreadable("the photograph did not arrive whole: send it again".to_owned()),
     })?;
-    let Picture { bytes: image, width, height } = pictures.taken_in(bytes).await?;
+    let Picture { bytes: image, width, height } = pictures.taken_in(bytes, Kept::ToLookAt).await?;
     Ok(NewPhotograph { observation, image, width, height, taken_at: own_time(taken_at) })
 }
 

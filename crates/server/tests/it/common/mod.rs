@@ -290,6 +290,11 @@ impl Asker {
         Self::answer("put", path, self.agent.put(format!("{}{path}", self.base)).send_json(body))
     }
 
+    pub(crate) fn put_with(&self, path: &str, (name, value): (&str, &str), body: &Value) -> Answer {
+        let request = self.agent.put(format!("{}{path}", self.base)).header(name, value);
+        Self::answer("put", path, request.send_json(body))
+    }
+
     pub(crate) fn delete(&self, path: &str) -> Answer {
         Self::answer("delete", path, self.agent.delete(format!("{}{path}", self.base)).call())
     }

@@ -1,0 +1,331 @@
+//! From cloth and paper to a block, as a dressmaker clicks it: the photographs of `data` are invented, the places of their marks are
+//! those they were drawn with.
+
+use std::path::{Path, PathBuf};
+
+use serde_json::{Value, json};
+use thirtyfour::Key;
+use yardwand_core::{Length, Style};
+use yardwand_e2e::{Browser, Walk, walk_as};
+
+/// How a place is pressed.
+#[derive(Clone, Copy, PartialEq)]
+enum Hand {
+    /// By a mouse, which stands on whole pixels of the screen.
+    Mouse,
+    /// By a finger on a telephone, which has three pixels where the page counts one.
+    Finger,
+}
+
+fn data(name: &str) -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/it/data").join(name)
+}
+
+/// What is known of a photograph.
+fn shown(name: &str) -> Value {
+    let text = std::fs::read_to_string(data(&format!("{name}.json"))).unwrap();
+    serde_json::from_str(&text).unwrap()
+}
+
+fn place(at: &Value) -> (f64, f64) {
+    (at[0].as_f64().unwrap(), at[1].as_f64().unwrap())
+}
+
+/// Presses a place of the picture.
+async fn press_at(browser: &Browser, (x, y): (f64, f64), hand: Hand) -> Walk {
+    const SEEN: &str = "
+        const stage = document.querySelector('svg.stage')
+        stage.scrollIntoView({ block: 'center' })
+        const at = new DOMPoint(arguments[0], arguments[1]).matrixTransform(stage.getScreenCTM())
+        return [at.x, at.y]";
+    let at = browser.driver.execute(SEEN, vec![json!(x), json!(y)]).await?;
+    let (x, y) = place(at.json());
+    let cdp = browser.driver.cdp();
+    match hand {
+        Hand::Mouse => {
+            let (x, y) = (x.round(), y.round());
+            for kind in ["mousePressed", "mouseReleased"] {
+                let event = json!({ "type": kind, "x": x, "y": y, "button": "left", "clickCount": 1 });
+                cdp.send_raw("Input.dispatchMouseEvent", event).await?;
+            }
+        }
+        Hand::Finger => {
+            let third = |at: f64| (at * 3.0).round() / 3.0;
+            // It comes down beside the place and is drawn there under the magnifier.
+            let touch = |kind: &str, points: Value| json!({ "type": kind, "touchPoints": points });
+            let beside = json!([{ "x": third(x) - 6.0, "y": third(y) - 9.0 }]);
+            let there = json!([{ "x": third(x), "y": third(y) }]);
+            cdp.send_raw("Input.dispatchTouchEvent", touch("touchStart", beside)).await?;
+            cdp.send_raw("Input.dispatchTouchEvent", touch("touchMove", there)).await?;
+            cdp.send_raw("Input.dispatchTouchEvent", touch("touchEnd", json!([]))).await?;
+        }
+    }
+    Ok(())
+}
+
+/// Chooses what is to be placed, by its name on the list.
+async fn ask_for(browser: &Browser, name: &str) -> Walk {
+    const CHOOSE: &str = "
+        const rows = [...document.querySelectorAll('.list li button')]
+        const named = (row) => row.querySelector('.name').innerText.trim().toLowerCase()
+        const found = rows.find((row) => named(row).startsWith(arguments[0].toLowerCase()))
+        found?.click()
+        return found !== undefined";
+    let chosen = async || {
+        let found = browser.driver.execute(CHOOSE, vec![json!(name)]).await?;
+        Ok(found.json().as_bool() == Some(true))
+    };
+    browser.wait_for(format!("{name} on the list"), chosen).await
+}
+
+/// Clicks a whole piece from its photograph, in the order of the list.
+async fn click_piece(browser: &Browser, piece: &str, file: &str, hand: Hand) -> Walk<Value> {
+    let known = shown(file);
+    browser.choose("Click in a photograph").await?;
+    browser.bring(&format!("A photograph of the {piece}"), &data(&format!("{file}.jpg"))).await?;
+    let there = "return document.querySelector('svg.stage image') !== null";
+    browser.wait_for("the photograph", async || Ok(browser.ask(there).await? == true)).await?;
+    for (index, sheet) in known["sheets"].as_array().unwrap().iter().enumerate() {
+        ask_for(browser, &format!("Sheet {}", index + 1)).await?;
+        for corner in sheet["corners_px"].as_array().unwrap() {
+            press_at(browser, place(corner), hand).await?;
+        }
+    }
+    let id = number(browser).await?;
+    let wanted = browser.answer(&format!("/api/drapes/{id}")).await?[piece]["wanted"].clone();
+    for wanted in wanted.as_array().unwrap() {
+        let marks = &known["marks_px"][wanted["mark"].as_str().unwrap()];
+        if marks.is_null() {
+            continue;
+        }
+        ask_for(browser, wanted["name"].as_str().unwrap()).await?;
+        let is_run = wanted["least_dots"].is_u64();
+        let places = if is_run { marks.as_array().unwrap().clone() } else { vec![marks.clone()] };
+        for at in &places {
+            press_at(browser, place(at), hand).await?;
+        }
+    }
+    browser.see("Every click is kept.").await?;
+    Ok(known)
+}
+
+/// The number in the page's address.
+async fn number(browser: &Browser) -> Walk<u64> {
+    let path = browser.ask("return location.pathname").await?;
+    let last = path.as_str().unwrap_or_default().rsplit('/').next().unwrap_or_default();
+    Ok(last.parse()?)
+}
+
+/// Begins a toile whose pieces have a dart at the shoulder too.
+async fn begin(browser: &Browser) -> Walk {
+    browser.go("/blocks").await?;
+    browser.press("From cloth and paper").await?;
+    browser.headed("From cloth and paper").await?;
+    browser.fill("Name", "Bodice on the linen form").await?;
+    browser.press("Begin").await?;
+    browser.headed("Bodice on the linen form").await?;
+    browser.choose("Front: shoulder").await?;
+    browser.choose("Back: shoulder").await?;
+    browser.press("On to the front").await
+}
+
+/// Says yes to everything, and keeps the block; its number.
+async fn keep(browser: &Browser) -> Walk<u64> {
+    browser.see("Before you cut").await?;
+    let open = "return [...document.querySelectorAll('button')].filter((each) => each.innerText.trim() === 'Accept').length";
+    while let Some(count) = browser.ask(open).await?.as_u64().filter(|count| *count > 0) {
+        browser.press("Accept").await?;
+        let fewer = async || Ok(browser.ask(open).await?.as_u64() < Some(count));
+        browser.wait_for("a yes that is kept", fewer).await?;
+    }
+    let doubts = "return [...document.querySelectorAll('button')].filter((each) => each.innerText.trim() === 'It is meant').length";
+    while let Some(count) = browser.ask(doubts).await?.as_u64().filter(|count| *count > 0) {
+        browser.fill_named("Initials", "mh").await?;
+        browser.press("It is meant").await?;
+        let fewer = async || Ok(browser.ask(doubts).await?.as_u64() < Some(count));
+        browser.wait_for("initials that are kept", fewer).await?;
+    }
+    browser.see("Everything is answered").await?;
+    browser.fill("Name of the block", "Linen form, draped").await?;
+    browser.fill("Why it is kept", "Draped in November").await?;
+    browser.fill("Made for a bust of", "36").await?;
+    browser.fill("and an upper bust of", "34").await?;
+    browser.press("Keep the block").await?;
+    browser.headed("Linen form, draped").await?;
+    number(browser).await
+}
+
+/// The drawn lengths of a piece are those of the block it was draped from, in millimetres: a hand marked the toile within 1.2 mm and
+/// lines are drawn nearest to all marks (drape.md, section 12: 19 seams in 20 within 4 mm; the worst of ten up to 6).
+fn is_as_draped(drawn: &Value, piece: &str, known: &Value) -> Result<(), String> {
+    let truth = known["truth"]["sewn_lengths"].as_object().unwrap();
+    let figures = drawn["figures"].as_array().unwrap();
+    for (seam, mm) in truth {
+        let name = if seam == "side" { "side seam" } else { seam };
+        let Some(figure) = figures.iter().find(|each| each["piece"] == piece && each["name"] == name) else { continue };
+        let text = figure["text"].as_str().unwrap();
+        let drawn = Length::read(text, Style::EIGHTHS.unit()).unwrap().length.mm();
+        let off = (drawn - mm.as_f64().unwrap()).abs();
+        // Written to the nearest eighth of an inch.
+        if off > 6.0 + 1.6 {
+            return Err(format!("{seam} of the {piece}: {text}, and was {mm} mm: {off:.1} off"));
+        }
+    }
+    Ok(())
+}
+
+#[test]
+fn front_and_back_are_clicked_from_photographs_into_a_block_that_is_compared_altered_and_printed() {
+    walk_as!("draped", (1280, 800), |browser| {
+        browser.sign_in().await?;
+        begin(&browser).await?;
+        let front = click_piece(&browser, "front", "toile-front", Hand::Mouse).await?;
+        browser.press("On to the back").await?;
+        let back = click_piece(&browser, "back", "toile-back", Hand::Mouse).await?;
+        browser.press("What it makes").await?;
+        browser.see("Before you cut").await?;
+        let drawn = browser.answer(&format!("/api/drapes/{}/drawn", number(&browser).await?)).await?;
+        is_as_draped(&drawn, "front", &front)?;
+        is_as_draped(&drawn, "back", &back)?;
+        let found = browser.axe().await?;
+        if !found.is_empty() {
+            return Err(found.join("\n").into());
+        }
+        let block = keep(&browser).await?;
+        browser.see("rules hold").await?;
+        browser.see("Its marks and answers").await?;
+
+        // It is a block like any other.
+        browser.go("/garments/2/compare").await?;
+        browser.see("Client against block").await?;
+        browser.pick("Block", "Linen form, draped").await?;
+        browser.see("Bust").await?;
+        browser.press("To the plan").await?;
+        browser.headed("Plan").await?;
+        browser.press("Begin the pattern").await?;
+        browser.headed("Cutting table").await?;
+        let sheet = browser.answer(&format!("/api/blocks/{block}")).await?;
+        if sheet["sizes"][0]["drawn"]["pieces"].as_array().map(Vec::len) != Some(2) {
+            return Err(format!("no two pieces: {sheet}").into());
+        }
+    });
+}
+
+#[test]
+fn a_telephone_clicks_beside_the_table_is_left_and_goes_on_where_it_was() {
+    walk_as!("draped-standing", (390, 844), |browser| {
+        browser.driver.cdp().send_raw("Emulation.setTouchEmulationEnabled", json!({ "enabled": true })).await?;
+        browser.sign_in().await?;
+        begin(&browser).await?;
+        let front = click_piece(&browser, "front", "toile-front", Hand::Finger).await?;
+        // Left, and opened again elsewhere.
+        let id = number(&browser).await?;
+        browser.go("/").await?;
+        browser.go("/drapes").await?;
+        browser.press("Bodice on the linen form").await?;
+        browser.press("Back").await?;
+        let back = click_piece(&browser, "back", "toile-back", Hand::Finger).await?;
+        browser.press("What it makes").await?;
+        browser.see("Before you cut").await?;
+        let drawn = browser.answer(&format!("/api/drapes/{id}/drawn")).await?;
+        is_as_draped(&drawn, "front", &front)?;
+        is_as_draped(&drawn, "back", &back)?;
+        let wide = browser.ask("return document.documentElement.scrollWidth").await?;
+        if wide.as_u64() > Some(390) {
+            return Err(format!("the page is {wide} wide").into());
+        }
+        keep(&browser).await?;
+    });
+}
+
+#[test]
+fn a_wrong_click_is_found_and_clicked_again_and_two_that_are_exchanged_are_put_right() {
+    walk_as!("wrong-click", (1280, 800), |browser| {
+        browser.sign_in().await?;
+        begin(&browser).await?;
+        let front = click_piece(&browser, "front", "toile-front", Hand::Mouse).await?;
+        browser.press("On to the back").await?;
+        click_piece(&browser, "back", "toile-back", Hand::Mouse).await?;
+        // The tip of the front 40 pixels too low, some 28 mm.
+        browser.press("Front").await?;
+        ask_for(&browser, "shoulder tip").await?;
+        let tip = place(&front["marks_px"]["tip"]);
+        browser.press("Take out shoulder tip").await?;
+        press_at(&browser, (tip.0, tip.1 + 40.0), Hand::Mouse).await?;
+        browser.see("Every click is kept.").await?;
+        browser.press("What it makes").await?;
+        browser.see("Asked about").await?;
+        browser.see("shoulder tip").await?;
+        browser.press("Click it again").await?;
+        browser.see("Take out shoulder tip").await?;
+        // Moved by the keys alone, ten pixels at a time.
+        browser.ask("document.querySelector('svg.stage').focus()").await?;
+        for _ in 0..4 {
+            browser.type_keys(Key::Shift + Key::Up).await?;
+        }
+        browser.see("Every click is kept.").await?;
+        browser.press("What it makes").await?;
+        browser.see_no_more("Asked about").await?;
+
+        // Neck side and tip exchanged: named, and put right by a press.
+        browser.press("Front").await?;
+        for (name, mark) in [("neck side", "tip"), ("shoulder tip", "neck_side")] {
+            ask_for(&browser, name).await?;
+            browser.press(&format!("Take out {name}")).await?;
+            press_at(&browser, place(&front["marks_px"][mark]), Hand::Mouse).await?;
+        }
+        browser.see("Every click is kept.").await?;
+        browser.press("What it makes").await?;
+        browser.see("look swapped").await?;
+        browser.press("Exchange them").await?;
+        browser.see("Before you cut").await?;
+        browser.see_no_more("look swapped").await?;
+    });
+}
+
+#[test]
+fn marks_are_typed_by_the_keyboard_alone_while_the_drawing_grows() {
+    walk_as!("typed-marks", (1280, 800), |browser| {
+        browser.sign_in().await?;
+        browser.go("/drapes").await?;
+        browser.fill("Name", "Typed from two lines").await?;
+        browser.type_keys(Key::Enter + "").await?;
+        browser.headed("Typed from two lines").await?;
+        browser.press("On to the front").await?;
+        browser.see("Top of the centre").await?;
+        // Over, down, and on to the next mark: nothing but keys.
+        browser.fill_named("top of the centre: over", "0").await?;
+        for text in ["3 1/4", "1/2", "3 1/4", "1 1/8", "3", "1 3/4", "2 3/8", "2 1/4", "1 1/2"] {
+            browser.type_keys(Key::Enter + text).await?;
+        }
+        browser.type_keys(Key::Tab + "").await?;
+        browser.see("Every click is kept.").await?;
+        let id = number(&browser).await?;
+        let marks = async || {
+            let view = browser.answer(&format!("/api/drapes/{id}")).await?;
+            Ok::<_, Box<dyn std::error::Error + Send + Sync>>(view["front"]["marked"]["marks"].clone())
+        };
+        browser
+            .wait_for("four dots and a cross", async || {
+                let marks = marks().await?;
+                Ok(marks["neckline_dots"].as_array().map(Vec::len) == Some(4)
+                    && marks["centre_top"] == json!([0.0, 82.55]))
+            })
+            .await?;
+        let drawn = browser.ask("return document.querySelectorAll('.grown circle').length").await?;
+        if drawn != 4 {
+            return Err(format!("{drawn} dots are drawn").into());
+        }
+        // A text that is no length is told, and what was typed stays.
+        browser.fill_named("neck side: over", "soon").await?;
+        browser.type_keys(Key::Tab + "").await?;
+        browser.see("no length").await?;
+        // Read again as it was typed.
+        browser.driver.refresh().await?;
+        browser.see("Top of the centre").await?;
+        let first = browser.ask("return document.querySelector('.rows input').value").await?;
+        if first != "0" {
+            return Err(format!("it reads {first}").into());
+        }
+    });
+}

@@ -1,0 +1,268 @@
+//! Toiles and paper patterns on their way to a block, as a client of the API meets them.
+
+use serde_json::{Value, json};
+
+use crate::common::{Asker, House};
+
+/// A case of typed marks, kept as a drape; its number.
+fn begun(owner: &Asker, case: &Value, about: Value) -> u64 {
+    let mut entry = json!({ "name": "Bodice on the linen form", "material": "toile" });
+    entry.as_object_mut().unwrap().extend(about.as_object().unwrap().clone());
+    let id = owner.post("/api/drapes", &entry).id();
+    let mut facts = owner.get(&format!("/api/drapes/{id}")).body["facts"].clone();
+    for (field, value) in case["input"]["given"].as_object().unwrap() {
+        facts["given"][field] = value.clone();
+    }
+    let change = json!({ "revision": 1, "name": "Bodice on the linen form", "facts": facts });
+    let changed = owner.put(&format!("/api/drapes/{id}"), &change);
+    assert_eq!(changed.status, 200, "{}", changed.body);
+    for piece in ["front", "back"] {
+        let marks = &case["input"][piece]["marks_mm"];
+        assert_eq!(marked(owner, id, piece, 1, marks).status, 200);
+    }
+    id
+}
+
+fn marked(owner: &Asker, id: u64, piece: &str, revision: u64, marks: &Value) -> crate::common::Answer {
+    let body = json!({ "revision": revision, "marked": { "by": "typing", "marks": marks } });
+    owner.put(&format!("/api/drapes/{id}/pieces/{piece}"), &body)
+}
+
+fn drawn(owner: &Asker, id: u64) -> Value {
+    owner.get(&format!("/api/drapes/{id}/drawn")).body
+}
+
+/// Says yes to everything that wants one.
+fn answered(owner: &Asker, id: u64) -> Value {
+    for _ in 0..40 {
+        let now = drawn(owner, id);
+        let open = |each: &&Value, yes: &str| each[yes].is_null();
+        let correction = now["corrections"].as_array().unwrap().iter();
+        let correction = correction.filter(|each| each["needs_yes"] == true).find(|each| open(each, "yes"));
+        let figure = now["figures"].as_array().unwrap().iter();
+        let figure = figure.filter(|each| !each["doubt"].is_null()).find(|each| open(each, "overruled"));
+        let ask = now["asks"].as_array().unwrap().iter().find(|each| open(each, "stands"));
+        let Some(next) = correction.or(figure).or(ask) else { return now };
+        let entry = json!({ "revision": now["seen"]["drape"], "key": next["key"], "yes": true, "initials": "mh" });
+        let answer = owner.put(&format!("/api/drapes/{id}/answers"), &entry);
+        assert_eq!(answer.status, 200, "{}", answer.body);
+    }
+    panic!("there is no end of questions");
+}
+
+/// A public case of typed marks that is clean (handbook: `drape.md`, section 12).
+fn clean_case() -> Value {
+    let cases: Value = serde_json::from_str(include_str!("../../../core/tests/it/data/drape_cases.json")).unwrap();
+    let clean = |case: &&Value| case["expect"]["asks"] == false && case["input"]["front"]["marks_mm"].is_object();
+    cases["cases"].as_array().unwrap().iter().find(clean).unwrap().clone()
+}
+
+#[test]
+fn typed_marks_become_a_block_of_its_lengths_that_is_compared_and_cut_from() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let case = clean_case();
+    let id = begun(&owner, &case, json!({}));
+    let now = answered(&owner, id);
+    assert_eq!(now["ready"], true, "{now}");
+
+    // The lengths it is drawn with are those the toile was draped from, within what a hand of 1.5 mm leaves (drape.md: 4 mm).
+    for check in now["drawn"]["checks"].as_array().unwrap() {
+        assert_eq!(check["passed"], true, "{check}");
+    }
+    let keep = json!({ "name": "Linen form", "why": "Draped in November", "label": "linen",
+        "made_for": { "bust_girth": "36", "upper_bust_girth": "34" }, "seen": now["seen"] });
+    let kept = owner.post(&format!("/api/drapes/{id}/block"), &keep);
+    assert_eq!(kept.status, 201, "{}", kept.body);
+    let block = owner.get(&format!("/api/blocks/{}", kept.id())).body;
+    assert_eq!((&block["block"]["how"], &block["drape"]), (&json!("draped"), &json!(id)));
+    assert!(block["told"].as_str().unwrap().starts_with("Draped: front and back from typed marks."), "{}", block["told"]);
+    assert_eq!(block["sizes"][0]["made_for"], json!(["bust girth 36 in", "upper bust girth 34 in"]));
+
+    // It is a block like any other: compared with a client, begun from, altered.
+    let order = owner.garment_of("Sunniva");
+    let compared = owner.get(&format!("/api/orders/{}/comparison?block={}", order["id"], kept.id()));
+    assert_eq!(compared.status, 200, "{}", compared.body);
+    assert!(!compared.body["comparison"]["rows"].as_array().unwrap().is_empty(), "{}", compared.body);
+
+    // What became a block stays as it was marked, and is gone on with as a copy.
+    let late = marked(&owner, id, "front", 2, &case["input"]["front"]["marks_mm"]);
+    assert_eq!(late.status, 409);
+    assert!(late.detail().contains("has become a block"), "{}", late.detail());
+    let again = owner.post(&format!("/api/drapes/{id}/block"), &keep);
+    assert_eq!(again.status, 409, "another press is another block, and there is one already");
+    let copy = owner.post("/api/drapes", &json!({ "name": "Once more", "copy_of": id })).id();
+    assert_eq!(drawn(&owner, copy)["drawn"]["pieces"], now["drawn"]["pieces"]);
+}
+
+#[test]
+fn nothing_is_kept_before_every_question_is_answered_and_a_click_opens_them_again() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let case = clean_case();
+    let id = begun(&owner, &case, json!({}));
+    let mut marks = case["input"]["front"]["marks_mm"].clone();
+    // One cross 25 mm off: asked about, and named.
+    marks["tip"][1] = json!(marks["tip"][1].as_f64().unwrap() + 25.0);
+    assert_eq!(marked(&owner, id, "front", 2, &marks).status, 200);
+    let asked = drawn(&owner, id);
+    assert!(asked["asks"].to_string().contains("tip"), "{}", asked["asks"]);
+    let keep = |seen: &Value| json!({ "name": "Linen form", "why": "Draped", "seen": seen });
+    let early = owner.post(&format!("/api/drapes/{id}/block"), &keep(&asked["seen"]));
+    assert_eq!((early.status, early.body["pointer"].as_str()), (422, Some("/seen")), "{}", early.body);
+    assert!(early.detail().contains("still open"), "{}", early.detail());
+
+    // A doubt is overruled with initials only.
+    let doubt = asked["asks"][0]["key"].clone();
+    let entry = |initials: &str| {
+        json!({ "revision": asked["seen"]["drape"], "key": doubt, "yes": true, "initials": initials })
+    };
+    let nameless = owner.put(&format!("/api/drapes/{id}/answers"), &entry(""));
+    assert_eq!((nameless.status, nameless.body["pointer"].as_str()), (422, Some("/initials")));
+    assert_eq!(owner.put(&format!("/api/drapes/{id}/answers"), &entry("mh")).status, 200);
+
+    // Clicked right after all, that question is gone, and its answer with it.
+    let revision = drawn(&owner, id)["seen"]["front"].as_u64().unwrap();
+    assert_eq!(marked(&owner, id, "front", revision, &case["input"]["front"]["marks_mm"]).status, 200);
+    let mended = drawn(&owner, id);
+    assert_eq!(mended["asks"], json!([]));
+    let stale = owner.put(&format!("/api/drapes/{id}/answers"), &json!({
+        "revision": mended["seen"]["drape"], "key": doubt, "yes": true, "initials": "mh" }));
+    assert_eq!((stale.status, stale.body["pointer"].as_str()), (422, Some("/key")));
+
+    // What was looked at is what is kept: a click in between is told.
+    let seen = answered(&owner, id)["seen"].clone();
+    let front = owner.get(&format!("/api/drapes/{id}")).body["front"]["marked"]["marks"].clone();
+    assert_eq!(marked(&owner, id, "front", seen["front"].as_u64().unwrap(), &front).status, 200);
+    assert_eq!(owner.post(&format!("/api/drapes/{id}/block"), &keep(&seen)).status, 409);
+}
+
+#[test]
+fn two_people_mark_front_and_back_at_once_and_one_piece_after_the_other() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let case = clean_case();
+    let id = begun(&owner, &case, json!({}));
+    let tip = |x: f64| json!({ "tip": [x, 2.0] });
+    assert_eq!(marked(&owner, id, "front", 2, &tip(1.0)).status, 200);
+    assert_eq!(marked(&owner, id, "back", 2, &tip(3.0)).status, 200, "another piece is another revision");
+    let behind = marked(&owner, id, "front", 2, &tip(9.0));
+    assert_eq!(behind.status, 409, "{}", behind.body);
+    let view = owner.get(&format!("/api/drapes/{id}")).body;
+    assert_eq!(view["front"]["marked"]["marks"], tip(1.0));
+    assert_eq!(view["back"]["marked"]["marks"], tip(3.0));
+    // The same try, repeated on a bad line, marks once.
+    let body = json!({ "revision": 3, "marked": { "by": "typing", "marks": tip(5.0) } });
+    for _ in 0..2 {
+        let path = format!("/api/drapes/{id}/pieces/front");
+        let answer = owner.put_with(&path, ("idempotency-key", "6a2f3df4-6f0e-4c9e-9a53-6a3d5e7c0001"), &body);
+        assert_eq!((answer.status, &answer.body["revision"]), (200, &json!(4)));
+    }
+}
+
+#[test]
+fn a_mark_is_kept_to_the_last_digit() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let id = begun(&owner, &clean_case(), json!({}));
+    let marks = json!({ "tip": [127.337_492_118_6, -0.000_213_4], "neckline_dots": [[0.1, 1e-7], [33.333_333_333_333_336, 7.0]] });
+    assert_eq!(marked(&owner, id, "back", 2, &marks).status, 200);
+    assert_eq!(owner.get(&format!("/api/drapes/{id}")).body["back"]["marked"]["marks"], marks);
+}
+
+#[test]
+fn what_cannot_be_meant_gets_its_sentence_and_nothing_that_was_clicked_is_lost() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let case = clean_case();
+    let id = begun(&owner, &case, json!({}));
+    let says = |marks: Value| {
+        let revision = drawn(&owner, id)["seen"]["front"].as_u64().unwrap();
+        assert_eq!(marked(&owner, id, "front", revision, &marks).status, 200, "it is kept all the same");
+        drawn(&owner, id)["refusal"]["says"].as_str().unwrap_or_default().to_owned()
+    };
+    let without = |names: &[&str]| {
+        let mut marks = case["input"]["front"]["marks_mm"].clone();
+        for name in names {
+            marks.as_object_mut().unwrap().remove(*name);
+        }
+        marks
+    };
+    assert!(says(without(&["waist_dart_out"])).contains("one leg only"));
+    assert!(says(without(&["tip", "across"])).contains("shoulder tip and across"));
+    assert!(says(json!({})).contains("click what is missing"));
+
+    // A photograph that is none, sheets without corners.
+    let path = format!("/api/drapes/{id}/pieces/front/photograph");
+    let none = owner.send(&path, "6a2f3df4-6f0e-4c9e-9a53-6a3d5e7c0002", b"pins, chalk, muslin");
+    assert_eq!((none.status, none.body["pointer"].as_str()), (422, Some("/photograph")), "{}", none.body);
+    let revision = drawn(&owner, id)["seen"]["front"].as_u64().unwrap();
+    let photograph = |sheets: Value| {
+        json!({ "revision": revision, "marked": { "by": "photograph", "marks": { "tip": [3, 4] }, "sheets": sheets } })
+    };
+    let path = format!("/api/drapes/{id}/pieces/front");
+    let five = json!([{ "width": 297, "height": 210, "corners_px": [[0, 0], [1, 0], [1, 1], [0, 1], [2, 2]] }]);
+    assert_eq!(owner.put(&path, &photograph(five)).status, 422);
+    let three = json!([{ "width": 297, "height": 210, "corners_px": [[0, 0], [1, 0], [1, 1]] }]);
+    assert_eq!(owner.put(&path, &photograph(three)).status, 200);
+    assert!(drawn(&owner, id)["refusal"]["says"].as_str().unwrap().contains("no photograph yet"));
+    assert_eq!(owner.get(&format!("/api/drapes/{id}")).body["front"]["marked"]["marks"], json!({ "tip": [3.0, 4.0] }));
+}
+
+#[test]
+fn the_photographs_of_a_client_go_with_her_and_stand_in_her_file() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let client = owner.garment_of("Sunniva")["client_id"].clone();
+    let id = begun(&owner, &clean_case(), json!({ "client": client }));
+    let picture = include_bytes!("../../../e2e/tests/it/data/toile-front.jpg");
+    let path = format!("/api/drapes/{id}/pieces/front/photograph");
+    let taken = owner.send(&path, "6a2f3df4-6f0e-4c9e-9a53-6a3d5e7c0003", picture);
+    assert_eq!((taken.status, &taken.body["picture"]), (200, &json!([2400, 1800])), "{}", taken.body);
+    assert_eq!(&owner.bytes(&path)[..2], [0xff, 0xd8]);
+    let packed = owner.everything_of(&client);
+    let mut file = zip::ZipArchive::new(std::io::Cursor::new(packed)).unwrap();
+    let names: Vec<String> = file.file_names().map(|name| name.unwrap().into_owned()).collect();
+    assert!(names.iter().any(|name| name.starts_with("drapes/") && name.ends_with("/front.jpg")), "{names:?}");
+    let marks = names.iter().find(|name| name.ends_with("/marks.json")).unwrap().clone();
+    let marks: Value = serde_json::from_reader(file.by_name(&marks).unwrap()).unwrap();
+    assert!(marks["front"]["marks"]["centre_top"].is_array(), "{marks}");
+
+    assert_eq!(owner.delete(&format!("/api/clients/{client}")).status, 204);
+    assert_eq!(owner.get(&format!("/api/drapes/{id}")).status, 404);
+    assert_eq!(owner.whole(&path).0, 404);
+}
+
+#[test]
+fn a_drape_is_taken_out_and_put_back() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let id = begun(&owner, &clean_case(), json!({}));
+    let listed = || owner.get("/api/drapes").body.as_array().unwrap().iter().any(|each| each["id"] == id);
+    assert!(listed());
+    assert_eq!(owner.delete(&format!("/api/drapes/{id}")).status, 204);
+    assert!(!listed());
+    assert_eq!(owner.get(&format!("/api/drapes/{id}/drawn")).status, 404);
+    assert_eq!(owner.post(&format!("/api/drapes/{id}/restore"), &json!({})).status, 204);
+    assert!(listed());
+}
+
+#[test]
+fn a_path_file_and_a_mark_by_two_distances_are_read_and_nothing_is_kept() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let file = r#"<svg width="100mm" height="100mm" viewBox="0 0 50 50"><path id="front" d="M0 0H40V40H0Z"/></svg>"#;
+    let read = owner.post("/api/drape-outlines", &json!({ "file": file })).body;
+    assert_eq!((&read["mm_per_unit"], &read["outlines"][0]["name"]), (&json!(2.0), &json!("front")));
+    let square = json!({ "file": file, "square": { "outline": 0, "side_mm": 100 } });
+    assert_eq!(owner.post("/api/drape-outlines", &square).body["mm_per_unit"], json!(2.5));
+    let wrong = owner.post("/api/drape-outlines", &json!({ "file": "pins" }));
+    assert_eq!((wrong.status, wrong.body["pointer"].as_str()), (422, Some("/file")));
+
+    let ask = |one: f64, other: f64| {
+        let body = json!({ "one": { "at": [0, 0], "mm": one }, "other": { "at": [100, 0], "mm": other } });
+        owner.post("/api/drape-places", &body)
+    };
+    assert_eq!(ask(60.0, 80.0).body["places"], json!([[36.0, 48.0], [36.0, -48.0]]));
+    assert!(ask(30.0, 40.0).detail().contains("do not meet"));
+}
