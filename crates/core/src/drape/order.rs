@@ -246,9 +246,8 @@ impl Looked<'_> {
 /// The questions about what does not lie as it should: with an exchange that would mend it, where there is one.
 pub(super) fn asks(piece: Draped, placed: &Marks, hand: &Hand, faults: &[Fault]) -> Vec<Ask> {
     if let Some(Exchange { one, other }) = exchange_that_mends(piece, placed, hand) {
-        let verb = if matches!(one, Named::Cross(_)) { "looks" } else { "look" };
         let says = format!(
-            "On the {} the {} and the {} {verb} swapped: exchange them?",
+            "On the {} the {} and the {} look swapped: exchange them?",
             piece.name(),
             one.name(),
             other.name()

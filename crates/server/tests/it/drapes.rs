@@ -43,7 +43,8 @@ fn answered(owner: &Asker, id: u64) -> Value {
         let figure = figure.filter(|each| !each["doubt"].is_null()).find(|each| open(each, "overruled"));
         let ask = now["asks"].as_array().unwrap().iter().find(|each| open(each, "stands"));
         let Some(next) = correction.or(figure).or(ask) else { return now };
-        let entry = json!({ "revision": now["seen"]["drape"], "key": next["key"], "yes": true, "initials": "mh" });
+        let entry =
+            json!({ "revision": now["seen"]["drape"], "key": next["key"], "yes": true, "initials": "mh" });
         let answer = owner.put(&format!("/api/drapes/{id}/answers"), &entry);
         assert_eq!(answer.status, 200, "{}", answer.body);
     }
@@ -52,8 +53,10 @@ fn answered(owner: &Asker, id: u64) -> Value {
 
 /// A public case of typed marks that is clean (handbook: `drape.md`, section 12).
 fn clean_case() -> Value {
-    let cases: Value = serde_json::from_str(include_str!("../../../core/tests/it/data/drape_cases.json")).unwrap();
-    let clean = |case: &&Value| case["expect"]["asks"] == false && case["input"]["front"]["marks_mm"].is_object();
+    let cases: Value =
+        serde_json::from_str(include_str!("../../../core/tests/it/data/drape_cases.json")).unwrap();
+    let clean =
+        |case: &&Value| case["expect"]["asks"] == false && case["input"]["front"]["marks_mm"].is_object();
     cases["cases"].as_array().unwrap().iter().find(clean).unwrap().clone()
 }
 
@@ -76,11 +79,15 @@ fn typed_marks_become_a_block_of_its_lengths_that_is_compared_and_cut_from() {
     assert_eq!(kept.status, 201, "{}", kept.body);
     let block = owner.get(&format!("/api/blocks/{}", kept.id())).body;
     assert_eq!((&block["block"]["how"], &block["drape"]), (&json!("draped"), &json!(id)));
-    assert!(block["told"].as_str().unwrap().starts_with("Draped: front and back from typed marks."), "{}", block["told"]);
+    assert!(
+        block["told"].as_str().unwrap().starts_with("Draped: front and back from typed marks."),
+        "{}",
+        block["told"]
+    );
     assert_eq!(block["sizes"][0]["made_for"], json!(["bust girth 36 in", "upper bust girth 34 in"]));
 
     // It is a block like any other: compared with a client, begun from, altered.
-    let order = owner.garment_of("Sunniva");
+    let order = owner.garment_of("Edda");
     let compared = owner.get(&format!("/api/orders/{}/comparison?block={}", order["id"], kept.id()));
     assert_eq!(compared.status, 200, "{}", compared.body);
     assert!(!compared.body["comparison"]["rows"].as_array().unwrap().is_empty(), "{}", compared.body);
@@ -114,9 +121,7 @@ fn nothing_is_kept_before_every_question_is_answered_and_a_click_opens_them_agai
 
     // A doubt is overruled with initials only.
     let doubt = asked["asks"][0]["key"].clone();
-    let entry = |initials: &str| {
-        json!({ "revision": asked["seen"]["drape"], "key": doubt, "yes": true, "initials": initials })
-    };
+    let entry = |initials: &str| json!({ "revision": asked["seen"]["drape"], "key": doubt, "yes": true, "initials": initials });
     let nameless = owner.put(&format!("/api/drapes/{id}/answers"), &entry(""));
     assert_eq!((nameless.status, nameless.body["pointer"].as_str()), (422, Some("/initials")));
     assert_eq!(owner.put(&format!("/api/drapes/{id}/answers"), &entry("mh")).status, 200);
@@ -126,8 +131,11 @@ fn nothing_is_kept_before_every_question_is_answered_and_a_click_opens_them_agai
     assert_eq!(marked(&owner, id, "front", revision, &case["input"]["front"]["marks_mm"]).status, 200);
     let mended = drawn(&owner, id);
     assert_eq!(mended["asks"], json!([]));
-    let stale = owner.put(&format!("/api/drapes/{id}/answers"), &json!({
-        "revision": mended["seen"]["drape"], "key": doubt, "yes": true, "initials": "mh" }));
+    let stale = owner.put(
+        &format!("/api/drapes/{id}/answers"),
+        &json!({
+        "revision": mended["seen"]["drape"], "key": doubt, "yes": true, "initials": "mh" }),
+    );
     assert_eq!((stale.status, stale.body["pointer"].as_str()), (422, Some("/key")));
 
     // What was looked at is what is kept: a click in between is told.
@@ -155,7 +163,8 @@ fn two_people_mark_front_and_back_at_once_and_one_piece_after_the_other() {
     let body = json!({ "revision": 3, "marked": { "by": "typing", "marks": tip(5.0) } });
     for _ in 0..2 {
         let path = format!("/api/drapes/{id}/pieces/front");
-        let answer = owner.put_with(&path, ("idempotency-key", "6a2f3df4-6f0e-4c9e-9a53-6a3d5e7c0001"), &body);
+        let answer =
+            owner.put_with(&path, ("idempotency-key", "6a2f3df4-6f0e-4c9e-9a53-6a3d5e7c0001"), &body);
         assert_eq!((answer.status, &answer.body["revision"]), (200, &json!(4)));
     }
 }
@@ -197,23 +206,25 @@ fn what_cannot_be_meant_gets_its_sentence_and_nothing_that_was_clicked_is_lost()
     let none = owner.send(&path, "6a2f3df4-6f0e-4c9e-9a53-6a3d5e7c0002", b"pins, chalk, muslin");
     assert_eq!((none.status, none.body["pointer"].as_str()), (422, Some("/photograph")), "{}", none.body);
     let revision = drawn(&owner, id)["seen"]["front"].as_u64().unwrap();
-    let photograph = |sheets: Value| {
-        json!({ "revision": revision, "marked": { "by": "photograph", "marks": { "tip": [3, 4] }, "sheets": sheets } })
-    };
+    let photograph = |sheets: Value| json!({ "revision": revision, "marked": { "by": "photograph", "marks": { "tip": [3, 4] }, "sheets": sheets } });
     let path = format!("/api/drapes/{id}/pieces/front");
-    let five = json!([{ "width": 297, "height": 210, "corners_px": [[0, 0], [1, 0], [1, 1], [0, 1], [2, 2]] }]);
+    let five =
+        json!([{ "width": 297, "height": 210, "corners_px": [[0, 0], [1, 0], [1, 1], [0, 1], [2, 2]] }]);
     assert_eq!(owner.put(&path, &photograph(five)).status, 422);
     let three = json!([{ "width": 297, "height": 210, "corners_px": [[0, 0], [1, 0], [1, 1]] }]);
     assert_eq!(owner.put(&path, &photograph(three)).status, 200);
     assert!(drawn(&owner, id)["refusal"]["says"].as_str().unwrap().contains("no photograph yet"));
-    assert_eq!(owner.get(&format!("/api/drapes/{id}")).body["front"]["marked"]["marks"], json!({ "tip": [3.0, 4.0] }));
+    assert_eq!(
+        owner.get(&format!("/api/drapes/{id}")).body["front"]["marked"]["marks"],
+        json!({ "tip": [3.0, 4.0] })
+    );
 }
 
 #[test]
 fn the_photographs_of_a_client_go_with_her_and_stand_in_her_file() {
     let house = House::with_demo();
     let owner = house.owner();
-    let client = owner.garment_of("Sunniva")["client_id"].clone();
+    let client = owner.garment_of("Edda")["client_id"].clone();
     let id = begun(&owner, &clean_case(), json!({ "client": client }));
     let picture = include_bytes!("../../../e2e/tests/it/data/toile-front.jpg");
     let path = format!("/api/drapes/{id}/pieces/front/photograph");
@@ -223,7 +234,10 @@ fn the_photographs_of_a_client_go_with_her_and_stand_in_her_file() {
     let packed = owner.everything_of(&client);
     let mut file = zip::ZipArchive::new(std::io::Cursor::new(packed)).unwrap();
     let names: Vec<String> = file.file_names().map(|name| name.unwrap().into_owned()).collect();
-    assert!(names.iter().any(|name| name.starts_with("drapes/") && name.ends_with("/front.jpg")), "{names:?}");
+    assert!(
+        names.iter().any(|name| name.starts_with("drapes/") && name.ends_with("/front.jpg")),
+        "{names:?}"
+    );
     let marks = names.iter().find(|name| name.ends_with("/marks.json")).unwrap().clone();
     let marks: Value = serde_json::from_reader(file.by_name(&marks).unwrap()).unwrap();
     assert!(marks["front"]["marks"]["centre_top"].is_array(), "{marks}");
@@ -251,7 +265,8 @@ fn a_drape_is_taken_out_and_put_back() {
 fn a_path_file_and_a_mark_by_two_distances_are_read_and_nothing_is_kept() {
     let house = House::with_demo();
     let owner = house.owner();
-    let file = r#"<svg width="100mm" height="100mm" viewBox="0 0 50 50"><path id="front" d="M0 0H40V40H0Z"/></svg>"#;
+    let file =
+        r#"<svg width="100mm" height="100mm" viewBox="0 0 50 50"><path id="front" d="M0 0H40V40H0Z"/></svg>"#;
     let read = owner.post("/api/drape-outlines", &json!({ "file": file })).body;
     assert_eq!((&read["mm_per_unit"], &read["outlines"][0]["name"]), (&json!(2.0), &json!("front")));
     let square = json!({ "file": file, "square": { "outline": 0, "side_mm": 100 } });

@@ -116,9 +116,10 @@ defineExpose({ leave })
             type="checkbox"
             :checked="darts[piece].includes(dart)"
             :disabled="isFixed"
-            :aria-label="`${piece === 'front' ? 'Front' : 'Back'}: ${dart}`"
             @change="toggle(piece, dart, ($event.target as HTMLInputElement).checked)"
-          /><span>{{ dart }}</span></label
+          /><span
+            ><span class="visually-hidden">{{ piece === 'front' ? 'Front' : 'Back' }}: </span>{{ dart }}</span
+          ></label
         >
       </fieldset>
     </div>

@@ -46,8 +46,8 @@ defineSlots<{
   ground: () => unknown
 }>()
 
-/** A press so near to a point takes hold of it, in pixels of the screen. */
-const NEAR = 9
+/** A press so near to a point takes hold of it, in pixels of the screen: where points are moved, and where a mouse draws one along. */
+const NEAR = { moving: 16, placing: 6 }
 /** A mouse that moved further has drawn the picture along, in pixels of the screen. */
 const DRAWN = 5
 /** Shift moves by so many steps. */
@@ -82,8 +82,12 @@ const placeOf = (event: PointerEvent): Place | undefined => {
 }
 const apart = ([x, y]: Place, [u, v]: Place) => Math.hypot(x - u, y - v)
 
-function nearest(at: Place): Standing | undefined {
-  const reach = NEAR * perPixel.value
+/** Points are moved, and none is placed: dots lie near each other, so that a press means the one or the other. */
+const isMoving = ref(false)
+const places = computed(() => props.asked !== undefined && !isMoving.value)
+
+function nearest(at: Place, within: number): Standing | undefined {
+  const reach = within * perPixel.value
   const near = props.points.filter((point) => apart(point.at, at) <= reach)
   return near.sort((one, other) => apart(one.at, at) - apart(other.at, at))[0]
 }
@@ -101,7 +105,8 @@ function pressed(event: PointerEvent): void {
   down(event)
   if (!at) return
   const from = { x: event.clientX, y: event.clientY }
-  held.value = { point: nearest(at), at, from }
+  const reach = places.value ? (event.pointerType === 'mouse' ? NEAR.placing : 0) : NEAR.moving
+  held.value = { point: reach ? nearest(at, reach) : undefined, at, from }
   isDrawing = false
   ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
 }
@@ -131,10 +136,10 @@ function lifted(event: PointerEvent): void {
   held.value = undefined
   if (!was || isDrawing || fingers.size > 0) return
   const by = Math.hypot(event.clientX - was.from.x, event.clientY - was.from.y)
-  if (was.point) {
+  if (was.point && (!places.value || by > DRAWN)) {
     emit('choose', was.point)
     if (by > 1) emit('move', was.point, was.at)
-  } else if (props.asked) emit('place', was.at)
+  } else if (places.value) emit('place', was.at)
 }
 
 function left(event: PointerEvent): void {
@@ -223,7 +228,7 @@ const cross = ([x, y]: Place, r: number) => `M${x - r} ${y}L${x + r} ${y}M${x} $
     <svg
       ref="stage"
       class="stage"
-      :class="{ fine: asked }"
+      :class="{ fine: places }"
       :viewBox="`${view.x} ${view.y} ${view.width} ${view.height}`"
       tabindex="0"
       role="application"
@@ -278,6 +283,9 @@ const cross = ([x, y]: Place, r: number) => `M${x - r} ${y}L${x + r} ${y}M${x} $
         >−</ElButton
       >
       <ElButton size="small" :disabled="zoom === 1" @click="scale(0)">Whole</ElButton>
+      <ElButton v-if="asked" size="small" :aria-pressed="isMoving" @click="isMoving = !isMoving">{{
+        isMoving ? 'Go on placing' : 'Move points'
+      }}</ElButton>
     </div>
   </div>
 </template>

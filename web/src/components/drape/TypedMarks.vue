@@ -4,13 +4,12 @@
  * drawing grows.
  */
 import { ElButton } from 'element-plus'
-import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import { computed, nextTick, reactive, useTemplateRef, watch } from 'vue'
 import ByDistances from './ByDistances.vue'
 import { isRun, nameOf, placesOf, putPlaces, roundThe, same, standing } from './marks'
 import type { Place, Step } from './marks'
 import type { PieceInHand } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
-import { fieldsRead } from '@/composables/usePendingFields'
 
 const props = defineProps<{
   piece: PieceInHand
@@ -24,17 +23,45 @@ const emit = defineEmits<{
 
 /** Millimetres round what is drawn. */
 const AIR = 30
+const EMPTY = (): Half => ({ over: null, down: null })
 const rowsAt = useTemplateRef<HTMLElement>('rows')
 
-/** A place of which only one of the two is typed yet. */
-const half = ref<Record<string, { over: number | null; down: number | null }>>({})
+/** A place as far as it is typed. */
+interface Half {
+  over: number | null
+  down: number | null
+}
+/**
+ * What is typed, by mark: a place of which only one of the two is there yet, and a dot that is begun. Keys are faster than their
+ * figures are read, so that rows stand here before their places do.
+ */
+const typed = reactive<Record<string, Half[]>>({})
 
-interface Row {
+const whole = (halves: readonly Half[]): Place[] =>
+  halves.flatMap(({ over, down }): Place[] => (over === null || down === null ? [] : [[over, down]]))
+const isOne = (step: Step) => step.kind === 'mark' && !isRun(step.wanted)
+
+// What is kept comes in where it is another than what is typed here: another way of marking, or what was taken back.
+watch(
+  () => [props.piece.marks, props.steps] as const,
+  () => {
+    for (const step of props.steps) {
+      const name = nameOf(step)
+      const kept = placesOf(props.piece, step)
+      if (JSON.stringify(whole(typed[name] ?? [])) === JSON.stringify(kept) && typed[name]) continue
+      typed[name] = [
+        ...kept.map(([over, down]): Half => ({ over, down })),
+        ...(isOne(step) && kept.length ? [] : [EMPTY()]),
+      ]
+    }
+  },
+  { immediate: true, deep: true },
+)
+
+interface Row extends Half {
   key: string
   step: Step
   index: number
-  over: number | null
-  down: number | null
   /** The first of its mark. */
   isFirst: boolean
   /** The last of a run: another dot is begun below it. */
@@ -42,61 +69,67 @@ interface Row {
 }
 const rows = computed<Row[]>(() =>
   props.steps.flatMap((step) => {
-    const places = placesOf(props.piece, step)
-    const count = step.kind === 'mark' && isRun(step.wanted) ? places.length + 1 : 1
-    return Array.from({ length: count }, (_, index) => {
-      const key = `${nameOf(step)} ${index}`
-      const [over, down] = places[index] ?? [half.value[key]?.over ?? null, half.value[key]?.down ?? null]
-      return { key, step, index, over, down, isFirst: index === 0, isLast: index === count - 1 }
-    })
+    const halves = typed[nameOf(step)] ?? []
+    return halves.map((half, index) => ({
+      ...half,
+      key: `${nameOf(step)} ${index}`,
+      step,
+      index,
+      isFirst: index === 0,
+      isLast: index === halves.length - 1,
+    }))
   }),
 )
 
-function typed(row: Row, part: 'over' | 'down', mm: number | null): void {
-  const over = part === 'over' ? mm : row.over
-  const down = part === 'down' ? mm : row.down
-  if (over === null || down === null) {
-    half.value = { ...half.value, [row.key]: { over, down } }
-    // A place of which a half is taken out is no place any more.
-    if (over === null && down === null) drop(row)
-    return
-  }
-  const { [row.key]: _, ...others } = half.value
-  half.value = others
-  emit('change', (piece) => {
-    const places = placesOf(piece, row.step)
-    const now: Place = [over, down]
-    putPlaces(piece, row.step, [...places.slice(0, row.index), now, ...places.slice(row.index + 1)])
-  })
+/** Another dot below the last one of a run. */
+function roomFor(step: Step): void {
+  const halves = typed[nameOf(step)]
+  const last = halves?.at(-1)
+  if (halves && !isOne(step) && last && last.over !== null && last.down !== null) halves.push(EMPTY())
+}
+
+function keep(step: Step): void {
+  const places = whole(typed[nameOf(step)] ?? [])
+  if (JSON.stringify(places) !== JSON.stringify(placesOf(props.piece, step)))
+    emit('change', (piece) => putPlaces(piece, step, places))
+}
+
+function take(row: Row, part: 'over' | 'down', mm: number | null): void {
+  const half = typed[nameOf(row.step)]?.[row.index]
+  if (!half) return
+  half[part] = mm
+  roomFor(row.step)
+  keep(row.step)
+}
+
+function drop(row: Row): void {
+  const halves = typed[nameOf(row.step)]
+  halves?.splice(row.index, 1)
+  if (halves && !halves.length) halves.push(EMPTY())
+  keep(row.step)
+}
+
+/** Enter goes to the next field at once, whatever it is of: over, down, over. In the last dot of a run it begins another. */
+async function onwards(event: KeyboardEvent): Promise<void> {
+  const at = event.target as HTMLInputElement
+  const fields = () => [...(rowsAt.value?.querySelectorAll<HTMLInputElement>('input') ?? [])]
+  const place = fields().indexOf(at)
+  const row = rows.value[Math.floor(place / 2)]
+  const isDown = place % 2 === 1
+  if (row && isDown && row.isLast && !isOne(row.step) && at.value.trim() !== '')
+    typed[nameOf(row.step)]?.push(EMPTY())
+  await nextTick()
+  // An empty dot ends its run: on to the next mark.
+  const isEnd = row && !isDown && row.isLast && !row.isFirst && at.value.trim() === ''
+  const next = fields()[place + (isEnd ? 2 : 1)]
+  next?.focus()
+  next?.select()
 }
 
 /** A cross that was found by its distances. */
 function placed(at: Place): void {
   const step = props.current
   if (step) emit('change', (piece) => putPlaces(piece, step, [at]))
-}
-
-function drop(row: Row): void {
-  emit('change', (piece) => {
-    const places = placesOf(piece, row.step)
-    putPlaces(
-      piece,
-      row.step,
-      places.filter((_, at) => at !== row.index),
-    )
-  })
-}
-
-/** Enter goes to the next field, whatever it is of: over, down, over. */
-async function onwards(event: KeyboardEvent): Promise<void> {
-  const at = event.target as HTMLElement
-  // What was typed is read first, and may make room for another dot.
-  if (!(await fieldsRead())) return
-  await nextTick()
-  const fields = [...(rowsAt.value?.querySelectorAll<HTMLInputElement>('input') ?? [])]
-  const next = fields[fields.indexOf(at as HTMLInputElement) + 1]
-  next?.focus()
-  next?.select()
 }
 
 const points = computed(() => standing(props.piece, props.steps))
@@ -146,7 +179,7 @@ const isCross = (step: Step) => step.kind === 'mark' && !isRun(step.wanted)
           :model-value="row.over"
           optional
           exactly
-          @update:model-value="typed(row, 'over', $event)"
+          @update:model-value="take(row, 'over', $event)"
         />
         <LengthField
           :label="`${nameOf(row.step)}${row.step.kind === 'mark' && isRun(row.step.wanted) ? `, dot ${row.index + 1}` : ''}: down`"
@@ -155,7 +188,7 @@ const isCross = (step: Step) => step.kind === 'mark' && !isRun(step.wanted)
           :model-value="row.down"
           optional
           exactly
-          @update:model-value="typed(row, 'down', $event)"
+          @update:model-value="take(row, 'down', $event)"
         />
         <ElButton
           v-if="row.over !== null && row.down !== null"
@@ -210,6 +243,7 @@ const isCross = (step: Step) => step.kind === 'mark' && !isRun(step.wanted)
   display: grid;
   grid-template-columns: minmax(0, 1fr) 8.6rem 8.6rem 3rem;
   gap: 0.5rem;
+  align-items: start;
   padding: 0.2rem 0.4rem;
   border-left: 3px solid transparent;
 }
