@@ -125,6 +125,16 @@ export const router = createRouter({
       }),
     },
     {
+      path: '/cloth',
+      name: 'cloth',
+      meta: { title: 'Cloth before it goes on' },
+      component: () => import('@/pages/ClothSheet.vue'),
+      props: ({ query }) => ({
+        client: query['client'] ? Number(query['client']) : undefined,
+        form: query['form'] ? Number(query['form']) : undefined,
+      }),
+    },
+    {
       path: '/drapes/:id(\\d+)',
       name: 'drape',
       meta: { title: 'Toile or paper pattern' },

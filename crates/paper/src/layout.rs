@@ -40,6 +40,10 @@ pub struct Laid {
     pub notches: Vec<BezPath>,
     /// Grain line.
     pub grain: BezPath,
+    /// The crosswise grain, on a card.
+    pub cross_grain: Option<BezPath>,
+    /// From the piece to its place on the plane.
+    pub(crate) place: Affine,
     /// The edge that lies on the fold of the cloth.
     pub fold_edge: Option<BezPath>,
     /// Where the label's first line would begin beside the grain line, were there room for it.
@@ -69,6 +73,36 @@ pub fn lay_out(pattern: &Pattern, allowances: &Allowances) -> (Vec<Laid>, Rect) 
     (laid, Rect::new(0.0, 0.0, (right - BETWEEN).max(EDGE) + EDGE, bottom + 2.0 * EDGE))
 }
 
+/// Two holes nearer to each other are one, in millimetres.
+const APART: f64 = 1.0;
+/// Half of the crosswise grain on a card, in millimetres.
+const CROSSWISE: f64 = 30.0;
+
+/// A pattern as a card block, to trace round: net lines alone, holes at pivots as at points, the grain in both directions.
+pub fn lay_out_card(pattern: &Pattern) -> (Vec<Laid>, Rect) {
+    let (mut laid, plane) = lay_out(pattern, &Allowances::NONE);
+    for (laid, piece) in laid.iter_mut().zip(&pattern.pieces) {
+        let place = laid.place;
+        for dart in &piece.darts {
+            let pivot = place * dart.pivot;
+            if laid.punches.iter().all(|punch| punch.distance(pivot) > APART) {
+                laid.punches.push(pivot);
+            }
+        }
+        let ends: Vec<Point> = laid.grain.elements().iter().filter_map(PathEl::end_point).collect();
+        if let [top, .., bottom] = ends.as_slice() {
+            let middle = top.midpoint(*bottom);
+            let across = (*bottom - *top).normalize();
+            let across = kurbo::Vec2::new(-across.y, across.x) * CROSSWISE;
+            laid.cross_grain = Some(BezPath::from_vec(vec![
+                PathEl::MoveTo(middle - across),
+                PathEl::LineTo(middle + across),
+            ]));
+        }
+    }
+    (laid, plane)
+}
+
 fn laid_piece(drawing: &PieceDrawing, grain: (Point, Point), cutting: BezPath, place: Affine) -> Laid {
     let path = |svg: &str| place * BezPath::from_svg(svg).unwrap_or_default();
     let cutting = place * cutting;
@@ -94,6 +128,8 @@ fn laid_piece(drawing: &PieceDrawing, grain: (Point, Point), cutting: BezPath, p
         levels: drawing.levels.iter().map(|level| (level.name.clone(), path(&level.path))).collect(),
         notches: drawing.notches.iter().map(|notch| snip(&path(notch), &cutting)).collect(),
         grain: path(&drawing.grain),
+        cross_grain: None,
+        place,
         fold_edge: drawing.seams.iter().find(|seam| seam.fold).map(|seam| path(&seam.path)),
         cutting,
         label_at: place * (grain.0.lerp(grain.1, 0.32) + (8.0, 0.0)),

@@ -11,6 +11,7 @@ use yardwand_core::pattern::{Allowances, Pattern};
 use super::fonts::Fonts;
 use super::ink::{Paper, PaperError, finished, line, page, rect_path, stroke, text, to_pdf};
 use super::label_place::{BRACKET, BRACKET_OVER, Letters, Written, written};
+use super::layout::lay_out_card;
 use super::{Label, Laid, lay_out};
 
 /// Unprinted border of a page, in millimetres.
@@ -73,7 +74,10 @@ pub struct PageMap {
 impl PageMap {
     /// The pages a pattern is printed on: the same that [`tiled_pdf`] prints.
     pub fn of(pattern: &Pattern, allowances: &Allowances, paper: Paper) -> Self {
-        let (pieces, plane) = lay_out(pattern, allowances);
+        Self::laid(lay_out(pattern, allowances), paper)
+    }
+
+    fn laid((pieces, plane): (Vec<Laid>, Rect), paper: Paper) -> Self {
         let tiling = Tiling::of(plane.width(), plane.height(), paper);
         let places = (0..tiling.rows).flat_map(|row| (0..tiling.columns).map(move |column| (column, row)));
         let page = |place: (u32, u32)| MapPage {
@@ -103,17 +107,29 @@ pub fn tiled_pdf(
     label: &Label,
     paper: Paper,
 ) -> Result<Vec<u8>, PaperError> {
-    let map = PageMap::of(pattern, allowances, paper);
+    printed(&PageMap::of(pattern, allowances, paper), label, paper)
+}
+
+/// A card block true to size, to glue on card and to trace round.
+///
+/// # Errors
+///
+/// [`PaperError`], only if the program itself is broken.
+pub fn card_pdf(pattern: &Pattern, label: &Label, paper: Paper) -> Result<Vec<u8>, PaperError> {
+    printed(&PageMap::laid(lay_out_card(pattern), paper), label, paper)
+}
+
+fn printed(map: &PageMap, label: &Label, paper: Paper) -> Result<Vec<u8>, PaperError> {
     let fonts = Fonts::shipped()?;
     let mut document = Document::new();
-    page(&mut document, paper, &fonts, |surface| cover(surface, &fonts, &map, label))?;
+    page(&mut document, paper, &fonts, |surface| cover(surface, &fonts, map, label))?;
     // A label has one place, whichever sheets it runs over.
     let wide = |words: &str, is_name: bool| {
         if is_name { fonts.bold.width(words, 1.0) } else { fonts.regular.width(words, 1.0) }
     };
     let labels: Vec<_> = map.pieces.iter().map(|piece| written(piece, label, LETTERS, wide)).collect();
     for each in &map.pages {
-        page(&mut document, paper, &fonts, |surface| tile(surface, &fonts, (&map, &labels), each, label))?;
+        page(&mut document, paper, &fonts, |surface| tile(surface, &fonts, (map, &labels), each, label))?;
     }
     finished(document)
 }
@@ -256,6 +272,9 @@ fn draw_piece(surface: &mut Surface<'_>, fonts: &Fonts, piece: &Laid, lines: &[W
     }
     piece.notches.iter().for_each(|notch| stroke(surface, notch, 0.5, None));
     draw_grain(surface, fonts, &piece.grain);
+    if let Some(crosswise) = &piece.cross_grain {
+        stroke(surface, crosswise, 0.4, None);
+    }
     if let Some(edge) = &piece.fold_edge {
         draw_fold(surface, fonts, edge);
     }

@@ -12,7 +12,7 @@ use yardwand_core::draft::{Draft, DraftStep, step_views};
 use yardwand_core::pattern::{Pattern, PieceKind, check_pattern, measure};
 use yardwand_paper::{Cell, Column, Item, Mark, Paper, PaperError, Stroke, Worksheet, worksheet};
 
-fn columns(of: &[(&str, f64)]) -> Vec<Column> {
+pub(crate) fn columns(of: &[(&str, f64)]) -> Vec<Column> {
     of.iter().map(|(name, share)| Column { name: (*name).to_owned(), share: *share }).collect()
 }
 

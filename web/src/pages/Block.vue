@@ -84,6 +84,11 @@ const nest = computed(() => (detail.value?.sizes.filter((each) => each.drawn.pie
         <p v-if="size.made_for.length" class="soft small figure">
           {{ detail.block.how === 'card' ? 'Made' : 'Drafted' }} for: {{ size.made_for.join(', ') }}.
         </p>
+        <p v-if="size.drawn.pieces.length" class="row">
+          <a :href="`/api/blocks/${detail.block.id}/card.pdf?size=${encodeURIComponent(size.label)}`" download
+            >Card to trace round (PDF)</a
+          >
+        </p>
         <BlockSheet :drawn="size.drawn" />
       </template>
     </template>

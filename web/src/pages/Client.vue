@@ -212,6 +212,9 @@ function pageOf(garment: OrderView) {
                 :to="{ name: 'own-draft', params: { id } }"
                 >Draft her own block</RouterLink
               >
+              <RouterLink v-if="may('cutting')" :to="{ name: 'cloth', query: { client: id } }"
+                >Cloth to drape her in</RouterLink
+              >
               <RouterLink v-if="may('cutting')" :to="{ name: 'drapes', query: { client: id } }"
                 >A toile draped for her</RouterLink
               >

@@ -42,9 +42,13 @@ const WANTED = [
   'top_hip_girth',
   'hip_girth',
   'nape_to_waist_back',
+  'snp_to_waist_back',
   'snp_to_bust_point',
+  'snp_to_waist_front',
+  'bust_span',
   'waist_to_hip',
   'shoulder_length',
+  'across_front',
   'across_back',
 ]
 const nameOf = computed(
@@ -112,6 +116,7 @@ watch(client, () => void pad())
 <template>
   <PageFrame right="cutting" :title="form?.name" :problem="problem ?? unsaved ?? refused" :reading="!form">
     <template v-if="form" #actions>
+      <RouterLink :to="{ name: 'cloth', query: { form: id } }">Cloth for it</RouterLink>
       <RouterLink :to="{ name: 'drapes', query: { form: id } }">A toile draped on it</RouterLink>
     </template>
     <template v-if="form">

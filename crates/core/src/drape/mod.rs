@@ -12,6 +12,7 @@
 mod bend;
 mod by_distances;
 mod checklist;
+mod cloth_sheet;
 mod controls;
 mod darts;
 mod drawing;
@@ -32,6 +33,7 @@ mod straight;
 
 pub use by_distances::by_distances;
 pub use checklist::{MarkNeed, MarkWanted, darts_there_may_be};
+pub use cloth_sheet::{ClothFigure, ClothLine, ClothSheet, DrapingCloth, cloth_sheet};
 pub use controls::PieceControl;
 pub use facts::{Allowance, Given, HandKind, Material, WaistMarked};
 pub use in_hand::{

@@ -10,7 +10,9 @@ use yardwand_core::alter::AlteredFor;
 use yardwand_core::draft::{Direct, draft_direct};
 use yardwand_core::pattern::{Allowances, Pattern, Seam};
 use yardwand_core::{INCH, Style};
-use yardwand_paper::{Label, PageMap, Paper, lay_out, small_svg, tiled_pdf, true_size_svg};
+use yardwand_paper::{
+    Label, PageMap, Paper, card_pdf, lay_out, lay_out_card, small_svg, tiled_pdf, true_size_svg,
+};
 
 fn pattern() -> Pattern {
     let body = worked_body().with("upper_bust_girth", 35.0 * INCH);
@@ -324,4 +326,25 @@ fn notches_and_dart_legs_reach_the_cutting_line() {
         }
     }
     assert!(seen.0 >= 4 && seen.1 >= 4, "{seen:?}");
+}
+
+#[test]
+fn a_card_is_net_with_holes_at_pivots_and_points_and_both_grains() {
+    let pattern = pattern();
+    let (laid, _) = lay_out_card(&pattern);
+    for (laid, piece) in laid.iter().zip(&pattern.pieces) {
+        let (net, cut) = (kurbo::Shape::area(&laid.net).abs(), kurbo::Shape::area(&laid.cutting).abs());
+        assert!((net - cut).abs() < 1.0, "{}: {net} and {cut}", laid.name);
+        // A dart of the bodice has its point and its pivot; where both darts of a front meet they share one.
+        let wanted = piece.darts.iter().filter(|dart| dart.point.distance(dart.pivot) > 1.0).count();
+        assert!(laid.punches.len() > wanted, "{}: {:?}", laid.name, laid.punches);
+        let along = |path: &kurbo::BezPath| {
+            let ends: Vec<_> = path.elements().iter().filter_map(kurbo::PathEl::end_point).collect();
+            *ends.last().unwrap() - ends[0]
+        };
+        let cross = laid.cross_grain.as_ref().expect("a card has both grains");
+        assert!(along(&laid.grain).dot(along(cross)).abs() < 1e-6);
+    }
+    let pdf = card_pdf(&pattern, &label(), Paper::A4).unwrap();
+    assert_eq!(&pdf[..5], b"%PDF-");
 }

@@ -86,6 +86,11 @@ fn typed_marks_become_a_block_of_its_lengths_that_is_compared_and_cut_from() {
     );
     assert_eq!(block["sizes"][0]["made_for"], json!(["bust girth 36 in", "upper bust girth 34 in"]));
 
+    // On card, to trace round.
+    let card = owner.bytes(&format!("/api/blocks/{}/card.pdf?size=linen", kept.id()));
+    assert_eq!(&card[..5], b"%PDF-");
+    assert_eq!(owner.whole(&format!("/api/blocks/{}/card.pdf?size=other", kept.id())).0, 422);
+
     // It is a block like any other: compared with a client, begun from, altered.
     let order = owner.garment_of("Edda");
     let compared = owner.get(&format!("/api/orders/{}/comparison?block={}", order["id"], kept.id()));
@@ -280,4 +285,35 @@ fn a_path_file_and_a_mark_by_two_distances_are_read_and_nothing_is_kept() {
     };
     assert_eq!(ask(60.0, 80.0).body["places"], json!([[36.0, 48.0], [36.0, -48.0]]));
     assert!(ask(30.0, 40.0).detail().contains("do not meet"));
+}
+
+#[test]
+fn the_cloth_is_reckoned_for_a_form_when_its_figures_are_there() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let figure = |code: &str, text: &str| json!({ "code": code, "text": text });
+    let mut figures = vec![figure("bust_girth", "36 1/4"), figure("nape_to_waist_back", "16")];
+    let form = owner.post("/api/forms", &json!({ "name": "Linen form, size 12", "figures": figures })).id();
+    let missing = owner.get(&format!("/api/cloth?form={form}")).body;
+    assert!(missing["sheet"].is_null() && missing["missing"].to_string().contains("Bust span"), "{missing}");
+    assert_eq!(owner.whole(&format!("/api/cloth.pdf?form={form}")).0, 422);
+    for (code, text) in [
+        ("bust_span", "7 1/2"),
+        ("snp_to_bust_point", "10 1/2"),
+        ("snp_to_waist_front", "17 1/4"),
+        ("across_front", "13 1/2"),
+        ("across_back", "14"),
+    ] {
+        figures.push(figure(code, text));
+    }
+    let change = json!({ "revision": 1, "name": "Linen form, size 12", "figures": figures });
+    assert_eq!(owner.put(&format!("/api/forms/{form}"), &change).status, 200);
+    let view = owner.get(&format!("/api/cloth?form={form}")).body;
+    assert_eq!(view["of"], "Linen form, size 12");
+    let width = &view["sheet"]["cloths"][0]["figures"][1];
+    // 36 1/4 / 4 = 9 1/16, and 4.
+    assert_eq!((&width["name"], &width["shown"]["text"]), (&json!("width"), &json!("13 1/16")));
+    assert_eq!(&owner.bytes(&format!("/api/cloth.pdf?form={form}"))[..5], b"%PDF-");
+    let neither = owner.get("/api/cloth");
+    assert_eq!((neither.status, neither.body["pointer"].as_str()), (422, Some("/client")));
 }

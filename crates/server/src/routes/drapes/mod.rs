@@ -1,6 +1,8 @@
 //! `/api/drapes`: a draped toile or a paper pattern on its way to a block. Every click is kept as it is made; what is drawn from
-//! them stands in [`drawn`], what helps while marking in [`helping`].
+//! them stands in [`drawn`], what helps while marking in
+//! [`helping`], the cloth before it goes on in [`cloth`].
 
+mod cloth;
 mod drawn;
 mod helping;
 
@@ -146,6 +148,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(put_back))
         .routes(routes!(mark))
         .routes(routes!(photograph))
+        .merge(cloth::routes())
         .merge(drawn::routes())
         .merge(helping::routes())
 }
