@@ -66,6 +66,13 @@ export const router = createRouter({
       props: rowOf,
     },
     {
+      path: '/forms/:id(\\d+)/draft',
+      name: 'form-draft',
+      meta: { title: 'Block of a form' },
+      component: () => import('@/pages/Draft.vue'),
+      props: (route) => ({ form: Number(route.params['id']) }),
+    },
+    {
       path: '/glossary',
       name: 'glossary',
       meta: { title: 'Words of the trade' },

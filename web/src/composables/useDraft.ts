@@ -4,7 +4,7 @@ import type { DraftPreview, DraftSource, MethodKind, Problem } from '@/api/types
 import { useResource } from './useResource'
 
 /** What is drafted, and how: every change draws anew; nothing is kept here. */
-export function useDraft(client: () => number | undefined) {
+export function useDraft(client: () => number | undefined, form: () => number | undefined) {
   const { data: drafting, problem: unread, reload } = useResource(get('/api/drafting'))
   const choice = reactive({
     kind: 'direct' as MethodKind,
@@ -31,13 +31,15 @@ export function useDraft(client: () => number | undefined) {
     constants: constants.value,
   }))
   const ask = computed(() => {
-    const of = client()
+    const [of, on] = [client(), form()]
     const source: DraftSource | undefined =
       of !== undefined
         ? { from: 'client', client: of }
-        : size.value
-          ? { from: 'table', table: choice.table, size: size.value }
-          : undefined
+        : on !== undefined
+          ? { from: 'form', form: on }
+          : size.value
+            ? { from: 'table', table: choice.table, size: size.value }
+            : undefined
     return (
       source && {
         source,

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The drafting table: a client's own block, or a house master from a size table. */
+/** The drafting table: a client's own block, a form's, or a house master from a size table. */
 import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
@@ -17,7 +17,7 @@ import { useDraft } from '@/composables/useDraft'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
 
-const props = defineProps<{ id?: number; name?: string }>()
+const props = defineProps<{ id?: number; form?: number; name?: string }>()
 const router = useRouter()
 const { craft } = useHouse()
 const { data: client } = useResource(() =>
@@ -35,7 +35,15 @@ const {
   method,
   sheet,
   takeHouseMethod,
-} = useDraft(() => props.id)
+} = useDraft(
+  () => props.id,
+  () => props.form,
+)
+const { data: dressForm } = useResource(() =>
+  props.form ? get('/api/forms/{id}', { params: { path: { id: props.form } } }) : undefined,
+)
+/** Of one body, and not of a table's sizes. */
+const isOfOne = computed(() => props.id !== undefined || props.form !== undefined)
 
 const VIEWS = [
   { code: 'block', name: 'Block' },
@@ -81,6 +89,8 @@ const {
     const drafted = { why: entry.why, method: method.value, ease_set }
     if (props.id)
       return post('/api/clients/{id}/blocks', { params: { path: { id: props.id } }, body: drafted })
+    if (props.form)
+      return post('/api/forms/{id}/blocks', { params: { path: { id: props.form } }, body: drafted })
     return post('/api/blocks', {
       body: { ...drafted, name: entry.name, table: choice.table, sizes: entry.sizes },
     })
@@ -115,12 +125,20 @@ const { run: measure, problem: unmeasured } = useAction(
 </script>
 
 <template>
-  <PageFrame right="cutting" :title="id ? 'Her own block' : 'Draft a master'" width="wide">
+  <PageFrame
+    right="cutting"
+    :title="id ? 'Her own block' : form ? 'Block of a form' : 'Draft a master'"
+    width="wide"
+  >
     <template #lead>
       <p class="soft">
         <template v-if="id">
           From the readings of
           <RouterLink :to="{ name: 'client', params: { id } }">{{ client?.name }}</RouterLink>.
+        </template>
+        <template v-else-if="form">
+          From the figures of
+          <RouterLink :to="{ name: 'form', params: { id: form } }">{{ dressForm?.name }}</RouterLink>.
         </template>
         <template v-else>From a size table; every size is drafted alike.</template>
       </p>
@@ -131,11 +149,11 @@ const { run: measure, problem: unmeasured } = useAction(
         v-if="draft?.drawn && !draft.refused"
         type="primary"
         :aria-expanded="keeping"
-        @click="id ? keep() : (keeping = !keeping)"
-        >{{ id ? 'Keep this block' : 'Keep as a master' }}</ElButton
+        @click="isOfOne ? keep() : (keeping = !keeping)"
+        >{{ isOfOne ? 'Keep this block' : 'Keep as a master' }}</ElButton
       >
     </template>
-    <form v-if="keeping && !id" class="card keep" @submit.prevent="keep">
+    <form v-if="keeping && !isOfOne" class="card keep" @submit.prevent="keep">
       <TextField
         id="master-name"
         v-model="entry.name"
@@ -155,7 +173,7 @@ const { run: measure, problem: unmeasured } = useAction(
       </div>
     </form>
     <div class="card controls">
-      <template v-if="!id">
+      <template v-if="!isOfOne">
         <ChoiceField
           id="table"
           v-model="choice.table"
@@ -197,7 +215,7 @@ const { run: measure, problem: unmeasured } = useAction(
         ><input v-model="choice.with_sleeve" type="checkbox" /> with a sleeve</label
       >
     </div>
-    <p v-if="drafting" class="small soft">{{ drafted?.trusts }} {{ id ? '' : table?.note }}</p>
+    <p v-if="drafting" class="small soft">{{ drafted?.trusts }} {{ isOfOne ? '' : table?.note }}</p>
     <ProblemNote :problem="problem ?? unkept ?? methodProblem ?? unmeasured" />
     <div v-if="draft?.refused" class="card stack">
       <p>

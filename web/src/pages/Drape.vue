@@ -3,7 +3,7 @@
 import { ElButton, ElMessageBox } from 'element-plus'
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
-import { get, post, remove } from '@/api/client'
+import { get, post, put, remove } from '@/api/client'
 import type { DrapePieceView, DrapeView, PieceInHand } from '@/api/types'
 import DrapeFacts from '@/components/drape/DrapeFacts.vue'
 import DrapeLook from '@/components/drape/DrapeLook.vue'
@@ -74,15 +74,11 @@ const { run: exchange, problem: unchanged } = useAction(
     else delete marks[one]
     if (first) marks[other] = first
     else delete marks[other]
-    return {
-      method: 'put' as const,
-      path: '/api/drapes/{id}/pieces/{piece}',
-      params: { path: { id: props.id, piece } },
-      body: { revision: view.revision, marked },
-    }
+    const params = { path: { id: props.id, piece } }
+    return put('/api/drapes/{id}/pieces/{piece}', { params, body: { revision: view.revision, marked } })
   },
   async (view, piece) => {
-    kept(piece, view as DrapePieceView)
+    kept(piece, view)
     await look.value?.reload()
   },
   { repeats: true },

@@ -116,6 +116,7 @@ watch(client, () => void pad())
 <template>
   <PageFrame right="cutting" :title="form?.name" :problem="problem ?? unsaved ?? refused" :reading="!form">
     <template v-if="form" #actions>
+      <RouterLink :to="{ name: 'form-draft', params: { id } }">Draft its block</RouterLink>
       <RouterLink :to="{ name: 'cloth', query: { form: id } }">Cloth for it</RouterLink>
       <RouterLink :to="{ name: 'drapes', query: { form: id } }">A toile draped on it</RouterLink>
     </template>

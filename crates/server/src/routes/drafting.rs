@@ -82,6 +82,11 @@ enum DraftSource {
         /// Her number.
         client: u64,
     },
+    /// A dress form's own figures.
+    Form {
+        /// Its number.
+        form: u64,
+    },
     /// A size of a table.
     Table {
         /// The table's code.
@@ -179,6 +184,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(preview))
         .routes(routes!(sheet))
         .routes(routes!(keep_own))
+        .routes(routes!(keep_of_form))
         .routes(routes!(keep_master))
 }
 
@@ -238,6 +244,10 @@ async fn body_of(
         DraftSource::Client { client } => {
             let name = state.store.client(*client).await?.name;
             Ok((name, profile_of_client(&state.store, *client).await?.body_with(wishes)))
+        }
+        DraftSource::Form { form } => {
+            let form = state.store.form(*form).await?;
+            Ok((form.name, form.figures))
         }
         DraftSource::Table { table, size } => {
             let table = table_named(&state.store, table).await?;
@@ -378,32 +388,58 @@ async fn keep_own(
     Id(client): Id,
     JsonBody(entry): JsonBody<OwnBlockEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
-    let ask = DraftAsk {
-        source: DraftSource::Client { client },
-        method: entry.method,
-        ease_set: entry.ease_set,
-        beside: None,
+    let block = drafted_block(&state, DraftSource::Client { client }, entry, style).await?;
+    let id = state.store.add_block(&block, writer.once()).await?;
+    Ok((StatusCode::CREATED, Json(Made { id })))
+}
+
+/// Keeps a block drafted from a dress form's own figures.
+#[utoipa::path(post, path = "/api/forms/{id}/blocks", request_body = OwnBlockEntry, responses(
+    (status = 201, body = Made), (status = 404, body = Problem), (status = 422, body = Problem)))]
+async fn keep_of_form(
+    State(state): State<AppState>,
+    writer: Writer<Cutting>,
+    HouseStyle(style): HouseStyle,
+    Id(form): Id,
+    JsonBody(entry): JsonBody<OwnBlockEntry>,
+) -> Result<(StatusCode, Json<Made>), ApiError> {
+    let block = drafted_block(&state, DraftSource::Form { form }, entry, style).await?;
+    let id = state.store.add_block(&block, writer.once()).await?;
+    Ok((StatusCode::CREATED, Json(Made { id })))
+}
+
+/// A block of one body: a client's, which is hers, or a form's, which is the house's.
+async fn drafted_block(
+    state: &AppState,
+    source: DraftSource,
+    entry: OwnBlockEntry,
+    style: Style,
+) -> Result<NewBlock, ApiError> {
+    let client_id = match source {
+        DraftSource::Client { client } => Some(client),
+        DraftSource::Form { .. } | DraftSource::Table { .. } => None,
     };
-    let Drafted { name, ease, method, body, outcome } = drafted(&state, &ask, style).await?;
+    let ask = DraftAsk { source, method: entry.method, ease_set: entry.ease_set, beside: None };
+    let Drafted { name, ease, method, body, outcome } = drafted(state, &ask, style).await?;
     let draft = outcome.map_err(|error| ApiError::field("/readings", refusal(&error)))?;
+    let usual = if client_id.is_some() { "her own readings" } else { "the form's own figures" };
     let why = if entry.why.trim().is_empty() {
-        "Drafted from her own readings.".to_owned()
+        format!("Drafted from {usual}.")
     } else {
         words("/why", "The reason", &entry.why, 400)?
     };
-    let block = NewBlock {
+    let label = if client_id.is_some() { "own" } else { "form" };
+    Ok(NewBlock {
         name: own_name(&name, method.kind.garment()),
-        client_id: Some(client),
+        client_id,
         how: How::Drafted,
         told: String::new(),
         parent_id: None,
         method: Some(method),
         ease_set: ease.code,
         why,
-        sizes: vec![BlockSize::drawn("own", body, draft.pattern)],
-    };
-    let id = state.store.add_block(&block, writer.once()).await?;
-    Ok((StatusCode::CREATED, Json(Made { id })))
+        sizes: vec![BlockSize::drawn(label, body, draft.pattern)],
+    })
 }
 
 /// Keeps a house master: every size of a table drafted by one method, or none where one is refused.

@@ -285,6 +285,7 @@ fn a_path_file_and_a_mark_by_two_distances_are_read_and_nothing_is_kept() {
     };
     assert_eq!(ask(60.0, 80.0).body["places"], json!([[36.0, 48.0], [36.0, -48.0]]));
     assert!(ask(30.0, 40.0).detail().contains("do not meet"));
+    assert!(ask(1e200, 1e200).detail().contains("too far off"));
 }
 
 #[test]
@@ -314,6 +315,23 @@ fn the_cloth_is_reckoned_for_a_form_when_its_figures_are_there() {
     // 36 1/4 / 4 = 9 1/16, and 4.
     assert_eq!((&width["name"], &width["shown"]["text"]), (&json!("width"), &json!("13 1/16")));
     assert_eq!(&owner.bytes(&format!("/api/cloth.pdf?form={form}"))[..5], b"%PDF-");
+    // A draft straight from its figures, once they say enough.
+    let entry = json!({ "method": { "kind": "proportional" } });
+    let wanting = owner.post(&format!("/api/forms/{form}/blocks"), &entry);
+    assert_eq!(
+        (wanting.status, wanting.body["pointer"].as_str()),
+        (422, Some("/readings")),
+        "{}",
+        wanting.body
+    );
+    figures.push(figure("waist_girth", "28"));
+    let change = json!({ "revision": 2, "name": "Linen form, size 12", "figures": figures });
+    assert_eq!(owner.put(&format!("/api/forms/{form}"), &change).status, 200);
+    let kept = owner.post(&format!("/api/forms/{form}/blocks"), &entry);
+    assert_eq!(kept.status, 201, "{}", kept.body);
+    let block = owner.get(&format!("/api/blocks/{}", kept.id())).body;
+    assert_eq!(block["block"]["name"], "Linen form, size 12, own block");
+    assert!(block["block"]["client_id"].is_null());
     let neither = owner.get("/api/cloth");
     assert_eq!((neither.status, neither.body["pointer"].as_str()), (422, Some("/client")));
 }

@@ -57,16 +57,16 @@ const {
     put('/api/drapes/{id}/answers', {
       params: { path: { id: props.drape.id } },
       body: {
-        revision: props.drape.revision,
+        // Of what is looked at: one yes after the other.
+        revision: drawn.value?.seen?.drape ?? props.drape.revision,
         key,
         yes,
         initials: withInitials ? initials.value.trim() : '',
       },
     }),
-  async (now) => {
+  (now) => {
     drawn.value = now
     emit('answered')
-    await reload()
   },
   { repeats: true },
 )

@@ -86,7 +86,10 @@ async fn reckoned(
             (form.name, form.figures)
         }
         _ => {
-            return Err(ApiError::field("/client", "name a client or a form: it is reckoned for one of them"));
+            return Err(ApiError::field(
+                "/client",
+                "name a client or a form: it is reckoned for one of them",
+            ));
         }
     };
     Ok((of, cloth_sheet(&body, style)))
