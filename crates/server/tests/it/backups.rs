@@ -83,6 +83,7 @@ fn numbers(db: &TestDb) -> BTreeMap<&'static str, Vec<u64>> {
     let of = [
         ("blocks", "blocks"),
         ("clients", "clients"),
+        ("drapes", "drapes"),
         ("forms", "forms"),
         ("imports", "imports"),
         ("orders", "orders"),
@@ -137,11 +138,23 @@ fn addresses(db: &TestDb) -> Vec<String> {
                 p if p.contains("{client}") => with("{client}", "clients"),
                 _ => path.clone(),
             };
-            found.push(path.replace("{id}", &id.to_string()));
+            found.push(path.replace("{id}", &id.to_string()).replace("{piece}", "front"));
         }
     }
     found.dedup();
     found
+}
+
+/// A toile of hers with its photograph and a few marks.
+fn draped(owner: &Asker, client: u64) {
+    let entry = json!({ "name": "Bodice draped for her", "material": "toile", "client": client });
+    let drape = owner.post("/api/drapes", &entry).id();
+    let picture = include_bytes!("../../../e2e/tests/it/data/toile-front.jpg");
+    let path = format!("/api/drapes/{drape}/pieces/front");
+    let key = "6a2f3df4-6f0e-4c9e-9a53-6a3d5e7c0004";
+    assert_eq!(owner.send(&format!("{path}/photograph"), key, picture).status, 200);
+    let marked = json!({ "by": "photograph", "marks": { "tip": [812.5, 391.25] } });
+    assert_eq!(owner.put(&path, &json!({ "revision": 2, "marked": marked })).status, 200);
 }
 
 /// Everything a reader gets of a house, address by address.
@@ -167,6 +180,7 @@ fn a_house_brought_back_elsewhere_answers_the_same_byte_for_byte() {
     let url = house.db().url();
     let key = ["--passphrase-file", text(&key)];
     assert!(house.owner().get("/api/house/backup").body["taken_at"].is_null());
+    draped(&house.owner(), house.owner().garment_of("Agnes")["client_id"].as_u64().unwrap());
 
     let said = done(&url, &["backup", "--to", text(&first), "--also", text(&second), key[0], key[1]]);
     assert!(said.contains("found whole") && !said.contains("not encrypted"), "{said}");
@@ -389,6 +403,7 @@ fn one_client_is_brought_back_whole_and_nobody_else_changes() {
     let folder = Folder::new("one");
     let url = house.db().url();
     let client = owner.garment_of("Clara")["client_id"].as_u64().unwrap();
+    draped(&owner, client);
     let file = backed_up(&url, &folder, "to");
     let one = client.to_string();
     let bring = ["restore", text(&file), "--client", &one];
