@@ -409,7 +409,9 @@ impl Store {
         )
         .fetch_optional(&self.pool)
         .await?;
-        row.and_then(|row| row.image).ok_or(StoreError::NotFound { what: "photograph of the drape", id })
+        row.and_then(|row| row.image)
+            .filter(|image| !image.is_empty())
+            .ok_or(StoreError::NotFound { what: "photograph of the drape", id })
     }
 
     /// Keeps the block a drape has become, if nothing was changed since it was drawn.
