@@ -355,6 +355,14 @@ impl Style {
         self.typed_finely(mm).or_else(in_other).unwrap_or_else(|| short_decimal(mm / self.unit().in_mm(), 6))
     }
 
+    /// As finely as a tape of this unit is marked anywhere.
+    pub const fn finest(self) -> Self {
+        match self {
+            Self::Inch { .. } => Self::Inch { denominator: FINEST_FRACTION },
+            Self::Cm { .. } => Self::TENTHS,
+        }
+    }
+
     /// The length on a mark of this style or on a finer one of its unit, where it lies on one.
     fn typed_finely(self, mm: f64) -> Option<String> {
         let finer = match self {

@@ -30,10 +30,17 @@ CREATE TABLE IF NOT EXISTS drape_pieces (
   drape_id BIGINT UNSIGNED NOT NULL,
   piece VARCHAR(8) NOT NULL,
   document JSON NOT NULL,
-  image LONGBLOB NULL,
-  width INT UNSIGNED NULL,
-  height INT UNSIGNED NULL,
   revision INT UNSIGNED NOT NULL DEFAULT 1,
   UNIQUE KEY drape_pieces_piece (drape_id, piece),
   CONSTRAINT drape_pieces_drape FOREIGN KEY (drape_id) REFERENCES drapes (id) ON DELETE CASCADE
+);
+-- The photograph a piece is marked in, where it is marked in one.
+CREATE TABLE IF NOT EXISTS drape_photographs (
+  id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
+  drape_piece_id BIGINT UNSIGNED NOT NULL,
+  image LONGBLOB NOT NULL,
+  width INT UNSIGNED NOT NULL,
+  height INT UNSIGNED NOT NULL,
+  UNIQUE KEY drape_photographs_piece (drape_piece_id),
+  CONSTRAINT drape_photographs_piece FOREIGN KEY (drape_piece_id) REFERENCES drape_pieces (id) ON DELETE CASCADE
 );

@@ -191,10 +191,9 @@ impl Snapshot {
     /// [`StoreError::Database`].
     pub async fn file(&mut self, table: &Table, column: &str, key: &str) -> Result<Vec<u8>> {
         let sql = format!("SELECT `{column}` FROM `{}` WHERE {} = ?", table.name, table.key_list());
-        let (file,): (Option<Vec<u8>>,) =
+        let (file,): (Vec<u8>,) =
             sqlx::query_as(AssertSqlSafe(sql)).bind(key).fetch_one(&mut self.connection).await?;
-        // A row that has no file yet is copied with an empty one.
-        Ok(file.unwrap_or_default())
+        Ok(file)
     }
 
     /// Ends reading.

@@ -92,7 +92,7 @@ pub struct DrapeRow {
 }
 
 /// The revisions of a drape that somebody saw: its own, its front's, its back's.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct DrapeSeen {
     /// Of name, facts and answers.
     pub drape: u32,
@@ -129,35 +129,6 @@ impl DrapeRow {
 /// Clicks of one person within so many minutes are one change.
 const ONE_SITTING: i64 = 30;
 
-/// A drape as its row holds it.
-struct Listed {
-    id: u64,
-    name: String,
-    client_id: Option<u64>,
-    client: Option<String>,
-    form_id: Option<u64>,
-    form: Option<String>,
-    block_id: Option<u64>,
-    changed_by: String,
-    changed_at: NaiveDateTime,
-}
-
-impl From<Listed> for DrapeSummary {
-    fn from(row: Listed) -> Self {
-        Self {
-            id: row.id,
-            name: row.name,
-            client_id: row.client_id,
-            client: row.client,
-            form_id: row.form_id,
-            form: row.form,
-            block_id: row.block_id,
-            changed_by: row.changed_by,
-            changed_at: row.changed_at.and_utc(),
-        }
-    }
-}
-
 impl Store {
     /// Drapes that are not taken out, the last changed first: all of them, or those of a client.
     ///
@@ -165,8 +136,7 @@ impl Store {
     ///
     /// [`StoreError::Database`].
     pub async fn drapes(&self, client: Option<u64>) -> Result<Vec<DrapeSummary>> {
-        let rows = sqlx::query_as!(
-            Listed,
+        let rows = sqlx::query!(
             "SELECT d.id, d.name, d.client_id, c.name AS \"client?\", d.form_id, f.name AS \"form?\", d.block_id, \
                p.name AS changed_by, d.changed_at FROM drapes d JOIN people p ON p.id = d.changed_by \
              LEFT JOIN clients c ON c.id = d.client_id LEFT JOIN forms f ON f.id = d.form_id \
@@ -176,7 +146,18 @@ impl Store {
         )
         .fetch_all(&self.pool)
         .await?;
-        Ok(rows.into_iter().map(DrapeSummary::from).collect())
+        let summary = rows.into_iter().map(|row| DrapeSummary {
+            id: row.id,
+            name: row.name,
+            client_id: row.client_id,
+            client: row.client,
+            form_id: row.form_id,
+            form: row.form,
+            block_id: row.block_id,
+            changed_by: row.changed_by,
+            changed_at: row.changed_at.and_utc(),
+        });
+        Ok(summary.collect())
     }
 
     /// One drape with everything that was clicked.
@@ -185,31 +166,25 @@ impl Store {
     ///
     /// [`StoreError::NotFound`].
     pub async fn drape(&self, id: u64) -> Result<DrapeRow> {
-        let summary = sqlx::query_as!(
-            Listed,
+        let held = sqlx::query!(
             "SELECT d.id, d.name, d.client_id, c.name AS \"client?\", d.form_id, f.name AS \"form?\", d.block_id, \
-               p.name AS changed_by, d.changed_at FROM drapes d JOIN people p ON p.id = d.changed_by \
+               p.name AS changed_by, d.changed_at, CAST(d.facts AS CHAR) AS \"facts!: String\", \
+               CAST(d.answers AS CHAR) AS \"answers!: String\", d.revision \
+             FROM drapes d JOIN people p ON p.id = d.changed_by \
              LEFT JOIN clients c ON c.id = d.client_id LEFT JOIN forms f ON f.id = d.form_id \
              WHERE d.removed_at IS NULL AND d.id = ?",
             id
         )
         .fetch_optional(&self.pool);
-        let held = sqlx::query!(
-            "SELECT CAST(facts AS CHAR) AS \"facts!: String\", CAST(answers AS CHAR) AS \"answers!: String\", revision \
-             FROM drapes WHERE id = ?",
-            id
-        )
-        .fetch_optional(&self.pool);
         let pieces = sqlx::query!(
-            "SELECT piece, CAST(document AS CHAR) AS \"document!: String\", width, height, revision \
-             FROM drape_pieces WHERE drape_id = ?",
+            "SELECT p.piece, CAST(p.document AS CHAR) AS \"document!: String\", p.revision, \
+               f.width AS \"width?\", f.height AS \"height?\" \
+             FROM drape_pieces p LEFT JOIN drape_photographs f ON f.drape_piece_id = p.id WHERE p.drape_id = ?",
             id
         )
         .fetch_all(&self.pool);
-        let (summary, held, pieces) = tokio::try_join!(summary, held, pieces)?;
-        let (Some(summary), Some(held)) = (summary, held) else {
-            return Err(StoreError::NotFound { what: "drape", id });
-        };
+        let (held, pieces) = tokio::try_join!(held, pieces)?;
+        let held = held.ok_or(StoreError::NotFound { what: "drape", id })?;
         let piece = |piece: Draped| {
             let row = pieces.iter().find(|row| row.piece == piece.name());
             let row = row.ok_or(StoreError::NotFound { what: "drape", id })?;
@@ -220,12 +195,22 @@ impl Store {
             })
         };
         Ok(DrapeRow {
-            summary: summary.into(),
             facts: read("drape", &held.facts)?,
             answers: read("answers of a drape", &held.answers)?,
             revision: held.revision,
             front: piece(Draped::Front)?,
             back: piece(Draped::Back)?,
+            summary: DrapeSummary {
+                id: held.id,
+                name: held.name,
+                client_id: held.client_id,
+                client: held.client,
+                form_id: held.form_id,
+                form: held.form,
+                block_id: held.block_id,
+                changed_by: held.changed_by,
+                changed_at: held.changed_at.and_utc(),
+            },
         })
     }
 
@@ -263,8 +248,10 @@ impl Store {
         }
         if let Some(before) = new.pictures_of {
             sqlx::query!(
-                "UPDATE drape_pieces n JOIN drape_pieces o ON o.drape_id = ? AND o.piece = n.piece \
-                 SET n.image = o.image, n.width = o.width, n.height = o.height WHERE n.drape_id = ?",
+                "INSERT INTO drape_photographs (drape_piece_id, image, width, height) \
+                 SELECT n.id, f.image, f.width, f.height FROM drape_pieces n \
+                 JOIN drape_pieces o ON o.drape_id = ? AND o.piece = n.piece \
+                 JOIN drape_photographs f ON f.drape_piece_id = o.id WHERE n.drape_id = ?",
                 before,
                 id
             )
@@ -294,10 +281,16 @@ impl Store {
         }
         let in_hand = lock_drape(&mut tx, id).await?;
         in_hand.seen("drape", in_hand.revision, saw)?;
-        sqlx::query!("UPDATE drapes SET name = ?, facts = ? WHERE id = ?", name, write("drape", facts)?, id)
-            .execute(&mut *tx)
-            .await?;
-        changed(&mut tx, (id, &in_hand), once).await?;
+        let facts = write("drape", facts)?;
+        sqlx::query!(
+            "UPDATE drapes SET name = ?, facts = ?, revision = revision + 1 WHERE id = ?",
+            name,
+            facts,
+            id
+        )
+        .execute(&mut *tx)
+        .await?;
+        touched(&mut tx, (id, &in_hand), once).await?;
         Ok(tx.commit().await?)
     }
 
@@ -320,13 +313,13 @@ impl Store {
         let in_hand = lock_drape(&mut tx, id).await?;
         in_hand.seen("drape", in_hand.revision, saw)?;
         sqlx::query!(
-            "UPDATE drapes SET answers = ? WHERE id = ?",
+            "UPDATE drapes SET answers = ?, revision = revision + 1 WHERE id = ?",
             write("answers of a drape", &answers)?,
             id
         )
         .execute(&mut *tx)
         .await?;
-        changed(&mut tx, (id, &in_hand), once).await?;
+        touched(&mut tx, (id, &in_hand), once).await?;
         Ok(tx.commit().await?)
     }
 
@@ -379,11 +372,19 @@ impl Store {
         }
         let in_hand = lock_drape(&mut tx, id).await?;
         sqlx::query!(
-            "UPDATE drape_pieces SET image = ?, width = ?, height = ?, revision = revision + 1 \
-             WHERE drape_id = ? AND piece = ?",
+            "INSERT INTO drape_photographs (drape_piece_id, image, width, height) \
+             SELECT id, ?, ?, ? FROM drape_pieces WHERE drape_id = ? AND piece = ? \
+             ON DUPLICATE KEY UPDATE image = VALUES(image), width = VALUES(width), height = VALUES(height)",
             image,
             width,
             height,
+            id,
+            piece.name()
+        )
+        .execute(&mut *tx)
+        .await?;
+        sqlx::query!(
+            "UPDATE drape_pieces SET revision = revision + 1 WHERE drape_id = ? AND piece = ?",
             id,
             piece.name()
         )
@@ -402,16 +403,14 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub async fn drape_picture(&self, id: u64, piece: Draped) -> Result<Vec<u8>> {
         let row = sqlx::query!(
-            "SELECT p.image FROM drape_pieces p JOIN drapes d ON d.id = p.drape_id \
-             WHERE d.id = ? AND p.piece = ? AND d.removed_at IS NULL",
+            "SELECT f.image FROM drape_photographs f JOIN drape_pieces p ON p.id = f.drape_piece_id \
+             JOIN drapes d ON d.id = p.drape_id WHERE d.id = ? AND p.piece = ? AND d.removed_at IS NULL",
             id,
             piece.name()
         )
         .fetch_optional(&self.pool)
         .await?;
-        row.and_then(|row| row.image)
-            .filter(|image| !image.is_empty())
-            .ok_or(StoreError::NotFound { what: "photograph of the drape", id })
+        row.map(|row| row.image).ok_or(StoreError::NotFound { what: "photograph of the drape", id })
     }
 
     /// Keeps the block a drape has become, if nothing was changed since it was drawn.
@@ -492,12 +491,6 @@ async fn piece_revision(tx: &mut Tx, (id, piece): (u64, Draped)) -> Result<u32> 
             .fetch_optional(&mut **tx)
             .await?;
     row.map(|row| row.revision).ok_or(StoreError::NotFound { what: "drape", id })
-}
-
-/// Another revision of the drape itself.
-async fn changed(tx: &mut Tx, (id, before): (u64, &LockedDrape), once: Once<'_>) -> Result<()> {
-    sqlx::query!("UPDATE drapes SET revision = revision + 1 WHERE id = ?", id).execute(&mut **tx).await?;
-    touched(tx, (id, before), once).await
 }
 
 /// Who changed it, and when. A sitting in which somebody clicks a hundred marks is one change of the book.

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
 import { get } from '@/api/client'
 import type { DrapingCloth } from '@/api/types'
+import { crossAt } from '@/components/drape/marks'
 import PageFrame from '@/components/PageFrame.vue'
 import { useHouse } from '@/composables/useHouse'
 import { useResource } from '@/composables/useResource'
@@ -63,7 +64,7 @@ const box = (cloth: DrapingCloth) => `${-AIR} ${-AIR} ${cloth.width + 2 * AIR} $
               <path
                 v-if="line.from.x === line.to.x && line.from.y === line.to.y"
                 class="ruled"
-                :d="`M${line.from.x - CROSS} ${line.from.y}h${2 * CROSS}M${line.from.x} ${line.from.y - CROSS}v${2 * CROSS}`"
+                :d="crossAt(line.from.x, line.from.y, CROSS)"
               />
               <path v-else class="ruled" :d="`M${line.from.x} ${line.from.y}L${line.to.x} ${line.to.y}`" />
               <text

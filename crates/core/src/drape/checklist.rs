@@ -93,6 +93,11 @@ pub(super) fn checklist(piece: Draped, material: Material, darts: &[DartPlace]) 
     WALK.iter().filter_map(wanted).collect()
 }
 
+/// Every mark of a draped piece, whichever darts it is shaped with: what is looked through before it comes off.
+pub fn marks_of_a_toile(piece: Draped) -> Vec<MarkWanted> {
+    checklist(piece, Material::Toile, darts_there_may_be(piece))
+}
+
 /// The darts a piece may be shaped with.
 pub const fn darts_there_may_be(piece: Draped) -> &'static [DartPlace] {
     match piece {

@@ -45,12 +45,11 @@ pub(super) fn hold(
             continue;
         }
         let says = format!(
-            "From the {} to the {} of the {} is {} by tape and {} as marked: was it measured between these two, and are both marked where they should be?",
+            "From the {} to the {} of the {} is {:.0} mm by tape and {marked:.0} mm as marked: was it measured between these two, and are both marked where they should be?",
             length.from.name(),
             length.to.name(),
             piece.name(),
-            notes.words.mm(length.mm),
-            notes.words.mm(marked)
+            length.mm
         );
         notes.ask(piece, &ends.map(Named::from), says);
     }

@@ -94,8 +94,8 @@ impl Darts<'_> {
         if !drawn.is_empty() {
             let middle = drawn.iter().map(|at| at.to_vec2()).sum::<Vec2>() / drawn.len() as f64;
             let note = format!(
-                "The bust point was not marked: the darts of the front turn about the place {} beyond their drawn points.",
-                notes.words.mm(self.given.backed_off_front)
+                "The bust point was not marked: the darts of the front turn about the place {:.0} mm beyond their drawn points.",
+                self.given.backed_off_front
             );
             notes.notes.extend((!self.points_are_pivots).then_some(note));
             return Ok(middle.to_point());
@@ -132,8 +132,8 @@ impl Darts<'_> {
         let far = met.in_errors(off, self.hand.sigma());
         if far > POINTED_ELSEWHERE && off.hypot() > FAR_FROM_LEG * self.hand.doubtful() {
             let says = format!(
-                "The dotted legs meet {} from the {}: was it clicked where the dart runs out?",
-                notes.words.mm(off.hypot()),
+                "The dotted legs meet {:.0} mm from the {}: was it clicked where the dart runs out?",
+                off.hypot(),
                 apex.name()
             );
             notes.ask(self.piece, &[apex.into()], says);
@@ -217,9 +217,9 @@ impl Darts<'_> {
         let marks = dart.mouth.map(Named::from);
         if apart.abs() > LEGS_APART * self.hand.sigma() {
             let says = format!(
-                "The legs of the {} differ by {}: is its mouth marked where the seam runs?",
+                "The legs of the {} differ by {:.0} mm: is its mouth marked where the seam runs?",
                 dart.place.name(),
-                notes.words.mm(apart.abs())
+                apart.abs()
             );
             notes.ask(self.piece, &marks, says);
         }

@@ -6,8 +6,7 @@ use std::ops::RangeInclusive;
 use serde::{Deserialize, Deserializer, Serialize};
 
 use super::marks::{Cross, Named, Run};
-use super::report::{Refusal, Words};
-use crate::Style;
+use super::report::Refusal;
 
 /// What the marks were made on.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -89,9 +88,6 @@ pub struct Given {
     pub backed_off_front: f64,
     /// The same behind.
     pub backed_off_back: f64,
-    /// How the house writes lengths in a sentence; in millimetres where no house is asked.
-    #[serde(skip)]
-    pub written: Option<Style>,
 }
 
 impl Default for Given {
@@ -107,7 +103,6 @@ impl Default for Given {
             armhole_tuck: false,
             backed_off_front: BACKED_OFF_FRONT,
             backed_off_back: BACKED_OFF_BACK,
-            written: None,
         }
     }
 }
@@ -119,11 +114,7 @@ const BACKED_OFF: RangeInclusive<f64> = 0.0..=60.0;
 
 impl Given {
     /// The first figure that cannot be meant: its field, and why.
-    pub fn out_of_bounds(&self, written: Style) -> Option<(&'static str, String)> {
-        self.wrong(Words(Some(written)))
-    }
-
-    fn wrong(&self, words: Words) -> Option<(&'static str, String)> {
+    pub fn out_of_bounds(&self) -> Option<(&'static str, String)> {
         let figures = [
             ("shoulder_ease", "the ease of the back shoulder", self.shoulder_ease, SHOULDER_EASE),
             (
@@ -140,13 +131,13 @@ impl Given {
             ),
         ];
         let (field, what, mm, usual) = figures.into_iter().find(|(.., mm, usual)| !usual.contains(mm))?;
-        let [least, most] = [*usual.start(), *usual.end()].map(|mm| words.mm(mm));
-        Some((field, format!("{what} is {}: it is between {least} and {most}", words.mm(mm))))
+        let says = format!("{what} is {mm} mm: it is between {} and {} mm", usual.start(), usual.end());
+        Some((field, says))
     }
 
     /// Refuses what cannot be meant, naming the field.
     pub(super) fn check(&self) -> Result<(), Refusal> {
-        self.wrong(Words(self.written)).map_or(Ok(()), |(field, says)| {
+        self.out_of_bounds().map_or(Ok(()), |(field, says)| {
             Err(Refusal { refuses: format!("{field}: {says}."), marks: Vec::new(), piece: None })
         })
     }

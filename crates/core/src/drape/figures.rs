@@ -5,7 +5,7 @@ use std::ops::RangeInclusive;
 use kurbo::{Line, Point, Vec2};
 
 use super::pair::lean;
-use super::report::{DrapeFigure, DrapeUnit, Draped, Notes, Words};
+use super::report::{DrapeFigure, DrapeUnit, Draped, Notes};
 use super::shape::Closed;
 use crate::geometry::{Curve, turn_degrees};
 use crate::pattern::{DartPlace, Piece, Seam, WAIST_DART_LIMIT};
@@ -29,19 +29,17 @@ fn figure(
     value: f64,
     usual: &RangeInclusive<f64>,
     unit: DrapeUnit,
-    words: Words,
 ) -> DrapeFigure {
-    let written = |value: f64| match unit {
-        DrapeUnit::Mm => words.mm(value),
-        DrapeUnit::Degrees => format!("{value:.0}\u{b0}"),
+    let word = match unit {
+        DrapeUnit::Mm => " mm",
+        DrapeUnit::Degrees => "\u{b0}",
     };
     let doubt = (!usual.contains(&value)).then(|| {
         format!(
-            "{name} of the {}: {}, usual is {} to {}.",
+            "{name} of the {}: {value:.0}{word}, usual is {} to {}{word}.",
             piece.name(),
-            written(value),
-            written(*usual.start()),
-            written(*usual.end())
+            usual.start(),
+            usual.end()
         )
     });
     DrapeFigure { piece, name, value, unit, doubt }
@@ -49,7 +47,6 @@ fn figure(
 
 /// Sewn lengths and darts of the finished pieces.
 pub(super) fn of_pieces(pieces: &[Piece; 2], notes: &mut Notes) {
-    let words = notes.words;
     for (draped, piece) in Draped::BOTH.into_iter().zip(pieces) {
         let anything = 0.0..=f64::INFINITY;
         for (name, seam, usual) in [
@@ -59,7 +56,7 @@ pub(super) fn of_pieces(pieces: &[Piece; 2], notes: &mut Notes) {
             ("side seam", Seam::Side, &anything),
             ("waist", Seam::Waist, &anything),
         ] {
-            notes.figures.push(figure(draped, name, piece.sewn_length(seam), usual, DrapeUnit::Mm, words));
+            notes.figures.push(figure(draped, name, piece.sewn_length(seam), usual, DrapeUnit::Mm));
         }
         for dart in &piece.darts {
             let Some((first, second)) = piece.mouth(dart.place) else { continue };
@@ -70,19 +67,17 @@ pub(super) fn of_pieces(pieces: &[Piece; 2], notes: &mut Notes) {
                 (_, DartPlace::Waist) => 0.0..=WAIST_DART_LIMIT,
                 _ => anything.clone(),
             };
-            let mut told = figure(draped, dart.place.name(), mouth, &usual, DrapeUnit::Mm, words);
+            let mut told = figure(draped, dart.place.name(), mouth, &usual, DrapeUnit::Mm);
             if draped == Draped::Front && dart.place == DartPlace::Waist && mouth > WAIST_DART_LIMIT {
                 told.doubt = Some(format!(
-                    "waist dart of the front: {}, more than one dart takes well ({}): it can be split in two.",
-                    words.mm(mouth),
-                    words.mm(WAIST_DART_LIMIT)
+                    "waist dart of the front: {mouth:.0} mm, more than one dart takes well ({WAIST_DART_LIMIT:.0} mm): it can be split in two."
                 ));
             }
             notes.figures.push(told);
             let angle = turn_degrees(first - dart.pivot, second - dart.pivot).abs();
             if draped == Draped::Front {
                 let usual = LEAST_FRONT_ANGLE..=f64::INFINITY;
-                let mut told = figure(draped, "angle of the dart", angle, &usual, DrapeUnit::Degrees, words);
+                let mut told = figure(draped, "angle of the dart", angle, &usual, DrapeUnit::Degrees);
                 if told.doubt.is_some() {
                     told.doubt = Some(format!(
                         "{} of the front: {angle:.1}\u{b0}, under {LEAST_FRONT_ANGLE:.0}\u{b0} it shapes next to nothing.",
@@ -99,7 +94,6 @@ pub(super) fn of_pieces(pieces: &[Piece; 2], notes: &mut Notes) {
                     long,
                     &BACK_SHOULDER_DART_LONG,
                     DrapeUnit::Mm,
-                    words,
                 ));
             }
         }
@@ -108,7 +102,6 @@ pub(super) fn of_pieces(pieces: &[Piece; 2], notes: &mut Notes) {
 
 /// What the closed pieces tell: how the armhole is hollowed, and how the side seams lean.
 pub(super) fn of_lines(piece: Draped, closed: &Closed, lower_armhole: &Curve, notes: &mut Notes) {
-    let words = notes.words;
     if let Some(off) = off_corner(lower_armhole, closed.across, closed.joins.side.from) {
         notes.figures.push(figure(
             piece,
@@ -116,7 +109,6 @@ pub(super) fn of_lines(piece: Draped, closed: &Closed, lower_armhole: &Curve, no
             off,
             &UNDER_THE_ARM,
             DrapeUnit::Mm,
-            words,
         ));
     }
     let usual = if piece == Draped::Front { FRONT_LEAN } else { BACK_LEAN };
@@ -126,7 +118,6 @@ pub(super) fn of_lines(piece: Draped, closed: &Closed, lower_armhole: &Curve, no
         lean(closed),
         &usual,
         DrapeUnit::Degrees,
-        words,
     ));
 }
 

@@ -10,7 +10,6 @@ use super::input::{DrapeInput, Source};
 use super::marks::{Cross, Marks, Named};
 use super::photograph::{KnownLength, Photograph, Sheet};
 use super::report::{Draped, Refusal};
-use crate::Style;
 use crate::pattern::DartPlace;
 
 /// How the marks of a piece come in.
@@ -174,12 +173,12 @@ impl DrapeInHand {
         if is_path { Material::Paper } else { self.facts.given.material.unwrap_or(Material::Toile) }
     }
 
-    /// What a transfer is made of; photographs are of the sizes that are kept of them, and sentences are written as the house writes.
+    /// What a transfer is made of; photographs are of the sizes that are kept of them.
     ///
     /// # Errors
     ///
     /// A [`Refusal`]: what has still to be clicked before there is anything to look at.
-    pub fn input(&self, sizes_px: [Option<[u32; 2]>; 2], written: Style) -> Result<DrapeInput, Refusal> {
+    pub fn input(&self, sizes_px: [Option<[u32; 2]>; 2]) -> Result<DrapeInput, Refusal> {
         let [front, back] = sizes_px;
         let controls = Draped::BOTH.into_iter().flat_map(|piece| {
             let lengths = self.piece(piece).controls.iter();
@@ -187,8 +186,7 @@ impl DrapeInHand {
                 .filter(|length| length.is_measured())
                 .map(move |length| PieceControl { piece, length: *length })
         });
-        let given =
-            Given { material: Some(self.material()), written: Some(written), ..self.facts.given.clone() };
+        let given = Given { material: Some(self.material()), ..self.facts.given.clone() };
         Ok(DrapeInput {
             front: self.front.source(Draped::Front, front)?,
             back: self.back.source(Draped::Back, back)?,

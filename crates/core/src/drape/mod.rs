@@ -32,7 +32,7 @@ mod shape;
 mod straight;
 
 pub use by_distances::by_distances;
-pub use checklist::{MarkNeed, MarkWanted, darts_there_may_be};
+pub use checklist::{MarkNeed, MarkWanted, darts_there_may_be, marks_of_a_toile};
 pub use cloth_sheet::{ClothFigure, ClothLine, ClothSheet, DrapingCloth, cloth_sheet};
 pub use controls::PieceControl;
 pub use facts::{Allowance, Given, HandKind, Material, WaistMarked};
@@ -43,7 +43,7 @@ pub use in_hand::{
 pub use input::{DrapeInput, Source};
 pub use marks::{Cross, Marks, Named, Run};
 pub use path_file::LONGEST_PATH;
-pub use photograph::{KnownLength, Photograph, Sheet};
+pub use photograph::{KnownLength, MOST_SHEETS, Photograph, Sheet};
 pub use report::{
     Ask, CameraFound, Correction, DrapeFigure, DrapeUnit, Draped, Exchange, LineFit, Refusal, Transfer,
 };
@@ -56,7 +56,7 @@ use facts::Hand;
 use frame::{Framed, frame};
 use marks::are_on_the_table;
 use path_file::Outline;
-use report::{Notes, Words, listed};
+use report::{Notes, listed};
 use shape::{Closed, Cloth, Joins, eased_bust_point, underarm_level};
 
 /// A piece on the plane it lay in, before anything is drawn.
@@ -82,8 +82,7 @@ struct Ready {
 /// A [`Refusal`]: one sentence that says what is wanting, and the marks it is about.
 pub fn transfer(input: &DrapeInput) -> Result<Transfer, Refusal> {
     input.given.check()?;
-    let words = Words(input.given.written);
-    let mut notes = Notes { words, ..Notes::default() };
+    let mut notes = Notes::default();
     let mut cameras = Vec::new();
     let mut place = |piece: Draped| -> Result<Placed, Refusal> {
         let placed = placed(piece, input.source(piece), &input.given, &mut cameras, &mut notes)?;
@@ -153,7 +152,7 @@ fn placed(
             Placed { marks: found.marks, hand, outline: None }
         }
         Source::Path { path, mm_per_unit, clicks } => {
-            let outline = path_file::traced(piece, path, *mm_per_unit, clicks, notes.words)?;
+            let outline = path_file::traced(piece, path, *mm_per_unit, clicks)?;
             Placed { marks: outline.marks.clone(), hand: Hand::drawn(), outline: Some(outline) }
         }
     };
@@ -194,7 +193,7 @@ fn in_frame(
     mut placed: Placed,
     notes: &mut Notes,
 ) -> Result<Option<(Framed, Placed)>, Refusal> {
-    let mut own = Notes { words: notes.words, ..Notes::default() };
+    let mut own = Notes::default();
     let framed = frame(piece, &placed.marks, &placed.hand, &mut own);
     let mut framed = match framed {
         Ok(framed) => framed,
@@ -213,7 +212,7 @@ fn in_frame(
         framed.marks = outline.dotted();
         placed.outline = Some(outline);
     }
-    let faults = order::faults(piece, &framed.marks, notes.words);
+    let faults = order::faults(piece, &framed.marks);
     if !faults.is_empty() {
         notes.asks.extend(order::asks(piece, &placed.marks, &placed.hand, &faults));
         return Ok(None);

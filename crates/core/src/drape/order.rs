@@ -9,7 +9,7 @@ use kurbo::{Point, Rect};
 use super::facts::Hand;
 use super::frame::{Framed, frame};
 use super::marks::{Cross, Leg, Marks, Named, Run};
-use super::report::{Ask, Draped, Exchange, Notes, Words};
+use super::report::{Ask, Draped, Exchange, Notes};
 use crate::pattern::DartPlace;
 
 /// What does not lie as it should: the marks in doubt, and how it is said.
@@ -31,14 +31,13 @@ const NEAR_MOUTH: usize = 2;
 
 struct Looked<'a> {
     piece: Draped,
-    words: Words,
     marks: &'a Marks,
     faults: Vec<Fault>,
 }
 
 /// Everything about a piece in its own frame that lies where it cannot.
-pub(super) fn faults(piece: Draped, marks: &Marks, words: Words) -> Vec<Fault> {
-    let mut looked = Looked { piece, words, marks, faults: Vec::new() };
+pub(super) fn faults(piece: Draped, marks: &Marks) -> Vec<Fault> {
+    let mut looked = Looked { piece, marks, faults: Vec::new() };
     looked.outline();
     looked.darts();
     looked.runs();
@@ -54,13 +53,16 @@ impl Looked<'_> {
     fn hold(&mut self, mm: Option<f64>, within: Range<f64>, marks: [Cross; 2], what: &str) {
         let Some(mm) = mm.filter(|mm| !within.contains(mm)) else { return };
         let [one, other] = marks;
+        let usual = if within.end.is_finite() {
+            format!("{} to {} mm", within.start, within.end)
+        } else {
+            format!("over {} mm", within.start)
+        };
         let says = format!(
-            "The {} and the {} of the {} cannot both be right: {what} {}, usual is {}.",
+            "The {} and the {} of the {} cannot both be right: {what} {mm:.0} mm, usual is {usual}.",
             one.name(),
             other.name(),
-            self.piece.name(),
-            self.words.mm(mm),
-            self.words.usual(&within)
+            self.piece.name()
         );
         self.faults.push(Fault { marks: vec![one.into(), other.into()], says });
     }
@@ -284,9 +286,7 @@ fn exchange_that_mends(piece: Draped, placed: &Marks, hand: &Hand) -> Option<Exc
     let mends = |(one, other): (Named, Named)| -> bool {
         let mut unheard = Notes::default();
         let framed = frame(piece, &placed.exchanged(one, other), hand, &mut unheard);
-        framed.is_ok_and(|Framed { marks, .. }| {
-            faults(piece, &marks, Words::default()).is_empty() && unheard.asks.is_empty()
-        })
+        framed.is_ok_and(|Framed { marks, .. }| faults(piece, &marks).is_empty() && unheard.asks.is_empty())
     };
     let found = pairs(points).into_iter().chain(pairs(runs)).filter(|pair| mends(*pair));
     let (one, other) = found.min_by(|one, other| apart(*one).total_cmp(&apart(*other)))?;

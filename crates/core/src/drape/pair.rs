@@ -78,17 +78,14 @@ fn share(
     }
     if moves == [false, false] || (is_paper && over.abs() > LISTED) {
         notes.notes.push(format!(
-            "The {} is {} in front and {} behind: kept as drawn, as a bought pattern means its ease.",
-            seam.name,
-            notes.words.finely(front),
-            notes.words.finely(back)
+            "The {} is {front:.1} mm in front and {back:.1} mm behind: kept as drawn, as a bought pattern means its ease.",
+            seam.name
         ));
         return false;
     }
     let longer = Draped::BOTH.into_iter().zip([front, back]).zip(shares(over, moves));
     for ((piece, length), longer) in longer.filter(|(_, longer)| *longer != 0.0) {
-        let [front, back] = [front, back].map(|mm| notes.words.finely(mm));
-        let what = format!("{}: front and back made to join, {front} and {back} before", seam.name);
+        let what = format!("{}: front and back made to join, {front:.1} and {back:.1} mm before", seam.name);
         let lengths = (length, length + longer);
         let mut correction =
             Correction::new(piece, what, lengths, DrapeUnit::Mm).of(&seam.marks.map(Named::from));
@@ -100,10 +97,8 @@ fn share(
             piece: None,
             marks: seam.marks.map(Named::from).to_vec(),
             says: format!(
-                "The {} is {} in front and {} behind: look at the {} and the {} of both pieces.",
+                "The {} is {front:.0} mm in front and {back:.0} mm behind: look at the {} and the {} of both pieces.",
                 seam.name,
-                notes.words.mm(front),
-                notes.words.mm(back),
                 seam.marks[0].name(),
                 seam.marks[1].name()
             ),

@@ -4,7 +4,7 @@ use kurbo::{Affine, BezPath, PathEl, PathSeg, Point, Shape, Vec2};
 
 use super::frame::ToFrame;
 use super::marks::{Cross, DartMarks, Marks, Named, Run};
-use super::report::{Draped, Refusal, Words};
+use super::report::{Draped, Refusal};
 use crate::geometry::{Curve, is_on_the_table, turn_degrees};
 use crate::pattern::DartPlace;
 
@@ -36,7 +36,7 @@ pub(super) struct Outline {
 }
 
 /// Reads a path as one closed outline, in millimetres.
-fn outline(piece: Draped, data: &str, mm_per_unit: f64, words: Words) -> Result<Curve, Refusal> {
+fn outline(piece: Draped, data: &str, mm_per_unit: f64) -> Result<Curve, Refusal> {
     let refuse = |says: String| Err(Refusal::new(piece, &[], says));
     if !UNIT_MM.contains(&mm_per_unit) {
         return refuse(format!(
@@ -103,9 +103,8 @@ fn outline(piece: Draped, data: &str, mm_per_unit: f64, words: Words) -> Result<
     let open = whole.start().distance(whole.end());
     if open > CLOSED_WITHIN {
         return refuse(format!(
-            "The path of the {} is open by {}: close its outline and save it again.",
-            piece.name(),
-            words.finely(open)
+            "The path of the {} is open by {open:.1} mm: close its outline and save it again.",
+            piece.name()
         ));
     }
     let start = whole.start();
@@ -133,9 +132,8 @@ pub(super) fn traced(
     data: &str,
     mm_per_unit: f64,
     clicks: &Marks,
-    words: Words,
 ) -> Result<Outline, Refusal> {
-    let curve = outline(piece, data, mm_per_unit, words)?;
+    let curve = outline(piece, data, mm_per_unit)?;
     let clicks = clicks.map(|at| Point::new(at.x * mm_per_unit, at.y * mm_per_unit));
     let corners = corners(&curve);
     let mut marks = Marks::default();
@@ -151,10 +149,9 @@ pub(super) fn traced(
         let inside = || (mark == Cross::BustPoint).then_some(click);
         let Some(at) = corner.or_else(inside).or_else(on_line) else {
             let says = format!(
-                "The {} of the {} was clicked more than {} from its outline: click the corner itself.",
+                "The {} of the {} was clicked more than {SNAPS_WITHIN:.0} mm from its outline: click the corner itself.",
                 mark.name(),
-                piece.name(),
-                words.mm(SNAPS_WITHIN)
+                piece.name()
             );
             return Err(Refusal::new(piece, &[mark.into()], says));
         };

@@ -8,7 +8,7 @@ use nalgebra::{DMatrix, DVector, Matrix3, Rotation3, SMatrix, SVector, Vector2, 
 use serde::{Deserialize, Serialize};
 
 use super::marks::{Cross, Marks, Named, Run};
-use super::report::{CameraFound, Draped, Notes, Refusal, Words};
+use super::report::{CameraFound, Draped, Notes, Refusal};
 use crate::geometry::turn_degrees;
 
 /// A sheet of known size, as it is seen.
@@ -77,10 +77,8 @@ const FAR_OUT: f64 = 0.45;
 const TILT: (f64, f64) = (20.0, 28.0);
 /// The sizes of a sheet that are believed, in millimetres.
 const SHEET_MM: std::ops::RangeInclusive<f64> = 50.0..=3000.0;
-/// The known lengths that are believed, in millimetres.
-const KNOWN_MM: std::ops::RangeInclusive<f64> = 50.0..=3000.0;
 /// At most so many sheets.
-const MOST_SHEETS: usize = 4;
+pub const MOST_SHEETS: usize = 4;
 /// The smallest and largest picture that is worked with, in pixels a side.
 const PICTURE_PX: std::ops::RangeInclusive<u32> = 200..=20_000;
 /// How exactly a dot lies on a ruled line, in millimetres.
@@ -355,11 +353,11 @@ pub(super) fn rectify(
     let (width, height) = (f64::from(width), f64::from(height));
     let middle = Vector2::new(width / 2.0, height / 2.0);
     marks_in_the_picture(piece, marks, (width, height))?;
-    let turned = sheets(piece, photo, notes.words)?;
+    let turned = sheets(piece, photo)?;
     let stated = photo.focal_px.filter(|f| f.is_finite() && *f > 0.2 * width.max(height));
     let focal = stated.unwrap_or(USUAL_FOCAL * width.max(height));
     let focal_spread = if stated.is_some() { FOCAL_SPREAD.0 } else { FOCAL_SPREAD.1 };
-    let known = known_length(piece, photo, marks, notes.words)?;
+    let known = known_length(piece, photo, marks)?;
     let ruled = marks.dots(Run::CentreDots);
 
     // Which side of a sheet was clicked first is found by which fits better.
@@ -423,7 +421,7 @@ fn marks_in_the_picture(piece: Draped, marks: &Marks, (width, height): (f64, f64
 }
 
 /// The sheets with their corners clockwise, each way round: which of its sides a sheet's first two corners make is not known.
-fn sheets(piece: Draped, photo: &Photograph, words: Words) -> Result<Vec<Vec<Oriented>>, Refusal> {
+fn sheets(piece: Draped, photo: &Photograph) -> Result<Vec<Vec<Oriented>>, Refusal> {
     let refuse = |says: String| Refusal::new(piece, &[], says);
     if photo.sheets.is_empty() || photo.sheets.len() > MOST_SHEETS {
         return Err(refuse(format!(
@@ -436,13 +434,13 @@ fn sheets(piece: Draped, photo: &Photograph, words: Words) -> Result<Vec<Vec<Ori
     for (index, sheet) in photo.sheets.iter().enumerate() {
         if !SHEET_MM.contains(&sheet.width) || !SHEET_MM.contains(&sheet.height) {
             return Err(refuse(format!(
-                "Sheet {} of the {} is stated as {} × {}: its sides are between {} and {}.",
+                "Sheet {} of the {} is stated as {} mm × {} mm: its sides are between {} and {} mm.",
                 index + 1,
                 piece.name(),
-                words.mm(sheet.width),
-                words.mm(sheet.height),
-                words.mm(*SHEET_MM.start()),
-                words.mm(*SHEET_MM.end())
+                sheet.width,
+                sheet.height,
+                SHEET_MM.start(),
+                SHEET_MM.end()
             )));
         }
         let mut corners = sheet.corners_px.map(|[x, y]| Vector2::new(x, y));
@@ -498,22 +496,15 @@ fn is_convex(corners: &[Vector2<f64>; 4]) -> bool {
 type InPicture = ([Vector2<f64>; 2], f64);
 
 /// The known length: both ends in pixels, and how long it is.
-fn known_length(
-    piece: Draped,
-    photo: &Photograph,
-    marks: &Marks,
-    words: Words,
-) -> Result<Option<InPicture>, Refusal> {
+fn known_length(piece: Draped, photo: &Photograph, marks: &Marks) -> Result<Option<InPicture>, Refusal> {
     let Some(known) = &photo.known_length else { return Ok(None) };
     let refuse = |says: String, named: &[Named]| Err(Refusal::new(piece, named, says));
-    if !KNOWN_MM.contains(&known.mm) {
+    if !(50.0..=3000.0).contains(&known.mm) {
         return refuse(
             format!(
-                "The known length across the {} is {}: measure one between {} and {}.",
+                "The known length across the {} is {} mm: measure one between 50 and 3000 mm.",
                 piece.name(),
-                words.mm(known.mm),
-                words.mm(*KNOWN_MM.start()),
-                words.mm(*KNOWN_MM.end())
+                known.mm
             ),
             &[],
         );
@@ -556,10 +547,9 @@ fn scaled(
     let most = if is_alone { SCALE_OFF.1 } else { SCALE_OFF.0 };
     if off.abs() > most {
         let says = format!(
-            "The known length across the {} is {} by tape and {} in the picture: is it measured between these two places, and is each sheet of the stated size?",
+            "The known length across the {} is {mm:.0} mm by tape and {:.0} mm in the picture: is it measured between these two places, and is each sheet of the stated size?",
             piece.name(),
-            notes.words.mm(mm),
-            notes.words.mm((one - other).norm())
+            (one - other).norm()
         );
         notes.ask(piece, &[], says);
         return (camera, Some(off));

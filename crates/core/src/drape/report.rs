@@ -1,12 +1,9 @@
 //! What a transfer answers: pieces, how nearly each line passes its dots, what was corrected, and what must be asked.
 
-use std::ops::Range;
-
 use kurbo::Point;
 use serde::{Deserialize, Serialize};
 
 use super::marks::{Marks, Named};
-use crate::Style;
 use crate::geometry::Pt;
 use crate::pattern::{Piece, PieceKind, Seam};
 
@@ -259,34 +256,9 @@ impl Refusal {
     }
 }
 
-/// How lengths stand in a sentence: as the house writes them, or in millimetres where no house is asked.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub(super) struct Words(pub(super) Option<Style>);
-
-impl Words {
-    /// A length.
-    pub(super) fn mm(self, mm: f64) -> String {
-        self.0.map_or_else(|| format!("{mm:.0} mm"), |style| style.with_unit(mm))
-    }
-
-    /// A length of which tenths of a millimetre count.
-    pub(super) fn finely(self, mm: f64) -> String {
-        self.0.map_or_else(|| format!("{mm:.1} mm"), |style| style.with_unit(mm))
-    }
-
-    /// What is usual: one limit or both.
-    pub(super) fn usual(self, within: &Range<f64>) -> String {
-        if within.end.is_infinite() {
-            return format!("over {}", self.mm(within.start));
-        }
-        format!("{} to {}", self.mm(within.start), self.mm(within.end))
-    }
-}
-
 /// What is noted on the way, in order.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub(super) struct Notes {
-    pub(super) words: Words,
     pub(super) lines: Vec<LineFit>,
     pub(super) corrections: Vec<Correction>,
     pub(super) asks: Vec<Ask>,
@@ -312,9 +284,8 @@ impl Notes {
             Named::Run(_) => "One of the",
         };
         let says = format!(
-            "{one} {} lies {} from {from}: was it clicked where it should be?",
-            first.name(),
-            self.words.mm(off)
+            "{one} {} lies {off:.0} mm from {from}: was it clicked where it should be?",
+            first.name()
         );
         self.ask(piece, marks, says);
     }

@@ -129,29 +129,30 @@ async fn begin(browser: &Browser) -> Walk {
     browser.press("On to the front").await
 }
 
+/// Presses a button until none of its name is left, each after the answer before is kept. `initials` are typed where they are asked for.
+async fn answer_all(browser: &Browser, button: &str, initials: &str) -> Walk {
+    let open = format!(
+        "return [...document.querySelectorAll('button')].filter((each) => each.innerText.trim() === '{button}').length"
+    );
+    let field =
+        "const field = document.querySelector('.initials input'); field?.focus(); return field?.value";
+    while let Some(count) = browser.ask(&open).await?.as_u64().filter(|count| *count > 0) {
+        // Typed once: they stand with every doubt from then on.
+        if !initials.is_empty() && browser.ask(field).await? == "" {
+            browser.type_keys(initials).await?;
+        }
+        browser.press(button).await?;
+        let fewer = async || Ok(browser.ask(&open).await?.as_u64() < Some(count));
+        browser.wait_for("an answer that is kept", fewer).await?;
+    }
+    Ok(())
+}
+
 /// Says yes to everything, and keeps the block; its number.
 async fn keep(browser: &Browser) -> Walk<u64> {
     browser.see("Before you cut").await?;
-    let open = "return [...document.querySelectorAll('button')].filter((each) => each.innerText.trim() === 'Accept').length";
-    while let Some(count) = browser.ask(open).await?.as_u64().filter(|count| *count > 0) {
-        browser.press("Accept").await?;
-        let fewer = async || Ok(browser.ask(open).await?.as_u64() < Some(count));
-        browser.wait_for("a yes that is kept", fewer).await?;
-    }
-    let doubts = "return [...document.querySelectorAll('button')].filter((each) => each.innerText.trim() === 'It is meant').length";
-    while let Some(count) = browser.ask(doubts).await?.as_u64().filter(|count| *count > 0) {
-        // Typed once: they stand with every doubt from then on.
-        if browser
-            .ask("const field = document.querySelector('.initials input'); field.focus(); return field.value")
-            .await?
-            == ""
-        {
-            browser.type_keys("mh").await?;
-        }
-        browser.press("It is meant").await?;
-        let fewer = async || Ok(browser.ask(doubts).await?.as_u64() < Some(count));
-        browser.wait_for("initials that are kept", fewer).await?;
-    }
+    answer_all(browser, "Accept", "").await?;
+    answer_all(browser, "It is meant", "mh").await?;
     browser.see("Everything is answered").await?;
     browser.fill("Name of the block", "Linen form, draped").await?;
     browser.fill("Why it is kept", "Draped in November").await?;

@@ -2,7 +2,7 @@
 /** A cross by its distances from two others, as the tape gives them where no line is near. */
 import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { isRun, nameOf, placesOf } from './marks'
+import { isCross, nameOf, placesOf } from './marks'
 import type { Place, Step } from './marks'
 import { post, send } from '@/api/client'
 import type { PieceInHand, Problem } from '@/api/types'
@@ -24,7 +24,7 @@ const emit = defineEmits<{ place: [at: Place] }>()
 const there = computed(() =>
   props.steps.flatMap((step) => {
     const [at] = placesOf(props.piece, step)
-    return step.kind === 'mark' && !isRun(step.wanted) && at && nameOf(step) !== nameOf(props.step)
+    return step.kind === 'mark' && isCross(step) && at && nameOf(step) !== nameOf(props.step)
       ? [{ value: step.wanted.mark as string, label: step.wanted.name, at }]
       : []
   }),

@@ -2,6 +2,7 @@
 /** Lengths taken by tape across a piece: what is marked is held against them, and a photograph's scale too. */
 import { ElButton } from 'element-plus'
 import { computed } from 'vue'
+import { isRun } from './marks'
 import type { ControlLength, MarkWanted, PieceInHand } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import LengthField from '@/components/LengthField.vue'
@@ -23,7 +24,7 @@ const MOST = 6
 type Cross = ControlLength['from']
 const crosses = computed(() =>
   props.wanted
-    .filter((each) => each.least_dots === undefined)
+    .filter((each) => !isRun(each))
     .map(({ mark, name }) => ({ value: mark as Cross, label: name })),
 )
 const lengths = computed(() => props.piece.controls ?? [])

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** One correction, large: the line as it is drawn, where it was marked, and where it went. */
 import { computed } from 'vue'
+import { crossAt } from './marks'
 import type { DrapeCorrection, DrapeDot, PieceDrawing } from '@/api/types'
 
 const props = defineProps<{
@@ -27,10 +28,7 @@ const box = computed(() => {
   const across = Math.max(ACROSS, right - left + 24, bottom - top + 24)
   return { x: (left + right - across) / 2, y: (top + bottom - across) / 2, width: across, height: across }
 })
-const cross = ({ x, y }: { x: number; y: number }) => {
-  const r = box.value.width / 18
-  return `M${x - r} ${y}h${2 * r}M${x} ${y - r}v${2 * r}`
-}
+const cross = ({ x, y }: { x: number; y: number }) => crossAt(x, y, box.value.width / 18)
 </script>
 
 <template>

@@ -7,6 +7,7 @@ import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import CorrectionDrawing from './CorrectionDrawing.vue'
+import { crossAt } from './marks'
 import { get, post, put } from '@/api/client'
 import type { DrapeView } from '@/api/types'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
@@ -38,7 +39,6 @@ const mayAnswer = computed(() => !isFixed.value && may('cutting'))
 
 const KIND = { front: 'bodice_front', back: 'bodice_back' } as const
 const dotsOn = (kind: string) => (drawn.value?.dots ?? []).filter((dot) => KIND[dot.piece] === kind)
-const isCross = (mark: string) => !mark.endsWith('_dots') && !mark.endsWith('_leg')
 const pieceOf = (piece: 'front' | 'back') =>
   drawn.value?.drawn?.pieces.find((each) => each.kind === KIND[piece])
 
@@ -58,7 +58,7 @@ const {
       params: { path: { id: props.drape.id } },
       body: {
         // Of what is looked at: one yes after the other.
-        revision: drawn.value?.seen?.drape ?? props.drape.revision,
+        revision: drawn.value?.seen.drape ?? props.drape.revision,
         key,
         yes,
         initials: withInitials ? initials.value.trim() : '',
@@ -165,10 +165,7 @@ defineExpose({ reload })
           <template #on="{ piece }">
             <g class="clicked">
               <template v-for="(dot, at) in dotsOn(piece.kind)" :key="at">
-                <path
-                  v-if="isCross(dot.mark)"
-                  :d="`M${dot.at.x - 5} ${dot.at.y}h10M${dot.at.x} ${dot.at.y - 5}v10`"
-                />
+                <path v-if="dot.cross" :d="crossAt(dot.at.x, dot.at.y, 5)" />
                 <circle v-else :cx="dot.at.x" :cy="dot.at.y" r="2" />
               </template>
             </g>

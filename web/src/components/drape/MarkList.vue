@@ -14,7 +14,6 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ choose: [step: Step] }>()
 
-const NEEDS = { needed: 'needed', wanted: 'wanted', helps: 'helps' } as const
 const rows = computed(() =>
   props.steps.map((step) => {
     const count = placesOf(props.piece, step).length
@@ -31,7 +30,7 @@ const rows = computed(() =>
       there,
       needed,
       amount: count ? amount : '',
-      need: step.kind === 'sheet' ? 'needed' : step.kind === 'tape' ? 'helps' : NEEDS[step.wanted.need],
+      need: step.kind === 'sheet' ? 'needed' : step.kind === 'tape' ? 'helps' : step.wanted.need,
       place:
         step.kind === 'sheet'
           ? 'its corners, one after the other round it'

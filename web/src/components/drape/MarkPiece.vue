@@ -11,7 +11,19 @@ import MarkStage from './MarkStage.vue'
 import PathFile from './PathFile.vue'
 import SheetSizes from './SheetSizes.vue'
 import TypedMarks from './TypedMarks.vue'
-import { CORNERS, isRun, mostOf, nameOf, nextOf, placesOf, putPlaces, same, standing } from './marks'
+import {
+  A4,
+  CORNERS,
+  isDotted,
+  isRun,
+  mostOf,
+  nameOf,
+  nextOf,
+  placesOf,
+  putPlaces,
+  same,
+  standing,
+} from './marks'
 import type { Place, Standing, Step } from './marks'
 import { get, post, send } from '@/api/client'
 import type { DrapePieceView, MarkedBy } from '@/api/types'
@@ -41,8 +53,6 @@ const WAYS: { by: MarkedBy; name: string }[] = [
   { by: 'typing', name: 'Type over and down' },
   { by: 'path', name: 'Trace a path file' },
 ]
-/** A sheet of A4, in millimetres. */
-const A4 = { width: 297, height: 210, corners_px: [] }
 /** What the magnifier shows across, in pixels of the photograph and in millimetres of a path. */
 const LENS = { photograph: 90, path: 60 }
 /** What an arrow key moves a point of a path by, in millimetres. */
@@ -84,7 +94,7 @@ const chosen = computed(() => {
   const at = chosenAt.value
   return at && points.value.find((point) => same(point.step, at.step) && point.index === at.index)
 })
-/** What a press places: nothing where a cross stands already, until it is asked for anew. */
+/** What a press places: nothing where all is there, or nothing is changed any more. */
 const asked = computed(() => (props.fixed ? undefined : current.value))
 
 watch(
@@ -233,6 +243,7 @@ async function readAnew(): Promise<void> {
   takeTheirs(answer.value[props.piece])
   emit('kept', answer.value[props.piece])
 }
+
 /** What is asked for, in a sentence. */
 const says = computed(() => {
   const step = asked.value
@@ -246,8 +257,6 @@ const says = computed(() => {
   if (isRun(step.wanted)) return `${step.wanted.place}: dot ${count + 1}, in order along the line.`
   return step.wanted.place
 })
-const isDot = ({ step }: Standing) => step.kind === 'mark' && isRun(step.wanted)
-const isAskedRun = computed(() => asked.value?.kind === 'mark' && isRun(asked.value.wanted))
 defineExpose({ settle, choose })
 </script>
 
@@ -308,10 +317,10 @@ defineExpose({ settle, choose })
           <p class="asked" aria-live="polite">
             <strong>{{ asked ? nameOf(asked) : 'Done' }}</strong> <span class="soft">{{ says }}</span>
             <span class="row">
-              <ElButton v-if="isAskedRun" size="small" @click="next">Next mark</ElButton>
+              <ElButton v-if="asked && isDotted(asked)" size="small" @click="next">Next mark</ElButton>
               <ElButton v-if="chosen && !fixed" size="small" @click="remove(chosen)"
                 >Take out {{ nameOf(chosen.step)
-                }}{{ isDot(chosen) ? `, dot ${chosen.index + 1}` : '' }}</ElButton
+                }}{{ isDotted(chosen.step) ? `, dot ${chosen.index + 1}` : '' }}</ElButton
               >
             </span>
           </p>

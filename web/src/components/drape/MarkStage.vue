@@ -6,7 +6,7 @@
 import { useElementSize } from '@vueuse/core'
 import { ElButton } from 'element-plus'
 import { computed, ref, useTemplateRef } from 'vue'
-import { nameOf, same } from './marks'
+import { crossAt, isCross, nameOf, same } from './marks'
 import type { Place, Standing, Step } from './marks'
 import { useDrawingView } from '@/composables/useDrawingView'
 import type { Box } from '@/composables/useDrawingView'
@@ -205,7 +205,8 @@ const isRight = computed(() => {
   const { x, width } = view.value
   return (looked.value?.[0] ?? 0) < x + width / 2
 })
-const lensPixels = ref(200)
+/** The magnifier is about so wide, in pixels of the screen. */
+const LENS = 200
 
 const shown = computed(() =>
   props.points.map((point) => {
@@ -219,8 +220,6 @@ const isChosen = (point: Standing) =>
 const isAsked = (point: Standing) => same(props.asked, point.step)
 const isDoubted = (point: Standing) =>
   point.step.kind === 'mark' && (props.doubted ?? []).includes(point.step.wanted.mark)
-const isCross = (point: Standing) => point.step.kind === 'mark' && point.step.wanted.least_dots === undefined
-const cross = ([x, y]: Place, r: number) => `M${x - r} ${y}L${x + r} ${y}M${x} ${y - r}L${x} ${y + r}`
 </script>
 
 <template>
@@ -249,11 +248,11 @@ const cross = ([x, y]: Place, r: number) => `M${x - r} ${y}L${x + r} ${y}M${x} $
         class="point"
         :class="{ chosen: isChosen(point), asked: isAsked(point), doubted: isDoubted(point) }"
       >
-        <path v-if="isCross(point)" :d="cross(point.at, 9 * perPixel)" />
+        <path v-if="isCross(point.step)" :d="crossAt(...point.at, 9 * perPixel)" />
         <circle v-else :cx="point.at[0]" :cy="point.at[1]" :r="3.5 * perPixel" />
         <circle v-if="isChosen(point)" class="ring" :cx="point.at[0]" :cy="point.at[1]" :r="13 * perPixel" />
       </g>
-      <path v-if="held && !held.point" class="point asked" :d="cross(held.at, 9 * perPixel)" />
+      <path v-if="held && !held.point" class="point asked" :d="crossAt(...held.at, 9 * perPixel)" />
     </svg>
     <svg
       v-if="lensBox"
@@ -269,8 +268,8 @@ const cross = ([x, y]: Place, r: number) => `M${x - r} ${y}L${x + r} ${y}M${x} $
         class="point"
         :class="{ chosen: isChosen(point), doubted: isDoubted(point) }"
       >
-        <path v-if="isCross(point)" :d="cross(point.at, (9 * lens) / lensPixels)" />
-        <circle v-else :cx="point.at[0]" :cy="point.at[1]" :r="(3 * lens) / lensPixels" />
+        <path v-if="isCross(point.step)" :d="crossAt(...point.at, (9 * lens) / LENS)" />
+        <circle v-else :cx="point.at[0]" :cy="point.at[1]" :r="(3 * lens) / LENS" />
       </g>
       <path
         class="hair"

@@ -2,6 +2,7 @@
 /** The sheets of known size that a photograph shows: two, one on either side, or one rectangle round it all. */
 import { ElButton } from 'element-plus'
 import { computed } from 'vue'
+import { A4 } from './marks'
 import type { PieceInHand } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 
@@ -10,7 +11,6 @@ const emit = defineEmits<{ change: [make: (piece: PieceInHand) => void] }>()
 
 /** So many sheets a photograph shows at most. */
 const MOST = 4
-const A4 = { width: 297, height: 210 }
 const sheets = computed(() => props.piece.sheets ?? [])
 const isA4 = (sheet: { width: number; height: number }) =>
   sheet.width === A4.width && sheet.height === A4.height
@@ -26,7 +26,7 @@ function size(at: number, side: 'width' | 'height', mm: number | null): void {
 }
 function add(): void {
   emit('change', (piece) => {
-    piece.sheets = [...(piece.sheets ?? []), { ...A4, corners_px: [] }]
+    piece.sheets = [...(piece.sheets ?? []), { ...A4 }]
   })
 }
 function tape(mm: number | null): void {

@@ -6,7 +6,7 @@
 import { ElButton } from 'element-plus'
 import { computed, nextTick, reactive, useTemplateRef, watch } from 'vue'
 import ByDistances from './ByDistances.vue'
-import { isRun, nameOf, placesOf, putPlaces, roundThe, same, standing } from './marks'
+import { crossAt, isCross, isDotted, nameOf, placesOf, putPlaces, roundThe, same, standing } from './marks'
 import type { Place, Step } from './marks'
 import type { PieceInHand } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
@@ -39,7 +39,6 @@ const typed = reactive<Record<string, Half[]>>({})
 
 const whole = (halves: readonly Half[]): Place[] =>
   halves.flatMap(({ over, down }): Place[] => (over === null || down === null ? [] : [[over, down]]))
-const isOne = (step: Step) => step.kind === 'mark' && !isRun(step.wanted)
 
 // What is kept comes in where it is another than what is typed here: another way of marking, or what was taken back.
 watch(
@@ -51,7 +50,7 @@ watch(
       if (JSON.stringify(whole(typed[name] ?? [])) === JSON.stringify(kept) && typed[name]) continue
       typed[name] = [
         ...kept.map(([over, down]): Half => ({ over, down })),
-        ...(isOne(step) && kept.length ? [] : [EMPTY()]),
+        ...(isCross(step) && kept.length ? [] : [EMPTY()]),
       ]
     }
   },
@@ -85,7 +84,7 @@ const rows = computed<Row[]>(() =>
 function roomFor(step: Step): void {
   const halves = typed[nameOf(step)]
   const last = halves?.at(-1)
-  if (halves && !isOne(step) && last && last.over !== null && last.down !== null) halves.push(EMPTY())
+  if (halves && !isCross(step) && last && last.over !== null && last.down !== null) halves.push(EMPTY())
 }
 
 function keep(step: Step): void {
@@ -116,7 +115,7 @@ async function onwards(event: KeyboardEvent): Promise<void> {
   const place = fields().indexOf(at)
   const row = rows.value[Math.floor(place / 2)]
   const isDown = place % 2 === 1
-  if (row && isDown && row.isLast && !isOne(row.step) && at.value.trim() !== '')
+  if (row && isDown && row.isLast && !isCross(row.step) && at.value.trim() !== '')
     typed[nameOf(row.step)]?.push(EMPTY())
   await nextTick()
   // An empty dot ends its run: on to the next mark.
@@ -142,7 +141,6 @@ const box = computed(() => {
   return `${left} ${top} ${width} ${height}`
 })
 const outline = computed(() => roundThe(props.piece, props.steps))
-const isCross = (step: Step) => step.kind === 'mark' && !isRun(step.wanted)
 </script>
 
 <template>
@@ -173,7 +171,7 @@ const isCross = (step: Step) => step.kind === 'mark' && !isRun(step.wanted)
           >
         </p>
         <LengthField
-          :label="`${nameOf(row.step)}${row.step.kind === 'mark' && isRun(row.step.wanted) ? `, dot ${row.index + 1}` : ''}: over`"
+          :label="`${nameOf(row.step)}${isDotted(row.step) ? `, dot ${row.index + 1}` : ''}: over`"
           unseen
           hint="over"
           :model-value="row.over"
@@ -182,7 +180,7 @@ const isCross = (step: Step) => step.kind === 'mark' && !isRun(step.wanted)
           @update:model-value="take(row, 'over', $event)"
         />
         <LengthField
-          :label="`${nameOf(row.step)}${row.step.kind === 'mark' && isRun(row.step.wanted) ? `, dot ${row.index + 1}` : ''}: down`"
+          :label="`${nameOf(row.step)}${isDotted(row.step) ? `, dot ${row.index + 1}` : ''}: down`"
           unseen
           hint="down"
           :model-value="row.down"
@@ -205,10 +203,7 @@ const isCross = (step: Step) => step.kind === 'mark' && !isRun(step.wanted)
         <path class="line" d="M0 -1000V2000M-1000 0H2000" />
         <path class="round" :d="outline" />
         <g v-for="(point, at) in points" :key="at" :class="{ current: same(current, point.step) }">
-          <path
-            v-if="isCross(point.step)"
-            :d="`M${point.at[0] - 5} ${point.at[1]}h10M${point.at[0]} ${point.at[1] - 5}v10`"
-          />
+          <path v-if="isCross(point.step)" :d="crossAt(...point.at, 5)" />
           <circle v-else :cx="point.at[0]" :cy="point.at[1]" r="2.2" />
         </g>
       </svg>

@@ -25,7 +25,16 @@ export const ENDS = 2
 /** How many places a sheet or a tape has. */
 const pointsOf = (step: Step) => (step.kind === 'sheet' ? CORNERS : ENDS)
 
+/** A sheet of A4, in millimetres, none of its corners clicked. */
+export const A4 = { width: 297, height: 210, corners_px: [] }
+
 export const isRun = (wanted: MarkWanted) => wanted.least_dots !== undefined
+/** A mark of one click. */
+export const isCross = (step: Step) => step.kind === 'mark' && !isRun(step.wanted)
+/** A mark that is dotted along a line. */
+export const isDotted = (step: Step) => step.kind === 'mark' && isRun(step.wanted)
+/** A cross as it is drawn: so large from its middle. */
+export const crossAt = (x: number, y: number, r: number) => `M${x - r} ${y}h${2 * r}M${x} ${y - r}v${2 * r}`
 
 /** The places of a step: of a cross at most one. */
 export function placesOf(piece: PieceInHand, step: Step): Place[] {
@@ -90,36 +99,11 @@ export function nextOf(
   return order.find((step) => !isThere(piece, step))
 }
 
-/** A path round the piece through its marks, for the eye: never cut by. */
+/** A path round the piece through its marks, for the eye: never cut by. The walk ends its round at the centre's waist. */
 export function roundThe(piece: PieceInHand, steps: readonly Step[]): string {
-  const ROUND = [
-    'centre_top',
-    'neckline_dots',
-    'neck_side',
-    'shoulder_dots',
-    'shoulder_dart_in',
-    'shoulder_dart_out',
-    'shoulder_outer_dots',
-    'tip',
-    'armhole_dots',
-    'across',
-    'armhole_lower_dots',
-    'underarm',
-    'side_dots',
-    'side_dart_upper',
-    'side_dart_lower',
-    'side_lower_dots',
-    'side_waist',
-    'waist_outer_dots',
-    'waist_dart_out',
-    'waist_dart_in',
-    'waist_dots',
-    'centre_waist',
-  ]
-  const marks = steps.flatMap((step) =>
-    step.kind === 'mark' && ROUND.includes(step.wanted.mark) ? [step] : [],
-  )
-  const places = marks.flatMap((step) => {
+  const marks = steps.flatMap((step) => (step.kind === 'mark' ? [step] : []))
+  const end = marks.findIndex((step) => step.wanted.mark === 'centre_waist')
+  const places = marks.slice(0, end + 1).flatMap((step) => {
     const own = placesOf(piece, step)
     // A waist is dotted from the centre outwards and walked the other way.
     return step.wanted.mark === 'waist_dots' || step.wanted.mark === 'waist_outer_dots'

@@ -10,8 +10,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Style;
 use yardwand_core::drape::{
-    ClothFigure, ClothSheet, DartsDecided, DrapeFacts, DrapeInHand, Draped, DrapingCloth, MarkNeed,
-    MarkWanted, cloth_sheet, darts_there_may_be,
+    ClothFigure, ClothSheet, Draped, DrapingCloth, MarkNeed, MarkWanted, cloth_sheet, marks_of_a_toile,
 };
 use yardwand_core::geometry::Pt;
 use yardwand_paper::{Item, Mark, Stroke, Worksheet, worksheet};
@@ -56,15 +55,8 @@ struct MarkChecklist {
     marks: Vec<MarkWanted>,
 }
 
-/// Every mark of a toile, whichever darts it is shaped with.
-fn checklists() -> Vec<MarkChecklist> {
-    let darts = DartsDecided {
-        front: darts_there_may_be(Draped::Front).to_vec(),
-        back: darts_there_may_be(Draped::Back).to_vec(),
-    };
-    let facts = DrapeFacts { darts, ..DrapeFacts::default() };
-    let toile = DrapeInHand { facts, ..DrapeInHand::default() };
-    Draped::BOTH.into_iter().map(|piece| MarkChecklist { piece, marks: toile.checklist(piece) }).collect()
+fn checklists() -> impl Iterator<Item = MarkChecklist> {
+    Draped::BOTH.into_iter().map(|piece| MarkChecklist { piece, marks: marks_of_a_toile(piece) })
 }
 
 /// Routes of this module.
@@ -109,7 +101,7 @@ async fn look(
         Ok(sheet) => (Some(sheet), Vec::new()),
         Err(missing) => (None, missing),
     };
-    Ok(Json(ClothView { of, sheet, missing, checklists: checklists() }))
+    Ok(Json(ClothView { of, sheet, missing, checklists: checklists().collect() }))
 }
 
 /// The same on paper.
@@ -142,7 +134,10 @@ fn on_paper(of: &str, sheet: &ClothSheet, style: Style) -> Worksheet {
     );
     let empty = Worksheet { title: "Cloth before it goes on".to_owned(), under, items: Vec::new() };
     let ruled = sheet.cloths.iter().fold(empty, |page, cloth| {
-        let name = format!("{} cloth", capital(cloth.piece.name()));
+        let name = match cloth.piece {
+            Draped::Front => "Front cloth",
+            Draped::Back => "Back cloth",
+        };
         let unit = style.unit().suffix();
         let row = |figure: &ClothFigure| {
             vec![
@@ -154,9 +149,9 @@ fn on_paper(of: &str, sheet: &ClothSheet, style: Style) -> Worksheet {
         };
         let rows = cloth.figures.iter().map(row).collect();
         let columns = columns(&[("what", 0.2), ("how", 0.5), ("rounded", 0.15), ("exact", 0.15)]);
-        page.and(Item::Heading(name)).and(drawing(cloth)).and(Item::Table { columns, rows })
+        page.and(Item::Heading(name.to_owned())).and(drawing(cloth)).and(Item::Table { columns, rows })
     });
-    checklists().into_iter().fold(ruled, |page, list| {
+    checklists().fold(ruled, |page, list| {
         let how = |wanted: &MarkWanted| match wanted.least_dots {
             None => "a cross".to_owned(),
             Some(least) => format!("{least} dots or more"),
@@ -201,9 +196,4 @@ fn drawing(cloth: &DrapingCloth) -> Item {
         marks.push(Mark { name: line.name.to_owned(), at: from.midpoint(to) });
     }
     Item::Drawing { strokes, marks, height: DRAWN_HIGH }
-}
-
-fn capital(word: &str) -> String {
-    let mut letters = word.chars();
-    letters.next().map_or_else(String::new, |first| first.to_uppercase().chain(letters).collect())
 }

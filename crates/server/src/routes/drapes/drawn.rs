@@ -15,7 +15,7 @@ use yardwand_core::body::Body;
 use yardwand_core::compare::BlockSize;
 use yardwand_core::drape::{
     Ask, Correction, DrapeFigure, DrapeInHand, DrapeUnit, Draped, Exchange, LineFit, MarkedBy, Marks,
-    Material, Named, Refusal, Transfer, transfer,
+    Material, Named, Refusal, transfer,
 };
 use yardwand_core::geometry::Pt;
 use yardwand_core::pattern::{Garment, Pattern, PatternMeasure, check_pattern, measure};
@@ -109,6 +109,8 @@ struct DrapeRefusal {
 struct DrapeDot {
     piece: Draped,
     mark: Named,
+    /// A cross; otherwise a dot of a run.
+    cross: bool,
     at: Pt,
 }
 
@@ -130,16 +132,27 @@ struct DrapeDrawn {
     /// Whether it may become a block.
     ready: bool,
     /// The revisions it was drawn from.
-    #[schema(value_type = DrapeSeenView)]
-    seen: Option<DrapeSeen>,
+    seen: DrapeRevisions,
 }
 
 /// The revisions something was drawn from.
-#[derive(Deserialize, Serialize, ToSchema)]
-struct DrapeSeenView {
+#[derive(Clone, Copy, Default, Deserialize, Serialize, ToSchema)]
+struct DrapeRevisions {
     drape: u32,
     front: u32,
     back: u32,
+}
+
+impl From<DrapeSeen> for DrapeRevisions {
+    fn from(DrapeSeen { drape, front, back }: DrapeSeen) -> Self {
+        Self { drape, front, back }
+    }
+}
+
+impl From<DrapeRevisions> for DrapeSeen {
+    fn from(DrapeRevisions { drape, front, back }: DrapeRevisions) -> Self {
+        Self { drape, front, back }
+    }
 }
 
 /// An answer to one question.
@@ -170,18 +183,12 @@ struct DrapeBlockEntry {
     #[serde(default)]
     although: String,
     /// The revisions that were looked at.
-    seen: DrapeSeenView,
+    seen: DrapeRevisions,
 }
 
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new().routes(routes!(look)).routes(routes!(answer)).routes(routes!(keep))
-}
-
-/// What the clicks make.
-fn transferred(row: &DrapeRow, style: Style) -> Result<Transfer, Refusal> {
-    let input = row.in_hand().input([row.front.picture, row.back.picture], style)?;
-    transfer(&input)
 }
 
 /// The answers of a drape by what they are to.
@@ -191,14 +198,6 @@ impl Answers<'_> {
     fn to(&self, key: &str) -> Option<DrapeYes> {
         let answer = self.0.iter().find(|answer| answer.key == key)?;
         Some(DrapeYes { initials: answer.initials.clone(), by: answer.by.clone() })
-    }
-}
-
-/// As finely as a tape of the house's unit is marked anywhere: a correction of three millimetres is one.
-const fn finest(style: Style) -> Style {
-    match style {
-        Style::Inch { .. } => Style::Inch { denominator: 32 },
-        Style::Cm { .. } => Style::TENTHS,
     }
 }
 
@@ -221,11 +220,12 @@ fn between((before, after): (f64, f64), unit: DrapeUnit, style: Style) -> String
 }
 
 fn correction(told: &Correction, answers: &Answers<'_>, style: Style) -> DrapeCorrection {
-    let style = finest(style);
+    // A correction of three millimetres is none in eighths.
+    let style = style.finest();
     let key = told.key();
     DrapeCorrection {
         piece: told.piece,
-        what: told.what.clone(),
+        what: style.say(&told.what),
         before: amount(told.before, told.unit, style),
         after: amount(told.after, told.unit, style),
         by: between((told.before, told.after), told.unit, style),
@@ -238,12 +238,12 @@ fn correction(told: &Correction, answers: &Answers<'_>, style: Style) -> DrapeCo
     }
 }
 
-fn question(ask: &Ask, answers: &Answers<'_>) -> DrapeQuestion {
+fn question(ask: &Ask, answers: &Answers<'_>, style: Style) -> DrapeQuestion {
     let key = ask.key();
     DrapeQuestion {
         piece: ask.piece,
         marks: ask.marks.clone(),
-        says: ask.says.clone(),
+        says: style.say(&ask.says),
         offer: ask.offer,
         may_stand: ask.may_stand(),
         stands: answers.to(&key).filter(|_| ask.may_stand()),
@@ -257,14 +257,14 @@ fn figure(told: &DrapeFigure, answers: &Answers<'_>, style: Style) -> DrapeFigur
         piece: told.piece,
         name: told.name,
         text: amount(told.value, told.unit, style),
-        doubt: told.doubt.clone(),
+        doubt: told.doubt.as_ref().map(|doubt| style.say(doubt)),
         overruled: answers.to(&key).filter(|_| told.doubt.is_some()),
         key,
     }
 }
 
 fn line(told: &LineFit, style: Style) -> DrapeLine {
-    let style = finest(style);
+    let style = style.finest();
     DrapeLine {
         piece: told.piece,
         line: told.line,
@@ -278,50 +278,50 @@ fn line(told: &LineFit, style: Style) -> DrapeLine {
 fn dots(piece: Draped, marks: &Marks) -> impl Iterator<Item = DrapeDot> {
     let crosses = marks.points().map(|(mark, at)| (Named::from(mark), at));
     let runs = marks.runs().flat_map(|(run, dots)| dots.iter().map(move |dot| (Named::from(run), *dot)));
-    crosses.chain(runs).map(move |(mark, at)| DrapeDot { piece, mark, at: at.into() })
+    crosses.chain(runs).map(move |(mark, at)| DrapeDot {
+        piece,
+        mark,
+        cross: matches!(mark, Named::Cross(_)),
+        at: at.into(),
+    })
 }
 
-/// The pattern that is drawn; none while marks cannot be where they are.
-fn pattern_of(told: &Transfer) -> Option<Pattern> {
-    (!told.pieces.is_empty()).then(|| Pattern::new(told.pieces.clone()).as_drafted())
-}
-
-impl DrapeDrawn {
-    fn of(row: &DrapeRow, style: Style) -> Self {
-        let seen = Some(row.seen());
-        let told = match transferred(row, style) {
-            Ok(told) => told,
-            Err(Refusal { refuses, marks, piece }) => {
-                let refusal = Some(DrapeRefusal { says: refuses, piece, marks });
-                return Self { refusal, seen, ..Self::default() };
-            }
-        };
-        let answers = Answers(&row.answers);
-        let drawn = pattern_of(&told).map(|pattern| drawn(&pattern, Vec::new(), None, style));
-        let corrections: Vec<_> =
-            told.corrections.iter().map(|each| correction(each, &answers, style)).collect();
-        let asks: Vec<_> = told.asks.iter().map(|ask| question(ask, &answers)).collect();
-        let figures: Vec<_> = told.figures.iter().map(|each| figure(each, &answers, style)).collect();
-        let open = corrections.iter().filter(|each| each.needs_yes && each.yes.is_none()).count()
-            + asks.iter().filter(|ask| ask.stands.is_none()).count()
-            + figures.iter().filter(|each| each.doubt.is_some() && each.overruled.is_none()).count();
-        let clicked = Draped::BOTH.into_iter().zip(&told.clicked);
-        Self {
-            ready: drawn.is_some() && open == 0 && row.summary.block_id.is_none(),
-            dots: clicked
-                .flat_map(|(piece, marks)| marks.iter().flat_map(move |marks| dots(piece, marks)))
-                .collect(),
-            lines: told.lines.iter().map(|each| line(each, style)).collect(),
-            notes: told.notes,
-            refusal: None,
-            drawn,
-            corrections,
-            asks,
-            figures,
-            open,
-            seen,
+/// What the clicks make, and the pattern that is drawn; none while marks cannot be where they are.
+fn looked_at(row: &DrapeRow, style: Style) -> (DrapeDrawn, Option<Pattern>) {
+    let seen = row.seen().into();
+    let input = row.in_hand().input([row.front.picture, row.back.picture]);
+    let told = match input.and_then(|input| transfer(&input)) {
+        Ok(told) => told,
+        Err(Refusal { refuses, marks, piece }) => {
+            let refusal = Some(DrapeRefusal { says: style.say(&refuses), piece, marks });
+            return (DrapeDrawn { refusal, seen, ..DrapeDrawn::default() }, None);
         }
-    }
+    };
+    let answers = Answers(&row.answers);
+    let corrections: Vec<_> = told.corrections.iter().map(|each| correction(each, &answers, style)).collect();
+    let asks: Vec<_> = told.asks.iter().map(|ask| question(ask, &answers, style)).collect();
+    let figures: Vec<_> = told.figures.iter().map(|each| figure(each, &answers, style)).collect();
+    let open = corrections.iter().filter(|each| each.needs_yes && each.yes.is_none()).count()
+        + asks.iter().filter(|ask| ask.stands.is_none()).count()
+        + figures.iter().filter(|each| each.doubt.is_some() && each.overruled.is_none()).count();
+    let clicked = Draped::BOTH.into_iter().zip(&told.clicked);
+    let dots =
+        clicked.flat_map(|(piece, marks)| marks.iter().flat_map(move |marks| dots(piece, marks))).collect();
+    let pattern = (!told.pieces.is_empty()).then(|| Pattern::new(told.pieces).as_drafted());
+    let now = DrapeDrawn {
+        ready: pattern.is_some() && open == 0 && row.summary.block_id.is_none(),
+        drawn: pattern.as_ref().map(|pattern| drawn(pattern, Vec::new(), None, style)),
+        lines: told.lines.iter().map(|each| line(each, style)).collect(),
+        notes: told.notes.iter().map(|note| style.say(note)).collect(),
+        refusal: None,
+        dots,
+        corrections,
+        asks,
+        figures,
+        open,
+        seen,
+    };
+    (now, pattern)
 }
 
 /// What the marks make: front and back, what was corrected, what is asked.
@@ -333,7 +333,7 @@ async fn look(
     HouseStyle(style): HouseStyle,
     Id(id): Id,
 ) -> Result<Json<DrapeDrawn>, ApiError> {
-    Ok(Json(DrapeDrawn::of(&state.store.drape(id).await?, style)))
+    Ok(Json(looked_at(&state.store.drape(id).await?, style).0))
 }
 
 /// Answers one question of a drape, or takes an answer back.
@@ -349,7 +349,7 @@ async fn answer(
 ) -> Result<Json<DrapeDrawn>, ApiError> {
     let row = state.store.drape(id).await?;
     let initials = optional_words("/initials", "The initials", &entry.initials, 12)?;
-    let now = DrapeDrawn::of(&row, style);
+    let (now, _) = looked_at(&row, style);
     let is_correction = now.corrections.iter().any(|each| each.key == entry.key);
     let is_doubt = now.asks.iter().any(|ask| ask.key == entry.key && ask.may_stand)
         || now.figures.iter().any(|each| each.key == entry.key && each.doubt.is_some());
@@ -374,7 +374,7 @@ async fn answer(
         answers.push(DrapeAnswer { key: entry.key, initials, by, at: Utc::now() });
     }
     state.store.answer_drape(id, entry.revision, &answers, writer.once()).await?;
-    Ok(Json(DrapeDrawn::of(&state.store.drape(id).await?, style)))
+    Ok(Json(looked_at(&state.store.drape(id).await?, style).0))
 }
 
 /// The figure a block is made for: her readings, the form's figures, or what is printed on a pattern.
@@ -467,12 +467,11 @@ async fn keep(
     let label = optional_words("/label", "The size's name", &entry.label, 40)?;
     let although = optional_words("/although", "Why it is taken over all the same", &entry.although, 200)?;
     let row = state.store.drape(id).await?;
-    let now = DrapeDrawn::of(&row, style);
+    let (now, pattern) = looked_at(&row, style);
     if let Some(refusal) = &now.refusal {
         return Err(ApiError::field("/seen", refusal.says.clone()));
     }
     let in_hand = row.in_hand();
-    let pattern = transferred(&row, style).ok().as_ref().and_then(pattern_of);
     let Some(mut pattern) = pattern.filter(|_| now.open == 0) else {
         let says = format!(
             "{} still open: answer every question, correction and doubt before it becomes a block",
@@ -504,8 +503,6 @@ async fn keep(
         why,
         sizes: vec![BlockSize::drawn(&label, figure, pattern)],
     };
-    let DrapeSeenView { drape, front, back } = entry.seen;
-    let seen = DrapeSeen { drape, front, back };
-    let id = state.store.drape_became(id, seen, &new, writer.once()).await?;
+    let id = state.store.drape_became(id, entry.seen.into(), &new, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
 }

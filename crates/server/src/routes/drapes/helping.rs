@@ -56,9 +56,6 @@ struct MarkPlaces {
     places: Vec<[f64; 2]>,
 }
 
-/// No mark of a piece lies further off, in millimetres.
-const FURTHEST: f64 = 10_000.0;
-
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new().routes(routes!(outlines)).routes(routes!(place))
@@ -90,15 +87,8 @@ async fn place(
     HouseStyle(style): HouseStyle,
     JsonBody(TwoDistances { one, other }): JsonBody<TwoDistances>,
 ) -> Result<Json<MarkPlaces>, ApiError> {
-    for (pointer, from) in [("/one", &one), ("/other", &other)] {
-        let is_on_the_table =
-            from.at.iter().all(|at| at.abs() <= FURTHEST) && (0.0..=FURTHEST).contains(&from.mm);
-        if !is_on_the_table {
-            return Err(ApiError::field(pointer, "this lies too far off to be on a table: measure it again"));
-        }
-    }
     let from = |from: &FromMark| (Point::new(from.at[0], from.at[1]), from.mm);
     let places =
-        by_distances(from(&one), from(&other), style).map_err(|says| ApiError::field("/one", says))?;
+        by_distances(from(&one), from(&other)).map_err(|says| ApiError::field("/one", style.say(&says)))?;
     Ok(Json(MarkPlaces { places: places.into_iter().map(|at| [at.x, at.y]).collect() }))
 }

@@ -20,7 +20,7 @@ use utoipa_axum::routes;
 use yardwand_core::Style;
 use yardwand_core::drape::{
     ControlLength, DartsDecided, DrapeFacts, DrapeInHand, Draped, Given, LONGEST_PATH, MOST_CONTROLS,
-    MarkWanted, Material, PieceInHand, darts_there_may_be,
+    MOST_SHEETS, MarkWanted, Material, PieceInHand, darts_there_may_be,
 };
 use yardwand_core::pattern::DartPlace;
 use yardwand_store::{DrapePieceRow, DrapeRow, DrapeSummary, NewDrape};
@@ -249,8 +249,8 @@ async fn change(
 fn checked(facts: DrapeFacts, style: Style) -> Result<DrapeFacts, ApiError> {
     let excess = optional_words("/facts/excess", "Where the excess went", &facts.excess, 200)?;
     let printed = optional_words("/facts/printed", "The printed size", &facts.printed, 40)?;
-    if let Some((field, says)) = facts.given.out_of_bounds(style) {
-        return Err(ApiError::field(&format!("/facts/given/{field}"), says));
+    if let Some((field, says)) = facts.given.out_of_bounds() {
+        return Err(ApiError::field(&format!("/facts/given/{field}"), style.say(&says)));
     }
     let mut darts = facts.darts;
     for (piece, own) in [(Draped::Front, &mut darts.front), (Draped::Back, &mut darts.back)] {
@@ -301,9 +301,6 @@ async fn mark(
     let row = state.store.drape(id).await?;
     Ok(Json(piece_view(&row, &row.in_hand(), piece)))
 }
-
-/// More sheets than a photograph can show.
-const MOST_SHEETS: usize = 4;
 
 /// Whether there is no more of it than can be meant; whether it can be drawn is said where it is drawn.
 fn fits(marked: &PieceInHand) -> Result<(), ApiError> {
