@@ -1,6 +1,6 @@
 //! What the house measures with: its own measurement sets, and its dress forms.
 
-use yardwand_core::body::{Body, LineHeights};
+use yardwand_core::body::{Body, FormMarking, MarkedLine};
 
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
@@ -19,8 +19,8 @@ pub struct SetRow {
     pub revision: u32,
 }
 
-/// The level lines of a form: name and heights.
-pub type FormLevels = Vec<(String, LineHeights)>;
+/// The lines of a form: name, and where they were measured.
+pub type FormLevels = Vec<(String, MarkedLine)>;
 
 /// A dress form.
 #[derive(Clone, Debug, PartialEq)]
@@ -33,6 +33,8 @@ pub struct FormRow {
     pub figures: Body,
     /// Its lines as they were last checked.
     pub levels: FormLevels,
+    /// How it is marked.
+    pub marking: FormMarking,
     /// Revision of this row.
     pub revision: u32,
 }
@@ -132,7 +134,7 @@ impl Store {
     pub async fn forms(&self) -> Result<Vec<FormRow>> {
         let rows = sqlx::query!(
             "SELECT id, name, CAST(figures AS CHAR) AS \"figures!: String\", CAST(levels AS CHAR) AS \"levels!: String\", \
-             revision FROM forms ORDER BY name, id"
+             CAST(marking AS CHAR) AS \"marking!: String\", revision FROM forms ORDER BY name, id"
         )
         .fetch_all(&self.pool)
         .await?;
@@ -143,6 +145,7 @@ impl Store {
                     name: r.name,
                     figures: read("form", &r.figures)?,
                     levels: read("form", &r.levels)?,
+                    marking: read("form", &r.marking)?,
                     revision: r.revision,
                 })
             })
@@ -170,22 +173,25 @@ impl Store {
             return Ok(id);
         }
         let (figures, levels) = (write("form", &form.figures)?, write("form", &form.levels)?);
+        let marking = write("form", &form.marking)?;
         let id = if form.id == 0 {
             let added = sqlx::query!(
-                "INSERT INTO forms (name, figures, levels) VALUES (?, ?, ?)",
+                "INSERT INTO forms (name, figures, levels, marking) VALUES (?, ?, ?, ?)",
                 form.name,
                 figures,
-                levels
+                levels,
+                marking
             )
             .execute(&mut *tx)
             .await?;
             added.last_insert_id()
         } else {
             let changed = sqlx::query!(
-                "UPDATE forms SET name = ?, figures = ?, levels = ?, revision = revision + 1 WHERE id = ? AND revision = ?",
+                "UPDATE forms SET name = ?, figures = ?, levels = ?, marking = ?, revision = revision + 1 WHERE id = ? AND revision = ?",
                 form.name,
                 figures,
                 levels,
+                marking,
                 form.id,
                 form.revision
             )

@@ -4,8 +4,9 @@ import { ElButton } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { get, put, send } from '@/api/client'
-import type { LevelEntry, Padding, Problem } from '@/api/types'
+import type { LevelEntry, MarkingEntry, Padding, Problem } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
+import FormMarking from '@/components/FormMarking.vue'
 import PageFrame from '@/components/PageFrame.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
@@ -28,9 +29,12 @@ const saved = ref(false)
 const name = ref('')
 const figures = reactive<Record<string, string>>({})
 const levels = ref<LevelEntry[]>([])
+const marking = ref<MarkingEntry>({ tape_width: '', bridged: null, centre: [] })
 const client = ref<number>()
 const padding = shallowRef<Padding>()
 const LINES = ['bust', 'under-bust', 'waist', 'hip']
+/** Where the centre front is found. */
+const HALVED = ['bust', 'waist', 'hip']
 const PLACES = ['left', 'right', 'front', 'back'] as const
 /** What a form is measured by. */
 const WANTED = [
@@ -56,7 +60,7 @@ const nameOf = computed(
 )
 const checks = computed(() => new Map(form.value?.levels.map((level) => [level.line, level.check])))
 
-const typed = () => JSON.stringify([name.value, figures, levels.value])
+const typed = () => JSON.stringify([name.value, figures, levels.value, marking.value])
 /** What the form held when it was last filled from the server. */
 let asKept = ''
 watch(
@@ -70,9 +74,19 @@ watch(
     // A line that is not asked for here is kept as it was.
     const lines = new Set([...LINES, ...now.levels.map((level) => level.line)])
     levels.value = [...lines].map((line) => {
-      const { left = '', right = '', front = '', back = '' } = now.levels.find((l) => l.line === line) ?? {}
-      return { line, left, right, front, back }
+      const kept = now.levels.find((l) => l.line === line) ?? {}
+      const { below = '', left = '', right = '', front = '', back = '' } = kept
+      return { line, below, left, right, front, back }
     })
+    const halved = new Set([...HALVED, ...now.marking.centre.map((mark) => mark.line)])
+    marking.value = {
+      tape_width: now.marking.tape_width,
+      bridged: now.marking.bridged ?? null,
+      centre: [...halved].map((line) => {
+        const { across = '', off = '' } = now.marking.centre.find((mark) => mark.line === line) ?? {}
+        return { line, across, off }
+      }),
+    }
     asKept = typed()
   },
   { immediate: true },
@@ -91,6 +105,7 @@ const {
       name: name.value,
       figures: Object.entries(figures).map(([code, text]) => ({ code, text })),
       levels: levels.value.filter((level) => PLACES.some((place) => level[place]?.trim())),
+      marking: marking.value,
     }
     return put('/api/forms/{id}', { params: { path: { id: props.id } }, body })
   },
@@ -132,11 +147,15 @@ watch(client, () => void pad())
             </div>
           </div>
           <h2>Level lines</h2>
-          <p class="small soft">Heights above the floor; a line drops more often behind than one thinks.</p>
+          <p class="small soft">
+            Heights above the floor, or how far a line lies below another one; a line drops more often behind
+            than one thinks.
+          </p>
           <table>
             <thead>
               <tr>
                 <th scope="col">Line</th>
+                <th scope="col">Measured</th>
                 <th v-for="place in PLACES" :key="place" scope="col">{{ place }}</th>
               </tr>
             </thead>
@@ -144,17 +163,31 @@ watch(client, () => void pad())
               <template v-for="level in levels" :key="level.line">
                 <tr>
                   <th scope="row">{{ level.line }}</th>
+                  <td>
+                    <select
+                      v-model="level.below"
+                      class="plain"
+                      :aria-label="`What the ${level.line} line is measured from`"
+                    >
+                      <option value="">from the floor</option>
+                      <template v-for="other in levels" :key="other.line"
+                        ><option v-if="other.line !== level.line" :value="other.line">
+                          below the {{ other.line }}
+                        </option></template
+                      >
+                    </select>
+                  </td>
                   <td v-for="place in PLACES" :key="place">
                     <input
                       v-model="level[place]"
                       class="plain figure"
                       type="text"
-                      :aria-label="`Height of the ${level.line} line, ${place}`"
+                      :aria-label="`${level.below ? 'Distance' : 'Height'} of the ${level.line} line, ${place}`"
                     />
                   </td>
                 </tr>
                 <tr v-if="checks.get(level.line)">
-                  <td colspan="5" class="small">
+                  <td colspan="6" class="small">
                     <span v-if="checks.get(level.line)?.level" class="soft">Level.</span>
                     <p v-for="move in checks.get(level.line)?.moves" :key="move" class="decide">{{ move }}</p>
                   </td>
@@ -162,6 +195,7 @@ watch(client, () => void pad())
               </template>
             </tbody>
           </table>
+          <FormMarking v-model="marking" :saved="form.marking" />
           <div class="row saves">
             <ElButton type="primary" native-type="submit" :aria-busy="busy">Save the form</ElButton>
             <span v-if="saved" role="status" class="soft">Saved.</span>

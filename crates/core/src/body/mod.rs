@@ -5,6 +5,7 @@ mod caution;
 mod checks;
 mod drawing;
 mod form;
+mod form_marks;
 mod level;
 mod profile;
 mod school;
@@ -20,7 +21,8 @@ pub use checks::{
 };
 pub use drawing::{BodyDrawing, Frame, Tapeline, draw_body, draw_tape};
 pub use form::{Padding, PaddingLevel, padding};
-pub use level::{LevelCheck, LineHeights, check_level};
+pub use form_marks::{CentreCheck, FormMarking, Halving, NOT_BRIDGED, check_centre};
+pub use level::{LevelCheck, LineHeights, MarkedLine, check_level, check_lines};
 pub use profile::{LatestReading, Profile, ProfileReading, Side};
 pub use school::{FINGER, Matter, School, Taken, USUAL_FINGER, Worth, matters, matters_of, worth};
 pub use takes::{Precision, median, precision, wants_third};

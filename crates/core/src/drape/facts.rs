@@ -56,6 +56,11 @@ pub enum WaistMarked {
     Middle,
 }
 
+/// The usual width of a tape round a form's waist, in millimetres (drape.md: its middle lies 6 above its lower edge).
+const TAPE_WIDTH: f64 = 12.0;
+/// How wide a tape may be, in millimetres (common practice, no source).
+pub const TAPE_WIDTHS: RangeInclusive<f64> = 2.0..=40.0;
+
 /// How far the stitching of a drawn dart ends short of its pivot, in millimetres (common practice, no source).
 pub(super) const BACKED_OFF_FRONT: f64 = 25.0;
 /// The same behind.
@@ -80,6 +85,8 @@ pub struct Given {
     pub hand: HandKind,
     /// Where the waist was marked.
     pub waist_marked: WaistMarked,
+    /// Width of the tape the waist was marked at, in millimetres.
+    pub tape_width: f64,
     /// The bust point was ruled with 3 mm of ease in the span.
     pub span_ease: bool,
     /// A tuck for ease was pinned in the front armhole, and is in the marks.
@@ -99,6 +106,7 @@ impl Default for Given {
             material: None,
             hand: HandKind::default(),
             waist_marked: WaistMarked::default(),
+            tape_width: TAPE_WIDTH,
             span_ease: true,
             armhole_tuck: false,
             backed_off_front: BACKED_OFF_FRONT,
@@ -117,6 +125,7 @@ impl Given {
     pub fn out_of_bounds(&self) -> Option<(&'static str, String)> {
         let figures = [
             ("shoulder_ease", "the ease of the back shoulder", self.shoulder_ease, SHOULDER_EASE),
+            ("tape_width", "the width of the waist's tape", self.tape_width, TAPE_WIDTHS),
             (
                 "backed_off_front",
                 "how far a front's dart is drawn short of its pivot",

@@ -35,7 +35,7 @@ pub use by_distances::by_distances;
 pub use checklist::{MarkNeed, MarkWanted, darts_there_may_be, marks_of_a_toile};
 pub use cloth_sheet::{ClothFigure, ClothLine, ClothSheet, DrapingCloth, cloth_sheet};
 pub use controls::PieceControl;
-pub use facts::{Allowance, Given, HandKind, Material, WaistMarked};
+pub use facts::{Allowance, Given, HandKind, Material, TAPE_WIDTHS, WaistMarked};
 pub use in_hand::{
     ControlLength, DartsDecided, DrapeFacts, DrapeInHand, MOST_CONTROLS, MarkedBy, PieceInHand, SheetInHand,
     TapeInHand,

@@ -19,8 +19,6 @@ use crate::pattern::{DartPlace, Seam};
 /// Ease of a skin-tight drape, in millimetres: the underarm goes so far down and out (51 in all round the bust).
 const UNDERARM_DOWN: f64 = 25.4;
 const UNDERARM_OUT: f64 = 12.7;
-/// Half a waist tape's width: what the waist is lower where it was marked at the tape's middle.
-const HALF_TAPE: f64 = 6.0;
 /// Ease in the bust span on one side.
 const SPAN_EASE: f64 = 3.0;
 /// The waist's end leans from its chord by so much as a rule, in radians.
@@ -237,7 +235,7 @@ impl Cloth<'_> {
     /// How much lower the waist is drawn than it was marked, in millimetres.
     pub(super) fn lower_waist(&self) -> f64 {
         match self.given.waist_marked {
-            WaistMarked::Middle if !self.hand.is_paper() => HALF_TAPE,
+            WaistMarked::Middle if !self.hand.is_paper() => self.given.tape_width / 2.0,
             _ => 0.0,
         }
     }

@@ -1,6 +1,8 @@
 //! The demo's measuring book: earlier sessions, repeats, left and right, forms, a set of the house's own. All invented.
 
-use yardwand_core::body::{Body, LineHeights, Side, Taken, measurement_set};
+use yardwand_core::body::{
+    Body, FormMarking, Halving, LineHeights, MarkedLine, Side, Taken, measurement_set,
+};
 use yardwand_core::{INCH, Length, Unit};
 use yardwand_store::{Backdated, FormRow, NewReading, NewSession, Posture, SetRow};
 
@@ -140,14 +142,29 @@ impl Seeder<'_> {
         let figures: Body = figures.iter().map(|(code, mm)| (code, to_eighth(mm))).collect();
         let bust = figures.get("bust_girth").unwrap_or_default();
         let figures = figures.with("hip_girth", to_eighth(bust + 50.0)).with("waist_to_hip", 8.0 * INCH);
-        let waist = LineHeights {
-            left: Some(41.0 * INCH),
-            right: Some(41.0 * INCH),
-            front: Some(41.25 * INCH),
-            back: Some(40.75 * INCH),
+        let at = |left, right, front, back| {
+            let [left, right, front, back] =
+                [left, right, front, back].map(|inches: f64| Some(inches * INCH));
+            LineHeights { left, right, front, back }
         };
-        let form =
-            FormRow { id: 0, name: name.into(), figures, levels: vec![("waist".into(), waist)], revision: 0 };
+        let bust = MarkedLine { below: None, at: at(49.0, 49.0, 49.0, 49.0) };
+        let waist = MarkedLine { below: Some("bust".into()), at: at(8.0, 8.0, 7.75, 8.25) };
+        let halving = |line: &str, across: f64, off: f64| Halving {
+            line: line.into(),
+            across: across * INCH,
+            off: Some(off * INCH),
+        };
+        let marking = FormMarking {
+            tape_width: Some(INCH / 2.0),
+            bridged: Some(true),
+            centre: vec![
+                halving("bust", 19.5, 0.0),
+                halving("waist", 14.25, -0.0625),
+                halving("hip", 19.25, 0.0),
+            ],
+        };
+        let levels = vec![("bust".into(), bust), ("waist".into(), waist)];
+        let form = FormRow { id: 0, name: name.into(), figures, levels, marking, revision: 0 };
         self.store.save_form(&form, self.once).await?;
         Ok(())
     }

@@ -7,8 +7,13 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
-use yardwand_core::body::{Body, LevelCheck, LineHeights, Padding, check_level, measurement, padding};
-use yardwand_core::{Length, Style};
+use yardwand_core::body::{
+    Body, CentreCheck, FormMarking, Halving, LevelCheck, LineHeights, MarkedLine, NOT_BRIDGED, Padding,
+    check_centre, check_level, check_lines, measurement, padding,
+};
+use yardwand_core::drape::TAPE_WIDTHS;
+
+use yardwand_core::{Length, Shown, Style};
 use yardwand_store::FormRow;
 
 use crate::AppState;
@@ -30,11 +35,14 @@ struct FormFigure {
     name: String,
 }
 
-/// Heights of one line above the floor, as typed.
+/// Heights of one line above the floor, or how far it lies below another line, as typed.
 #[derive(Clone, Debug, Default, Serialize, Deserialize, ToSchema)]
 struct LevelEntry {
     /// Which line: bust, waist, hip, hem.
     line: String,
+    /// The line it was measured down from; empty: from the floor up.
+    #[serde(default)]
+    below: String,
     #[serde(default)]
     left: String,
     #[serde(default)]
@@ -52,12 +60,60 @@ struct LevelView {
     check: Option<LevelCheck>,
 }
 
+/// The centre front at one height, as typed.
+#[derive(Clone, Debug, Serialize, Deserialize, ToSchema)]
+struct HalvingEntry {
+    /// At which line.
+    line: String,
+    /// From side seam to side seam across the front.
+    across: String,
+    /// How far the middle lies beside the plumb line; less than 0 to the right.
+    #[serde(default)]
+    off: String,
+}
+
+/// How a form is marked, as typed.
+#[derive(Clone, Debug, Default, Serialize, Deserialize, ToSchema)]
+struct MarkingEntry {
+    /// Width of the tape its lines are marked with.
+    #[serde(default)]
+    tape_width: String,
+    /// Whether a taut tape bridges the hollow between the busts.
+    #[serde(default)]
+    bridged: Option<bool>,
+    #[serde(default)]
+    centre: Vec<HalvingEntry>,
+}
+
+#[derive(Serialize, ToSchema)]
+struct HalvingView {
+    #[serde(flatten)]
+    entry: HalvingEntry,
+    /// How far from either side seam the centre is marked.
+    half: Shown,
+}
+
+/// How a form is marked, and what is to be seen to.
+#[derive(Serialize, ToSchema)]
+struct MarkingView {
+    tape_width: String,
+    bridged: Option<bool>,
+    /// What it costs that the bust is not bridged; said where it is not.
+    not_bridged: Option<&'static str>,
+    centre: Vec<HalvingView>,
+    /// None where fewer than two marks were held against a plumb line.
+    check: Option<CentreCheck>,
+}
+
 #[derive(Deserialize, ToSchema)]
 struct FormEntry {
     name: String,
     figures: Vec<FormFigure>,
     #[serde(default)]
     levels: Vec<LevelEntry>,
+    /// As it was kept where it is not said.
+    #[serde(default)]
+    marking: Option<MarkingEntry>,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -66,6 +122,7 @@ struct FormView {
     name: String,
     figures: Vec<FormFigure>,
     levels: Vec<LevelView>,
+    marking: MarkingView,
     revision: u32,
 }
 
@@ -96,20 +153,93 @@ impl LevelEntry {
         })
     }
 
-    fn written(line: String, heights: LineHeights, style: Style) -> Self {
-        let text = |mm: Option<f64>| mm.map(|mm| style.write(Length::from_mm(mm))).unwrap_or_default();
+    /// The line it hangs below, where it is measured down from one.
+    fn below(&self, at: &str) -> Result<Option<String>, ApiError> {
+        let below = self.below.trim();
+        if below.is_empty() {
+            return Ok(None);
+        }
+        if below == self.line.trim() {
+            let says = format!(
+                "the {below} line cannot be measured down from itself: choose another line, or the floor"
+            );
+            return Err(ApiError::field(&format!("{at}/below"), says));
+        }
+        Ok(Some(words(&format!("{at}/below"), "The line it is measured from", below, 40)?))
+    }
+
+    fn written(line: String, marked: MarkedLine, style: Style) -> Self {
+        let text = |mm: Option<f64>| mm.map(|mm| style.typed_exactly(mm)).unwrap_or_default();
         Self {
             line,
-            left: text(heights.left),
-            right: text(heights.right),
-            front: text(heights.front),
-            back: text(heights.back),
+            below: marked.below.unwrap_or_default(),
+            left: text(marked.at.left),
+            right: text(marked.at.right),
+            front: text(marked.at.front),
+            back: text(marked.at.back),
         }
     }
 }
 
+impl MarkingEntry {
+    fn checked(&self, style: Style) -> Result<FormMarking, ApiError> {
+        let mut marking = FormMarking { bridged: self.bridged, ..FormMarking::default() };
+        if !self.tape_width.trim().is_empty() {
+            let at = "/marking/tape_width";
+            let mm = read(at, &self.tape_width, style)?;
+            if !TAPE_WIDTHS.contains(&mm) {
+                let bound = |mm: &f64| style.with_unit(*mm);
+                let (least, most) = (bound(TAPE_WIDTHS.start()), bound(TAPE_WIDTHS.end()));
+                return Err(ApiError::field(at, format!("a tape is between {least} and {most} wide")));
+            }
+            marking.tape_width = Some(mm);
+        }
+        let measured = self
+            .centre
+            .iter()
+            .enumerate()
+            .filter(|(_, mark)| !mark.across.trim().is_empty() || !mark.off.trim().is_empty());
+        for (place, mark) in measured.take(MOST_LINES) {
+            let at = format!("/marking/centre/{place}");
+            let off = (!mark.off.trim().is_empty()).then(|| {
+                Length::read_signed(&mark.off, style.unit())
+                    .map_err(|error| ApiError::length(&format!("{at}/off"), &error))
+            });
+            marking.centre.push(Halving {
+                line: words(&format!("{at}/line"), "The line's name", &mark.line, 40)?,
+                across: read(&format!("{at}/across"), &mark.across, style)?,
+                off: off.transpose()?,
+            });
+        }
+        Ok(marking)
+    }
+}
+
+/// How many lines of a form are kept.
+const MOST_LINES: usize = 12;
+
+fn marking_view(marking: FormMarking, style: Style) -> MarkingView {
+    let check = check_centre(&marking.centre, style);
+    let centre = marking.centre.into_iter().map(|mark| HalvingView {
+        half: mark.half(style),
+        entry: HalvingEntry {
+            line: mark.line,
+            across: style.typed_exactly(mark.across),
+            off: mark.off.map(|mm| style.typed_exactly(mm)).unwrap_or_default(),
+        },
+    });
+    MarkingView {
+        tape_width: marking.tape_width.map(|mm| style.typed_exactly(mm)).unwrap_or_default(),
+        bridged: marking.bridged,
+        not_bridged: (marking.bridged == Some(false)).then_some(NOT_BRIDGED),
+        centre: centre.collect(),
+        check,
+    }
+}
+
 impl FormEntry {
-    fn checked(&self, id: u64, revision: u32, style: Style) -> Result<FormRow, ApiError> {
+    /// `kept` is how the form is marked so far.
+    fn checked(&self, id: u64, revision: u32, kept: FormMarking, style: Style) -> Result<FormRow, ApiError> {
         let mut figures = Body::default();
         for (place, figure) in
             self.figures.iter().enumerate().filter(|(_, figure)| !figure.text.trim().is_empty())
@@ -124,14 +254,15 @@ impl FormEntry {
             let at = format!("/levels/{place}");
             Ok((
                 words(&format!("{at}/line"), "The line's name", &level.line, 40)?,
-                level.heights(&at, style)?,
+                MarkedLine { below: level.below(&at)?, at: level.heights(&at, style)? },
             ))
         });
         Ok(FormRow {
             id,
             name: words("/name", "The form's name", &self.name, 120)?,
             figures,
-            levels: levels.take(12).collect::<Result<_, ApiError>>()?,
+            levels: levels.take(MOST_LINES).collect::<Result<_, ApiError>>()?,
+            marking: self.marking.as_ref().map_or(Ok(kept), |marking| marking.checked(style))?,
             revision,
         })
     }
@@ -140,18 +271,20 @@ impl FormEntry {
 fn view(form: FormRow, style: Style) -> FormView {
     let figure = |(code, mm): (&str, f64)| FormFigure {
         code: code.to_owned(),
-        text: style.write(Length::from_mm(mm)),
+        text: style.typed_exactly(mm),
         name: name_of(code),
     };
-    let level = |(line, heights): (String, LineHeights)| LevelView {
-        check: check_level(heights, style),
-        entry: LevelEntry::written(line, heights, style),
+    let checks = check_lines(&form.levels, style);
+    let level = |((line, marked), check): ((String, MarkedLine), _)| LevelView {
+        check,
+        entry: LevelEntry::written(line, marked, style),
     };
     FormView {
         id: form.id,
         name: form.name,
         figures: form.figures.iter().map(figure).collect(),
-        levels: form.levels.into_iter().map(level).collect(),
+        levels: form.levels.into_iter().zip(checks).map(level).collect(),
+        marking: marking_view(form.marking, style),
         revision: form.revision,
     }
 }
@@ -185,7 +318,8 @@ async fn add(
     HouseStyle(style): HouseStyle,
     JsonBody(entry): JsonBody<FormEntry>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
-    let id = state.store.save_form(&entry.checked(0, 0, style)?, writer.once()).await?;
+    let id =
+        state.store.save_form(&entry.checked(0, 0, FormMarking::default(), style)?, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
 }
 
@@ -199,7 +333,8 @@ async fn change(
     Id(id): Id,
     JsonBody(based): JsonBody<Based<FormEntry>>,
 ) -> Result<Json<FormView>, ApiError> {
-    state.store.save_form(&based.change.checked(id, based.revision, style)?, writer.once()).await?;
+    let kept = state.store.form(id).await?.marking;
+    state.store.save_form(&based.change.checked(id, based.revision, kept, style)?, writer.once()).await?;
     Ok(Json(view(state.store.form(id).await?, style)))
 }
 

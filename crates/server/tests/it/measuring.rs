@@ -281,6 +281,75 @@ fn a_form_is_padded_for_a_client_and_its_lines_are_judged() {
 }
 
 #[test]
+fn a_form_is_marked_by_halving_and_its_lines_hang_from_one_another() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let form = owner.get("/api/forms").body[0].clone();
+    let address = format!("/api/forms/{}", form["id"]);
+    let mut change = form.clone();
+    change["levels"] = json!([
+        { "line": "bust", "left": "49", "right": "49 1/8", "front": "49", "back": "49" },
+        { "line": "waist", "below": "bust", "left": "11 cm", "right": "12 cm" },
+    ]);
+    change["marking"] = json!({
+        "tape_width": "1/2",
+        "bridged": false,
+        "centre": [
+            { "line": "bust", "across": "19 1/2", "off": "" },
+            { "line": "waist", "across": "14 1/8", "off": "-3/8" },
+            { "line": "hip", "across": "47.3 cm", "off": "0" },
+            { "line": "knee", "across": "", "off": "" },
+        ],
+    });
+    let saved = owner.put(&address, &change).body;
+    let moves = saved["levels"][1]["check"]["moves"].clone();
+    assert!(
+        moves.to_string().contains("The left lies 3/8 in nearer to the bust line than the right"),
+        "{moves}"
+    );
+    let centre = saved["marking"]["centre"].as_array().unwrap();
+    assert_eq!((centre.len(), centre[0]["half"]["text"].as_str()), (3, Some("9 3/4")));
+    let says = saved["marking"]["check"]["says"].as_str().unwrap();
+    assert!(
+        says.contains("waist, hip") && !says.contains("bust"),
+        "only what was held against the line: {says}"
+    );
+    assert_eq!(saved["marking"]["check"]["straight"], false);
+    assert!(saved["marking"]["not_bridged"].as_str().unwrap().contains("hollow"));
+    // What is shown is typed back unchanged: lengths of the other system too.
+    assert_eq!(saved["marking"]["centre"][2]["across"], "47.3 cm");
+    let again = owner.put(&address, &saved).body;
+    for part in ["levels", "marking", "figures"] {
+        assert_eq!(again[part], saved[part], "{part}");
+    }
+    // Who says nothing of it leaves it as it is.
+    change["revision"] = again["revision"].clone();
+    change.as_object_mut().unwrap().remove("marking");
+    assert_eq!(owner.put(&address, &change).body["marking"], saved["marking"]);
+    // A toile that is begun on it knows its tape.
+    let drape = owner.post("/api/drapes", &json!({ "name": "On the form", "form": form["id"] })).id();
+    let width = owner.get(&format!("/api/drapes/{drape}")).body["facts"]["given"]["tape_width"].as_f64();
+    assert_eq!(width, Some(12.7));
+    let refused = |field: &str, body: &Value, pointer: &str| {
+        let mut wrong = change.clone();
+        wrong[field] = body.clone();
+        let answer = owner.put(&address, &wrong);
+        assert_eq!((answer.status, answer.body["pointer"].as_str()), (422, Some(pointer)), "{}", answer.body);
+    };
+    refused("marking", &json!({ "tape_width": "3" }), "/marking/tape_width");
+    refused(
+        "marking",
+        &json!({ "centre": [{ "line": "bust", "across": "", "off": "1" }] }),
+        "/marking/centre/0/across",
+    );
+    refused(
+        "levels",
+        &json!([{ "line": "waist", "below": "waist", "left": "1", "right": "1" }]),
+        "/levels/0/below",
+    );
+}
+
+#[test]
 fn a_posture_is_noted_a_client_is_erased_and_only_the_owner_erases() {
     let house = House::with_demo();
     let owner = house.owner();

@@ -2,7 +2,9 @@
 
 use crate::common::{client, store_of};
 use chrono::NaiveDate;
-use yardwand_core::body::{Body, LineHeights, Side, Taken, measurement_set};
+use yardwand_core::body::{
+    Body, FormMarking, Halving, LineHeights, MarkedLine, Side, Taken, measurement_set,
+};
 use yardwand_core::{Length, Unit};
 use yardwand_devdb::TestDb;
 use yardwand_store::{
@@ -184,7 +186,15 @@ async fn a_set_and_a_form_come_back_as_they_were_saved_and_know_their_revision()
         id: 0,
         name: "Linen".into(),
         figures: Body::default().with("bust_girth", 901.7),
-        levels: vec![("waist".into(), line)],
+        levels: vec![
+            ("waist".into(), MarkedLine { below: None, at: line }),
+            ("hip".into(), MarkedLine { below: Some("waist".into()), at: line }),
+        ],
+        marking: FormMarking {
+            tape_width: Some(12.7),
+            bridged: Some(false),
+            centre: vec![Halving { line: "waist".into(), across: 361.95, off: Some(-1.5) }],
+        },
         revision: 0,
     };
     let id = kept.store.save_form(&form, kept.once()).await.unwrap();

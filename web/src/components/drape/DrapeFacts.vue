@@ -140,6 +140,15 @@ defineExpose({ leave })
           label="The waist was marked"
           :choices="WAISTS"
         />
+        <LengthField
+          v-if="given.waist_marked === 'middle'"
+          label="The tape is wide"
+          :model-value="given.tape_width ?? 12"
+          :least="2"
+          :most="40"
+          exactly
+          @update:model-value="given.tape_width = $event ?? 12"
+        />
         <ChoiceField id="hand" v-model="given.hand" label="The hand that marked" :choices="HANDS" />
         <div class="field">
           <label for="span-ease" class="legend">Bust span</label>

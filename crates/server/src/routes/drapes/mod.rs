@@ -198,15 +198,17 @@ async fn begin(
     if let Some(client) = entry.client {
         state.store.client(client).await?;
     }
-    if let Some(form) = entry.form {
-        state.store.form(form).await?;
-    }
+    let tape_of_form = match entry.form {
+        Some(form) => state.store.form(form).await?.marking.tape_width,
+        None => None,
+    };
     let in_hand = match entry.copy_of {
         Some(before) => state.store.drape(before).await?.in_hand(),
-        None => DrapeInHand {
-            facts: usual_facts(entry.material.unwrap_or(Material::Toile)),
-            ..DrapeInHand::default()
-        },
+        None => {
+            let mut facts = usual_facts(entry.material.unwrap_or(Material::Toile));
+            facts.given.tape_width = tape_of_form.unwrap_or(facts.given.tape_width);
+            DrapeInHand { facts, ..DrapeInHand::default() }
+        }
     };
     let new =
         NewDrape { name, client_id: entry.client, form_id: entry.form, in_hand, pictures_of: entry.copy_of };
