@@ -129,6 +129,7 @@ fn pictured() -> Vec<(&'static str, &'static str, Amounts)> {
             of(590.0).with("hip", 980.0).with("to_hip", 205.0).with("out", 40.0).with("knee", 560.0),
         ),
         ("pleat", "pleat", of(50.0)),
+        ("curve_dart", "curve_dart", of(5.0)),
         ("cuffs", "cuffs", of(60.0)),
         ("bias_strips", "bias_strips", of(32.0)),
         ("off_shoulder_band", "off_shoulder_band", of(75.0).with("round", 1330.0)),

@@ -1,6 +1,6 @@
 //! Pieces laid side by side on one plane, with everything that is drawn on them.
 
-use kurbo::{Affine, BezPath, Line, PathEl, Point, Rect, Shape};
+use kurbo::{Affine, BezPath, Line, PathEl, PathSeg, Point, Rect, Shape};
 use yardwand_core::Style;
 use yardwand_core::pattern::{
     Allowances, DartDrawing, Pattern, PieceDrawing, PieceKind, cut_line, draw_piece,
@@ -173,17 +173,40 @@ fn polyline(points: &[Point]) -> BezPath {
 
 /// A line whose ends run on to the cutting line: what is sewn is marked to the edge that is cut.
 fn reaching(line: &BezPath, cutting: &BezPath, ends: Ends) -> BezPath {
-    let mut points = points_of(line);
+    let points = points_of(line);
     let last = points.len().saturating_sub(1);
     // A two-pointed dart lies inside the piece and comes back to where it began.
     if points.len() < 2 || points[0].distance(points[last]) < 1e-6 {
         return line.clone();
     }
-    points[0] = run_on(points[1], points[0], cutting);
-    if ends == Ends::Both {
-        points[last] = run_on(points[last - 1], points[last], cutting);
+    let parts: Vec<PathSeg> = line.segments().collect();
+    let (Some(begins), Some(ends_with)) = (parts.first(), parts.last()) else { return line.clone() };
+    // A curve runs on straight, as it comes out at the seam.
+    let mut reaching = BezPath::new();
+    reaching.move_to(run_on(handles(begins)[0], points[0], cutting));
+    if !matches!(begins, PathSeg::Line(_)) {
+        reaching.line_to(points[0]);
     }
-    polyline(&points)
+    for (place, part) in parts.iter().enumerate() {
+        let is_end = place + 1 == parts.len() && ends == Ends::Both;
+        match part {
+            PathSeg::Line(_) if is_end => {}
+            part => reaching.push(part.as_path_el()),
+        }
+    }
+    if ends == Ends::Both {
+        reaching.line_to(run_on(handles(ends_with)[1], points[last], cutting));
+    }
+    reaching
+}
+
+/// The places that pull at a part's two ends: of a line its own ends, the other way round.
+fn handles(part: &PathSeg) -> [Point; 2] {
+    match part {
+        PathSeg::Line(line) => [line.p1, line.p0],
+        PathSeg::Quad(quad) => [quad.p1, quad.p1],
+        PathSeg::Cubic(cubic) => [cubic.p1, cubic.p2],
+    }
 }
 
 /// A notch as it is snipped: from the cut edge inwards, never to the stitching line. Where nothing is added it is

@@ -9,7 +9,7 @@ use yardwand_core::alter::{
 };
 use yardwand_core::compare::{Comparison, DifferenceGrade, Explanation, Plan};
 use yardwand_core::draft::{Draft, DraftStep, step_views};
-use yardwand_core::pattern::{Pattern, PieceKind, check_pattern, measure};
+use yardwand_core::pattern::{Pattern, PieceKind, check_pattern, joinings, measure};
 use yardwand_paper::{Cell, Column, Item, Mark, Paper, PaperError, Stroke, Worksheet, worksheet};
 
 pub(crate) fn columns(of: &[(&str, f64)]) -> Vec<Column> {
@@ -232,7 +232,33 @@ pub(crate) fn recipe_sheet(
         let verdict = if check.passed { "holds" } else { "look here" };
         sheet = sheet.and(Item::Words(format!("{} ({verdict}): {}.", check.name, check.says)));
     }
-    worksheet(&sheet, paper)
+    worksheet(&joining_items(&made.pattern, style).into_iter().fold(sheet, Worksheet::and), paper)
+}
+
+/// How the toile is pinned together; nothing where the pattern has one piece alone.
+fn joining_items(pattern: &Pattern, style: Style) -> Vec<Item> {
+    let rows: Vec<Vec<String>> = joinings(pattern, style)
+        .into_iter()
+        .map(|seam| {
+            let lies =
+                if seam.eased.is_empty() { seam.lies } else { format!("{}; {}", seam.lies, seam.eased) };
+            let length = format!("{} {}", seam.length.text, style.unit().suffix());
+            vec![seam.name, length, lies, seam.held.to_owned(), seam.pins.to_string()]
+        })
+        .collect();
+    if rows.is_empty() {
+        return Vec::new();
+    }
+    let columns =
+        columns(&[("seam", 0.2), ("long", 0.1), ("lies", 0.31), ("held first", 0.31), ("pins", 0.08)]);
+    vec![
+        Item::Heading("Pinning the toile together".to_owned()),
+        Item::Words(
+            "Lapped on the stitching lines, pins across the seam: one can be moved while it is worn."
+                .to_owned(),
+        ),
+        Item::Table { columns, rows },
+    ]
 }
 
 fn step_items(number: usize, made: &MadeStep, style: Style) -> Vec<Item> {

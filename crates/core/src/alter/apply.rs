@@ -77,9 +77,9 @@ fn once_clear(
         return Ok(Altered::unchanged(pattern, grip));
     }
     let mut altered = drawn(alteration, pattern, amounts, style)?;
-    // A dart that is a pleat stays one wherever it is drawn anew, and is forgotten where it went into another place.
+    // A dart that is a pleat, or sewn along curves, stays so wherever it is drawn anew, and it is forgotten where it went into another place.
     let pieces = altered.pattern.pieces.iter_mut().chain(&mut altered.taped.pieces);
-    pieces.for_each(Piece::drop_loose_pleats);
+    pieces.for_each(Piece::forget_lost_darts);
     if alteration.turns_darts() {
         altered.pattern.side_hang = SideHang::after_turning(pattern, &altered.pattern);
     }

@@ -21,6 +21,7 @@ mod cap_height;
 mod carrying_over;
 mod collar_stand;
 mod cuffs;
+mod curve_dart;
 mod cut_in_one;
 mod cut_in_one_parts;
 mod dart_point;
@@ -165,6 +166,7 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &bias_strips::BiasStrips,
         &off_shoulder_band::OffShoulderBand,
         &pleat::PleatFromDart,
+        &curve_dart::CurveDart,
     ]
 }
 

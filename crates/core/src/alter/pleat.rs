@@ -29,7 +29,7 @@ ways! {
 
 impl Which {
     /// The word.
-    const fn name(self) -> &'static str {
+    pub(super) const fn name(self) -> &'static str {
         match self {
             Self::Front => "front",
             Self::Back => "back",
@@ -39,7 +39,7 @@ impl Which {
     }
 
     /// The piece of a pattern that has this dart.
-    fn piece_of(self, pattern: &Pattern, place: DartPlace) -> Option<&Piece> {
+    pub(super) fn piece_of(self, pattern: &Pattern, place: DartPlace) -> Option<&Piece> {
         let (covers, joined) = match self {
             Self::Front => (Covers::Front, false),
             Self::Back => (Covers::Back, false),
@@ -77,7 +77,7 @@ ways! {
 }
 
 impl Open {
-    const fn place(self) -> DartPlace {
+    pub(super) const fn place(self) -> DartPlace {
         match self {
             Self::Waist => DartPlace::Waist,
             Self::WaistSide => DartPlace::WaistSide,

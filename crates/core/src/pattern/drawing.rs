@@ -6,6 +6,7 @@ use serde::{Deserialize, Serialize};
 use super::measure::across_level;
 use super::names::{Covers, GarmentPart, Share};
 use super::piece::{Dart, DartPlace, Edge, Pattern, Piece, PieceKind, Seam, TwoPointedDart};
+use super::stitching::stitching_lines;
 use super::truing::capped_outline;
 use crate::geometry::{Curve, Pt, ViewBox, closed_path, short_svg, turn_degrees};
 use crate::{Shown, Style};
@@ -36,7 +37,7 @@ pub struct DartDrawing {
     pub name: String,
     /// Whether it is folded as a pleat, and not sewn.
     pub is_pleat: bool,
-    /// Stitching lines: mouth to point to mouth. Of a pleat its two folds, each from the seam as far as it is marked.
+    /// Stitching lines, mouth to point to mouth: straight, or bowed. Of a pleat its two folds, each from the seam as far as it is marked.
     pub legs: String,
     /// Middle line from the cap to the pivot.
     pub fold: String,
@@ -243,7 +244,7 @@ fn draw_dart(piece: &Piece, dart: &Dart, style: Style) -> Option<DartDrawing> {
         ),
         None => (
             dart.place.name().to_owned(),
-            polyline(&[first, dart.point, second]),
+            short_svg(&stitching_lines(first, dart.point, second, piece.stitching(dart.place).bow)),
             polyline(&[apex, dart.pivot]),
         ),
     };

@@ -16,6 +16,7 @@ mod girths;
 mod grain;
 mod half;
 mod hang;
+mod joining;
 mod measure;
 mod names;
 mod piece;
@@ -23,6 +24,7 @@ mod second_dart;
 mod shoulder;
 mod skirt_half;
 mod slash;
+mod stitching;
 mod truing;
 mod waist_seam;
 mod walk;
@@ -44,6 +46,7 @@ pub use girths::GirthsOff;
 pub(crate) use grain::upright_at;
 pub use half::Half;
 pub use hang::SideHang;
+pub use joining::{Joining, joinings};
 pub use measure::{PatternMeasure, PatternMeasures, across_level, angles, measure};
 pub use names::{Covers, Garment, GarmentPart, Share, WornSide};
 pub use piece::{
@@ -55,6 +58,7 @@ pub use shoulder::{redraw_shoulder, shoulder_direction, straighten_shoulder, tru
 pub(crate) use skirt_half::{SkirtDart, SkirtHalf};
 pub(crate) use slash::dart_across;
 pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};
+pub use stitching::DartStitching;
 pub use truing::{
     Trued, back_off_points, capped_outline, keep_side_length, redraw_dart, true_closed_side, true_kinks,
     true_underarm, true_waist, true_waist_to,

@@ -11,6 +11,7 @@ use super::girths::GirthsOff;
 use super::hang::SideHang;
 pub use super::names::{DartPlace, LevelName, PieceKind, Seam};
 pub(super) use super::names::{Garment, GarmentPart, Share, WornSide};
+use super::stitching::DartStitching;
 use crate::geometry::{Curve, FURTHEST, SAME_POINT, closed_path, is_on_the_table};
 
 /// One stretch of a piece's outline.
@@ -162,6 +163,9 @@ pub struct Piece {
     /// Which of its darts are folded as pleats.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub pleats: Vec<Pleat>,
+    /// Which of its darts are sewn otherwise than is usual.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub stitching: Vec<DartStitching>,
     /// Fullness eased or gathered in.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub gathers: Vec<Gather>,
@@ -197,6 +201,7 @@ impl Piece {
             darts: Vec::new(),
             two_pointed: Vec::new(),
             pleats: Vec::new(),
+            stitching: Vec::new(),
             gathers: Vec::new(),
             neckline: None,
             above_hip: false,
@@ -216,6 +221,7 @@ impl Piece {
             self.darts.len(),
             self.two_pointed.len(),
             self.pleats.len(),
+            self.stitching.len(),
             self.gathers.len(),
             self.levels.len(),
         ];
@@ -238,6 +244,12 @@ impl Piece {
         }
         if self.pleats.iter().any(|pleat| !(0.0..=FURTHEST).contains(&pleat.marked)) {
             return Err("the folds of a pleat are marked for a length that is none".to_owned());
+        }
+        if let Some(told) = self.stitching.iter().find(|told| self.dart(told.place).is_none()) {
+            return Err(format!("it says how a {} is sewn that it has not", told.place.name()));
+        }
+        if self.stitching.iter().any(|told| !(-FURTHEST..=FURTHEST).contains(&told.bow)) {
+            return Err("a dart is bowed by a length that is none".to_owned());
         }
         let along = self.notches.iter().map(|notch| notch.from_underarm);
         let gathers =
@@ -324,10 +336,12 @@ impl Piece {
         self.darts.iter().find(|dart| dart.place == place)
     }
 
-    /// Forgets pleats of darts that are there no more.
-    pub(crate) fn drop_loose_pleats(&mut self) {
-        let is_left = |place| self.darts.iter().any(|dart| dart.place == place);
-        self.pleats = self.pleats.iter().filter(|pleat| is_left(pleat.place)).copied().collect();
+    /// Forgets pleats and stitching of darts that are there no more.
+    pub(crate) fn forget_lost_darts(&mut self) {
+        let darts = &self.darts;
+        let is_left = |place| darts.iter().any(|dart| dart.place == place);
+        self.pleats.retain(|pleat| is_left(pleat.place));
+        self.stitching.retain(|told| is_left(told.place));
     }
 
     /// The pleat that a dart is folded as, where it is not sewn.
@@ -469,6 +483,7 @@ impl Piece {
             .for_each(|edge| edge.dart = Some(other));
         self.darts.iter_mut().filter(|dart| dart.place == place).for_each(|dart| dart.place = other);
         self.pleats.iter_mut().filter(|pleat| pleat.place == place).for_each(|pleat| pleat.place = other);
+        self.stitching.iter_mut().filter(|told| told.place == place).for_each(|told| told.place = other);
         self
     }
 

@@ -274,7 +274,7 @@ fn unit(v: Vec2) -> Vec2 {
 
 /// The outline with every dart's mouth capped as it must be cut: folded, then cut along the seam.
 ///
-/// Waist and shoulder darts are folded towards the centre, side darts downwards (common practice).
+/// Waist and shoulder darts are folded towards the centre, side darts downwards (common practice), unless the piece says otherwise.
 /// Each entry is the seam whose allowance the line takes, and the line.
 pub fn capped_outline(piece: &Piece) -> Vec<(Edge, Option<DartPlace>)> {
     let count = piece.edges.len();
@@ -306,21 +306,22 @@ pub fn capped_outline(piece: &Piece) -> Vec<(Edge, Option<DartPlace>)> {
 fn cap(piece: &Piece, place: DartPlace, before: &Edge, after: &Edge) -> Option<(Point, Point, Point)> {
     let (first, second) = piece.mouth(place)?;
     let pivot = piece.dart(place)?.pivot;
-    let (from, seam) = match place {
+    let to_first = match place {
         // A skirt's waist is travelled away from the centre.
-        DartPlace::Waist | DartPlace::WaistSide if piece.kind.is_skirt() => {
-            (first, -before.curve.end_direction())
-        }
+        DartPlace::Waist | DartPlace::WaistSide if piece.kind.is_skirt() => true,
         // A sleeve's back seam is travelled upwards: the lower mouth comes first.
-        DartPlace::Shoulder | DartPlace::Neckline | DartPlace::Centre | DartPlace::Elbow => {
-            (first, -before.curve.end_direction())
-        }
+        DartPlace::Shoulder | DartPlace::Neckline | DartPlace::Centre | DartPlace::Elbow => true,
         DartPlace::Side
         | DartPlace::Waist
         | DartPlace::WaistSide
         | DartPlace::Armhole
         | DartPlace::UnderBust
-        | DartPlace::UnderBustSide => (second, after.curve.start_direction()),
+        | DartPlace::UnderBustSide => false,
+    };
+    let (from, seam) = if to_first == piece.stitching(place).other_way {
+        (second, after.curve.start_direction())
+    } else {
+        (first, -before.curve.end_direction())
     };
     let leg = unit(from - pivot);
     let mirrored = leg * (2.0 * seam.dot(leg)) - seam;
@@ -340,6 +341,7 @@ fn cap(piece: &Piece, place: DartPlace, before: &Edge, after: &Edge) -> Option<(
 #[cfg(test)]
 mod tests {
     use super::super::piece::Dart;
+    use super::super::stitching::DartStitching;
     use super::*;
 
     /// A waist with one dart: pivot (90, 265), legs of 165, mouth 32, on a square front.
@@ -432,15 +434,27 @@ mod tests {
 
     /// Folding the cap over a leg must lay it on the seam: mirrored over the leg it falls on the waist.
     #[test]
-    fn a_cap_folds_onto_its_seam() {
-        let piece = darted();
-        let outline = capped_outline(&piece);
-        let caps: Vec<&Edge> = outline.iter().filter(|(_, of)| of.is_some()).map(|(edge, _)| edge).collect();
-        let [first, second] = caps.as_slice() else { panic!("{caps:?}") };
-        let (apex, centre) = (first.curve.end(), second.curve.end());
-        let leg = unit(centre - piece.darts[0].pivot);
-        let over = centre + (leg * (2.0 * (apex - centre).dot(leg)) - (apex - centre));
-        let waist = piece.edges[6].curve.start_direction();
-        assert!((over - centre).cross(waist).abs() < 1e-9, "{over:?}");
+    fn a_cap_folds_onto_its_seam_on_either_side() {
+        for other_way in [false, true] {
+            let mut piece = darted();
+            piece.stitch(DartStitching { place: DartPlace::Waist, bow: 0.0, other_way });
+            let outline = capped_outline(&piece);
+            let caps: Vec<&Edge> =
+                outline.iter().filter(|(_, of)| of.is_some()).map(|(edge, _)| edge).collect();
+            let [first, second] = caps.as_slice() else { panic!("{caps:?}") };
+            let apex = first.curve.end();
+            // The waist is travelled from the side to the centre.
+            let (at, seam) = if other_way {
+                (first.curve.start(), piece.edges[3].curve.end_direction())
+            } else {
+                (second.curve.end(), piece.edges[6].curve.start_direction())
+            };
+            let leg = unit(at - piece.darts[0].pivot);
+            let over = at + (leg * (2.0 * (apex - at).dot(leg)) - (apex - at));
+            assert!((over - at).cross(seam).abs() < 1e-9, "{over:?}");
+            // It lies on the seam that goes on from there, not under the dart.
+            let onwards = if other_way { -seam } else { seam };
+            assert!((over - at).dot(onwards) > 0.0, "{over:?} lies beside the seam");
+        }
     }
 }

@@ -184,6 +184,8 @@ fn tries() -> Vec<Try> {
         ),
         plain("pleat", (20.0, 60.0)),
         of("pleat", (20.0, 60.0), by("piece", "back")),
+        plain("curve_dart", (-4.0, 6.0)),
+        of("curve_dart", (-4.0, 6.0), by("piece", "back")),
         plain("elbow_dart", (3.0, 3.1)),
         plain("cuffs", (20.0, 90.0)),
         plain("bias_strips", (20.0, 50.0)),

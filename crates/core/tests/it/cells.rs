@@ -67,6 +67,7 @@ pub(crate) fn usual() -> Vec<Try> {
         ("waistband", 35.0),
         ("joined_skirt", 600.0),
         ("pleat", 40.0),
+        ("curve_dart", 3.0),
         ("cuffs", 60.0),
         ("bias_strips", 32.0),
         ("off_shoulder_band", 70.0),
@@ -168,7 +169,7 @@ pub(crate) fn ways(block: &Pattern, begun: &Recipe, code: &str, amounts: Amounts
             amounts.with("hip", waist + 200.0).with("to_hip", 205.0)
         }
         // A dart that reaches a seam, and is there still.
-        "pleat"
+        "pleat" | "curve_dart"
             if !has(DartPlace::Waist)
                 || ["princess_line", "gather_dart", "under_bust_seam"].iter().any(|code| takes(code)) =>
         {

@@ -12,6 +12,7 @@ mod common;
 mod comparison;
 mod composing;
 mod continuity;
+mod curved_darts;
 mod cut_in_one;
 mod cut_list;
 mod cutting_line;

@@ -44,6 +44,7 @@ fn some(code: &str) -> Amounts {
         "strapless_edge" => 120.0,
         "facings" => 60.0,
         "pleat" => 50.0,
+        "curve_dart" => 4.0,
         "elbow_dart" => 4.0,
         // A sleeve goes beyond the shoulder.
         "cut_in_one" => 560.0,
