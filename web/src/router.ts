@@ -142,11 +142,31 @@ export const router = createRouter({
       }),
     },
     {
+      path: '/draping-guide',
+      name: 'draping-guide',
+      meta: { title: 'Where the dart goes' },
+      component: () => import('@/pages/DrapingGuide.vue'),
+      props: ({ query }) => ({
+        client: query['client'] ? Number(query['client']) : undefined,
+        form: query['form'] ? Number(query['form']) : undefined,
+      }),
+    },
+    {
       path: '/drapes/:id(\\d+)',
       name: 'drape',
       meta: { title: 'Toile or paper pattern' },
       component: () => import('@/pages/Drape.vue'),
       props: rowOf,
+    },
+    {
+      path: '/blocks/:id(\\d+)/beside',
+      name: 'block-beside',
+      meta: { title: 'Laid over another block' },
+      component: () => import('@/pages/BlocksBeside.vue'),
+      props: ({ params, query }) => ({
+        id: Number(params['id']),
+        other: query['other'] === undefined ? undefined : Number(query['other']),
+      }),
     },
     {
       path: '/blocks/:id(\\d+)',

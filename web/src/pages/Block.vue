@@ -3,6 +3,7 @@ import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get } from '@/api/client'
+import BlockOnPaper from '@/components/draft/BlockOnPaper.vue'
 import TracePanel from '@/components/draft/TracePanel.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
 import PageFrame from '@/components/PageFrame.vue'
@@ -48,6 +49,9 @@ const nest = computed(() => (detail.value?.sizes.filter((each) => each.drawn.pie
       </p>
     </template>
     <template v-if="detail" #actions>
+      <RouterLink v-if="detail.block.how !== 'card'" :to="{ name: 'block-beside', params: { id } }"
+        >Lay it over another</RouterLink
+      >
       <ElButton
         v-if="nest && may('cutting')"
         type="primary"
@@ -84,12 +88,8 @@ const nest = computed(() => (detail.value?.sizes.filter((each) => each.drawn.pie
         <p v-if="size.made_for.length" class="soft small figure">
           {{ detail.block.how === 'card' ? 'Made' : 'Drafted' }} for: {{ size.made_for.join(', ') }}.
         </p>
-        <p v-if="size.drawn.pieces.length" class="row">
-          <a :href="`/api/blocks/${detail.block.id}/card.pdf?size=${encodeURIComponent(size.label)}`" download
-            >Card to trace round (PDF)</a
-          >
-        </p>
         <BlockSheet :drawn="size.drawn" />
+        <BlockOnPaper v-if="size.drawn.pieces.length" :block="detail.block.id" :size="size.label" />
       </template>
     </template>
   </PageFrame>

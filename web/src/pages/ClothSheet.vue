@@ -35,6 +35,7 @@ const box = (cloth: DrapingCloth) => `${-AIR} ${-AIR} ${cloth.width + 2 * AIR} $
       </p>
     </template>
     <template v-if="view?.sheet" #actions>
+      <RouterLink :to="{ name: 'draping-guide', query }">Where the dart goes</RouterLink>
       <a :href="pdf" download>On paper (PDF)</a>
     </template>
     <template v-if="view">

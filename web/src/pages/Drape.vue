@@ -102,15 +102,17 @@ const { run: takeOut, problem: left } = useAction(
     await router.push({ name: 'drapes' })
   },
 )
+/** Goes on with a copy of its marks; or with the other side of the same body, of which only what is stated is the same. */
 const { run: goOn, problem: uncopied } = useAction(
-  () =>
+  (otherSide: boolean) =>
     drape.value &&
     post('/api/drapes', {
       body: {
-        name: drape.value.name,
+        name: otherSide ? `${drape.value.name}, the other side` : drape.value.name,
         client: drape.value.client_id ?? null,
         form: drape.value.form_id ?? null,
         copy_of: props.id,
+        other_side: otherSide,
       },
     }),
   (made) => router.push({ name: 'drape', params: { id: made.id } }),
@@ -151,7 +153,8 @@ function saved(now: DrapeView): void {
       </p>
     </template>
     <template v-if="drape && may('cutting')" #actions>
-      <ElButton v-if="drape.block_id" @click="goOn">Go on with a copy of its marks</ElButton>
+      <ElButton v-if="drape.facts.side" @click="goOn(true)">Begin the other side</ElButton>
+      <ElButton v-if="drape.block_id" @click="goOn(false)">Go on with a copy of its marks</ElButton>
       <ElButton v-else @click="takeOut">Take it out</ElButton>
     </template>
     <template v-if="drape">

@@ -74,7 +74,7 @@ watch(
     // A line that is not asked for here is kept as it was.
     const lines = new Set([...LINES, ...now.levels.map((level) => level.line)])
     levels.value = [...lines].map((line) => {
-      const kept = now.levels.find((l) => l.line === line) ?? {}
+      const kept: Partial<LevelEntry> = now.levels.find((l) => l.line === line) ?? {}
       const { below = '', left = '', right = '', front = '', back = '' } = kept
       return { line, below, left, right, front, back }
     })
@@ -133,6 +133,7 @@ watch(client, () => void pad())
     <template v-if="form" #actions>
       <RouterLink :to="{ name: 'form-draft', params: { id } }">Draft its block</RouterLink>
       <RouterLink :to="{ name: 'cloth', query: { form: id } }">Cloth for it</RouterLink>
+      <RouterLink :to="{ name: 'draping-guide', query: { form: id } }">Where the dart goes</RouterLink>
       <RouterLink :to="{ name: 'drapes', query: { form: id } }">A toile draped on it</RouterLink>
     </template>
     <template v-if="form">

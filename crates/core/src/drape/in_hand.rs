@@ -10,7 +10,7 @@ use super::input::{DrapeInput, Source};
 use super::marks::{Cross, Marks, Named};
 use super::photograph::{KnownLength, Photograph, Sheet};
 use super::report::{Draped, Refusal};
-use crate::pattern::DartPlace;
+use crate::pattern::{DartPlace, WornSide};
 
 /// How the marks of a piece come in.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
@@ -131,6 +131,9 @@ pub struct DrapeFacts {
     pub excess: String,
     /// Of a paper pattern: the size that is printed on it.
     pub printed: String,
+    /// Which side of an uneven body it is draped on; none where both are alike.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub side: Option<WornSide>,
 }
 
 /// A whole drape while it is being marked.

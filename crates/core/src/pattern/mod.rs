@@ -58,10 +58,10 @@ pub use shoulder::{redraw_shoulder, shoulder_direction, straighten_shoulder, tru
 pub(crate) use skirt_half::{SkirtDart, SkirtHalf};
 pub(crate) use slash::dart_across;
 pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};
-pub use stitching::DartStitching;
+pub use stitching::{DartStitching, DartsByHand, marked_by_hand};
 pub use truing::{
-    Trued, back_off_points, capped_outline, keep_side_length, redraw_dart, true_closed_side, true_kinks,
-    true_underarm, true_waist, true_waist_to,
+    BackOff, Trued, back_off_points, back_off_points_by, capped_outline, keep_side_length, redraw_dart,
+    true_closed_side, true_kinks, true_underarm, true_waist, true_waist_to,
 };
 pub(crate) use waist_seam::{Redrawn, WaistSeam};
 pub use walk::{SeamWalk, WalkedNotch, walk};

@@ -6,7 +6,8 @@
 use kurbo::{BezPath, Point};
 use serde::{Deserialize, Serialize};
 
-use super::piece::{DartPlace, Piece};
+use super::piece::{DartPlace, Pattern, Piece};
+use super::truing::{BackOff, back_off_points_by};
 
 /// How one dart is sewn.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
@@ -46,6 +47,49 @@ impl Piece {
             self.stitching.push(stitching);
         }
     }
+}
+
+/// How the darts of a block are marked for cutting by hand.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct DartsByHand {
+    /// How far their points are backed off.
+    pub back_off: BackOff,
+    /// Waist, shoulder and neck darts are folded away from the centre.
+    pub away_from_centre: bool,
+    /// Side darts and darts in the armhole are folded upwards.
+    pub upwards: bool,
+}
+
+/// A block with its darts marked so.
+///
+/// # Errors
+///
+/// A sentence, lengths in millimetres: a dart is not long enough for its point to be backed off so far.
+pub fn marked_by_hand(pattern: &Pattern, by: &DartsByHand) -> Result<Pattern, String> {
+    let mut marked = pattern.clone();
+    for piece in &mut marked.pieces {
+        back_off_points_by(piece, &by.back_off);
+        for dart in piece.darts.clone() {
+            let other_way = match dart.place {
+                DartPlace::Side | DartPlace::Armhole | DartPlace::Elbow => by.upwards,
+                _ => by.away_from_centre,
+            };
+            piece.stitch(DartStitching { other_way, ..piece.stitching(dart.place) });
+            let Some((first, second)) = piece.mouth(dart.place) else { continue };
+            let (long, short) = (
+                first.midpoint(second).distance(dart.pivot),
+                piece.dart(dart.place).map_or(0.0, |now| now.point.distance(now.pivot)),
+            );
+            if short > long / 2.0 {
+                return Err(format!(
+                    "the {} of the {} is {long:.0} mm long: its point cannot be backed off by {short:.0} mm, at most by half of it",
+                    dart.place.name(),
+                    piece.kind.name().to_lowercase()
+                ));
+            }
+        }
+    }
+    Ok(marked)
 }
 
 /// The stitching lines of a dart, from one end of its mouth to the point and on to the other.

@@ -138,23 +138,43 @@ pub fn true_closed_side(piece: &mut Piece) {
     }
 }
 
-/// How far stitching ends short of the pivot, in millimetres (common practice, no source).
-fn back_off(kind: PieceKind, place: DartPlace) -> f64 {
-    match (kind, place) {
-        (kind, _) if kind.shapes_bust() => 25.0,
-        (_, DartPlace::Shoulder | DartPlace::Neckline) => 10.0,
-        _ => 12.0,
+/// How far stitching ends short of the pivot, in millimetres.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct BackOff {
+    /// Of a dart that shapes the bust.
+    pub front: f64,
+    /// Of any other.
+    pub back: f64,
+    /// Of a dart in the back's shoulder or neck.
+    pub shoulder: f64,
+}
+
+impl BackOff {
+    /// As the trade has it (common practice, no source).
+    pub const USUAL: Self = Self { front: 25.0, back: 12.0, shoulder: 10.0 };
+
+    fn of(&self, kind: PieceKind, place: DartPlace) -> f64 {
+        match (kind, place) {
+            (kind, _) if kind.shapes_bust() => self.front,
+            (_, DartPlace::Shoulder | DartPlace::Neckline) => self.shoulder,
+            _ => self.back,
+        }
     }
 }
 
-/// Marks every dart's point: on the middle line of the dart, backed off from the pivot.
+/// Marks every dart's point as the trade does: on the middle line of the dart, backed off from the pivot.
 pub fn back_off_points(piece: &mut Piece) {
+    back_off_points_by(piece, &BackOff::USUAL);
+}
+
+/// The same, by other lengths.
+pub fn back_off_points_by(piece: &mut Piece, by: &BackOff) {
     let kind = piece.kind;
     let mouths: Vec<_> = piece.darts.iter().map(|dart| piece.mouth(dart.place)).collect();
     for (dart, mouth) in piece.darts.iter_mut().zip(mouths) {
         let Some((first, second)) = mouth else { continue };
         let to_mouth = first.midpoint(second) - dart.pivot;
-        dart.point = dart.pivot + to_mouth / to_mouth.hypot() * back_off(kind, dart.place);
+        dart.point = dart.pivot + to_mouth / to_mouth.hypot() * by.of(kind, dart.place);
     }
 }
 

@@ -22,6 +22,7 @@ mod drafts_as_asked;
 mod drape;
 mod drape_pictures;
 mod drape_spoilt;
+mod draping_guide;
 mod elbow_darts;
 mod facings;
 mod fitting_rounds;

@@ -17,8 +17,10 @@ enum Hand {
     Finger,
 }
 
+/// A toile's photographs are the demo's own.
 fn data(name: &str) -> PathBuf {
-    Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/it/data").join(name)
+    let folder = if name.starts_with("toile") { "../server/src/demo" } else { "tests/it/data" };
+    Path::new(env!("CARGO_MANIFEST_DIR")).join(folder).join(name)
 }
 
 /// What is known of a photograph.

@@ -1,5 +1,6 @@
 //! The demo house: a small workroom that dresses the players of an amateur orchestra. All invented.
 
+mod draping;
 mod fitting;
 mod library;
 mod measuring;

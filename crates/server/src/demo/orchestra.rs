@@ -142,6 +142,7 @@ pub async fn seed_orchestra(store: &Store) -> Seeded {
     orchestra.seeder.concert_trousers(harpist).await?;
     orchestra.loose_bodice().await?;
     orchestra.mistakes().await?;
+    orchestra.seeder.draped_bodice().await?;
     orchestra.seeder.dates().await?;
     // Last of all: who is there says that all of it is.
     store.add_person("Runa Voss", CUTTER, &hash, Role::Cutter).await?;

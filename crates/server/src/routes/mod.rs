@@ -1,7 +1,9 @@
 //! One module a resource, each with its `routes()`.
 
 mod beside;
+mod block_paper;
 mod blocks;
+mod blocks_beside;
 mod calendar;
 mod calibration;
 mod cards;
@@ -76,6 +78,8 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
         .merge(drafting::routes())
         .merge(drapes::routes())
         .merge(blocks::routes())
+        .merge(block_paper::routes())
+        .merge(blocks_beside::routes())
         .merge(pictures::routes())
         .merge(nests::routes())
         .merge(cards::routes())

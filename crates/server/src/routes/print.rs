@@ -10,7 +10,7 @@ use utoipa_axum::routes;
 use yardwand_core::Style;
 use yardwand_core::alter::make;
 use yardwand_core::pattern::{Allowances, Edge, Pattern, Seam, check_cut_lines};
-use yardwand_paper::{Label, PageMap, Paper, card_pdf, tiled_pdf, true_size_svg};
+use yardwand_paper::{Label, PageMap, Paper, tiled_pdf, true_size_svg};
 
 use super::patterns::block_words;
 use crate::AppState;
@@ -78,6 +78,33 @@ pub(super) struct OnPaper {
 
 impl PrintAsked {
     fn allowances(&self, style: Style) -> Result<Allowances, ApiError> {
+        AllowancesAsked {
+            side: self.side,
+            shoulder: self.shoulder,
+            waist: self.waist,
+            neckline: self.neckline,
+            armhole: self.armhole,
+            centre: self.centre,
+            hem: self.hem,
+        }
+        .checked(style)
+    }
+}
+
+/// Allowances by edge in millimetres, as far as they are asked for.
+pub(super) struct AllowancesAsked {
+    pub(super) side: Option<f64>,
+    pub(super) shoulder: Option<f64>,
+    pub(super) waist: Option<f64>,
+    pub(super) neckline: Option<f64>,
+    pub(super) armhole: Option<f64>,
+    pub(super) centre: Option<f64>,
+    pub(super) hem: Option<f64>,
+}
+
+impl AllowancesAsked {
+    /// The house's where one is left out.
+    pub(super) fn checked(&self, style: Style) -> Result<Allowances, ApiError> {
         let house = Allowances::usual(style.unit());
         let of = |name: &str, asked: Option<f64>, usual: f64| match asked {
             Some(mm) if !(0.0..=Allowances::MOST).contains(&mm) => Err(ApiError::field(
@@ -103,11 +130,7 @@ impl PrintAsked {
 
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
-    OpenApiRouter::new()
-        .routes(routes!(pages))
-        .routes(routes!(pdf))
-        .routes(routes!(svg))
-        .routes(routes!(card))
+    OpenApiRouter::new().routes(routes!(pages)).routes(routes!(pdf)).routes(routes!(svg))
 }
 
 /// What is printed of a version: its geometry, what is added at the edges, and what every piece says.
@@ -146,12 +169,17 @@ async fn printed(
         allowance: allowance_note(&allowances, &version.pattern, style),
         altered_for: make(&pattern.block, &version.recipe, style).altered_for(),
     };
-    // A line that cannot be cut is not printed.
-    let cutting = check_cut_lines(&version.pattern, &allowances, style);
-    if !cutting.passed {
-        return Err(ApiError::field("/side", format!("{}: choose narrower allowances", cutting.says)));
-    }
+    can_be_cut(&version.pattern, &allowances, style)?;
     Ok(Printed { pattern: version.pattern, allowances, label })
+}
+
+/// A line that cannot be cut is not printed.
+pub(super) fn can_be_cut(pattern: &Pattern, allowances: &Allowances, style: Style) -> Result<(), ApiError> {
+    let cutting = check_cut_lines(pattern, allowances, style);
+    if cutting.passed {
+        return Ok(());
+    }
+    Err(ApiError::field("/side", format!("{}: choose narrower allowances", cutting.says)))
 }
 
 /// What was added at the edges, as one sentence: the commonest figure first, then what differs.
@@ -192,53 +220,6 @@ fn file_name(label: &Label, extension: &str) -> String {
         text.chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect::<String>()
     };
     format!("{}-version-{}.{extension}", safe(&label.garment).to_lowercase(), label.version)
-}
-
-/// Which size of a block is printed, and on which paper.
-#[derive(Deserialize, IntoParams)]
-#[into_params(parameter_in = Query)]
-struct CardAsked {
-    /// The size's name; the first that is drawn if left out.
-    size: Option<String>,
-    /// The paper.
-    #[serde(default = "a4")]
-    #[param(inline, required = false)]
-    paper: SheetPaper,
-}
-
-/// A block as a card to trace round: net lines without allowance, holes at pivots and points, both grains.
-#[utoipa::path(get, path = "/api/blocks/{id}/card.pdf", params(CardAsked), responses(
-    (status = 200, content_type = "application/pdf"), (status = 404, body = Problem), (status = 422, body = Problem)))]
-async fn card(
-    State(state): State<AppState>,
-    _: SignedIn,
-    Id(id): Id,
-    QueryString(asked): QueryString<CardAsked>,
-) -> Result<Response, ApiError> {
-    let block = state.store.block(id).await?;
-    let is_asked = |label: &str| asked.size.as_deref().is_none_or(|size| size == label);
-    let drawn = block.sizes.iter().filter(|size| is_asked(&size.label));
-    let (size, pattern) = drawn.filter_map(|size| Some((size, size.pattern()?))).next().ok_or_else(|| {
-        ApiError::field(
-            "/size",
-            "there is no drawing of this size: a card that was measured by hand has none",
-        )
-    })?;
-    let client = match block.summary.client_id {
-        Some(client) => state.store.client(client).await?.name,
-        None => format!("size {}", size.label),
-    };
-    let label = Label {
-        client,
-        garment: block.summary.name,
-        block: "the block itself: do not draw on this".to_owned(),
-        version: block.summary.version,
-        date: block.summary.made_at.format("%-d %B %Y").to_string(),
-        allowance: "Net: no allowance. Trace round it.".to_owned(),
-        altered_for: Vec::new(),
-    };
-    let pdf = card_pdf(pattern, &label, asked.paper.into())?;
-    Ok(attached("application/pdf", "card-block.pdf", pdf))
 }
 
 /// One sheet of the pattern and the part of the plane on it, in millimetres.

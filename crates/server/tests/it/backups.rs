@@ -149,7 +149,7 @@ fn addresses(db: &TestDb) -> Vec<String> {
 fn draped(owner: &Asker, client: u64) {
     let entry = json!({ "name": "Bodice draped for her", "material": "toile", "client": client });
     let drape = owner.post("/api/drapes", &entry).id();
-    let picture = include_bytes!("../../../e2e/tests/it/data/toile-front.jpg");
+    let picture = include_bytes!("../../../server/src/demo/toile-front.jpg");
     let path = format!("/api/drapes/{drape}/pieces/front");
     let key = "6a2f3df4-6f0e-4c9e-9a53-6a3d5e7c0004";
     assert_eq!(owner.send(&format!("{path}/photograph"), key, picture).status, 200);

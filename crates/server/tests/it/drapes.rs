@@ -91,6 +91,36 @@ fn typed_marks_become_a_block_of_its_lengths_that_is_compared_and_cut_from() {
     assert_eq!(&card[..5], b"%PDF-");
     assert_eq!(owner.whole(&format!("/api/blocks/{}/card.pdf?size=other", kept.id())).0, 422);
 
+    // As a pattern to cut by: with allowances by edge, points backed off and darts folded as she chooses.
+    let cutting = |asked: &str| owner.whole(&format!("/api/blocks/{}/cutting.pdf?{asked}", kept.id()));
+    let (status, usual) = cutting("size=linen");
+    assert_eq!((status, &usual[..5]), (200, &b"%PDF-"[..]));
+    for other in ["side=25", "front_point=40", "folded=side", "folded_across=up&folded=side"] {
+        let (status, changed) = cutting(other);
+        assert_eq!(status, 200, "{other}");
+        assert_ne!(changed, usual, "{other} is seen on paper");
+    }
+    for (wrong, field) in
+        [("side=80", "/side"), ("front_point=70", "/front_point"), ("back_point=nought", "/back_point")]
+    {
+        let refused = owner.get(&format!("/api/blocks/{}/cutting.pdf?{wrong}", kept.id()));
+        assert!(refused.status == 422 || refused.status == 400, "{wrong}: {}", refused.body);
+        assert!(
+            refused.body.to_string().contains(field.trim_start_matches('/')),
+            "{wrong}: {}",
+            refused.body
+        );
+    }
+
+    // Laid over itself nothing differs; over another block what differs is written as it adds up.
+    let same = owner.get(&format!("/api/blocks/{0}/beside/{0}", kept.id())).body;
+    assert!(same["figures"].as_array().unwrap().iter().all(|row| row["change"]["mm"] == 0.0), "{same}");
+    let over = owner.get(&format!("/api/drapes/{id}/beside?block={}", kept.id())).body;
+    assert_eq!(over["here"]["name"], "Linen form", "what was there before stands first");
+    assert!(over["figures"].as_array().unwrap().iter().all(|row| row["change"]["mm"] == 0.0), "{over}");
+    let neither = owner.get(&format!("/api/drapes/{id}/beside"));
+    assert_eq!((neither.status, neither.body["pointer"].as_str()), (422, Some("/block")));
+
     // It is a block like any other: compared with a client, begun from, altered.
     let order = owner.garment_of("Edda");
     let compared = owner.get(&format!("/api/orders/{}/comparison?block={}", order["id"], kept.id()));
@@ -105,6 +135,56 @@ fn typed_marks_become_a_block_of_its_lengths_that_is_compared_and_cut_from() {
     assert_eq!(again.status, 409, "another press is another block, and there is one already");
     let copy = owner.post("/api/drapes", &json!({ "name": "Once more", "copy_of": id })).id();
     assert_eq!(drawn(&owner, copy)["drawn"]["pieces"], now["drawn"]["pieces"]);
+}
+
+#[test]
+fn the_right_side_is_draped_for_itself_and_laid_over_the_left() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let case = clean_case();
+    let left = begun(&owner, &case, json!({}));
+    let other = json!({ "name": "The right side", "copy_of": left, "other_side": true });
+    let unsaid = owner.post("/api/drapes", &other);
+    assert_eq!((unsaid.status, unsaid.body["pointer"].as_str()), (422, Some("/other_side")));
+    let drape = |id: u64| owner.get(&format!("/api/drapes/{id}")).body;
+    let mut stated = drape(left);
+    stated["facts"]["side"] = json!("left");
+    assert_eq!(owner.put(&format!("/api/drapes/{left}"), &stated).status, 200);
+    let right = owner.post("/api/drapes", &other).id();
+    let begun = drape(right);
+    assert_eq!(begun["facts"]["side"], "right");
+    assert_eq!(begun["facts"]["given"], drape(left)["facts"]["given"], "what is stated is the same");
+    assert!(begun["front"]["marked"]["marks"].as_object().is_none_or(serde_json::Map::is_empty), "{begun}");
+    let early = owner.get(&format!("/api/drapes/{left}/beside?drape={right}"));
+    assert_eq!((early.status, early.body["pointer"].as_str()), (422, Some("/drape")), "{}", early.body);
+
+    // Her right front is 6 mm wider from the side seam: 12 mm on a pattern of two such halves.
+    let mut front = case["input"]["front"]["marks_mm"].clone();
+    let outer = ["underarm", "side_waist", "side_dart_upper", "side_dart_lower"];
+    for mark in outer {
+        front[mark][0] = json!(front[mark][0].as_f64().unwrap() + 6.0);
+    }
+    for dots in ["side_dots", "side_lower_dots", "side_dart_upper_leg", "side_dart_lower_leg"] {
+        if let Some(dots) = front[dots].as_array_mut() {
+            dots.iter_mut().for_each(|dot| dot[0] = json!(dot[0].as_f64().unwrap() + 6.0));
+        }
+    }
+    assert_eq!(marked(&owner, right, "front", 1, &front).status, 200);
+    assert_eq!(marked(&owner, right, "back", 1, &case["input"]["back"]["marks_mm"]).status, 200);
+    let laid = owner.get(&format!("/api/drapes/{right}/beside?drape={left}")).body;
+    assert_eq!(
+        (&laid["here"]["which"], &laid["there"]["which"]),
+        (&json!("left side"), &json!("right side")),
+        "{laid}"
+    );
+    let figures = laid["figures"].as_array().unwrap();
+    let of = |name: &str| {
+        figures.iter().find(|row| row["figure"] == name).unwrap_or_else(|| panic!("{name}: {laid}"))
+    };
+    let bust = of("bust")["change"]["mm"].as_f64().unwrap();
+    assert!((bust - 12.0).abs() < 3.0, "{bust}");
+    let across = of("across_back")["change"]["mm"].as_f64().unwrap();
+    assert!(across.abs() < 1.0, "what was not draped otherwise is the same: {across}");
 }
 
 #[test]
@@ -231,7 +311,7 @@ fn the_photographs_of_a_client_go_with_her_and_stand_in_her_file() {
     let owner = house.owner();
     let client = owner.garment_of("Edda")["client_id"].clone();
     let id = begun(&owner, &clean_case(), json!({ "client": client }));
-    let picture = include_bytes!("../../../e2e/tests/it/data/toile-front.jpg");
+    let picture = include_bytes!("../../../server/src/demo/toile-front.jpg");
     let path = format!("/api/drapes/{id}/pieces/front/photograph");
     let taken = owner.send(&path, "6a2f3df4-6f0e-4c9e-9a53-6a3d5e7c0003", picture);
     assert_eq!((taken.status, &taken.body["picture"]), (200, &json!([2400, 1800])), "{}", taken.body);
@@ -334,4 +414,27 @@ fn the_cloth_is_reckoned_for_a_form_when_its_figures_are_there() {
     assert!(block["block"]["client_id"].is_null());
     let neither = owner.get("/api/cloth");
     assert_eq!((neither.status, neither.body["pointer"].as_str()), (422, Some("/client")));
+}
+
+#[test]
+fn the_guide_says_where_the_dart_goes_for_a_client_and_names_what_is_missing() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let client = owner.garment_of("Clara")["client_id"].clone();
+    let proposed = owner.get(&format!("/api/draping-guide?client={client}&piece=front")).body;
+    let guide = &proposed["guide"];
+    let ways = guide["ways"].as_array().unwrap_or_else(|| panic!("{proposed}"));
+    assert_eq!(ways[0]["goes"], guide["goes"], "the proposed one is shown");
+    assert_eq!(ways[0]["doubt"], Value::Null);
+    let says = guide["steps"].to_string();
+    assert!(says.contains("ruled grain") && says.contains("takes") && says.contains("Pinch ease"), "{says}");
+    let side = owner.get(&format!("/api/draping-guide?client={client}&piece=front&goes=side&two=true")).body;
+    assert_eq!((&side["guide"]["goes"], &side["guide"]["two"]), (&json!("side"), &json!(true)), "{side}");
+    let back = owner.get(&format!("/api/draping-guide?client={client}&piece=back&goes=armhole")).body;
+    assert_eq!(back["guide"]["goes"], "armhole", "{back}");
+    let bare = owner.post("/api/forms", &json!({ "name": "Bare", "figures": [], "levels": [] })).id();
+    let missing = owner.get(&format!("/api/draping-guide?form={bare}&piece=front")).body;
+    assert!(missing["guide"].is_null() && missing["missing"].to_string().contains("Bust girth"), "{missing}");
+    assert_eq!(owner.get("/api/draping-guide?piece=front").status, 422);
+    assert_eq!(owner.get(&format!("/api/draping-guide?client={client}&piece=sleeve")).status, 422);
 }

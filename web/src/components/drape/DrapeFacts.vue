@@ -23,6 +23,11 @@ const WAISTS = [
   { value: 'lower_edge', label: "At the tape's lower edge: length for moving is in it" },
   { value: 'middle', label: 'At its middle' },
 ] as const
+const SIDES = [
+  { value: null, label: 'both alike' },
+  { value: 'left', label: 'her left' },
+  { value: 'right', label: 'her right' },
+] as const
 const SEAMS = ['neckline', 'shoulder', 'armhole', 'side', 'waist', 'centre'] as const
 
 const copy = <T,>(value: T): T => JSON.parse(JSON.stringify(value)) as T
@@ -124,6 +129,18 @@ defineExpose({ leave })
       </fieldset>
     </div>
     <template v-if="!isPaper">
+      <fieldset class="chips">
+        <legend class="legend">Which side of the body</legend>
+        <label v-for="side in SIDES" :key="side.label" class="chip"
+          ><input
+            v-model="entry.facts.side"
+            type="radio"
+            name="side"
+            :value="side.value"
+            :disabled="isFixed"
+          /><span>{{ side.label }}</span></label
+        >
+      </fieldset>
       <div class="grid">
         <div class="field">
           <label for="skin-tight" class="legend">Draped skin tight</label>

@@ -10,7 +10,9 @@ import CorrectionDrawing from './CorrectionDrawing.vue'
 import { crossAt } from './marks'
 import { get, post, put } from '@/api/client'
 import type { DrapeView } from '@/api/types'
+import ChoiceField from '@/components/ChoiceField.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
+import TwoLaidOver from '@/components/drawing/TwoLaidOver.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
@@ -70,6 +72,44 @@ const {
   },
   { repeats: true },
 )
+
+/** What it is laid over, to see what has changed since, or how far the other side is apart. */
+const over = ref<string>()
+const { data: blocks } = useResource(() =>
+  get('/api/blocks', {
+    params: { query: props.drape.client_id == null ? {} : { client: props.drape.client_id } },
+  }),
+)
+const { data: drapes } = useResource(() =>
+  get('/api/drapes', {
+    params: { query: props.drape.client_id == null ? {} : { client: props.drape.client_id } },
+  }),
+)
+const overChoices = computed(() => {
+  const { id, client_id: client, form_id: form } = props.drape
+  const ofSameBody = (drapes.value ?? []).filter(
+    (each) => each.id !== id && each.client_id === client && each.form_id === form,
+  )
+  const drawnBlocks = (blocks.value ?? []).filter((each) => each.garment === 'bodice' && each.how !== 'card')
+  const own = drawnBlocks.filter((each) => client != null && each.client_id === client)
+  const house = drawnBlocks.filter((each) => !own.includes(each))
+  return [
+    ...ofSameBody.map((each) => ({
+      value: `drape ${each.id}`,
+      label: each.name,
+      group: 'Toiles of the same body',
+    })),
+    ...own.map((each) => ({ value: `block ${each.id}`, label: each.name, group: 'Her own blocks' })),
+    ...house.map((each) => ({ value: `block ${each.id}`, label: each.name, group: 'Blocks of the house' })),
+  ]
+})
+const { data: laid, problem: unlaid } = useResource(() => {
+  // Read anew with every answer: the lines may lie elsewhere.
+  if (!over.value || !drawn.value?.drawn) return undefined
+  const [what, number] = over.value.split(' ')
+  const query = what === 'drape' ? { drape: Number(number) } : { block: Number(number) }
+  return get('/api/drapes/{id}/beside', { params: { path: { id: props.drape.id }, query } })
+})
 
 const entry = reactive({
   name: props.drape.client ? `${props.drape.client}, own block` : props.drape.name,
@@ -239,6 +279,19 @@ defineExpose({ reload })
             </li>
           </ul>
         </section>
+        <section v-if="overChoices.length" class="card stack" aria-labelledby="over-title">
+          <h2 id="over-title">Laid over what was there before</h2>
+          <ProblemNote :problem="unlaid" />
+          <ChoiceField
+            id="laid-over"
+            v-model="over"
+            class="picker"
+            label="Another toile, or a block"
+            :choices="overChoices"
+            none="nothing"
+          />
+          <TwoLaidOver v-if="laid" :view="laid" />
+        </section>
         <form v-if="!isFixed && may('cutting')" class="card stack" @submit.prevent="keep">
           <div class="between">
             <h2>Keep it as a block</h2>
@@ -334,6 +387,9 @@ defineExpose({ reload })
 .accept .stack {
   gap: 0.35rem;
   align-content: start;
+}
+.picker {
+  max-width: 26rem;
 }
 .initials {
   width: 6rem;

@@ -9,6 +9,7 @@ use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::Style;
+use yardwand_core::body::Body;
 use yardwand_core::drape::{
     ClothFigure, ClothSheet, Draped, DrapingCloth, MarkNeed, MarkWanted, cloth_sheet, marks_of_a_toile,
 };
@@ -64,26 +65,30 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new().routes(routes!(look)).routes(routes!(print))
 }
 
+/// The name and the figures of a client, or of a form.
+pub(super) async fn whose_body(
+    state: &AppState,
+    client: Option<u64>,
+    form: Option<u64>,
+) -> Result<(String, Body), ApiError> {
+    match (client, form) {
+        (Some(client), None) => {
+            Ok((state.store.client(client).await?.name, body_of_client(&state.store, client).await?))
+        }
+        (None, Some(form)) => {
+            let form = state.store.form(form).await?;
+            Ok((form.name, form.figures))
+        }
+        _ => Err(ApiError::field("/client", "name a client or a form: it is reckoned for one of them")),
+    }
+}
+
 async fn reckoned(
     state: &AppState,
     asked: &ClothFor,
     style: Style,
 ) -> Result<(String, Result<ClothSheet, Vec<String>>), ApiError> {
-    let (of, body) = match (asked.client, asked.form) {
-        (Some(client), None) => {
-            (state.store.client(client).await?.name, body_of_client(&state.store, client).await?)
-        }
-        (None, Some(form)) => {
-            let form = state.store.form(form).await?;
-            (form.name, form.figures)
-        }
-        _ => {
-            return Err(ApiError::field(
-                "/client",
-                "name a client or a form: it is reckoned for one of them",
-            ));
-        }
-    };
+    let (of, body) = whose_body(state, asked.client, asked.form).await?;
     Ok((of, cloth_sheet(&body, style)))
 }
 

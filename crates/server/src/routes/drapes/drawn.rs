@@ -324,6 +324,19 @@ fn looked_at(row: &DrapeRow, style: Style) -> (DrapeDrawn, Option<Pattern>) {
     (now, pattern)
 }
 
+/// The pattern that the marks of a toile make.
+///
+/// # Errors
+///
+/// A sentence: what keeps it from being drawn.
+pub(in crate::routes) fn pattern_of_drape(row: &DrapeRow, style: Style) -> Result<Pattern, String> {
+    let (now, pattern) = looked_at(row, style);
+    pattern.ok_or_else(|| {
+        let why = now.refusal.map(|refusal| refusal.says).or_else(|| Some(now.asks.first()?.says.clone()));
+        format!("\u{201c}{}\u{201d} is not drawn yet: {}", row.summary.name, why.unwrap_or_default())
+    })
+}
+
 /// What the marks make: front and back, what was corrected, what is asked.
 #[utoipa::path(get, path = "/api/drapes/{id}/drawn", responses(
     (status = 200, body = DrapeDrawn), (status = 404, body = Problem)))]
@@ -427,7 +440,8 @@ fn told(row: &DrapeRow, in_hand: &DrapeInHand, now: &DrapeDrawn, although: &str)
     };
     let printed = &in_hand.facts.printed;
     let printed = if printed.is_empty() { String::new() } else { format!(", printed size {printed}") };
-    let mut says = vec![format!("{made}{printed}: {from}.")];
+    let side = in_hand.facts.side.map_or_else(String::new, |side| format!(", her {} side", side.name()));
+    let mut says = vec![format!("{made}{side}{printed}: {from}.")];
     let accepted: Vec<String> = { now.corrections.iter() }
         .filter(|each| each.needs_yes && each.yes.is_some())
         .map(|each| format!("{} of the {} {} to {}", each.what, each.piece.name(), each.before, each.after))

@@ -4,7 +4,10 @@
 
 mod cloth;
 mod drawn;
+mod guide;
 mod helping;
+
+pub(super) use drawn::pattern_of_drape;
 
 use axum::Json;
 use axum::body::Bytes;
@@ -107,6 +110,9 @@ struct DrapeEntry {
     /// The drape whose marks, photographs and facts are taken over.
     #[serde(default)]
     copy_of: Option<u64>,
+    /// Of that one the facts alone: this is the other side of an uneven body.
+    #[serde(default)]
+    other_side: bool,
 }
 
 /// A drape's name, and what is stated of it.
@@ -150,6 +156,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(photograph))
         .merge(cloth::routes())
         .merge(drawn::routes())
+        .merge(guide::routes())
         .merge(helping::routes())
 }
 
@@ -203,6 +210,15 @@ async fn begin(
         None => None,
     };
     let in_hand = match entry.copy_of {
+        Some(before) if entry.other_side => {
+            let facts = state.store.drape(before).await?.in_hand().facts;
+            let side = facts.side.ok_or_else(|| {
+                let says = "it is not said which side this toile is of: state left or right first";
+                ApiError::field("/other_side", says)
+            })?;
+            let facts = DrapeFacts { side: Some(side.other()), ..facts };
+            DrapeInHand { facts, ..DrapeInHand::default() }
+        }
         Some(before) => state.store.drape(before).await?.in_hand(),
         None => {
             let mut facts = usual_facts(entry.material.unwrap_or(Material::Toile));
@@ -210,8 +226,8 @@ async fn begin(
             DrapeInHand { facts, ..DrapeInHand::default() }
         }
     };
-    let new =
-        NewDrape { name, client_id: entry.client, form_id: entry.form, in_hand, pictures_of: entry.copy_of };
+    let pictures_of = entry.copy_of.filter(|_| !entry.other_side);
+    let new = NewDrape { name, client_id: entry.client, form_id: entry.form, in_hand, pictures_of };
     let id = state.store.begin_drape(&new, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
 }

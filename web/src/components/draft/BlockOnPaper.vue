@@ -1,0 +1,145 @@
+<script setup lang="ts">
+/** A block on paper: the card to trace round, or a pattern to cut by, with what is added at each edge and how its darts are marked. */
+import { ElButton } from 'element-plus'
+import { reactive, ref } from 'vue'
+import type { Allowances } from '@/api/types'
+import LengthField from '@/components/LengthField.vue'
+import { useHouse } from '@/composables/useHouse'
+import { fieldsRead } from '@/composables/usePendingFields'
+
+const props = defineProps<{
+  block: number
+  /** The size that is looked at. */
+  size: string
+}>()
+const { craft } = useHouse()
+const paper = ref<'a4' | 'letter'>('a4')
+const PAPERS = { a4: 'A4', letter: 'Letter' } as const
+const EDGES = [
+  ['side', 'Side seam'],
+  ['shoulder', 'Shoulder'],
+  ['waist', 'Waist'],
+  ['neckline', 'Neckline'],
+  ['armhole', 'Armhole'],
+  ['centre', 'Centre, off the fold'],
+  ['hem', 'Hem'],
+] as const
+/** In millimetres; what the house usually adds until it is changed here. */
+const allowance = reactive<Partial<Allowances>>({ ...craft.value?.allowances })
+const POINTS = [
+  ['front_point', "Front darts' points backed off by"],
+  ['back_point', "Back darts' points"],
+  ['shoulder_point', 'Back shoulder dart'],
+] as const
+/** In millimetres, as the trade has it. */
+const USUAL = { front_point: 25, back_point: 12, shoulder_point: 10 }
+const points = reactive({ ...USUAL })
+const folded = ref<'centre' | 'side'>('centre')
+const across = ref<'down' | 'up'>('down')
+
+const card = () =>
+  `/api/blocks/${props.block}/card.pdf?${new URLSearchParams({ size: props.size, paper: paper.value })}`
+/** The sheet as the fields say: a length typed a moment ago is read first. */
+async function take(): Promise<void> {
+  if (!(await fieldsRead())) return
+  const ask = new URLSearchParams({
+    size: props.size,
+    paper: paper.value,
+    folded: folded.value,
+    folded_across: across.value,
+  })
+  for (const [name, mm] of [...Object.entries(allowance), ...Object.entries(points)])
+    ask.set(name, String(mm))
+  location.assign(`/api/blocks/${props.block}/cutting.pdf?${ask}`)
+}
+</script>
+
+<template>
+  <section class="card stack" aria-labelledby="on-paper-title">
+    <div class="between">
+      <h2 id="on-paper-title">On paper</h2>
+      <fieldset class="chips">
+        <legend class="visually-hidden">Paper</legend>
+        <label v-for="(name, code) in PAPERS" :key="code" class="chip"
+          ><input v-model="paper" type="radio" name="block-paper" :value="code" /><span>{{
+            name
+          }}</span></label
+        >
+      </fieldset>
+    </div>
+    <p>
+      <a :href="card()" download>Card to trace round (PDF)</a>
+      <span class="soft">: net, with holes at pivots and points, the grain both ways</span>
+    </p>
+    <details>
+      <summary>A pattern to cut by</summary>
+      <form class="stack" @submit.prevent="take">
+        <div class="edges">
+          <LengthField
+            v-for="[edge, name] in EDGES"
+            :key="edge"
+            :label="`${name} allowance`"
+            :model-value="allowance[edge] ?? 0"
+            :least="0"
+            :most="craft?.widest_allowance"
+            @update:model-value="allowance[edge] = $event ?? 0"
+          />
+          <LengthField
+            v-for="[code, name] in POINTS"
+            :key="code"
+            :label="name"
+            :model-value="points[code]"
+            :least="0"
+            :most="60"
+            exactly
+            @update:model-value="points[code] = $event ?? USUAL[code]"
+          />
+        </div>
+        <div class="row">
+          <fieldset class="chips">
+            <legend class="legend">Waist and shoulder darts are folded</legend>
+            <label class="chip"
+              ><input v-model="folded" type="radio" name="folded" value="centre" /><span
+                >towards the centre</span
+              ></label
+            >
+            <label class="chip"
+              ><input v-model="folded" type="radio" name="folded" value="side" /><span
+                >towards the side</span
+              ></label
+            >
+          </fieldset>
+          <fieldset class="chips">
+            <legend class="legend">Side darts</legend>
+            <label class="chip"
+              ><input v-model="across" type="radio" name="folded-across" value="down" /><span
+                >downwards</span
+              ></label
+            >
+            <label class="chip"
+              ><input v-model="across" type="radio" name="folded-across" value="up" /><span
+                >upwards</span
+              ></label
+            >
+          </fieldset>
+        </div>
+        <p class="small soft">Nothing is added on the fold. The cap of each dart is cut as it is folded.</p>
+        <div><ElButton native-type="submit">Pattern to cut by (PDF)</ElButton></div>
+      </form>
+    </details>
+  </section>
+</template>
+
+<style scoped>
+.edges {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(11rem, 1fr));
+  gap: 0.6rem 1rem;
+}
+form {
+  padding-top: 0.8rem;
+}
+summary {
+  cursor: pointer;
+}
+</style>
