@@ -8,7 +8,11 @@ import { clearedAfterwards, serve } from './support'
 const allowances = { side: 12, shoulder: 12, waist: 12, neckline: 9, armhole: 9, centre: 25, hem: 25 }
 
 async function panel() {
-  useHouse().craft.value = { allowances, widest_allowance: 60 } as unknown as Craft
+  useHouse().craft.value = {
+    allowances,
+    widest_allowance: 60,
+    back_off: { front: 25.4, back: 12.7, shoulder: 10 },
+  } as unknown as Craft
   serve(({ query }) => {
     const mm = Number((query['text'] ?? '').replace(' mm', ''))
     return { body: { mm, text: String(mm), exact: String(mm), field: String(mm) } }
@@ -44,8 +48,8 @@ test('a pattern to cut by takes along every edge, every point and the side its d
     size: '12 & up',
     side: '20',
     armhole: '9',
-    front_point: '25',
-    back_point: '12',
+    front_point: '25.4',
+    back_point: '12.7',
     shoulder_point: '10',
     folded: 'side',
     folded_across: 'down',

@@ -92,7 +92,7 @@ test('it is read step by step and stops at both ends', async () => {
       .find((button) => button.text() === 'Next step')!
       .attributes('disabled'),
   ).toBeDefined()
-  await press('Back')
+  await press('Step before')
   expect(wrapper.get('.says').text()).toBe('Step of side, number 2.')
 })
 

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import type { FigureRow, OrderView } from '@/api/types'
-import { stageOf } from '@/composables/useOrder'
+import { pageOf } from '@/composables/useOrder'
 import { changeOf, hasChanged, isNought } from '@/figures'
 
 const row = (change: string | null) =>
@@ -17,6 +17,7 @@ test('a figure that was not there before has changed, and is told as new', () =>
 })
 
 test('what is handed over is looked at where it was cut, all else where it stands', () => {
-  const at = (stage: string) => stageOf({ standing: { stage } } as unknown as OrderView)
-  expect([at('toile'), at('done')]).toEqual(['toile', 'cut'])
+  const at = (stage: string) => pageOf({ id: 7, standing: { stage } } as unknown as OrderView)
+  expect(at('toile')).toEqual({ name: 'toile', params: { id: 7 } })
+  expect(at('done')).toEqual({ name: 'cut', params: { id: 7 } })
 })

@@ -12,6 +12,7 @@ pub mod body;
 pub mod compare;
 pub mod draft;
 pub mod drape;
+pub mod draping;
 pub mod ease;
 pub mod fitting;
 pub mod geometry;

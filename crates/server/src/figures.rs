@@ -51,10 +51,27 @@ pub(crate) fn profile_of(older: &[ReadingRow], newer: &[ReadingRow], finger: f64
     Profile::of(&latest_of(&takes, Utc::now()), finger)
 }
 
-/// A client's current best figures.
+/// A form's own figures, as readings that are good today.
+fn profile_of_form(figures: &Body, finger: f64) -> Profile {
+    let reading = |(code, mm): (&str, f64)| LatestReading {
+        code: code.to_owned(),
+        side: Side::Both,
+        mm,
+        taken: Taken::default(),
+        days_ago: 0,
+    };
+    Profile::of(&figures.iter().map(reading).collect::<Vec<_>>(), finger)
+}
+
+/// A client's current best figures; of a dress form that stands for one, the form's.
 pub(crate) async fn profile_of_client(store: &Store, client: u64) -> Result<Profile, ApiError> {
-    let (house, readings) = tokio::try_join!(store.house(), store.latest_readings(client, None))?;
-    Ok(profile_of(&readings, &[], house.measuring.finger_mm))
+    let (house, readings, form) = tokio::try_join!(
+        store.house(),
+        store.latest_readings(client, None),
+        store.figures_of_stand_in(client)
+    )?;
+    let finger = house.measuring.finger_mm;
+    Ok(form.map_or_else(|| profile_of(&readings, &[], finger), |figures| profile_of_form(&figures, finger)))
 }
 
 /// The body that drafting and comparison work with.

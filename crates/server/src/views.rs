@@ -52,6 +52,8 @@ pub(crate) struct OrderView {
     pub(crate) id: u64,
     pub(crate) client_id: u64,
     pub(crate) client: String,
+    /// The dress form that stands for a client.
+    pub(crate) form_id: Option<u64>,
     pub(crate) garment: String,
     /// What is measured for it: code and name of the set.
     pub(crate) set_code: String,
@@ -89,6 +91,7 @@ impl From<OrderFacts> for OrderView {
             id: row.order.id,
             client_id: row.order.client_id,
             client: row.order.client,
+            form_id: row.order.form_id,
             garment: row.order.garment,
             set_code: row.order.set_code,
             set_name,

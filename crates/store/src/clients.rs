@@ -46,6 +46,8 @@ pub struct ClientRow {
     pub created_at: DateTime<Utc>,
     /// When she was put into the archive.
     pub archived_at: Option<DateTime<Utc>>,
+    /// The dress form it stands for, where it is no client.
+    pub form_id: Option<u64>,
 }
 
 /// A client in the list of clients.
@@ -215,7 +217,7 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub async fn client(&self, id: u64) -> Result<ClientRow> {
         let row = sqlx::query!(
-            "SELECT id, name, contact, notes, revision, created_at, archived_at FROM clients \
+            "SELECT id, name, contact, notes, revision, created_at, archived_at, form_id FROM clients \
              WHERE id = ? AND merged_into IS NULL",
             id
         )
@@ -230,6 +232,7 @@ impl Store {
             revision: row.revision,
             created_at: row.created_at.and_utc(),
             archived_at: row.archived_at.map(|at| at.and_utc()),
+            form_id: row.form_id,
         })
     }
 
@@ -315,7 +318,7 @@ impl Store {
                  AS \"measured_at?: NaiveDateTime\", \
                (SELECT MAX(r.opened_at) FROM rounds r JOIN orders o ON o.id = r.order_id WHERE o.client_id = c.id) \
                  AS \"fitted_at?: NaiveDateTime\" \
-             FROM clients c WHERE c.merged_into IS NULL AND (? OR c.archived_at IS NULL) \
+             FROM clients c WHERE c.merged_into IS NULL AND c.form_id IS NULL AND (? OR c.archived_at IS NULL) \
                AND (? IS NULL OR c.id IN (SELECT a.id FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a)) \
                AND (c.name > ? OR (c.name = ? AND c.id > ?)) ORDER BY c.name, c.id LIMIT ?",
             archived,

@@ -206,8 +206,58 @@ impl Store {
             }
             form.id
         };
+        // What stands for it where it is fitted on is called as it is.
+        sqlx::query!("UPDATE clients SET name = ? WHERE form_id = ?", form.name, id)
+            .execute(&mut *tx)
+            .await?;
         note(&mut tx, once, "saved", "forms", id).await?;
         tx.commit().await?;
         Ok(id)
+    }
+
+    /// What stands for a form where a garment is fitted on it; made where it is not there yet.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::NotFound`].
+    pub async fn stand_in_for_form(&self, form: u64, once: Once<'_>) -> Result<u64> {
+        let mut tx = self.begin().await?;
+        // Two who begin at once find one: the form's row is held until the stand-in is there.
+        let held = sqlx::query!("SELECT name FROM forms WHERE id = ? FOR UPDATE", form)
+            .fetch_optional(&mut *tx)
+            .await?
+            .ok_or(StoreError::NotFound { what: "form", id: form })?;
+        let there = sqlx::query_scalar!("SELECT id FROM clients WHERE form_id = ?", form)
+            .fetch_optional(&mut *tx)
+            .await?;
+        if let Some(id) = there {
+            return Ok(id);
+        }
+        let added = sqlx::query!(
+            "INSERT INTO clients (name, contact, notes, form_id) VALUES (?, '', '', ?)",
+            held.name,
+            form
+        )
+        .execute(&mut *tx)
+        .await?;
+        let id = added.last_insert_id();
+        note(&mut tx, Once::by(once.person), "added", "clients", id).await?;
+        tx.commit().await?;
+        Ok(id)
+    }
+
+    /// The figures of the form that stands for this client, where one does.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Database`].
+    pub async fn figures_of_stand_in(&self, client: u64) -> Result<Option<Body>> {
+        let row = sqlx::query!(
+            "SELECT CAST(f.figures AS CHAR) AS \"figures!: String\" FROM clients c JOIN forms f ON f.id = c.form_id WHERE c.id = ?",
+            client
+        )
+        .fetch_optional(&self.pool)
+        .await?;
+        row.map(|row| read("form", &row.figures)).transpose()
     }
 }

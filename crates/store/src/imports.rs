@@ -279,7 +279,7 @@ impl Store {
     /// [`StoreError::Database`].
     pub async fn everyone_but_of(&self, import: u64) -> Result<Vec<(u64, String, String)>> {
         let rows = sqlx::query!(
-            "SELECT id, name, contact FROM clients WHERE merged_into IS NULL AND NOT import_id <=> ? ORDER BY name, id",
+            "SELECT id, name, contact FROM clients WHERE merged_into IS NULL AND form_id IS NULL AND NOT import_id <=> ? ORDER BY name, id",
             import
         )
         .fetch_all(&self.pool)

@@ -53,6 +53,8 @@ pub struct OrderRow {
     pub client_id: u64,
     /// Her name.
     pub client: String,
+    /// The dress form it is fitted on, where that stands for a client: its own figures are all there is to measure.
+    pub form_id: Option<u64>,
     /// The garment.
     pub garment: String,
     /// The measurement set it is measured with.
@@ -183,6 +185,10 @@ type Measured = HashMap<u64, String>;
 
 /// Of what is measured for a garment, how much there is and how much of it is missing.
 fn count_missing(of: &mut OrderFacts, measured: &Measured) {
+    if of.order.form_id.is_some() {
+        of.missing = Some(0);
+        return;
+    }
     let wanted: HashSet<&str> = of.order.codes().iter().map(String::as_str).collect();
     let has: HashSet<&str> =
         measured.get(&of.order.client_id).map(|codes| codes.split(',').collect()).unwrap_or_default();
@@ -418,7 +424,7 @@ impl Store {
     /// The orders themselves with the pattern in hand of each, in the [`Orders`]' order.
     async fn order_rows(&self, ids: &str) -> Result<Vec<OrderFacts>> {
         let rows = sqlx::query!(
-            "SELECT o.id, o.client_id, c.name AS client, o.garment, o.set_code, o.set_name, \
+            "SELECT o.id, o.client_id, c.name AS client, c.form_id, o.garment, o.set_code, o.set_name, \
                CAST(o.set_codes AS CHAR) AS \"set_codes?: String\", o.wanted_on, o.toiles, o.finished_at, o.put_away, o.revision, \
                o.created_at, p.id AS \"pattern_id?: u64\" \
              FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a STRAIGHT_JOIN orders o ON o.id = a.id \
@@ -444,6 +450,7 @@ impl Store {
                         id: r.id,
                         client_id: r.client_id,
                         client: r.client,
+                        form_id: r.form_id,
                         garment: r.garment,
                         set_code: r.set_code,
                         set_name: r.set_name,

@@ -22,4 +22,7 @@ export function useOrder(): UseResourceReturn<OrderView> {
 }
 
 /** The page of the stage a garment stands at; what is handed over is looked at where it was cut. */
-export const stageOf = ({ standing: { stage } }: OrderView) => (stage === 'done' ? 'cut' : stage)
+export const pageOf = ({ id, standing: { stage } }: OrderView) => ({
+  name: stage === 'done' ? 'cut' : stage,
+  params: { id },
+})

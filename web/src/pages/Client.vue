@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { ElButton, ElInput, ElMessageBox } from 'element-plus'
-import { computed, reactive, ref } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post, put, remove } from '@/api/client'
-import type { BlockView, OrderView } from '@/api/types'
+import type { BlockView } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import DayField from '@/components/DayField.vue'
 import AwayDays from '@/components/dates/AwayDays.vue'
@@ -18,6 +18,7 @@ import PageFrame from '@/components/PageFrame.vue'
 import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
+import { pageOf } from '@/composables/useOrder'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { useResource } from '@/composables/useResource'
 import { useUndo } from '@/composables/useUndo'
@@ -32,6 +33,10 @@ const {
   problem,
   reload,
 } = useResource(() => get('/api/clients/{id}', { params: { path: { id: props.id } } }))
+/** What stands for a dress form is no client: its page is the form's. */
+watch(client, (now) => {
+  if (now?.form_id != null) void router.replace({ name: 'form', params: { id: now.form_id } })
+})
 const { data: blocks } = useResource(() => get('/api/blocks', { params: { query: { client: props.id } } }))
 /** A block that was drafted for her is called what it is of; one from cloth or paper has a name of its own. */
 const calledBlock = ({ how, garment, name }: BlockView) =>
@@ -132,10 +137,6 @@ const {
 )
 
 const PUT_AWAY = { cancelled: 'Cancelled.', archived: 'In the archive.' }
-function pageOf(garment: OrderView) {
-  const stage = garment.standing.stage === 'done' ? 'cut' : garment.standing.stage
-  return { name: stage, params: { id: garment.id } }
-}
 </script>
 
 <template>

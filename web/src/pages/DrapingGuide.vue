@@ -16,7 +16,7 @@ import { useResource } from '@/composables/useResource'
 const props = defineProps<{ client?: number | undefined; form?: number | undefined }>()
 const route = useRoute()
 const router = useRouter()
-const { unit } = useHouse()
+const { units } = useHouse()
 
 const PIECES = { front: 'Front', back: 'Back' } as const
 const piece = computed(() => (route.query['piece'] === 'back' ? 'back' : 'front'))
@@ -50,7 +50,8 @@ function choose(query: Record<string, string | undefined>): void {
   <PageFrame title="Where the dart goes" width="wide" :problem="problem" :reading="!view">
     <template v-if="view" #lead>
       <p class="soft">
-        Draped skin tight for {{ view.of }}; what each dart takes is reckoned from the figures, in {{ unit }}.
+        Draped skin tight for {{ view.of }}; what each dart takes is reckoned from the figures, in
+        {{ units }}.
       </p>
     </template>
     <template v-if="view" #actions>
@@ -118,7 +119,7 @@ function choose(query: Record<string, string | undefined>): void {
             :label="step.says"
           />
           <p class="row turn">
-            <ElButton :disabled="at === 0" @click="at -= 1">Back</ElButton>
+            <ElButton :disabled="at === 0" @click="at -= 1">Step before</ElButton>
             <ElButton type="primary" :disabled="at >= guide.steps.length - 1" @click="at += 1"
               >Next step</ElButton
             >
@@ -145,7 +146,7 @@ function choose(query: Record<string, string | undefined>): void {
   margin: 0;
   padding: 0;
 }
-.ways label {
+.ways ul label {
   display: grid;
   grid-template-columns: auto minmax(0, 1fr);
   gap: 0.6rem;
@@ -153,10 +154,14 @@ function choose(query: Record<string, string | undefined>): void {
   border-top: 1px solid var(--rule);
   cursor: pointer;
 }
+.ways b {
+  display: inline-block;
+  margin-right: 0.4em;
+}
 .ways b::first-letter {
   text-transform: uppercase;
 }
-.ways label.off {
+.ways ul label.off {
   cursor: default;
 }
 .takes,
@@ -165,7 +170,7 @@ function choose(query: Record<string, string | undefined>): void {
 }
 .says {
   font-size: 1.15rem;
-  min-height: 3.4em;
+  min-height: 2.6em;
 }
 .turn {
   position: sticky;

@@ -2,8 +2,8 @@
 /** One dress form: its own figures, the padding it needs for a client, and its level lines. */
 import { ElButton } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
-import { RouterLink } from 'vue-router'
-import { get, put, send } from '@/api/client'
+import { RouterLink, useRouter } from 'vue-router'
+import { get, post, put, send } from '@/api/client'
 import type { LevelEntry, MarkingEntry, Padding, Problem } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import FormMarking from '@/components/FormMarking.vue'
@@ -12,9 +12,11 @@ import TextField from '@/components/TextField.vue'
 import { useAction } from '@/composables/useAction'
 import { useCatalogue } from '@/composables/useCatalogue'
 import { useHouse } from '@/composables/useHouse'
+import { pageOf } from '@/composables/useOrder'
 import { useResource } from '@/composables/useResource'
 
 const props = defineProps<{ id: number }>()
+const router = useRouter()
 const { unit } = useHouse()
 const { catalogue } = useCatalogue()
 const { data: form, problem } = useResource(
@@ -116,6 +118,23 @@ const {
   },
 )
 
+/** A block goes back to the form: fitted and altered there as any garment, without a client. */
+const garment = ref('')
+const {
+  run: fitOn,
+  busy: beginning,
+  problem: unbegun,
+} = useAction(
+  () =>
+    post('/api/forms/{id}/garments', {
+      params: { path: { id: props.id } },
+      body: { garment: garment.value },
+    }),
+  (made) => router.push({ name: 'compare', params: { id: made.id } }),
+)
+const { data: garments } = useResource(() => get('/api/orders', { params: { query: {} } }))
+const onIt = computed(() => garments.value?.filter((order) => order.form_id === props.id) ?? [])
+
 async function pad(): Promise<void> {
   padding.value = undefined
   if (client.value === undefined) return
@@ -129,7 +148,12 @@ watch(client, () => void pad())
 </script>
 
 <template>
-  <PageFrame right="cutting" :title="form?.name" :problem="problem ?? unsaved ?? refused" :reading="!form">
+  <PageFrame
+    right="cutting"
+    :title="form?.name"
+    :problem="problem ?? unsaved ?? unbegun ?? refused"
+    :reading="!form"
+  >
     <template v-if="form" #actions>
       <RouterLink :to="{ name: 'form-draft', params: { id } }">Draft its block</RouterLink>
       <RouterLink :to="{ name: 'cloth', query: { form: id } }">Cloth for it</RouterLink>
@@ -152,11 +176,11 @@ watch(client, () => void pad())
             Heights above the floor, or how far a line lies below another one; a line drops more often behind
             than one thinks.
           </p>
-          <table>
+          <table class="levels">
             <thead>
               <tr>
                 <th scope="col">Line</th>
-                <th scope="col">Measured</th>
+                <th scope="col">From</th>
                 <th v-for="place in PLACES" :key="place" scope="col">{{ place }}</th>
               </tr>
             </thead>
@@ -170,10 +194,10 @@ watch(client, () => void pad())
                       class="plain"
                       :aria-label="`What the ${level.line} line is measured from`"
                     >
-                      <option value="">from the floor</option>
+                      <option value="">the floor</option>
                       <template v-for="other in levels" :key="other.line"
                         ><option v-if="other.line !== level.line" :value="other.line">
-                          below the {{ other.line }}
+                          the {{ other.line }}
                         </option></template
                       >
                     </select>
@@ -202,48 +226,75 @@ watch(client, () => void pad())
             <span v-if="saved" role="status" class="soft">Saved.</span>
           </div>
         </form>
-        <section class="card stack" aria-labelledby="padding-title">
-          <h2 id="padding-title">Padding for a client</h2>
-          <ChoiceField
-            id="for-client"
-            v-model="client"
-            label="Client"
-            :choices="clients?.items.map(({ id: value, name }) => ({ value, label: name })) ?? []"
-          />
-          <template v-if="padding">
-            <p v-if="padding.too_large" class="decide">
-              This form is already larger than she is somewhere: use a smaller one.
-            </p>
-            <table v-if="padding.levels.length">
-              <thead>
-                <tr>
-                  <th scope="col">Level</th>
-                  <th scope="col" class="num">Form</th>
-                  <th scope="col" class="num">Client</th>
-                  <th scope="col" class="num">Missing</th>
-                  <th scope="col" class="num">Wind, thick</th>
-                </tr>
-              </thead>
-              <tbody>
-                <tr v-for="level in padding.levels" :key="level.measurement">
-                  <th scope="row">{{ level.name }}</th>
-                  <td class="num">{{ level.form.text }}</td>
-                  <td class="num">{{ level.client.text }}</td>
-                  <td class="num" :class="{ decide: level.too_large }">{{ level.missing.text }}</td>
-                  <td class="num main">{{ level.too_large ? 'too large' : level.thickness.text }}</td>
-                </tr>
-              </tbody>
-            </table>
-            <p v-for="line in padding.lines" :key="line">{{ line }}</p>
-            <p v-if="padding.unknown.length" class="small soft">
-              Not known of both: {{ padding.unknown.join(', ') }}.
-            </p>
+        <div class="stack">
+          <section class="card stack" aria-labelledby="on-it-title">
+            <h2 id="on-it-title">Back to the form</h2>
             <p class="small soft">
-              The thickness is a first guess, even all round: wind it, measure again, and save what the form
-              reads then.
+              A block is put back on the form it was draped on: pinned, written down and altered in rounds, as
+              any garment, without a client.
             </p>
-          </template>
-        </section>
+            <ul v-if="onIt.length" class="on-it">
+              <li v-for="order in onIt" :key="order.id">
+                <RouterLink :to="pageOf(order)">{{ order.garment }}</RouterLink>
+                <span class="small soft"> {{ order.standing.waits_for }}</span>
+              </li>
+            </ul>
+            <form class="row begin" @submit.prevent="fitOn">
+              <TextField
+                id="form-garment"
+                v-model="garment"
+                label="What goes on it"
+                :most="120"
+                placeholder="Bodice, first cloth"
+              />
+              <ElButton native-type="submit" :aria-busy="beginning" :disabled="!garment.trim()"
+                >Begin</ElButton
+              >
+            </form>
+          </section>
+          <section class="card stack" aria-labelledby="padding-title">
+            <h2 id="padding-title">Padding for a client</h2>
+            <ChoiceField
+              id="for-client"
+              v-model="client"
+              label="Client"
+              :choices="clients?.items.map(({ id: value, name }) => ({ value, label: name })) ?? []"
+            />
+            <template v-if="padding">
+              <p v-if="padding.too_large" class="decide">
+                This form is already larger than she is somewhere: use a smaller one.
+              </p>
+              <table v-if="padding.levels.length">
+                <thead>
+                  <tr>
+                    <th scope="col">Level</th>
+                    <th scope="col" class="num">Form</th>
+                    <th scope="col" class="num">Client</th>
+                    <th scope="col" class="num">Missing</th>
+                    <th scope="col" class="num">Wind, thick</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  <tr v-for="level in padding.levels" :key="level.measurement">
+                    <th scope="row">{{ level.name }}</th>
+                    <td class="num">{{ level.form.text }}</td>
+                    <td class="num">{{ level.client.text }}</td>
+                    <td class="num" :class="{ decide: level.too_large }">{{ level.missing.text }}</td>
+                    <td class="num main">{{ level.too_large ? 'too large' : level.thickness.text }}</td>
+                  </tr>
+                </tbody>
+              </table>
+              <p v-for="line in padding.lines" :key="line">{{ line }}</p>
+              <p v-if="padding.unknown.length" class="small soft">
+                Not known of both: {{ padding.unknown.join(', ') }}.
+              </p>
+              <p class="small soft">
+                The thickness is a first guess, even all round: wind it, measure again, and save what the form
+                reads then.
+              </p>
+            </template>
+          </section>
+        </div>
       </div>
     </template>
   </PageFrame>
@@ -261,8 +312,35 @@ watch(client, () => void pad())
   grid-template-columns: repeat(auto-fill, minmax(11rem, 1fr));
   gap: 0.7rem;
 }
+.on-it {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.begin {
+  align-items: end;
+}
+td select {
+  min-width: 8.5rem;
+}
 .main {
   font-weight: 700;
+}
+/* On a telephone a line takes two rows: what it is measured from, and its four places. */
+@media (max-width: 600px) {
+  .levels tr {
+    display: grid;
+    grid-template-columns: repeat(4, minmax(0, 1fr));
+  }
+  .levels :is(th, td):nth-child(-n + 2) {
+    grid-column: span 2;
+  }
+  .levels td[colspan] {
+    grid-column: 1 / -1;
+  }
+  .levels input {
+    width: 100%;
+  }
 }
 @media (max-width: 900px) {
   .two {

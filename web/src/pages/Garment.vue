@@ -4,7 +4,7 @@ import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
 import GarmentMenu from '@/components/garment/GarmentMenu.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import TheWand from '@/components/TheWand.vue'
-import { provideOrder, stageOf } from '@/composables/useOrder'
+import { pageOf, provideOrder } from '@/composables/useOrder'
 
 const props = defineProps<{ id: number }>()
 const route = useRoute()
@@ -16,8 +16,7 @@ const PUT_AWAY = {
 const { data: order, problem, reload } = provideOrder(() => props.id)
 // Asked for without a stage, it opens where it stands.
 watchEffect(() => {
-  if (order.value && route.matched.length === 1)
-    void router.replace({ name: stageOf(order.value), params: { id: props.id } })
+  if (order.value && route.matched.length === 1) void router.replace(pageOf(order.value))
 })
 </script>
 

@@ -7,7 +7,7 @@ import TodayVisits from '@/components/dates/TodayVisits.vue'
 import WeekAhead from '@/components/dates/WeekAhead.vue'
 import PageFrame from '@/components/PageFrame.vue'
 import { useHouse } from '@/composables/useHouse'
-import { stageOf } from '@/composables/useOrder'
+import { pageOf } from '@/composables/useOrder'
 import { useResource } from '@/composables/useResource'
 import { asDay, daysUntil } from '@/days'
 
@@ -24,10 +24,6 @@ const finished = computed(() => {
   return done.sort((a, b) => (b.finished_at ?? '').localeCompare(a.finished_at ?? '')).slice(0, LATELY)
 })
 const MARKS = ['measure', 'compare', 'alter', 'toile', 'fit', 'cut']
-
-function pageOf(order: OrderView) {
-  return { name: stageOf(order), params: { id: order.id } }
-}
 
 function wanted(order: OrderView): string {
   if (!order.wanted_on) return 'no date'

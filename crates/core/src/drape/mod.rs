@@ -19,7 +19,6 @@ mod drawing;
 mod facts;
 mod figures;
 mod frame;
-mod guide;
 mod in_hand;
 mod input;
 mod marks;
@@ -37,9 +36,6 @@ pub use checklist::{MarkNeed, MarkWanted, darts_there_may_be, marks_of_a_toile};
 pub use cloth_sheet::{ClothFigure, ClothLine, ClothSheet, DrapingCloth, cloth_sheet};
 pub use controls::PieceControl;
 pub use facts::{Allowance, Given, HandKind, Material, TAPE_WIDTHS, WaistMarked};
-pub use guide::{
-    DartGoes, DrapingGuide, GuideDart, GuideName, GuidePicture, GuideStep, GuideWay, draping_guide,
-};
 pub use in_hand::{
     ControlLength, DartsDecided, DrapeFacts, DrapeInHand, MOST_CONTROLS, MarkedBy, PieceInHand, SheetInHand,
     TapeInHand,

@@ -1,6 +1,7 @@
 //! Truing: what makes a cut and moved piece sewable again.
 
 use kurbo::{Affine, Point, Vec2};
+use serde::{Deserialize, Serialize};
 
 use super::check::WAIST_DART_LIMIT;
 use super::measure::side_to_waist;
@@ -8,6 +9,7 @@ use super::piece::{DartPlace, Edge, LevelName, Piece, PieceKind, Seam};
 use crate::geometry::{
     Curve, NO_CORNER, SAME_POINT, house_curve, quarter_turn, turn_degrees, with_end_direction,
 };
+use crate::{Natural, Unit};
 
 /// What truing did to a seam.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -139,7 +141,8 @@ pub fn true_closed_side(piece: &mut Piece) {
 }
 
 /// How far stitching ends short of the pivot, in millimetres.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct BackOff {
     /// Of a dart that shapes the bust.
     pub front: f64,
@@ -152,6 +155,15 @@ pub struct BackOff {
 impl BackOff {
     /// As the trade has it (common practice, no source).
     pub const USUAL: Self = Self { front: 25.0, back: 12.0, shoulder: 10.0 };
+
+    /// The same as a house with this unit marks it by hand: 1 in, 1/2 in and 3/8 in.
+    pub const fn by_hand(unit: Unit) -> Self {
+        Self {
+            front: Natural::new(1.0, Self::USUAL.front).in_unit(unit),
+            back: Natural::new(0.5, Self::USUAL.back).in_unit(unit),
+            shoulder: Natural::new(0.375, Self::USUAL.shoulder).in_unit(unit),
+        }
+    }
 
     fn of(&self, kind: PieceKind, place: DartPlace) -> f64 {
         match (kind, place) {

@@ -3,7 +3,8 @@
 use kurbo::{BezPath, ParamCurveNearest, Point, Shape};
 use yardwand_core::Style;
 use yardwand_core::body::Body;
-use yardwand_core::drape::{DartGoes, Draped, DrapingGuide, draping_guide};
+use yardwand_core::drape::Draped;
+use yardwand_core::draping::{DartGoes, DrapingGuide, draping_guide};
 use yardwand_core::pattern::{DartPlace, WAIST_DART_LIMIT};
 
 use crate::common::bodies;

@@ -11,13 +11,13 @@ const WIDE: [(&str, &str, &str); 16] = [
     ("measure", "/garments/1/measure", "Save and next"),
     ("form", "/forms/1", "Padding for a client"),
     ("block", "/blocks/2", "Before you cut"),
+    ("drape", "/drapes/1?at=drawn", "Before you cut"),
     ("construction", "/blocks/draft", "Before you cut"),
     ("compare", "/garments/2/compare", "Client against block"),
     ("plan", "/garments/2/plan", "Figures after the plan"),
     ("alter", "/garments/3/alter", "Recipe"),
     ("toile", "/garments/4/toile", "Fit it"),
     ("fit", "/garments/5/fit", "What it comes from"),
-    ("lines", "/garments/5/fit", "Seen in this round"),
     ("story", "/garments/5/story", "From round to round"),
     ("calendar", "/calendar", "Clara Wynn-Osei"),
     ("house", "/house", "Usual ease"),
@@ -61,10 +61,6 @@ async fn take(browser: &Browser) -> Walk {
             browser
                 .wait_for("the handle", async || Ok(browser.ask(handles).await?.as_u64() == Some(1)))
                 .await?;
-        }
-        if name == "lines" {
-            browser.press("Lines").await?;
-            browser.see("Mark a hem from the floor").await?;
         }
         browser.settled().await?;
         browser.picture(&place.join(format!("{name}.png"))).await?;

@@ -85,7 +85,7 @@ const MOST_BACKED_OFF: f64 = 60.0;
 
 impl CuttingAsked {
     fn darts(&self, style: yardwand_core::Style) -> Result<DartsByHand, ApiError> {
-        let usual = BackOff::USUAL;
+        let usual = BackOff::by_hand(style.unit());
         let of = |field: &str, asked: Option<f64>, usual: f64| match asked {
             Some(mm) if !(0.0..=MOST_BACKED_OFF).contains(&mm) => Err(ApiError::field(
                 &format!("/{field}"),

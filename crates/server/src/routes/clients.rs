@@ -113,6 +113,8 @@ struct ClientView {
     revision: u32,
     created_at: DateTime<Utc>,
     archived_at: Option<DateTime<Utc>>,
+    /// The dress form it stands for, where it is no client.
+    form_id: Option<u64>,
     consents: Vec<ConsentView>,
     orders: Vec<OrderView>,
     profile: Vec<ProfileRow>,
@@ -255,6 +257,7 @@ async fn get(State(state): State<AppState>, _: SignedIn, Id(id): Id) -> Result<J
             })
             .collect(),
         id: client.id,
+        form_id: client.form_id,
         name: client.name,
         contact: client.contact,
         notes: client.notes,

@@ -10,7 +10,7 @@ use yardwand_core::alter::{AlterationView, alteration_views};
 use yardwand_core::body::{MeasurementSet, Side, sets};
 use yardwand_core::ease::EaseSet;
 use yardwand_core::fitting::{Lie, ObservationKind, Posture, places};
-use yardwand_core::pattern::Allowances;
+use yardwand_core::pattern::{Allowances, BackOff};
 use yardwand_core::{Term, glossary};
 
 use crate::AppState;
@@ -29,6 +29,8 @@ struct Craft {
     allowances: Allowances,
     /// The widest allowance there is, in millimetres.
     widest_allowance: f64,
+    /// How far a dart's point is backed off when it is marked by hand.
+    back_off: BackOff,
     alterations: Vec<AlterationView>,
     observation_kinds: Vec<KindView>,
     places: Vec<String>,
@@ -102,6 +104,7 @@ async fn craft(
             .collect(),
         allowances: Allowances::usual(style.unit()),
         widest_allowance: Allowances::MOST,
+        back_off: BackOff::by_hand(style.unit()),
         alterations: alteration_views(style),
         observation_kinds: ObservationKind::ALL.into_iter().map(kind).collect(),
         places: places().map(str::to_owned).collect(),

@@ -14,8 +14,10 @@ use yardwand_core::body::{
 use yardwand_core::drape::TAPE_WIDTHS;
 
 use yardwand_core::{Length, Shown, Style};
-use yardwand_store::FormRow;
+use yardwand_store::{FormRow, NewOrder};
 
+use super::orders::USUAL_SET;
+use super::sets::set_of;
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
@@ -132,6 +134,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(list, add))
         .routes(routes!(get, change))
         .routes(routes!(padding_for))
+        .routes(routes!(fit_on))
         .routes(routes!(level))
 }
 
@@ -349,6 +352,30 @@ async fn padding_for(
     let form = state.store.form(id).await?;
     state.store.client(client).await?;
     Ok(Json(padding(&form.figures, &body_of_client(&state.store, client).await?, style)))
+}
+
+/// A garment that is fitted on a form.
+#[derive(Deserialize, ToSchema)]
+struct FormGarment {
+    /// What it is called.
+    garment: String,
+}
+
+/// Begins a garment on a form: a block goes back to it, is fitted and altered as any other, without a client.
+#[utoipa::path(post, path = "/api/forms/{id}/garments", request_body = FormGarment, responses(
+    (status = 201, body = Made), (status = 404, body = Problem), (status = 422, body = Problem)))]
+async fn fit_on(
+    State(state): State<AppState>,
+    writer: Writer<Cutting>,
+    Id(id): Id,
+    JsonBody(entry): JsonBody<FormGarment>,
+) -> Result<(StatusCode, Json<Made>), ApiError> {
+    let garment = words("/garment", "The garment", &entry.garment, 120)?;
+    let client_id = state.store.stand_in_for_form(id, writer.once()).await?;
+    let (set_code, set_name, set_codes) = set_of(&state.store, USUAL_SET).await?;
+    let order = NewOrder { client_id, garment, set_code, set_name, set_codes, wanted_on: None, toiles: 1 };
+    let id = state.store.add_order(&order, writer.once()).await?;
+    Ok((StatusCode::CREATED, Json(Made { id })))
 }
 
 /// Whether a line is level, on a body or a form: nothing is kept.

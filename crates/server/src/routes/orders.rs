@@ -37,8 +37,11 @@ fn two() -> u32 {
     2
 }
 
+/// The set of a bodice that is drafted from her figures.
+pub(super) const USUAL_SET: &str = "bodice_direct";
+
 fn direct() -> String {
-    "bodice_direct".to_owned()
+    USUAL_SET.to_owned()
 }
 
 #[derive(Deserialize, ToSchema)]

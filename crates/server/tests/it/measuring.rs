@@ -656,3 +656,47 @@ fn what_she_wears_under_the_tape_is_kept_with_the_session() {
     let history = owner.get(&format!("/api/clients/{client}/history")).body;
     assert!(history["changes"].as_array().unwrap().iter().all(|change| change["method_changed"] == false));
 }
+
+#[test]
+fn a_block_goes_back_to_a_form_in_rounds_of_its_own_without_a_client() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let form = owner.get("/api/forms").body[0].clone();
+    let address = format!("/api/forms/{}/garments", form["id"]);
+    // Two begin at once: the form is stood in for once.
+    let begun: Vec<u64> = std::thread::scope(|scope| {
+        let begin = |name: &'static str| {
+            let (owner, address) = (&owner, &address);
+            scope.spawn(move || owner.post(address, &json!({ "garment": name })).id())
+        };
+        [begin("First cloth"), begin("Second cloth")].map(|one| one.join().unwrap()).to_vec()
+    });
+    let orders: Vec<Value> = begun.iter().map(|id| owner.get(&format!("/api/orders/{id}")).body).collect();
+    assert_eq!(orders[0]["client_id"], orders[1]["client_id"]);
+    assert_eq!((&orders[0]["form_id"], &orders[0]["client"]), (&form["id"], &form["name"]));
+    assert_eq!(
+        (&orders[0]["missing"], &orders[0]["standing"]["stage"]),
+        (&json!(0), &json!("compare")),
+        "{}",
+        orders[0]
+    );
+
+    // It is in no list of clients, and nobody is asked for its consent or measured for it.
+    let client = orders[0]["client_id"].clone();
+    let listed = owner.get("/api/clients").body;
+    assert!(!listed["items"].as_array().unwrap().iter().any(|each| each["id"] == client), "{listed}");
+    assert_eq!(owner.get(&format!("/api/clients/{client}")).body["form_id"], form["id"]);
+
+    // Compared with the form's own figures, begun, kept as a version, and fitted.
+    let compared = owner.get(&format!("/api/orders/{}/comparison", begun[0])).body;
+    let rows = compared["comparison"]["rows"].as_array().unwrap_or_else(|| panic!("{compared}"));
+    let bust = rows.iter().find(|row| row["name"] == "Bust").unwrap_or_else(|| panic!("{compared}"));
+    let own = form["figures"].as_array().unwrap().iter().find(|each| each["code"] == "bust_girth").unwrap();
+    assert_eq!(bust["body"]["text"], own["text"], "{bust}");
+
+    // Called otherwise, it is called so everywhere.
+    let mut change = owner.get(&format!("/api/forms/{}", form["id"])).body;
+    change["name"] = json!("Linen form, padded");
+    assert_eq!(owner.put(&format!("/api/forms/{}", form["id"]), &change).status, 200);
+    assert_eq!(owner.get(&format!("/api/orders/{}", begun[1])).body["client"], "Linen form, padded");
+}

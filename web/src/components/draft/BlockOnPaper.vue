@@ -2,7 +2,7 @@
 /** A block on paper: the card to trace round, or a pattern to cut by, with what is added at each edge and how its darts are marked. */
 import { ElButton } from 'element-plus'
 import { reactive, ref } from 'vue'
-import type { Allowances } from '@/api/types'
+import type { Allowances, BackOff } from '@/api/types'
 import LengthField from '@/components/LengthField.vue'
 import { useHouse } from '@/composables/useHouse'
 import { fieldsRead } from '@/composables/usePendingFields'
@@ -21,19 +21,18 @@ const EDGES = [
   ['waist', 'Waist'],
   ['neckline', 'Neckline'],
   ['armhole', 'Armhole'],
-  ['centre', 'Centre, off the fold'],
+  ['centre', 'Centre seam'],
   ['hem', 'Hem'],
 ] as const
 /** In millimetres; what the house usually adds until it is changed here. */
 const allowance = reactive<Partial<Allowances>>({ ...craft.value?.allowances })
 const POINTS = [
-  ['front_point', "Front darts' points backed off by"],
-  ['back_point', "Back darts' points"],
-  ['shoulder_point', 'Back shoulder dart'],
+  ['front', "Front darts' points backed off by"],
+  ['back', "Back darts' points by"],
+  ['shoulder', "Back shoulder dart's point by"],
 ] as const
-/** In millimetres, as the trade has it. */
-const USUAL = { front_point: 25, back_point: 12, shoulder_point: 10 }
-const points = reactive({ ...USUAL })
+/** In millimetres; as the house has it until it is changed here. */
+const points = reactive<Partial<BackOff>>({ ...craft.value?.back_off })
 const folded = ref<'centre' | 'side'>('centre')
 const across = ref<'down' | 'up'>('down')
 
@@ -88,11 +87,11 @@ async function take(): Promise<void> {
             v-for="[code, name] in POINTS"
             :key="code"
             :label="name"
-            :model-value="points[code]"
+            :model-value="points[code] ?? 0"
             :least="0"
             :most="60"
             exactly
-            @update:model-value="points[code] = $event ?? USUAL[code]"
+            @update:model-value="points[code] = $event ?? 0"
           />
         </div>
         <div class="row">

@@ -15,7 +15,8 @@ const box = computed(() => {
   const { x, y, width, height } = props.bounds
   return `${x} ${y} ${width} ${height}`
 })
-const stroke = (ends: readonly Pt[]) => ends.map(({ x, y }, at) => `${at === 0 ? 'M' : 'L'}${x} ${y}`).join('')
+const stroke = (ends: readonly Pt[]) =>
+  ends.map(({ x, y }, at) => `${at === 0 ? 'M' : 'L'}${x} ${y}`).join('')
 </script>
 
 <template>
@@ -47,7 +48,7 @@ const stroke = (ends: readonly Pt[]) => ends.map(({ x, y }, at) => `${at === 0 ?
 svg {
   display: block;
   width: 100%;
-  max-height: 60vh;
+  max-height: 48vh;
   background: var(--sunk);
   border: 1px solid var(--rule);
 }

@@ -7,7 +7,8 @@ use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::draft::DraftError;
-use yardwand_core::drape::{DartGoes, Draped, DrapingGuide, draping_guide};
+use yardwand_core::drape::Draped;
+use yardwand_core::draping::{DartGoes, DrapingGuide, draping_guide};
 
 use super::cloth::whose_body;
 use crate::AppState;

@@ -6,12 +6,12 @@
 use kurbo::{BezPath, Point, Shape, Vec2};
 use serde::{Deserialize, Serialize};
 
-use super::report::Draped;
 use crate::alter::{Amounts, alteration, apply};
 use crate::body::Body;
 use crate::draft::{Direct, DirectEase, DraftError, draft_direct};
-use crate::geometry::{Curve, Pt, ViewBox, quarter_turn, short_svg};
-use crate::pattern::{DartPlace, GarmentPart, Pattern, Piece, Seam, WAIST_DART_LIMIT};
+use crate::drape::Draped;
+use crate::geometry::{Curve, Pt, ViewBox, closed_path, quarter_turn, short_svg};
+use crate::pattern::{DartPlace, GarmentPart, Pattern, Piece, Seam, WAIST_DART_LIMIT, capped_outline};
 use crate::{Natural, Shown, Style};
 
 /// Where the excess of a piece goes.
@@ -112,10 +112,13 @@ impl Smoothed {
         }
     }
 
-    const fn words(self) -> &'static str {
+    const fn words(self, piece: Draped) -> &'static str {
         match self {
+            Self::Armhole if matches!(piece, Draped::Back) => {
+                "Smooth across the blades to the armhole, the level line level, and down to the underarm; slash its hollow, and pin the underarm"
+            }
             Self::Neck => {
-                "Smooth up to the neck, without a pull at the centre; slash the edge to it, and pin the neck side"
+                "Smooth up to the neck, without a pull at the centre; slash the edge towards it, and pin the neck side"
             }
             Self::Shoulder => "Smooth along the shoulder from the neck out, and pin the shoulder point",
             Self::Armhole => {
@@ -282,7 +285,8 @@ pub fn draping_guide(
     let (outline, bounds, steps) = drawn.map_or_else(
         || (String::new(), kurbo::Rect::ZERO.into(), Vec::new()),
         |drawn| {
-            let path = drawn.outline();
+            // On the form the cloth of a dart is there still.
+            let path = whole_outline(drawn);
             let bounds = path.bounding_box().inflate(BEYOND + 10.0, BEYOND + 10.0);
             (short_svg(&path), bounds.into(), steps(drawn, piece, &chosen, style))
         },
@@ -296,6 +300,12 @@ pub fn draping_guide(
         bounds,
         steps,
     })
+}
+
+/// The outline as it lies before a dart is pinned: from one end of a mouth over its cap to the other.
+fn whole_outline(piece: &Piece) -> BezPath {
+    let capped = capped_outline(piece);
+    closed_path(capped.iter().map(|(edge, _)| &edge.curve))
 }
 
 fn drawn(curve: &Curve) -> String {
@@ -382,6 +392,7 @@ fn way(piece: Draped, goes: DartGoes, two: bool, made: &Result<Pattern, String>,
 
 /// What is made of one stretch as it is worked on.
 struct Bench<'a> {
+    which: Draped,
     piece: &'a Piece,
     outline: BezPath,
     settled: Vec<String>,
@@ -469,12 +480,13 @@ impl Bench<'_> {
         self.pin(stretch);
         let picture = GuidePicture { pins: self.pins.clone(), ..picture };
         let walks = if last { format!(": the excess has walked to {}", way.name) } else { String::new() };
-        GuideStep { says: format!("{}{walks}.", stretch.words()), picture }
+        GuideStep { says: format!("{}{walks}.", stretch.words(self.which)), picture }
     }
 }
 
 fn steps(piece: &Piece, which: Draped, way: &GuideWay, style: Style) -> Vec<GuideStep> {
-    let mut bench = Bench { piece, outline: piece.outline(), settled: Vec::new(), pins: Vec::new() };
+    let mut bench =
+        Bench { which, piece, outline: whole_outline(piece), settled: Vec::new(), pins: Vec::new() };
     let mut steps = vec![hung(&mut bench, which)];
     let order = way.goes.smoothed(which);
     for (place, stretch) in order.iter().enumerate() {
