@@ -20,7 +20,8 @@ enum Hand {
 /// A toile's photographs are the demo's own.
 fn data(name: &str) -> PathBuf {
     let folder = if name.starts_with("toile") { "../server/src/demo" } else { "tests/it/data" };
-    Path::new(env!("CARGO_MANIFEST_DIR")).join(folder).join(name)
+    // The browser takes a file by its plain path alone.
+    Path::new(env!("CARGO_MANIFEST_DIR")).join(folder).join(name).canonicalize().unwrap()
 }
 
 /// What is known of a photograph.

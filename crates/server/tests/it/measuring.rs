@@ -688,9 +688,11 @@ fn a_block_goes_back_to_a_form_in_rounds_of_its_own_without_a_client() {
     assert_eq!(owner.get(&format!("/api/clients/{client}")).body["form_id"], form["id"]);
 
     // Compared with the form's own figures, begun, kept as a version, and fitted.
-    let compared = owner.get(&format!("/api/orders/{}/comparison", begun[0])).body;
+    let blocks = owner.get(&format!("/api/orders/{}/comparison", begun[0])).body["blocks"].clone();
+    let block = &blocks[0]["id"];
+    let compared = owner.get(&format!("/api/orders/{}/comparison?block={block}", begun[0])).body;
     let rows = compared["comparison"]["rows"].as_array().unwrap_or_else(|| panic!("{compared}"));
-    let bust = rows.iter().find(|row| row["name"] == "Bust").unwrap_or_else(|| panic!("{compared}"));
+    let bust = rows.iter().find(|row| row["figure"] == "bust").unwrap_or_else(|| panic!("{compared}"));
     let own = form["figures"].as_array().unwrap().iter().find(|each| each["code"] == "bust_girth").unwrap();
     assert_eq!(bust["body"]["text"], own["text"], "{bust}");
 
