@@ -9,7 +9,7 @@ use super::walk::{SeamWalk, walk};
 use crate::{Shown, Style};
 
 /// From pin to pin along a straight seam, in millimetres (common practice, no source).
-const BETWEEN_PINS: f64 = 50.0;
+pub const BETWEEN_PINS: f64 = 50.0;
 /// The same round a curve, where a seam is eased in (common practice, no source).
 const BETWEEN_PINS_EASED: f64 = 25.0;
 
@@ -78,30 +78,4 @@ fn joining(walked: &SeamWalk, style: Style) -> Joining {
     // A pin at either end, and one at each step between them.
     let pins = (length / apart).ceil().max(1.0) as usize + 1;
     Joining { name: walked.name.to_owned(), lies, held, eased, length: style.show(length), pins }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use crate::body::Body;
-    use crate::draft::{Method, draft};
-
-    #[test]
-    fn a_bodice_with_a_sleeve_is_pinned_from_its_shoulders_on() {
-        let style = Style::EIGHTHS;
-        let made = draft(&Body::middle(), &Method::default(), style).unwrap();
-        let seams = joinings(&made.pattern, style);
-        assert_eq!((seams[0].name.as_str(), seams[1].name.as_str()), ("shoulder", "side seam"));
-        assert_eq!(seams[0].lies, "front over back");
-        let walked = walk(&made.pattern);
-        assert_eq!(seams.len(), walked.iter().filter(|walked| !walked.one.is_facing()).count());
-        for seam in &seams {
-            let own = walked.iter().find(|walked| walked.name == seam.name).unwrap();
-            assert!((seam.length.mm - own.one_length.max(own.other_length)).abs() < 1e-9);
-            // No stretch without a pin is longer than the hand is wide, and what is longer is told.
-            assert!(seam.length.mm / (seam.pins - 1) as f64 <= BETWEEN_PINS && seam.pins >= 3, "{seam:?}");
-            let alike = style.is_alike(own.one_length, own.other_length);
-            assert_eq!(seam.eased.is_empty(), alike, "{seam:?}");
-        }
-    }
 }

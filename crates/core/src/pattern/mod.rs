@@ -46,7 +46,7 @@ pub use girths::GirthsOff;
 pub(crate) use grain::upright_at;
 pub use half::Half;
 pub use hang::SideHang;
-pub use joining::{Joining, joinings};
+pub use joining::{BETWEEN_PINS, Joining, joinings};
 pub use measure::{PatternMeasure, PatternMeasures, across_level, angles, measure};
 pub use names::{Covers, Garment, GarmentPart, Share, WornSide};
 pub use piece::{

@@ -29,6 +29,7 @@ mod fitting_rounds;
 mod fittings;
 mod garments;
 mod joined_skirt;
+mod joining;
 mod left_and_right;
 mod measuring_laws;
 mod necklines;
