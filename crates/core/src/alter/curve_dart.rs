@@ -63,8 +63,11 @@ impl Alteration for CurveDart {
     }
 
     fn grip(&self, pattern: &Pattern, args: &Args<'_>) -> Option<Handle> {
-        let place = args.choice::<Open>("dart").place();
-        let piece = args.choice::<Which>("piece").piece_of(pattern, place)?;
+        // The dart that is chosen; while that is none, the first there is.
+        let chosen = args.choice::<Open>("dart").place();
+        let has_it = args.choice::<Which>("piece").piece_of(pattern, chosen).map(|piece| (piece, chosen));
+        let any = || pattern.pieces.iter().find_map(|piece| Some((piece, piece.darts.first()?.place)));
+        let (piece, place) = has_it.or_else(any)?;
         let ((first, second), point) = (piece.mouth(place)?, piece.dart(place)?.point);
         // Half-way along the leg, square to it, away from the dart.
         let along = (point - first) / first.distance(point);
