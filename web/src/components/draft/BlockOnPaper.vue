@@ -47,8 +47,8 @@ async function take(): Promise<void> {
     folded: folded.value,
     folded_across: across.value,
   })
-  for (const [name, mm] of [...Object.entries(allowance), ...Object.entries(points)])
-    ask.set(name, String(mm))
+  for (const [edge, mm] of Object.entries(allowance)) ask.set(edge, String(mm))
+  for (const [dart, mm] of Object.entries(points)) ask.set(`${dart}_point`, String(mm))
   location.assign(`/api/blocks/${props.block}/cutting.pdf?${ask}`)
 }
 </script>
