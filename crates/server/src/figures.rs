@@ -51,18 +51,6 @@ pub(crate) fn profile_of(older: &[ReadingRow], newer: &[ReadingRow], finger: f64
     Profile::of(&latest_of(&takes, Utc::now()), finger)
 }
 
-/// A form's own figures, as readings that are good today.
-fn profile_of_form(figures: &Body, finger: f64) -> Profile {
-    let reading = |(code, mm): (&str, f64)| LatestReading {
-        code: code.to_owned(),
-        side: Side::Both,
-        mm,
-        taken: Taken::default(),
-        days_ago: 0,
-    };
-    Profile::of(&figures.iter().map(reading).collect::<Vec<_>>(), finger)
-}
-
 /// A client's current best figures; of a dress form that stands for one, the form's.
 pub(crate) async fn profile_of_client(store: &Store, client: u64) -> Result<Profile, ApiError> {
     let (house, readings, form) = tokio::try_join!(
@@ -70,8 +58,19 @@ pub(crate) async fn profile_of_client(store: &Store, client: u64) -> Result<Prof
         store.latest_readings(client, None),
         store.figures_of_stand_in(client)
     )?;
-    let finger = house.measuring.finger_mm;
-    Ok(form.map_or_else(|| profile_of(&readings, &[], finger), |figures| profile_of_form(&figures, finger)))
+    let mut latest = latest_of(&grouped(&readings), Utc::now());
+    if let Some(figures) = form {
+        // What a form measures stands on its own page; what is wished of a garment on it is a reading like any other.
+        latest.retain(|reading| figures.get(&reading.code).is_none());
+        latest.extend(figures.iter().map(|(code, mm)| LatestReading {
+            code: code.to_owned(),
+            side: Side::Both,
+            mm,
+            taken: Taken::default(),
+            days_ago: 0,
+        }));
+    }
+    Ok(Profile::of(&latest, house.measuring.finger_mm))
 }
 
 /// The body that drafting and comparison work with.

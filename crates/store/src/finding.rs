@@ -143,7 +143,7 @@ impl Store {
             "SELECT c.id, c.name, c.contact, c.archived_at FROM ( \
                SELECT a.id, FALSE AS other FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) a \
                UNION ALL SELECT b.id, TRUE FROM JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT UNSIGNED PATH '$')) b) f \
-             STRAIGHT_JOIN clients c ON c.id = f.id WHERE c.merged_into IS NULL GROUP BY c.id \
+             STRAIGHT_JOIN clients c ON c.id = f.id WHERE c.merged_into IS NULL AND c.form_id IS NULL GROUP BY c.id \
              ORDER BY c.archived_at IS NOT NULL, MIN(f.other), c.name, c.id LIMIT ?",
             numbers(&named),
             numbers(&others),

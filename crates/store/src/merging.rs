@@ -39,7 +39,7 @@ impl Store {
         }
         // Both in one order, so that two who merge crosswise wait for each other.
         let rows = sqlx::query!(
-            "SELECT id, contact, notes, revision FROM clients WHERE id IN (?, ?) AND merged_into IS NULL ORDER BY id FOR UPDATE",
+            "SELECT id, contact, notes, revision, form_id FROM clients WHERE id IN (?, ?) AND merged_into IS NULL ORDER BY id FOR UPDATE",
             into,
             other
         )
@@ -50,6 +50,11 @@ impl Store {
         let (kept, gone) = (row(into)?, row(other)?);
         if kept.revision != saw {
             return Err(StoreError::Stale { what: "client", now: kept.revision, saw });
+        }
+        if kept.form_id.or(gone.form_id).is_some() {
+            return Err(StoreError::Refused(
+                "one of the two is a dress form: a form is nobody\u{2019}s second entry",
+            ));
         }
         let moved = move_all(&mut tx, other, into).await?;
         let contact = joined(&kept.contact, &gone.contact, ", ", CONTACT);

@@ -90,9 +90,11 @@ impl Store {
     ///
     /// # Errors
     ///
-    /// [`StoreError::NotFound`] for an unknown client, [`StoreError::Refused`] for another client's garment.
+    /// [`StoreError::NotFound`] for an unknown client, [`StoreError::Refused`] for another client's garment, and for a dress form.
     pub async fn open_session(&self, new: NewSession<'_>, once: Once<'_>) -> Result<u64> {
-        self.client(new.client).await?;
+        if self.client(new.client).await?.form_id.is_some() {
+            return Err(StoreError::Refused("this is a dress form: its own figures are entered on its page"));
+        }
         if let Some(order) = new.order
             && self.order(order).await?.order.client_id != new.client
         {

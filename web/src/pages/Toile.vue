@@ -1,15 +1,17 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { computed, reactive, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
 import type { Allowances, FittingStage } from '@/api/types'
+import AllowanceFields from '@/components/AllowanceFields.vue'
 import SmallDrawing from '@/components/drawing/SmallDrawing.vue'
 import FootBar from '@/components/FootBar.vue'
-import LengthField from '@/components/LengthField.vue'
 import PageMap from '@/components/garment/PageMap.vue'
 import VersionsKept from '@/components/garment/VersionsKept.vue'
 import PageFrame from '@/components/PageFrame.vue'
+import PaperChoice from '@/components/PaperChoice.vue'
+import type { Paper } from '@/components/PaperChoice.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -29,39 +31,29 @@ const {
     ? get('/api/patterns/{id}', { params: { path: { id: order.value.pattern_id } } })
     : undefined,
 )
-const paper = ref<'a4' | 'letter'>('a4')
+const paper = ref<Paper>('a4')
 const worn = ref('')
 const stage = ref<FittingStage>('toile')
 const chosen = ref<number>()
 const version = computed(
   () => pattern.value?.versions.find((each) => each.id === chosen.value) ?? pattern.value?.versions[0],
 )
-const EDGES = [
-  ['side', 'Side seam'],
-  ['shoulder', 'Shoulder'],
-  ['waist', 'Waist'],
-  ['neckline', 'Neckline'],
-  ['armhole', 'Armhole'],
-  ['centre', 'Centre seam'],
-  ['hem', 'Hem'],
-] as const
 const { craft, may } = useHouse()
 /** In millimetres; what the house usually adds until it is changed here. */
-const allowance = reactive<Partial<Allowances>>({ ...craft.value?.allowances })
+const allowance = ref<Partial<Allowances>>({ ...craft.value?.allowances })
 
-const PAPERS = { a4: 'A4', letter: 'Letter' } as const
 /** The sheets as the fields say, before anything is printed. */
 const { data: pages, problem: unmapped } = useResource(() =>
   version.value
     ? get('/api/versions/{id}/pages', {
-        params: { path: { id: version.value.id }, query: { paper: paper.value, ...allowance } },
+        params: { path: { id: version.value.id }, query: { paper: paper.value, ...allowance.value } },
       })
     : undefined,
 )
 
 function link(kind: 'pdf' | 'svg'): string {
   const ask = new URLSearchParams(kind === 'pdf' ? { paper: paper.value } : {})
-  for (const [edge, mm] of Object.entries(allowance)) ask.set(edge, String(mm))
+  for (const [edge, mm] of Object.entries(allowance.value)) ask.set(edge, String(mm))
   return `/api/versions/${version.value?.id}/${kind}?${ask}`
 }
 
@@ -118,23 +110,8 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
         </fieldset>
         <p v-if="version.why" class="small soft">{{ version.why }} {{ version.made_by }}.</p>
         <VersionsKept v-if="pattern" :pattern="pattern" @changed="reread" />
-        <fieldset class="chips">
-          <legend class="legend">Paper</legend>
-          <label v-for="(name, code) in PAPERS" :key="code" class="chip"
-            ><input v-model="paper" type="radio" name="paper" :value="code" /><span>{{ name }}</span></label
-          >
-        </fieldset>
-        <div class="edges">
-          <LengthField
-            v-for="[edge, name] in EDGES"
-            :key="edge"
-            :label="`${name} allowance`"
-            :model-value="allowance[edge] ?? 0"
-            :least="0"
-            :most="craft?.widest_allowance"
-            @update:model-value="allowance[edge] = $event ?? 0"
-          />
-        </div>
+        <PaperChoice v-model="paper" />
+        <AllowanceFields v-model="allowance" />
         <p class="small soft">
           Nothing is added on the fold. Print at 100 %, and measure both test squares before cutting.
         </p>
@@ -204,11 +181,6 @@ async function take(kind: 'pdf' | 'svg'): Promise<void> {
   display: grid;
   justify-items: center;
   border-radius: var(--radius);
-}
-.edges {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(10rem, 1fr));
-  gap: 0.7rem;
 }
 @media (max-width: 900px) {
   .two {

@@ -3,13 +3,12 @@
 
 use kurbo::Vec2;
 
-use super::keeps::{ARMHOLES, CENTRES, GIRTHS, Keeps, NECKLINES, SHOULDERS, SIDES};
-use super::pleat::{Open, Which};
-use super::ways::Ways;
+use super::keeps::Keeps;
+use super::sewn_dart::{self, SewnDart};
 use super::work::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::pattern::{DartStitching, Garment, Pattern, Piece, Seam};
+use crate::pattern::{Dart, DartStitching, Garment, Pattern, Seam};
 
 /// A leg is bowed by no more than this part of its length (common practice, no source).
 const MOST_OF_LEG: f64 = 0.08;
@@ -21,14 +20,8 @@ const PARAMS: [Param; 3] = [
         (-10.0, 10.0),
         "How far each stitching line lies outside the straight leg half-way: it takes in more there. Negative: inside, it takes in less.",
     ),
-    Param {
-        told_where_chosen: true,
-        ..Param::way("piece", "Which piece", Which::WAYS, "The piece the dart is in.")
-    },
-    Param {
-        told_where_chosen: true,
-        ..Param::way("dart", "Which dart", Open::WAYS, "The dart that is sewn along curves.")
-    },
+    sewn_dart::PIECE,
+    sewn_dart::dart("The dart that is sewn along curves."),
 ];
 
 const ABOUT: About = About {
@@ -50,25 +43,20 @@ impl Alteration for CurveDart {
     }
 
     fn garments(&self) -> &'static [Garment] {
-        &[Garment::Bodice, Garment::Skirt]
+        sewn_dart::GARMENTS
     }
 
     fn is_for(&self, pattern: &Pattern) -> bool {
-        let is_sewn = |piece: &Piece| piece.darts.iter().any(|dart| piece.pleat(dart.place).is_none());
-        pattern.pieces.iter().any(|piece| !piece.kind.is_facing() && is_sewn(piece))
+        sewn_dart::is_in(pattern)
     }
 
     fn keeps(&self, _: &Args<'_>) -> Keeps {
-        Keeps::exactly(&[NECKLINES, SHOULDERS, ARMHOLES, SIDES, CENTRES, GIRTHS])
+        sewn_dart::keeps()
     }
 
     fn grip(&self, pattern: &Pattern, args: &Args<'_>) -> Option<Handle> {
-        // The dart that is chosen; while that is none, the first there is.
-        let chosen = args.choice::<Open>("dart").place();
-        let has_it = args.choice::<Which>("piece").piece_of(pattern, chosen).map(|piece| (piece, chosen));
-        let any = || pattern.pieces.iter().find_map(|piece| Some((piece, piece.darts.first()?.place)));
-        let (piece, place) = has_it.or_else(any)?;
-        let ((first, second), point) = (piece.mouth(place)?, piece.dart(place)?.point);
+        let SewnDart { piece, dart: &Dart { point, .. }, mouth: (first, second), .. } =
+            sewn_dart::grasped(pattern, args)?;
         // Half-way along the leg, square to it, away from the dart.
         let along = (point - first) / first.distance(point);
         let out = Vec2::new(-along.y, along.x);
@@ -77,22 +65,15 @@ impl Alteration for CurveDart {
     }
 
     fn alter(&self, pattern: &Pattern, args: &Args<'_>, style: Style) -> Result<Altered, AlterError> {
-        let (by, which, dart): (f64, Which, Open) =
-            (args.amount(), args.choice("piece"), args.choice("dart"));
-        let place = dart.place();
-        let none = || {
-            AlterError::not_here(format!("the {} has no {} that reaches a seam", which.name(), place.name()))
-        };
-        let piece = which.piece_of(pattern, place).ok_or_else(none)?;
-        if piece.pleat(place).is_some() {
+        let by = args.amount();
+        let chosen = sewn_dart::chosen(pattern, args)?;
+        let SewnDart { piece, dart: &Dart { place, point, .. }, mouth: (first, second), of } = chosen;
+        if chosen.is_pleat() {
             return Err(AlterError::not_here(format!(
-                "the {} of the {} is a pleat: nothing of it is sewn that could be curved",
-                place.name(),
-                which.name()
+                "the {} of the {of} is a pleat: nothing of it is sewn that could be curved",
+                place.name()
             )));
         }
-        let (first, second) = piece.mouth(place).ok_or_else(none)?;
-        let point = piece.dart(place).ok_or_else(none)?.point;
         let most = MOST_OF_LEG * first.distance(point).min(second.distance(point));
         let before = piece.stitching(place);
         let bow = before.bow + by;
@@ -100,7 +81,7 @@ impl Alteration for CurveDart {
             return Err(AlterError::not_here(format!(
                 "the {} of the {} can be bowed by {} at most, not {}",
                 place.name(),
-                which.name(),
+                of,
                 style.with_unit(most),
                 style.with_unit(bow.abs())
             )));

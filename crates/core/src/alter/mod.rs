@@ -64,6 +64,7 @@ mod princess;
 mod recipe;
 mod rounded_back;
 mod set_aside;
+mod sewn_dart;
 mod sewn_on;
 mod shoulder_dart;
 mod shoulder_length;

@@ -6,26 +6,23 @@ use serde::Deserialize;
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
+use yardwand_core::Style;
 use yardwand_core::pattern::{BackOff, DartsByHand, Pattern, marked_by_hand};
 use yardwand_paper::{Label, card_pdf, tiled_pdf};
 
-use super::print::{AllowancesAsked, SheetPaper, a4, allowance_note, can_be_cut};
+use super::print::{AllowancesAsked, OnPaper, allowance_note, can_be_cut, up_to};
 use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, QueryString};
 use crate::views::attached;
 
-/// Which size of a block is printed, and on which paper.
+/// Which size of a block is printed.
 #[derive(Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-struct CardAsked {
+struct SizeAsked {
     /// The size's name; the first that is drawn if left out.
     size: Option<String>,
-    /// The paper.
-    #[serde(default = "a4")]
-    #[param(inline, required = false)]
-    paper: SheetPaper,
 }
 
 /// To which side of it a dart that runs down is folded.
@@ -46,24 +43,10 @@ enum FoldedAcross {
     Up,
 }
 
-/// A block as a pattern to cut by: its size, what is added at each edge, and how its darts are marked. Lengths in millimetres; what is left
-/// out is as the house and the trade have it.
+/// How darts are marked and folded, lengths in millimetres; as the house and the trade have it where it is left out.
 #[derive(Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-struct CuttingAsked {
-    /// The size's name; the first that is drawn if left out.
-    size: Option<String>,
-    /// The paper.
-    #[serde(default = "a4")]
-    #[param(inline, required = false)]
-    paper: SheetPaper,
-    side: Option<f64>,
-    shoulder: Option<f64>,
-    waist: Option<f64>,
-    neckline: Option<f64>,
-    armhole: Option<f64>,
-    centre: Option<f64>,
-    hem: Option<f64>,
+struct DartsAsked {
     /// How far the points of darts that shape the bust are backed off.
     front_point: Option<f64>,
     /// The same of a back's and a skirt's.
@@ -83,18 +66,17 @@ struct CuttingAsked {
 /// The furthest a dart's point is backed off, in millimetres (common practice, no source).
 const MOST_BACKED_OFF: f64 = 60.0;
 
-impl CuttingAsked {
-    fn darts(&self, style: yardwand_core::Style) -> Result<DartsByHand, ApiError> {
+impl DartsAsked {
+    fn checked(&self, style: Style) -> Result<DartsByHand, ApiError> {
         let usual = BackOff::by_hand(style.unit());
-        let of = |field: &str, asked: Option<f64>, usual: f64| match asked {
-            Some(mm) if !(0.0..=MOST_BACKED_OFF).contains(&mm) => Err(ApiError::field(
-                &format!("/{field}"),
-                format!(
-                    "a dart\u{2019}s point is backed off by nothing up to {}",
-                    style.with_unit(MOST_BACKED_OFF)
-                ),
-            )),
-            other => Ok(other.unwrap_or(usual)),
+        let of = |field: &str, asked: Option<f64>, usual: f64| {
+            up_to(
+                MOST_BACKED_OFF,
+                field,
+                "what a dart\u{2019}s point is backed off by",
+                asked.unwrap_or(usual),
+                style,
+            )
         };
         Ok(DartsByHand {
             back_off: BackOff {
@@ -105,18 +87,6 @@ impl CuttingAsked {
             away_from_centre: self.folded == FoldedTo::Side,
             upwards: self.folded_across == FoldedAcross::Up,
         })
-    }
-
-    fn allowances(&self) -> AllowancesAsked {
-        AllowancesAsked {
-            side: self.side,
-            shoulder: self.shoulder,
-            waist: self.waist,
-            neckline: self.neckline,
-            armhole: self.armhole,
-            centre: self.centre,
-            hem: self.hem,
-        }
     }
 }
 
@@ -158,31 +128,35 @@ async fn size_on_paper(state: &AppState, id: u64, size: Option<&str>) -> Result<
 }
 
 /// A block as a card to trace round: net lines without allowance, holes at pivots and points, both grains.
-#[utoipa::path(get, path = "/api/blocks/{id}/card.pdf", params(CardAsked), responses(
+#[utoipa::path(get, path = "/api/blocks/{id}/card.pdf", params(SizeAsked, OnPaper), responses(
     (status = 200, content_type = "application/pdf"), (status = 404, body = Problem), (status = 422, body = Problem)))]
 async fn card(
     State(state): State<AppState>,
     _: SignedIn,
     Id(id): Id,
-    QueryString(asked): QueryString<CardAsked>,
+    QueryString(asked): QueryString<SizeAsked>,
+    QueryString(on): QueryString<OnPaper>,
 ) -> Result<Response, ApiError> {
     let SizeOnPaper { pattern, label } = size_on_paper(&state, id, asked.size.as_deref()).await?;
-    let pdf = card_pdf(&pattern, &label, asked.paper.into())?;
+    let pdf = card_pdf(&pattern, &label, on.paper.into())?;
     Ok(attached("application/pdf", "card-block.pdf", pdf))
 }
 
 /// A block as a pattern to cut by: with what is added at each edge, none where the centre lies on the fold.
-#[utoipa::path(get, path = "/api/blocks/{id}/cutting.pdf", params(CuttingAsked), responses(
+#[utoipa::path(get, path = "/api/blocks/{id}/cutting.pdf", params(SizeAsked, OnPaper, AllowancesAsked, DartsAsked), responses(
     (status = 200, content_type = "application/pdf"), (status = 404, body = Problem), (status = 422, body = Problem)))]
 async fn cutting(
     State(state): State<AppState>,
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    QueryString(asked): QueryString<CuttingAsked>,
+    QueryString(asked): QueryString<SizeAsked>,
+    QueryString(on): QueryString<OnPaper>,
+    QueryString(allowances): QueryString<AllowancesAsked>,
+    QueryString(darts): QueryString<DartsAsked>,
 ) -> Result<Response, ApiError> {
     let SizeOnPaper { pattern, label } = size_on_paper(&state, id, asked.size.as_deref()).await?;
-    let (allowances, darts) = (asked.allowances().checked(style)?, asked.darts(style)?);
+    let (allowances, darts) = (allowances.checked(style)?, darts.checked(style)?);
     let pattern =
         marked_by_hand(&pattern, &darts).map_err(|says| ApiError::field("/front_point", style.say(&says)))?;
     can_be_cut(&pattern, &allowances, style)?;
@@ -191,6 +165,6 @@ async fn cutting(
         allowance: allowance_note(&allowances, &pattern, style),
         ..label
     };
-    let pdf = tiled_pdf(&pattern, &allowances, &label, asked.paper.into())?;
+    let pdf = tiled_pdf(&pattern, &allowances, &label, on.paper.into())?;
     Ok(attached("application/pdf", "block-to-cut.pdf", pdf))
 }

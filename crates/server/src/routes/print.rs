@@ -45,23 +45,6 @@ impl From<SheetPaper> for Paper {
     }
 }
 
-#[derive(Deserialize, IntoParams)]
-#[into_params(parameter_in = Query)]
-struct PrintAsked {
-    /// The paper.
-    #[serde(default = "a4")]
-    #[param(inline, required = false)]
-    paper: SheetPaper,
-    /// Allowances in millimetres; the house table where one is left out.
-    side: Option<f64>,
-    shoulder: Option<f64>,
-    waist: Option<f64>,
-    neckline: Option<f64>,
-    armhole: Option<f64>,
-    centre: Option<f64>,
-    hem: Option<f64>,
-}
-
 pub(super) fn a4() -> SheetPaper {
     SheetPaper::A4
 }
@@ -76,45 +59,25 @@ pub(super) struct OnPaper {
     pub(super) paper: SheetPaper,
 }
 
-impl PrintAsked {
-    fn allowances(&self, style: Style) -> Result<Allowances, ApiError> {
-        AllowancesAsked {
-            side: self.side,
-            shoulder: self.shoulder,
-            waist: self.waist,
-            neckline: self.neckline,
-            armhole: self.armhole,
-            centre: self.centre,
-            hem: self.hem,
-        }
-        .checked(style)
-    }
-}
-
-/// Allowances by edge in millimetres, as far as they are asked for.
+/// Allowances by edge in millimetres; the house table where one is left out.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
 pub(super) struct AllowancesAsked {
-    pub(super) side: Option<f64>,
-    pub(super) shoulder: Option<f64>,
-    pub(super) waist: Option<f64>,
-    pub(super) neckline: Option<f64>,
-    pub(super) armhole: Option<f64>,
-    pub(super) centre: Option<f64>,
-    pub(super) hem: Option<f64>,
+    side: Option<f64>,
+    shoulder: Option<f64>,
+    waist: Option<f64>,
+    neckline: Option<f64>,
+    armhole: Option<f64>,
+    centre: Option<f64>,
+    hem: Option<f64>,
 }
 
 impl AllowancesAsked {
     /// The house's where one is left out.
     pub(super) fn checked(&self, style: Style) -> Result<Allowances, ApiError> {
         let house = Allowances::usual(style.unit());
-        let of = |name: &str, asked: Option<f64>, usual: f64| match asked {
-            Some(mm) if !(0.0..=Allowances::MOST).contains(&mm) => Err(ApiError::field(
-                &format!("/{name}"),
-                format!(
-                    "the {name} allowance must lie between nothing and {}",
-                    style.with_unit(Allowances::MOST)
-                ),
-            )),
-            other => Ok(other.unwrap_or(usual)),
+        let of = |name: &str, asked: Option<f64>, usual: f64| {
+            up_to(Allowances::MOST, name, &format!("the {name} allowance"), asked.unwrap_or(usual), style)
         };
         Ok(Allowances {
             side: of("side", self.side, house.side)?,
@@ -126,6 +89,15 @@ impl AllowancesAsked {
             hem: of("hem", self.hem, house.hem)?,
         })
     }
+}
+
+/// A length of a query that lies between nothing and so much, in millimetres.
+pub(super) fn up_to(most: f64, field: &str, what: &str, mm: f64, style: Style) -> Result<f64, ApiError> {
+    if (0.0..=most).contains(&mm) {
+        return Ok(mm);
+    }
+    let says = format!("{what} must lie between nothing and {}", style.with_unit(most));
+    Err(ApiError::field(&format!("/{field}"), says))
 }
 
 /// Routes of this module.
@@ -253,16 +225,17 @@ struct PagesView {
 }
 
 /// The sheets a version is printed on.
-#[utoipa::path(get, path = "/api/versions/{id}/pages", params(PrintAsked), responses(
+#[utoipa::path(get, path = "/api/versions/{id}/pages", params(OnPaper, AllowancesAsked), responses(
     (status = 200, body = PagesView), (status = 404, body = Problem), (status = 422, body = Problem)))]
 async fn pages(
     State(state): State<AppState>,
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    QueryString(asked): QueryString<PrintAsked>,
+    QueryString(asked): QueryString<OnPaper>,
+    QueryString(allowances): QueryString<AllowancesAsked>,
 ) -> Result<Json<PagesView>, ApiError> {
-    let Printed { pattern, allowances, .. } = printed(&state, id, asked.allowances(style)?, style).await?;
+    let Printed { pattern, allowances, .. } = printed(&state, id, allowances.checked(style)?, style).await?;
     let map = PageMap::of(&pattern, &allowances, asked.paper.into());
     let (width, height) = map.size();
     let sheets = map.pages.into_iter().map(|page| SheetView {
@@ -284,30 +257,33 @@ async fn pages(
 }
 
 /// A tiled PDF, true to size.
-#[utoipa::path(get, path = "/api/versions/{id}/pdf", params(PrintAsked), responses(
+#[utoipa::path(get, path = "/api/versions/{id}/pdf", params(OnPaper, AllowancesAsked), responses(
     (status = 200, content_type = "application/pdf"), (status = 404, body = Problem), (status = 422, body = Problem)))]
 async fn pdf(
     State(state): State<AppState>,
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    QueryString(asked): QueryString<PrintAsked>,
+    QueryString(asked): QueryString<OnPaper>,
+    QueryString(allowances): QueryString<AllowancesAsked>,
 ) -> Result<Response, ApiError> {
-    let Printed { pattern, allowances, label } = printed(&state, id, asked.allowances(style)?, style).await?;
+    let Printed { pattern, allowances, label } =
+        printed(&state, id, allowances.checked(style)?, style).await?;
     let bytes = tiled_pdf(&pattern, &allowances, &label, asked.paper.into())?;
     Ok(attached("application/pdf", &file_name(&label, "pdf"), bytes))
 }
 
 /// An SVG in millimetres.
-#[utoipa::path(get, path = "/api/versions/{id}/svg", params(PrintAsked), responses(
+#[utoipa::path(get, path = "/api/versions/{id}/svg", params(AllowancesAsked), responses(
     (status = 200, content_type = "image/svg+xml"), (status = 404, body = Problem), (status = 422, body = Problem)))]
 async fn svg(
     State(state): State<AppState>,
     _: SignedIn,
     HouseStyle(style): HouseStyle,
     Id(id): Id,
-    QueryString(asked): QueryString<PrintAsked>,
+    QueryString(allowances): QueryString<AllowancesAsked>,
 ) -> Result<Response, ApiError> {
-    let Printed { pattern, allowances, label } = printed(&state, id, asked.allowances(style)?, style).await?;
+    let Printed { pattern, allowances, label } =
+        printed(&state, id, allowances.checked(style)?, style).await?;
     Ok(attached("image/svg+xml", &file_name(&label, "svg"), true_size_svg(&pattern, &allowances, &label)))
 }

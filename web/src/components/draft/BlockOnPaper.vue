@@ -3,7 +3,10 @@
 import { ElButton } from 'element-plus'
 import { reactive, ref } from 'vue'
 import type { Allowances, BackOff } from '@/api/types'
+import AllowanceFields from '@/components/AllowanceFields.vue'
 import LengthField from '@/components/LengthField.vue'
+import PaperChoice from '@/components/PaperChoice.vue'
+import type { Paper } from '@/components/PaperChoice.vue'
 import { useHouse } from '@/composables/useHouse'
 import { fieldsRead } from '@/composables/usePendingFields'
 
@@ -13,19 +16,9 @@ const props = defineProps<{
   size: string
 }>()
 const { craft } = useHouse()
-const paper = ref<'a4' | 'letter'>('a4')
-const PAPERS = { a4: 'A4', letter: 'Letter' } as const
-const EDGES = [
-  ['side', 'Side seam'],
-  ['shoulder', 'Shoulder'],
-  ['waist', 'Waist'],
-  ['neckline', 'Neckline'],
-  ['armhole', 'Armhole'],
-  ['centre', 'Centre seam'],
-  ['hem', 'Hem'],
-] as const
+const paper = ref<Paper>('a4')
 /** In millimetres; what the house usually adds until it is changed here. */
-const allowance = reactive<Partial<Allowances>>({ ...craft.value?.allowances })
+const allowance = ref<Partial<Allowances>>({ ...craft.value?.allowances })
 const POINTS = [
   ['front', "Front darts' points backed off by"],
   ['back', "Back darts' points by"],
@@ -47,7 +40,7 @@ async function take(): Promise<void> {
     folded: folded.value,
     folded_across: across.value,
   })
-  for (const [edge, mm] of Object.entries(allowance)) ask.set(edge, String(mm))
+  for (const [edge, mm] of Object.entries(allowance.value)) ask.set(edge, String(mm))
   for (const [dart, mm] of Object.entries(points)) ask.set(`${dart}_point`, String(mm))
   location.assign(`/api/blocks/${props.block}/cutting.pdf?${ask}`)
 }
@@ -57,14 +50,7 @@ async function take(): Promise<void> {
   <section class="card stack" aria-labelledby="on-paper-title">
     <div class="between">
       <h2 id="on-paper-title">On paper</h2>
-      <fieldset class="chips">
-        <legend class="visually-hidden">Paper</legend>
-        <label v-for="(name, code) in PAPERS" :key="code" class="chip"
-          ><input v-model="paper" type="radio" name="block-paper" :value="code" /><span>{{
-            name
-          }}</span></label
-        >
-      </fieldset>
+      <PaperChoice v-model="paper" />
     </div>
     <p>
       <a :href="card()" download>Card to trace round (PDF)</a>
@@ -73,16 +59,7 @@ async function take(): Promise<void> {
     <details>
       <summary>A pattern to cut by</summary>
       <form class="stack" @submit.prevent="take">
-        <div class="edges">
-          <LengthField
-            v-for="[edge, name] in EDGES"
-            :key="edge"
-            :label="`${name} allowance`"
-            :model-value="allowance[edge] ?? 0"
-            :least="0"
-            :most="craft?.widest_allowance"
-            @update:model-value="allowance[edge] = $event ?? 0"
-          />
+        <AllowanceFields v-model="allowance">
           <LengthField
             v-for="[code, name] in POINTS"
             :key="code"
@@ -93,7 +70,7 @@ async function take(): Promise<void> {
             exactly
             @update:model-value="points[code] = $event ?? 0"
           />
-        </div>
+        </AllowanceFields>
         <div class="row">
           <fieldset class="chips">
             <legend class="legend">Waist and shoulder darts are folded</legend>
@@ -130,11 +107,6 @@ async function take(): Promise<void> {
 </template>
 
 <style scoped>
-.edges {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(11rem, 1fr));
-  gap: 0.6rem 1rem;
-}
 form {
   padding-top: 0.8rem;
 }
