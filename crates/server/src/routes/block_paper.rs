@@ -152,8 +152,7 @@ async fn cutting(
     Id(id): Id,
     QueryString(asked): QueryString<SizeAsked>,
     QueryString(on): QueryString<OnPaper>,
-    QueryString(allowances): QueryString<AllowancesAsked>,
-    QueryString(darts): QueryString<DartsAsked>,
+    (QueryString(allowances), QueryString(darts)): (QueryString<AllowancesAsked>, QueryString<DartsAsked>),
 ) -> Result<Response, ApiError> {
     let SizeOnPaper { pattern, label } = size_on_paper(&state, id, asked.size.as_deref()).await?;
     let (allowances, darts) = (allowances.checked(style)?, darts.checked(style)?);

@@ -160,10 +160,10 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .routes(routes!(close))
 }
 
-/// That she has agreed that her figures are kept.
+/// That she has agreed that her figures are kept; a dress form is not asked.
 pub(super) async fn has_agreed(store: &Store, client: u64) -> Result<(), ApiError> {
     let stands = |consent: &ConsentRow| consent.withdrawn_on.is_none();
-    if store.consents(client).await?.iter().any(stands) {
+    if store.consents(client).await?.iter().any(stands) || store.client(client).await?.form_id.is_some() {
         return Ok(());
     }
     Err(ApiError::field(

@@ -696,6 +696,48 @@ fn a_block_goes_back_to_a_form_in_rounds_of_its_own_without_a_client() {
     let own = form["figures"].as_array().unwrap().iter().find(|each| each["code"] == "bust_girth").unwrap();
     assert_eq!(bust["body"]["text"], own["text"], "{bust}");
 
+    // Begun from a size, kept as a version, fitted in a round that is closed: nobody's consent or reading is asked for.
+    let begin = json!({ "block_id": block, "size": "10", "recipe": { "form": 1, "steps": [] } });
+    let pattern = owner.post(&format!("/api/orders/{}/pattern", begun[0]), &begin).id();
+    let version = owner.post(&format!("/api/patterns/{pattern}/versions"), &json!({ "why": "First cloth" }));
+    assert_eq!(version.status, 201, "{}", version.body);
+    let worn = json!({ "version_id": version.id(), "worn": "", "stage": "toile" });
+    let round = owner.post(&format!("/api/orders/{}/rounds", begun[0]), &worn);
+    assert_eq!(round.status, 201, "{}", round.body);
+    let round = format!("/api/rounds/{}", round.id());
+    let seen = json!({ "place": "front armhole", "towards": "bust", "kind": "drag" });
+    let observation = owner.post(&format!("{round}/observations"), &seen).id();
+    let view = owner.get(&round);
+    assert_eq!(view.status, 200, "{}", view.body);
+    let observed =
+        view.body["observations"].as_array().unwrap().iter().find(|each| each["id"] == observation).unwrap();
+    let causes = owner.get(&format!("{round}/causes")).body;
+    assert!(!causes["each"][0]["causes"].as_array().unwrap().is_empty(), "{causes}");
+    let alter = json!({ "revision": observed["revision"], "decision": { "what": "alter", "alteration": "full_bust",
+        "amounts": { "amount": 6.0 }, "cause": "little_bust" } });
+    assert_eq!(owner.put(&format!("/api/observations/{observation}/decision"), &alter).status, 204);
+    let closed = owner.post(&format!("{round}/close"), &json!({}));
+    assert_eq!(closed.status, 204, "{}", closed.body);
+    assert_eq!(owner.get(&round).body["made_version"], 2);
+
+    // It is found as a garment, not as a client; it is nobody's second entry, and nobody opens a session for it.
+    let found = owner.get("/api/find?q=Linen%20form").body.to_string();
+    assert!(found.contains("First cloth"), "{found}");
+    let kinds = owner.get("/api/find?q=Linen%20form").body;
+    assert!(!kinds.as_array().is_some_and(|all| all.iter().any(|each| each["kind"] == "client")), "{kinds}");
+    let session =
+        owner.post(&format!("/api/clients/{client}/sessions"), &json!({ "set_code": "bodice_direct" }));
+    assert_eq!(session.status, 409, "{}", session.body);
+    assert!(session.detail().contains("dress form"), "{}", session.detail());
+
+    // What is wished of its garment is written down all the same, and nobody is asked to agree.
+    let wished = format!("/api/orders/{}/wishes", begun[0]);
+    let drawn = owner.post(&format!("{wished}/drawn"), &json!({ "wished": { "neck_width": 170.0 } })).body;
+    let change = json!({ "revision": drawn["revision"], "wished": { "neck_width": 170.0 } });
+    let written = owner.put(&wished, &change);
+    assert_eq!(written.status, 200, "{}", written.body);
+    assert_eq!(owner.get(&wished).body[0]["readings"], json!(["neck_width"]));
+
     // Called otherwise, it is called so everywhere.
     let mut change = owner.get(&format!("/api/forms/{}", form["id"])).body;
     change["name"] = json!("Linen form, padded");
