@@ -129,6 +129,7 @@ export const router = createRouter({
       props: ({ query }) => ({
         client: query['client'] ? Number(query['client']) : undefined,
         form: query['form'] ? Number(query['form']) : undefined,
+        material: query['material'] === 'slashed' ? 'slashed' : undefined,
       }),
     },
     {

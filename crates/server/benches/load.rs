@@ -9,6 +9,7 @@ use chrono::NaiveDate;
 use serde_json::{Value, json};
 use ureq::Agent;
 use yardwand_core::body::{Body, measurement_set};
+use yardwand_store::Store;
 
 /// A drag sends at most so many previews a second.
 const A_SECOND: u32 = 20;
@@ -21,7 +22,7 @@ fn main() {
     };
     let mut server = Command::new(env!("CARGO_BIN_EXE_yardwand"))
         .args(["serve", "--demo", "--listen", "127.0.0.1:0"])
-        .env("DATABASE_URL", database)
+        .env("DATABASE_URL", &database)
         .stdout(Stdio::piped())
         .spawn()
         .expect("the server starts");
@@ -40,8 +41,13 @@ fn main() {
             .expect("in the demo")
             .clone()
     };
+    // A machine is told by what an answer costs that says nothing: the others are multiples of it.
+    let empty = report("an empty handler", None, || {
+        read(&agent, &format!("{base}/api/health"));
+    });
+    let report = |what: &str, once: &mut dyn FnMut()| report(what, Some(empty), once);
     let pattern = by("Edda")["pattern_id"].clone();
-    report("preview of two alterations", || {
+    report("preview of two alterations", &mut || {
         let amount = 5.0 + f64::from(rand_step()) * 0.5;
         let recipe = json!({ "form": 1, "steps": [
             { "id": 1, "alteration": "full_bust", "amounts": { "amount": amount }, "on": true, "reason": "" },
@@ -51,7 +57,7 @@ fn main() {
             .send_json(json!({ "recipe": recipe }));
         assert_eq!(answer.expect("answers").body_mut().read_to_vec().expect("whole")[0], b'{');
     });
-    report("preview of eight alterations", || {
+    report("preview of eight alterations", &mut || {
         let step = |id: u32, code: &str, amounts: Value| json!({ "id": id, "alteration": code, "amounts": amounts, "on": true, "reason": "" });
         let amount = 5.0 + f64::from(rand_step()) * 0.5;
         let recipe = json!({ "form": 1, "steps": [
@@ -69,24 +75,37 @@ fn main() {
         assert_eq!(answer.expect("answers").body_mut().read_to_vec().expect("whole")[0], b'{');
     });
     let session = by("Agnes")["open_session"].clone();
-    report("check of a keystroke", || {
+    report("check of a keystroke", &mut || {
         let entry = json!({ "code": "bust_girth", "text": "36 1/2" });
         let answer = agent.post(format!("{base}/api/sessions/{session}/check")).send_json(entry);
         assert_eq!(answer.expect("answers").body_mut().read_to_vec().expect("whole")[0], b'{');
     });
     let (veteran, open) = veteran(&agent, &base);
-    report("check of a keystroke beside 200 sessions", || {
+    report("check of a keystroke beside 200 sessions", &mut || {
         let entry = json!({ "code": "bust_girth", "text": "36 1/2" });
         let answer = agent.post(format!("{base}/api/sessions/{open}/check")).send_json(entry);
         assert_eq!(answer.expect("answers").body_mut().read_to_vec().expect("whole")[0], b'{');
     });
     for (what, page) in [("her page", ""), ("her figures", "/profile"), ("her history", "/history")] {
-        report(&format!("a client with 200 sessions of 30 readings: {what}"), || {
+        report(&format!("a client with 200 sessions of 30 readings: {what}"), &mut || {
             read(&agent, &format!("{base}/api/clients/{veteran}{page}"));
         });
     }
+    let runtime = tokio::runtime::Runtime::new().expect("a runtime");
+    let store = runtime.block_on(Store::connect(&database)).expect("the database");
+    let number = veteran.as_u64().expect("a number");
+    report("the statements of her figures alone", &mut || {
+        let reads = async {
+            tokio::try_join!(
+                store.house(),
+                store.latest_readings(number, None),
+                store.figures_of_stand_in(number)
+            )
+        };
+        runtime.block_on(reads).expect("her readings");
+    });
     let order = by("Bettina")["id"].clone();
-    report("the Compare page's data", || {
+    report("the Compare page's data", &mut || {
         read(&agent, &format!("{base}/api/orders/{order}/comparison"));
     });
     let (garment, round) = long_story(&agent, &base, &by("Filippa"));
@@ -96,7 +115,7 @@ fn main() {
         ("its story", format!("/api/orders/{garment}/story")),
         ("its place on the wand", format!("/api/orders/{garment}")),
     ] {
-        report(&format!("a garment with 12 rounds and 200 observations: {what}"), || {
+        report(&format!("a garment with 12 rounds and 200 observations: {what}"), &mut || {
             read(&agent, &format!("{base}{path}"));
         });
     }
@@ -196,7 +215,8 @@ fn rand_step() -> u32 {
     STEP.fetch_add(7, Ordering::Relaxed) % 60
 }
 
-fn report(what: &str, mut once: impl FnMut()) {
+/// Prints what it cost, beside an empty handler where that is known; the median in milliseconds.
+fn report(what: &str, empty: Option<f64>, mut once: impl FnMut()) -> f64 {
     let gap = Duration::from_secs(1) / A_SECOND;
     let mut took: Vec<Duration> = (0..REQUESTS)
         .map(|_| {
@@ -209,10 +229,12 @@ fn report(what: &str, mut once: impl FnMut()) {
         .collect();
     took.sort();
     let at = |share: f64| took[((took.len() - 1) as f64 * share) as usize].as_secs_f64() * 1e3;
+    let beside = empty.map_or_else(String::new, |empty| format!(", {:.1} empty handlers", at(0.5) / empty));
     println!(
-        "{what}: {REQUESTS} requests, p50 {:.1} ms, p95 {:.1} ms, most {:.1} ms",
+        "{what}: {REQUESTS} requests, p50 {:.1} ms, p95 {:.1} ms, most {:.1} ms{beside}",
         at(0.5),
         at(0.95),
         at(1.0)
     );
+    at(0.5)
 }

@@ -55,6 +55,8 @@ pub struct DrapeSummary {
     pub form_id: Option<u64>,
     /// The form's name.
     pub form: Option<String>,
+    /// A back that was slashed on her: it makes no block.
+    pub slashed: bool,
     /// The block it became.
     pub block_id: Option<u64>,
     /// Who changed it last.
@@ -138,6 +140,7 @@ impl Store {
     pub async fn drapes(&self, client: Option<u64>) -> Result<Vec<DrapeSummary>> {
         let rows = sqlx::query!(
             "SELECT d.id, d.name, d.client_id, c.name AS \"client?\", d.form_id, f.name AS \"form?\", d.block_id, \
+               JSON_VALUE(d.facts, '$.given.material') <=> 'slashed' AS \"slashed!: bool\", \
                p.name AS changed_by, d.changed_at FROM drapes d JOIN people p ON p.id = d.changed_by \
              LEFT JOIN clients c ON c.id = d.client_id LEFT JOIN forms f ON f.id = d.form_id \
              WHERE d.removed_at IS NULL AND (? IS NULL OR d.client_id = ?) ORDER BY d.changed_at DESC, d.id DESC",
@@ -153,6 +156,7 @@ impl Store {
             client: row.client,
             form_id: row.form_id,
             form: row.form,
+            slashed: row.slashed,
             block_id: row.block_id,
             changed_by: row.changed_by,
             changed_at: row.changed_at.and_utc(),
@@ -168,6 +172,7 @@ impl Store {
     pub async fn drape(&self, id: u64) -> Result<DrapeRow> {
         let held = sqlx::query!(
             "SELECT d.id, d.name, d.client_id, c.name AS \"client?\", d.form_id, f.name AS \"form?\", d.block_id, \
+               JSON_VALUE(d.facts, '$.given.material') <=> 'slashed' AS \"slashed!: bool\", \
                p.name AS changed_by, d.changed_at, CAST(d.facts AS CHAR) AS \"facts!: String\", \
                CAST(d.answers AS CHAR) AS \"answers!: String\", d.revision \
              FROM drapes d JOIN people p ON p.id = d.changed_by \
@@ -207,6 +212,7 @@ impl Store {
                 client: held.client,
                 form_id: held.form_id,
                 form: held.form,
+                slashed: held.slashed,
                 block_id: held.block_id,
                 changed_by: held.changed_by,
                 changed_at: held.changed_at.and_utc(),

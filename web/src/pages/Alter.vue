@@ -10,6 +10,7 @@ import ProblemNote from '@/components/ProblemNote.vue'
 import AddAlteration from '@/components/alter/AddAlteration.vue'
 import CarryOver from '@/components/alter/CarryOver.vue'
 import RecipeStep from '@/components/alter/RecipeStep.vue'
+import SlashedToiles from '@/components/alter/SlashedToiles.vue'
 import StageStrip from '@/components/alter/StageStrip.vue'
 import StatesBeside from '@/components/alter/StatesBeside.vue'
 import WalkSeams from '@/components/alter/WalkSeams.vue'
@@ -113,6 +114,14 @@ function set(id: number | undefined, code: string, value: Setting | null): void 
   edit(id, (step) => {
     const { [code]: _, ...others } = step.amounts
     step.amounts = value === null ? others : { ...step.amounts, [code]: value }
+  })
+}
+
+/** A rounded back as it was slashed on her: in place of the house's curve. */
+function asSlashed(id: number, amounts: Step['amounts'], from: string): void {
+  edit(id, (step) => {
+    step.amounts = { ...step.amounts, ...amounts }
+    step.reason ||= `As it was slashed on her: ${from}.`
   })
 }
 
@@ -349,7 +358,14 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
               @more="(amounts) => add(step.alteration, { ...waysOf(step), ...amounts }, { side: step.side })"
               @decide="decide"
               @accept="(offer) => accept(offer, viewOf(step.id)?.name ?? '')"
-            />
+            >
+              <SlashedToiles
+                v-if="step.alteration === 'rounded_back'"
+                :client="order.client_id"
+                :form="order.form_id"
+                @take="(amounts, from) => asSlashed(step.id, amounts, from)"
+              />
+            </RecipeStep>
           </ol>
           <AddAlteration
             v-if="may('cutting')"

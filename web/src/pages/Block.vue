@@ -3,6 +3,7 @@ import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get } from '@/api/client'
+import BackToForm from '@/components/draft/BackToForm.vue'
 import BlockOnPaper from '@/components/draft/BlockOnPaper.vue'
 import TracePanel from '@/components/draft/TracePanel.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
@@ -90,6 +91,13 @@ const nest = computed(() => (detail.value?.sizes.filter((each) => each.drawn.pie
         </p>
         <BlockSheet :drawn="size.drawn" />
         <BlockOnPaper v-if="size.drawn.pieces.length" :block="detail.block.id" :size="size.label" />
+        <BackToForm
+          v-if="size.drawn.pieces.length && may('cutting')"
+          :block="detail.block.id"
+          :name="detail.block.name"
+          :size="size.label"
+          :drape="detail.drape"
+        />
       </template>
     </template>
   </PageFrame>

@@ -8,6 +8,7 @@ import type { DrapePieceView, DrapeView, PieceInHand } from '@/api/types'
 import DrapeFacts from '@/components/drape/DrapeFacts.vue'
 import DrapeLook from '@/components/drape/DrapeLook.vue'
 import MarkPiece from '@/components/drape/MarkPiece.vue'
+import SlashedLook from '@/components/drape/SlashedLook.vue'
 import { isThere } from '@/components/drape/marks'
 import PageFrame from '@/components/PageFrame.vue'
 import { useAction } from '@/composables/useAction'
@@ -29,7 +30,16 @@ const {
 const PLACES = ['facts', 'front', 'back', 'drawn'] as const
 type At = (typeof PLACES)[number]
 const NAMES = { facts: 'What is stated', front: 'Front', back: 'Back', drawn: 'What it makes' }
-const at = computed<At>(() => PLACES.find((each) => each === route.query['at']) ?? 'facts')
+/** A slashed back has no front, and makes no block. */
+const isSlashed = computed(() => drape.value?.material === 'slashed')
+const places = computed(() => PLACES.filter((each) => each !== 'front' || !isSlashed.value))
+const nameOf = (place: At) => (place === 'drawn' && isSlashed.value ? 'What it tells' : NAMES[place])
+const at = computed<At>(() => places.value.find((each) => each === route.query['at']) ?? 'facts')
+const LIES = {
+  paper: 'A paper pattern',
+  toile: 'A toile that was draped',
+  slashed: 'A back that was slashed',
+} as const
 const bench = useTemplateRef<InstanceType<typeof MarkPiece>>('bench')
 const facts = useTemplateRef<InstanceType<typeof DrapeFacts>>('facts')
 const look = useTemplateRef<InstanceType<typeof DrapeLook>>('look')
@@ -133,7 +143,7 @@ function saved(now: DrapeView): void {
   >
     <template v-if="drape" #lead>
       <p class="soft">
-        {{ drape.material === 'paper' ? 'A paper pattern' : 'A toile that was draped'
+        {{ LIES[drape.material]
         }}<template v-if="drape.client_id">
           for
           <RouterLink :to="{ name: 'client', params: { id: drape.client_id } }">{{
@@ -160,13 +170,13 @@ function saved(now: DrapeView): void {
     <template v-if="drape">
       <nav class="places" aria-label="Of this drape">
         <button
-          v-for="place in PLACES"
+          v-for="place in places"
           :key="place"
           type="button"
           :aria-current="place === at ? 'page' : undefined"
           @click="go(place)"
         >
-          {{ NAMES[place] }}
+          {{ nameOf(place) }}
           <span v-if="place === 'front' || place === 'back'" class="small">{{ told(drape[place]) }}</span>
         </button>
       </nav>
@@ -180,13 +190,17 @@ function saved(now: DrapeView): void {
         :view="drape[at]"
         :fixed="isFixed"
         :doubted="doubted"
+        :slashed="isSlashed"
         @kept="kept(at as 'front' | 'back', $event)"
       />
+      <SlashedLook v-else-if="isSlashed" :drape="drape" @again="again('back', $event)" />
       <DrapeLook v-else ref="look" :drape="drape" @again="again" @exchange="exchange" @answered="reload" />
       <p v-if="at !== 'drawn'" class="row">
-        <ElButton v-if="at === 'facts'" type="primary" @click="go('front')">On to the front</ElButton>
+        <ElButton v-if="at === 'facts'" type="primary" @click="go(isSlashed ? 'back' : 'front')">{{
+          isSlashed ? 'On to the back' : 'On to the front'
+        }}</ElButton>
         <ElButton v-if="at === 'front'" type="primary" @click="go('back')">On to the back</ElButton>
-        <ElButton v-if="at === 'back'" type="primary" @click="go('drawn')">What it makes</ElButton>
+        <ElButton v-if="at === 'back'" type="primary" @click="go('drawn')">{{ nameOf('drawn') }}</ElButton>
       </p>
     </template>
   </PageFrame>

@@ -17,6 +17,8 @@ const props = defineProps<{
   client?: number | undefined
   /** Begun on this form. */
   form?: number | undefined
+  /** What lies on the table: begun as a toile. */
+  material?: 'slashed' | undefined
 }>()
 
 const router = useRouter()
@@ -25,7 +27,12 @@ const { data: drapes, problem } = useResource(get('/api/drapes'))
 const { data: clients } = useResource(get('/api/clients'))
 const { data: forms } = useResource(get('/api/forms'))
 
-const entry = reactive({ name: '', material: 'toile' as 'toile' | 'paper' })
+const entry = reactive({ name: '', material: (props.material ?? 'toile') as 'toile' | 'paper' | 'slashed' })
+const LIKE = {
+  toile: 'Bodice on the linen form',
+  paper: 'Blouse from the drawer, size 14',
+  slashed: 'Her back, first toile',
+}
 const client = ref(props.client)
 const form = ref(props.form)
 /** A pattern of the house, a client's body, or a form. */
@@ -63,7 +70,8 @@ const {
     <template #lead>
       <p class="soft">
         A toile that was draped and marked, or a paper pattern, becomes a block: click its marks in a
-        photograph or type them, look at what is drawn, say yes to what was corrected. Every click is kept.
+        photograph or type them, look at what is drawn, say yes to what was corrected. A back that was slashed
+        on her sets the rounded back of her pattern. Every click is kept.
       </p>
     </template>
     <template #actions><RouterLink :to="{ name: 'blocks' }">Blocks</RouterLink></template>
@@ -82,6 +90,11 @@ const {
               >A paper pattern</span
             ></label
           >
+          <label class="chip"
+            ><input v-model="entry.material" type="radio" name="material" value="slashed" /><span
+              >A back that was slashed on her</span
+            ></label
+          >
         </fieldset>
         <div class="grid">
           <TextField
@@ -89,9 +102,7 @@ const {
             v-model="entry.name"
             label="Name"
             :most="120"
-            :placeholder="
-              entry.material === 'toile' ? 'Bodice on the linen form' : 'Blouse from the drawer, size 14'
-            "
+            :placeholder="LIKE[entry.material]"
           />
           <ChoiceField id="drape-of" v-model="of" label="Whose body it is for" :choices="OF" />
           <ChoiceField
@@ -127,6 +138,7 @@ const {
               drape.name
             }}</RouterLink>
             <span class="small soft"
+              ><template v-if="drape.slashed">a slashed back, </template
               ><template v-if="drape.client ?? drape.form">{{ drape.client ?? drape.form }}, </template
               >{{ drape.changed_by }}, {{ asMoment(drape.changed_at) }}</span
             >

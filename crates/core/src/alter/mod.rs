@@ -115,6 +115,7 @@ pub use preview::{
 pub use recipe::{
     AlteredFor, Contribution, Decided, Made, MadeStep, Recipe, Step, Taken, make, place_in_order,
 };
+pub use rounded_back::rounded_back_as_slashed;
 pub use work::{Altered, DrawnPoint, FollowKind, FollowUp, Handle, Offer, Stage, StageDrawing, StageKind};
 
 /// Every alteration that is built, layer by layer, in the order they are done in (handbook: `alterations.md`, section 5):

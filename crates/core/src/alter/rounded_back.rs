@@ -7,8 +7,11 @@ use super::keeps::{FRONT, GIRTHS, Keeps};
 use super::shoulder_dart::with_shoulder_dart;
 use super::ways::{Ways, ways};
 use super::work::{PieceWork, altered};
-use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
+use super::{
+    About, AlterError, Alteration, Altered, Amounts, Args, Handle, Layer, MeasuredOn, Param, StageKind,
+};
 use crate::Style;
+use crate::drape::SlashedBack;
 use crate::geometry::{Curve, turn_degrees};
 use crate::geometry::{house_curve, root};
 use crate::pattern::{
@@ -39,7 +42,7 @@ ways! {
     }
 }
 
-const PARAMS: [Param; 5] = [
+const PARAMS: [Param; 7] = [
     Param::amount(
         "Longer behind",
         MeasuredOn::Here,
@@ -69,12 +72,33 @@ const PARAMS: [Param; 5] = [
          out, it is the house curve.",
     ),
     Param::place(
+        "pinned_quarter_way",
+        "Pins stand in, a quarter of the way up",
+        (0.0, 60.0),
+        None,
+        "The same a quarter of the way from there to the nape.",
+    ),
+    Param::place(
         "pinned_half_way",
         "Pins stand in, half-way up",
         (0.0, 60.0),
         None,
         "The same half-way from there to the nape.",
     ),
+    Param::place(
+        "pinned_three_quarters",
+        "Pins stand in, three quarters of the way up",
+        (0.0, 60.0),
+        None,
+        "The same three quarters of the way from there to the nape.",
+    ),
+];
+/// Where the pins stand: the share of the way from the level to the nape, and the setting that says how far in.
+const PINS: [(f64, &str); 4] = [
+    (0.0, "pinned_at_level"),
+    (0.25, "pinned_quarter_way"),
+    (0.5, "pinned_half_way"),
+    (0.75, "pinned_three_quarters"),
 ];
 
 const ABOUT: About = About {
@@ -87,6 +111,13 @@ const ABOUT: About = About {
     layer: Layer::Balance,
 };
 
+/// How a rounded back is set to what was slashed and drawn on her.
+pub fn rounded_back_as_slashed(back: &SlashedBack) -> Amounts {
+    let amounts = Amounts::of(back.opens).with("level", back.below_nape).by("finish", "seam");
+    let pins = PINS.iter().zip(back.stands_in);
+    pins.fold(amounts, |amounts, ((_, code), by)| amounts.with(code, by))
+}
+
 /// What it is told.
 struct Params {
     /// In millimetres.
@@ -94,8 +125,8 @@ struct Params {
     finish: Finish,
     /// Where it is cut, below the nape; none half-way to the underarm.
     level: Option<f64>,
-    /// How far in her pins stand at the level, and half-way from there to the nape; none where the house curve runs.
-    pinned: [Option<f64>; 2],
+    /// How far in her pins stand at the places of [`PINS`]; none where nothing is said.
+    pinned: [Option<f64>; 4],
 }
 
 impl Params {
@@ -104,7 +135,7 @@ impl Params {
             by: args.amount(),
             finish: args.choice("finish"),
             level: args.number("level"),
-            pinned: [args.number("pinned_at_level"), args.number("pinned_half_way")],
+            pinned: PINS.map(|(_, code)| args.number(code)),
         }
     }
 }
@@ -324,8 +355,8 @@ impl Level {
     }
 
     /// The centre back as a seam: as it was below, over the house curve, and on in the turned line's direction; or through
-    /// where her pins stand in, at the level and half-way from there to the nape.
-    fn with_shaped_seam(&self, mut back: Piece, old: &Curve, turn: f64, pinned: [Option<f64>; 2]) -> Piece {
+    /// where her pins stand in. At the level and half-way up it is the house curve that says where no pin does.
+    fn with_shaped_seam(&self, mut back: Piece, old: &Curve, turn: f64, pinned: [Option<f64>; 4]) -> Piece {
         let turned = Affine::rotate_about(turn, self.inner_hinge);
         let level = self.at_centre.y;
         let foot = old.start().y;
@@ -343,14 +374,18 @@ impl Level {
         }
         let nape = turned * self.nape;
         let mut line = line.with_end(nape);
-        if pinned != [None, None] {
-            let at = |height: f64, pinned: Option<f64>| {
-                let own = line.crossing_level(height).map_or(nape, |along| line.point_at(along));
-                pinned.map_or(own, |by| Point::new(self.at_centre.x + by, height))
+        if pinned.iter().any(Option::is_some) {
+            let house = |height: f64| line.crossing_level(height).map_or(nape, |along| line.point_at(along));
+            let at = |((share, _), pinned): (&(f64, &str), Option<f64>)| {
+                let height = level + (nape.y - level) * share;
+                match pinned {
+                    Some(by) => Some(Point::new(self.at_centre.x + by, height)),
+                    None => (*share == 0.0 || *share == 0.5).then(|| house(height)),
+                }
             };
-            let points = [at(level, pinned[0]), at(level.midpoint(nape.y), pinned[1])];
+            let points: Vec<Point> = PINS.iter().zip(pinned).filter_map(at).collect();
             let ends = [(below.end(), direction(from)), (nape, turned_up(old.length()))];
-            line = below.then(through(ends, points));
+            line = below.then(through(ends, &points));
         }
         replace_centre(&mut back, Edge::sewn(Seam::CentreBack, line));
         back
@@ -475,21 +510,22 @@ impl Level {
     }
 }
 
-/// A smooth line from one end to the other, each with its direction, through two points between.
-fn through([from, to]: [(Point, Vec2); 2], [first, second]: [Point; 2]) -> Curve {
+/// A smooth line from one end to the other, each with its direction, through the points between: at each of them it runs along
+/// the chord of its neighbours.
+fn through([from, to]: [(Point, Vec2); 2], points: &[Point]) -> Curve {
     let unit = |way: Vec2| way / way.hypot();
-    let knots = [
-        (from.0, unit(from.1)),
-        (first, unit(second - from.0)),
-        (second, unit(to.0 - first)),
-        (to.0, unit(to.1)),
-    ];
-    let [lower, middle, upper] = [0, 1, 2].map(|index| {
-        let ((start, out), (end, on)) = (knots[index], knots[index + 1]);
+    let places: Vec<Point> = std::iter::once(from.0).chain(points.iter().copied()).chain([to.0]).collect();
+    let mut knots = vec![(from.0, unit(from.1))];
+    knots.extend(places.windows(3).map(|three| (three[1], unit(three[2] - three[0]))));
+    knots.push((to.0, unit(to.1)));
+    let bend = |two: &[(Point, Vec2)]| {
+        let ((start, out), (end, on)) = (two[0], two[1]);
         let handle = start.distance(end) / 3.0;
         Curve::cubic(start, start + out * handle, end - on * handle, end)
-    });
-    lower.then(middle).then(upper)
+    };
+    let mut bends = knots.windows(2).map(bend);
+    let first = bends.next().unwrap_or_else(|| Curve::line(from.0, to.0));
+    bends.fold(first, Curve::then)
 }
 
 /// The mouth of the shoulder dart, negative where its ends have crossed.

@@ -37,13 +37,15 @@ pub struct MarkWanted {
     pub least_dots: Option<usize>,
 }
 
+/// Dots of an edge that is cut straight.
+const TWO: usize = 2;
 /// Dots of a thread, a shoulder, a waist or a leg.
 const FEW: usize = 3;
 /// Dots of a curve or a long seam.
 const SEVERAL: usize = 4;
 
 /// Round the piece from the top of its centre, then what lies inside.
-const WALK: [Named; 34] = [
+const WALK: [Named; 37] = [
     Named::Cross(Cross::CentreTop),
     Named::Run(Run::NecklineDots),
     Named::Cross(Cross::NeckSide),
@@ -67,6 +69,9 @@ const WALK: [Named; 34] = [
     Named::Run(Run::WaistDots),
     Named::Cross(Cross::CentreWaist),
     Named::Run(Run::CentreDots),
+    Named::Run(Run::SlashLowerDots),
+    Named::Run(Run::SlashUpperDots),
+    Named::Run(Run::DrawnCentreDots),
     Named::Run(Run::LevelDots),
     Named::Cross(Cross::BustPoint),
     Named::Run(Run::WaistDartInLeg),
@@ -88,7 +93,13 @@ pub(super) fn checklist(piece: Draped, material: Material, darts: &[DartPlace]) 
             Named::Cross(_) => None,
             Named::Run(run) => Some(least_dots(*run)),
         };
-        Some(MarkWanted { mark: *named, name: named.name(), place: place(piece, *named), need, least_dots })
+        Some(MarkWanted {
+            mark: *named,
+            name: named.name(),
+            place: place(piece, material, *named),
+            need,
+            least_dots,
+        })
     };
     WALK.iter().filter_map(wanted).collect()
 }
@@ -108,22 +119,30 @@ pub const fn darts_there_may_be(piece: Draped) -> &'static [DartPlace] {
 
 const fn least_dots(run: Run) -> usize {
     match run {
-        Run::NecklineDots | Run::ArmholeDots | Run::ArmholeLowerDots | Run::SideDots | Run::SideLowerDots => {
-            SEVERAL
-        }
+        Run::NecklineDots
+        | Run::ArmholeDots
+        | Run::ArmholeLowerDots
+        | Run::SideDots
+        | Run::SideLowerDots
+        | Run::DrawnCentreDots => SEVERAL,
+        // Its ends tell where it lies; more of them how straight it opens.
+        Run::SlashUpperDots | Run::SlashLowerDots => TWO,
         _ => FEW,
     }
 }
 
 /// How much a mark is wanted; none where the piece has no such mark.
 fn need(piece: Draped, material: Material, darts: &[DartPlace], named: Named) -> Option<MarkNeed> {
+    if material == Material::Slashed {
+        return need_of_slashed(piece, named);
+    }
     let is_there = |dart: DartPlace| darts.contains(&dart) && darts_there_may_be(piece).contains(&dart);
     let of_dart = |has: &dyn Fn(&DartMarks) -> bool| DartMarks::ALL.iter().find(|dart| has(dart));
     match named {
         Named::Cross(Cross::BustPoint) => match (piece, material) {
             (Draped::Back, _) => None,
-            (Draped::Front, Material::Toile) => Some(MarkNeed::Needed),
             (Draped::Front, Material::Paper) => Some(MarkNeed::Helps),
+            (Draped::Front, Material::Toile | Material::Slashed) => Some(MarkNeed::Needed),
         },
         Named::Cross(mark) if Cross::OF_EVERY_PIECE.contains(&mark) => Some(MarkNeed::Needed),
         Named::Cross(mark) => {
@@ -143,6 +162,7 @@ fn need(piece: Draped, material: Material, darts: &[DartPlace], named: Named) ->
             Run::SideLowerDots => is_there(DartPlace::Side).then_some(MarkNeed::Helps),
             Run::WaistOuterDots => is_there(DartPlace::Waist).then_some(MarkNeed::Helps),
             Run::CentreDots | Run::ShoulderDots | Run::SideDots | Run::WaistDots => Some(MarkNeed::Helps),
+            Run::SlashUpperDots | Run::SlashLowerDots | Run::DrawnCentreDots => None,
             leg => {
                 let dart = of_dart(&|dart| dart.legs.contains(&leg))?;
                 is_there(dart.place).then_some(MarkNeed::Helps)
@@ -151,10 +171,25 @@ fn need(piece: Draped, material: Material, darts: &[DartPlace], named: Named) ->
     }
 }
 
+/// Of a back that was slashed: the straight centre below, both edges of the slash, the drawn centre and the nape.
+fn need_of_slashed(piece: Draped, named: Named) -> Option<MarkNeed> {
+    let is_back = piece == Draped::Back;
+    let need = match named {
+        Named::Cross(Cross::CentreTop | Cross::CentreWaist)
+        | Named::Run(Run::SlashUpperDots | Run::SlashLowerDots | Run::DrawnCentreDots) => MarkNeed::Needed,
+        Named::Run(Run::CentreDots) => MarkNeed::Helps,
+        _ => return None,
+    };
+    is_back.then_some(need)
+}
+
 /// Where a mark is, in words.
-fn place(piece: Draped, named: Named) -> &'static str {
+fn place(piece: Draped, material: Material, named: Named) -> &'static str {
     let is_front = piece == Draped::Front;
     match named {
+        Named::Run(Run::CentreDots) if material == Material::Slashed => {
+            "on the straight centre, below the slash"
+        }
         Named::Cross(mark) => match mark {
             Cross::CentreTop if is_front => "the pit of the neck, on the centre",
             Cross::CentreTop => "the bone at the nape, on the centre",
@@ -193,6 +228,9 @@ fn place(piece: Draped, named: Named) -> &'static str {
             | Run::ShoulderDartOutLeg
             | Run::SideDartUpperLeg
             | Run::SideDartLowerLeg => "on the leg, from the mouth to the point",
+            Run::SlashUpperDots => "on the edge above it, at the same places",
+            Run::SlashLowerDots => "on the edge below the slash, from the centre outwards",
+            Run::DrawnCentreDots => "on the line that was drawn on her, from the slash up to the nape",
         },
     }
 }
@@ -217,6 +255,7 @@ mod tests {
         let plain = codes(Draped::Front, &[]);
         assert!(!plain.iter().any(|code| code.contains("dart_in") || code.contains("dart_out")), "{plain:?}");
         assert!(!plain.contains(&"armhole_lower_dots") && plain.contains(&"bust_point"));
+        assert!(!plain.iter().any(|code| code.contains("slash")), "{plain:?}");
         let back = codes(Draped::Back, &[DartPlace::Side, DartPlace::Waist]);
         assert!(!back.iter().any(|code| code.starts_with("side_dart")), "{back:?}");
         assert!(back.contains(&"waist_dart_point") && !back.contains(&"bust_point"));

@@ -17,6 +17,8 @@ pub enum Material {
     Toile,
     /// A paper pattern.
     Paper,
+    /// The back of a toile that was slashed on her: it makes no block, it corrects one.
+    Slashed,
 }
 
 /// How exactly a hand marks.
@@ -234,7 +236,9 @@ impl Hand {
     /// The hand that is stated, on cloth or on paper.
     pub(super) fn stated(given: &Given, material: Material) -> Self {
         match material {
-            Material::Toile => Self { material, sigma: given.hand.spread(), ruled: RULED },
+            Material::Toile | Material::Slashed => {
+                Self { material, sigma: given.hand.spread(), ruled: RULED }
+            }
             Material::Paper => Self { material, sigma: TRACED, ruled: TRACED },
         }
     }

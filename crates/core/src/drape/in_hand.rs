@@ -10,6 +10,8 @@ use super::input::{DrapeInput, Source};
 use super::marks::{Cross, Marks, Named};
 use super::photograph::{KnownLength, Photograph, Sheet};
 use super::report::{Draped, Refusal};
+use super::slashed::{NO_BLOCK, SlashedBack};
+use super::slashed_back;
 use crate::pattern::{DartPlace, WornSide};
 
 /// How the marks of a piece come in.
@@ -172,6 +174,9 @@ impl DrapeInHand {
 
     /// What is marked of it: cloth where nobody said that it is paper. A path file is paper.
     pub fn material(&self) -> Material {
+        if self.facts.given.material == Some(Material::Slashed) {
+            return Material::Slashed;
+        }
         let is_path = Draped::BOTH.into_iter().any(|piece| self.piece(piece).by == MarkedBy::Path);
         if is_path { Material::Paper } else { self.facts.given.material.unwrap_or(Material::Toile) }
     }
@@ -183,19 +188,31 @@ impl DrapeInHand {
     /// A [`Refusal`]: what has still to be clicked before there is anything to look at.
     pub fn input(&self, sizes_px: [Option<[u32; 2]>; 2]) -> Result<DrapeInput, Refusal> {
         let [front, back] = sizes_px;
-        let controls = Draped::BOTH.into_iter().flat_map(|piece| {
-            let lengths = self.piece(piece).controls.iter();
-            lengths
-                .filter(|length| length.is_measured())
-                .map(move |length| PieceControl { piece, length: *length })
-        });
+        if self.material() == Material::Slashed {
+            return Err(Refusal::new(Draped::Back, &[], NO_BLOCK.to_owned()));
+        }
         let given = Given { material: Some(self.material()), ..self.facts.given.clone() };
         Ok(DrapeInput {
             front: self.front.source(Draped::Front, front)?,
             back: self.back.source(Draped::Back, back)?,
             given,
-            controls: controls.collect(),
+            controls: Draped::BOTH.into_iter().flat_map(|piece| self.controls(piece)).collect(),
         })
+    }
+
+    /// What its back tells where that was slashed on her; a photograph is of the size that is kept of it.
+    ///
+    /// # Errors
+    ///
+    /// A [`Refusal`]: what is wanting.
+    pub fn slashed(&self, size_px: Option<[u32; 2]>) -> Result<SlashedBack, Refusal> {
+        let controls: Vec<PieceControl> = self.controls(Draped::Back).collect();
+        slashed_back(&self.back.source(Draped::Back, size_px)?, &self.facts.given, &controls)
+    }
+
+    fn controls(&self, piece: Draped) -> impl Iterator<Item = PieceControl> {
+        let measured = self.piece(piece).controls.iter().filter(|length| length.is_measured());
+        measured.map(move |length| PieceControl { piece, length: *length })
     }
 }
 

@@ -168,11 +168,17 @@ pub enum Run {
     SideDartUpperLeg,
     /// On its other leg.
     SideDartLowerLeg,
+    /// Of a slashed back: along the edge above the slash, from the centre outwards.
+    SlashUpperDots,
+    /// Along the edge below it, at the same places.
+    SlashLowerDots,
+    /// Along the centre back as it was drawn on her, from the slash up to the nape.
+    DrawnCentreDots,
 }
 
 impl Run {
     /// Every run, in the order in which they are clicked.
-    pub const ALL: [Self; 17] = [
+    pub const ALL: [Self; 20] = [
         Self::CentreDots,
         Self::LevelDots,
         Self::NecklineDots,
@@ -190,6 +196,9 @@ impl Run {
         Self::ShoulderDartOutLeg,
         Self::SideDartUpperLeg,
         Self::SideDartLowerLeg,
+        Self::SlashUpperDots,
+        Self::SlashLowerDots,
+        Self::DrawnCentreDots,
     ];
 
     /// As it stands in a file.
@@ -212,6 +221,9 @@ impl Run {
             Self::ShoulderDartOutLeg => "shoulder_dart_out_leg",
             Self::SideDartUpperLeg => "side_dart_upper_leg",
             Self::SideDartLowerLeg => "side_dart_lower_leg",
+            Self::SlashUpperDots => "slash_upper_dots",
+            Self::SlashLowerDots => "slash_lower_dots",
+            Self::DrawnCentreDots => "drawn_centre_dots",
         }
     }
 
@@ -235,6 +247,9 @@ impl Run {
             Self::ShoulderDartOutLeg => "dots on the shoulder dart's leg towards the tip",
             Self::SideDartUpperLeg => "dots on the side dart's upper leg",
             Self::SideDartLowerLeg => "dots on the side dart's lower leg",
+            Self::SlashUpperDots => "dots above the slash",
+            Self::SlashLowerDots => "dots below the slash",
+            Self::DrawnCentreDots => "dots of the drawn centre back",
         }
     }
 }

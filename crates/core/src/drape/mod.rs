@@ -29,6 +29,7 @@ mod path_file;
 mod photograph;
 mod report;
 mod shape;
+mod slashed;
 mod straight;
 
 pub use by_distances::by_distances;
@@ -47,6 +48,8 @@ pub use photograph::{KnownLength, MOST_SHEETS, Photograph, Sheet};
 pub use report::{
     Ask, CameraFound, Correction, DrapeFigure, DrapeUnit, Draped, Exchange, LineFit, Refusal, Transfer,
 };
+
+pub use slashed::{MarkedGap, SlashedBack};
 
 use kurbo::Point;
 
@@ -82,6 +85,9 @@ struct Ready {
 /// A [`Refusal`]: one sentence that says what is wanting, and the marks it is about.
 pub fn transfer(input: &DrapeInput) -> Result<Transfer, Refusal> {
     input.given.check()?;
+    if input.given.material == Some(Material::Slashed) {
+        return Err(Refusal::new(Draped::Back, &[], slashed::NO_BLOCK.to_owned()));
+    }
     let mut notes = Notes::default();
     let mut cameras = Vec::new();
     let mut place = |piece: Draped| -> Result<Placed, Refusal> {
@@ -131,6 +137,28 @@ pub fn on_plane(
 ) -> Result<(Marks, CameraFound), Refusal> {
     let mut unheard = Notes::default();
     photograph::rectify(piece, photograph, marks, &mut unheard).map(|found| (found.marks, found.camera))
+}
+
+/// What a slash and a drawn centre back tell, of a back that was slashed on her and lies flat.
+///
+/// # Errors
+///
+/// A [`Refusal`]: one sentence that says what is wanting, and the marks it is about.
+pub fn slashed_back(
+    source: &Source,
+    given: &Given,
+    controls: &[PieceControl],
+) -> Result<SlashedBack, Refusal> {
+    given.check()?;
+    if matches!(source, Source::Path { .. }) {
+        let says = "A path file has no slash: type its marks, or click them in a photograph.";
+        return Err(Refusal::new(Draped::Back, &[], says.to_owned()));
+    }
+    let mut notes = Notes::default();
+    let given = Given { material: Some(Material::Slashed), ..given.clone() };
+    let placed = placed(Draped::Back, source, &given, &mut Vec::new(), &mut notes)?;
+    controls::hold(Draped::Back, source, (&placed.marks, &placed.hand), controls, &mut notes);
+    slashed::read(&placed.marks, &placed.hand, notes)
 }
 
 /// Takes the marks of a piece to the plane it lay in.

@@ -240,7 +240,11 @@ impl Looked<'_> {
             | Run::ShoulderDartInLeg
             | Run::ShoulderDartOutLeg
             | Run::SideDartUpperLeg
-            | Run::SideDartLowerLeg => return None,
+            | Run::SideDartLowerLeg
+            // A slashed back is not drawn as a piece.
+            | Run::SlashUpperDots
+            | Run::SlashLowerDots
+            | Run::DrawnCentreDots => return None,
         })
     }
 }

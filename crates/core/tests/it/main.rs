@@ -50,6 +50,7 @@ mod sheets;
 mod shown_sums;
 mod side_balance;
 mod skirts;
+mod slashed_backs;
 mod sleeve_shapes;
 mod stages;
 mod strapless;

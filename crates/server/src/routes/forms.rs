@@ -7,6 +7,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
+use yardwand_core::alter::Recipe;
 use yardwand_core::body::{
     Body, CentreCheck, FormMarking, Halving, LevelCheck, LineHeights, MarkedLine, NOT_BRIDGED, Padding,
     check_centre, check_level, check_lines, measurement, padding,
@@ -17,6 +18,7 @@ use yardwand_core::{Length, Shown, Style};
 use yardwand_store::{FormRow, NewOrder};
 
 use super::orders::USUAL_SET;
+use super::patterns::BegunFrom;
 use super::sets::set_of;
 use crate::AppState;
 use crate::auth::SignedIn;
@@ -359,6 +361,12 @@ async fn padding_for(
 struct FormGarment {
     /// What it is called.
     garment: String,
+    /// The block that goes back to it: its pattern is begun at once.
+    #[serde(default)]
+    block_id: Option<u64>,
+    /// Which of its sizes.
+    #[serde(default)]
+    size: String,
 }
 
 /// Begins a garment on a form: a block goes back to it, is fitted and altered as any other, without a client.
@@ -371,10 +379,20 @@ async fn fit_on(
     JsonBody(entry): JsonBody<FormGarment>,
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     let garment = words("/garment", "The garment", &entry.garment, 120)?;
+    let begun = match entry.block_id {
+        Some(block) => Some(BegunFrom::block(&state.store, block, &entry.size).await?),
+        None => None,
+    };
     let client_id = state.store.stand_in_for_form(id, writer.once()).await?;
     let (set_code, set_name, set_codes) = set_of(&state.store, USUAL_SET).await?;
     let order = NewOrder { client_id, garment, set_code, set_name, set_codes, wanted_on: None, toiles: 1 };
-    let id = state.store.add_order(&order, writer.once()).await?;
+    let id = match begun {
+        Some(begun) => {
+            let unaltered = Recipe::default();
+            state.store.add_order_with_pattern(&order, begun.with(&unaltered), writer.once()).await?
+        }
+        None => state.store.add_order(&order, writer.once()).await?,
+    };
     Ok((StatusCode::CREATED, Json(Made { id })))
 }
 

@@ -13,7 +13,7 @@ use yardwand_core::alter::{
     CarriedOver, Contribution, Decided, Preview, Recipe, Source, Step, alteration, carry_over, make, preview,
 };
 use yardwand_core::pattern::{Check, LabelFacts, Pattern, check_labels};
-use yardwand_store::{NewPattern, NewVersion, PatternRow, PatternSummary, Store, StoreError};
+use yardwand_store::{BlockSummary, NewPattern, NewVersion, PatternRow, PatternSummary, Store, StoreError};
 
 use super::comparison::chosen;
 use crate::AppState;
@@ -156,6 +156,35 @@ pub(super) fn checked(recipe: &Recipe, style: Style) -> Result<(), ApiError> {
     recipe.validate(style).map_err(|says| ApiError::field("/recipe", says))
 }
 
+/// A size of a block that a pattern is begun from.
+pub(super) struct BegunFrom {
+    block_id: u64,
+    /// The block as it is called, with size and version.
+    name: String,
+    geometry: Pattern,
+}
+
+impl BegunFrom {
+    pub(super) async fn block(store: &Store, block_id: u64, size: &str) -> Result<Self, ApiError> {
+        let block = store.block(block_id).await?;
+        let size = chosen(&block.sizes, Some(size))?;
+        let geometry = size.pattern().ok_or_else(|| {
+            ApiError::field(
+                "/block_id",
+                "a card has no geometry to cut from: work from its worksheet, or choose a drawn block",
+            )
+        })?;
+        let BlockSummary { name, version, client_id, .. } = &block.summary;
+        let size = if client_id.is_some() { String::new() } else { format!(", size {}", size.label) };
+        Ok(Self { block_id, name: format!("{name}{size}, version {version}"), geometry: geometry.clone() })
+    }
+
+    /// As the store takes it.
+    pub(super) fn with<'a>(&'a self, recipe: &'a Recipe) -> NewPattern<'a> {
+        NewPattern { block_id: self.block_id, block_name: &self.name, block: &self.geometry, recipe }
+    }
+}
+
 /// Begins the pattern of an order from a size of a block. The block itself stays as it is.
 #[utoipa::path(post, path = "/api/orders/{id}/pattern", request_body = PatternEntry, responses(
     (status = 201, body = Made), (status = 409, body = Problem), (status = 422, body = Problem)))]
@@ -168,21 +197,8 @@ async fn begin(
 ) -> Result<(StatusCode, Json<Made>), ApiError> {
     checked(&entry.recipe, style)?;
     state.store.order(order).await?;
-    let block = state.store.block(entry.block_id).await?;
-    let size = chosen(&block.sizes, Some(&entry.size))?;
-    let geometry = size.pattern().ok_or_else(|| {
-        ApiError::field(
-            "/block_id",
-            "a card has no geometry to cut from: work from its worksheet, or choose a drawn block",
-        )
-    })?;
-    let own = block.summary.client_id.is_some();
-    let name =
-        if own { block.summary.name.clone() } else { format!("{}, size {}", block.summary.name, size.label) };
-    let name = format!("{name}, version {}", block.summary.version);
-    let new =
-        NewPattern { block_id: entry.block_id, block_name: &name, block: geometry, recipe: &entry.recipe };
-    let id = state.store.begin_pattern(order, new, entry.anew, writer.once()).await?;
+    let begun = BegunFrom::block(&state.store, entry.block_id, &entry.size).await?;
+    let id = state.store.begin_pattern(order, begun.with(&entry.recipe), entry.anew, writer.once()).await?;
     Ok((StatusCode::CREATED, Json(Made { id })))
 }
 

@@ -438,3 +438,80 @@ fn the_guide_says_where_the_dart_goes_for_a_client_and_names_what_is_missing() {
     assert_eq!(owner.get("/api/draping-guide?piece=front").status, 422);
     assert_eq!(owner.get(&format!("/api/draping-guide?client={client}&piece=sleeve")).status, 400);
 }
+
+/// A back cut 4 in below the nape and opened by 5/8 about a hinge 7 in from the centre, the centre drawn in: worked by hand, in
+/// millimetres.
+fn slashed_marks() -> Value {
+    json!({
+        "centre_top": [9.0, -115.9], "centre_waist": [0.0, 260.0],
+        "centre_dots": [[0.0, 60.0], [0.0, 130.0], [0.0, 200.0]],
+        "slash_lower_dots": [[0.0, 0.0], [60.0, 0.0], [120.0, 0.0]],
+        "slash_upper_dots": [[0.0, -15.9], [60.0, -10.5], [120.0, -5.2]],
+        "drawn_centre_dots": [[0.0, 0.0], [0.6, -29.0], [2.2, -58.0], [5.1, -87.0]]
+    })
+}
+
+#[test]
+fn a_back_that_was_slashed_on_her_sets_a_rounded_back_and_makes_no_block() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let client = owner.garment_of("Edda")["client_id"].clone();
+    let entry = json!({ "name": "Her back, first toile", "material": "slashed", "client": client });
+    let id = owner.post("/api/drapes", &entry).id();
+    let path = format!("/api/drapes/{id}");
+    let view = owner.get(&path).body;
+    assert_eq!((&view["material"], &view["slashed"]), (&json!("slashed"), &json!(true)));
+    assert_eq!(view["front"]["wanted"], json!([]), "a slashed back has no front");
+    let wanted: Vec<&str> = view["back"]["wanted"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|each| each["mark"].as_str().unwrap())
+        .collect();
+    assert_eq!(
+        wanted,
+        [
+            "centre_top",
+            "centre_waist",
+            "centre_dots",
+            "slash_lower_dots",
+            "slash_upper_dots",
+            "drawn_centre_dots"
+        ]
+    );
+    let listed = owner.get(&format!("/api/drapes?client={client}")).body;
+    assert!(listed.as_array().unwrap().iter().any(|each| each["id"] == id && each["slashed"] == true));
+
+    // What is missing is named, and nothing that is marked is lost.
+    let slashed = format!("{path}/slashed");
+    let says = owner.get(&slashed).body["refusal"]["says"].as_str().unwrap().to_owned();
+    assert!(says.contains("dots above the slash"), "{says}");
+    assert_eq!(marked(&owner, id, "back", 1, &slashed_marks()).status, 200);
+    let read = owner.get(&slashed).body["read"].clone();
+    let amount = |code: &str| read["amounts"][code].as_f64().unwrap();
+    assert!((amount("amount") - 15.9).abs() < 0.06 && (amount("level") - 100.4).abs() < 0.1, "{read}");
+    assert_eq!(read["amounts"]["finish"], "seam");
+    assert!((amount("pinned_half_way") - 2.2).abs() < 0.4 && amount("pinned_at_level") < 0.3, "{read}");
+    assert_eq!(read["gaps"].as_array().unwrap().len(), 3);
+    assert_eq!(read["asks"], json!([]));
+
+    // The step it sets is done on her pattern, and the seam runs where she drew it.
+    let pattern = owner.garment_of("Edda")["pattern_id"].clone();
+    let step = |amounts: &Value| {
+        let recipe = json!({ "form": 1, "steps": [
+            { "id": 1, "alteration": "rounded_back", "amounts": amounts, "on": true, "reason": "" }] });
+        owner.post(&format!("/api/patterns/{pattern}/preview"), &json!({ "recipe": recipe })).body
+    };
+    let (hers, house_curve) =
+        (step(&read["amounts"]), step(&json!({ "amount": amount("amount"), "level": amount("level") })));
+    assert_eq!(hers["steps"][0]["state"], "done", "{}", hers["steps"][0]);
+    assert_ne!(hers["now"], house_curve["now"], "it takes the place of the house's curve");
+
+    // It is no block, and a toile is no slashed back.
+    assert!(drawn(&owner, id)["refusal"]["says"].as_str().unwrap().contains("makes no block"));
+    let seen = drawn(&owner, id)["seen"].clone();
+    let keep = json!({ "name": "Her block", "why": "to try", "seen": seen });
+    assert_eq!(owner.post(&format!("{path}/block"), &keep).status, 422);
+    let other = owner.post("/api/drapes", &json!({ "name": "A toile" })).id();
+    assert_eq!(owner.get(&format!("/api/drapes/{other}/slashed")).status, 422);
+}

@@ -720,6 +720,16 @@ fn a_block_goes_back_to_a_form_in_rounds_of_its_own_without_a_client() {
     assert_eq!(closed.status, 204, "{}", closed.body);
     assert_eq!(owner.get(&round).body["made_version"], 2);
 
+    // A block goes back to the form from its own page: the pattern is begun in the same go, once for the same press.
+    let back = json!({ "garment": "The block again", "block_id": block, "size": "10" });
+    let put_on = format!("/api/forms/{}/garments", form["id"]);
+    let unknown = json!({ "garment": "The block again", "block_id": block, "size": "no such" });
+    let refused = owner.post(&put_on, &unknown);
+    assert_eq!((refused.status, &refused.body["pointer"]), (422, &json!("/size")));
+    let again = owner.post(&put_on, &back).id();
+    let garment = owner.get(&format!("/api/orders/{again}")).body;
+    assert!(garment["pattern_id"].is_u64() && garment["form_id"] == form["id"], "{garment}");
+
     // It is found as a garment, not as a client; it is nobody's second entry, and nobody opens a session for it.
     let found = owner.get("/api/find?q=Linen%20form").body.to_string();
     assert!(found.contains("First cloth"), "{found}");

@@ -207,6 +207,7 @@ const whole = computed(() =>
         :parts="first?.parts"
         @update:model-value="emit('set', 'amount', $event)"
       />
+      <slot />
       <p v-if="correction" class="small">
         {{ correction.says }}
         <ElButton size="small" @click="emit('decide', correction.decided)">{{ correction.action }}</ElButton>

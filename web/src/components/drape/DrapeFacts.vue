@@ -47,6 +47,7 @@ watch(
 const given = computed(() => entry.facts.given)
 const darts = computed(() => entry.facts.darts)
 const isPaper = computed(() => given.value.material === 'paper')
+const isSlashed = computed(() => given.value.material === 'slashed')
 const isFixed = computed(() => props.drape.block_id !== null && props.drape.block_id !== undefined)
 
 function toggle(piece: 'front' | 'back', dart: DartPlace, on: boolean): void {
@@ -99,7 +100,7 @@ defineExpose({ leave })
 <template>
   <form class="card stack facts" @submit.prevent="save">
     <ProblemNote :problem="problem" />
-    <fieldset class="chips">
+    <fieldset v-if="!isSlashed" class="chips">
       <legend class="legend">What lies on the table</legend>
       <label class="chip"
         ><input v-model="given.material" type="radio" value="toile" :disabled="isFixed" /><span
@@ -114,7 +115,14 @@ defineExpose({ leave })
     </fieldset>
     <div class="grid">
       <TextField id="drape-name" v-model="entry.name" label="Name" :most="120" />
-      <fieldset v-for="piece in ['front', 'back'] as const" :key="piece" class="chips">
+      <ChoiceField
+        v-if="isSlashed"
+        id="hand-of-slashed"
+        v-model="given.hand"
+        label="The hand that marked"
+        :choices="HANDS"
+      />
+      <fieldset v-for="piece in isSlashed ? [] : (['front', 'back'] as const)" :key="piece" class="chips">
         <legend class="legend">Darts of the {{ piece }}</legend>
         <label v-for="dart in drape[piece].darts" :key="dart" class="chip"
           ><input
@@ -128,7 +136,11 @@ defineExpose({ leave })
         >
       </fieldset>
     </div>
-    <template v-if="!isPaper">
+    <p v-if="isSlashed" class="small soft">
+      The back as it comes off her: slashed level from the centre towards the armhole, held open by pins or a
+      strip, the new centre back drawn on it. Press it flat and open it as it was pinned.
+    </p>
+    <template v-else-if="!isPaper">
       <fieldset class="chips">
         <legend class="legend">Which side of the body</legend>
         <label v-for="side in SIDES" :key="side.label" class="chip"
@@ -233,7 +245,7 @@ defineExpose({ leave })
         />
       </div>
     </template>
-    <div class="grid">
+    <div v-if="!isSlashed" class="grid">
       <LengthField
         label="The back shoulder is meant to be longer by"
         :model-value="given.shoulder_ease ?? 0"

@@ -42,6 +42,8 @@ const props = defineProps<{
   fixed?: boolean
   /** Marks that are asked about. */
   doubted?: readonly string[]
+  /** A slashed back: no path file has one. @default false */
+  slashed?: boolean
 }>()
 const emit = defineEmits<{
   /** The server has it. */
@@ -53,6 +55,7 @@ const WAYS: { by: MarkedBy; name: string }[] = [
   { by: 'typing', name: 'Type over and down' },
   { by: 'path', name: 'Trace a path file' },
 ]
+const ways = computed(() => WAYS.filter((way) => way.by !== 'path' || !props.slashed))
 /** What the magnifier shows across, in pixels of the photograph and in millimetres of a path. */
 const LENS = { photograph: 90, path: 60 }
 /** What an arrow key moves a point of a path by, in millimetres. */
@@ -265,7 +268,7 @@ defineExpose({ settle, choose })
     <div class="between">
       <fieldset class="chips">
         <legend class="visually-hidden">How the marks come in</legend>
-        <label v-for="way in WAYS" :key="way.by" class="chip"
+        <label v-for="way in ways" :key="way.by" class="chip"
           ><input
             type="radio"
             :name="`way-${piece}`"

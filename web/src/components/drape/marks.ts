@@ -99,7 +99,10 @@ export function nextOf(
   return order.find((step) => !isThere(piece, step))
 }
 
-/** A path round the piece through its marks, for the eye: never cut by. The walk ends its round at the centre's waist. */
+/**
+ * A path round the piece through its marks, for the eye: never cut by. The walk ends its round at the centre's waist. Two marks have no
+ * round: a slashed back has only those.
+ */
 export function roundThe(piece: PieceInHand, steps: readonly Step[]): string {
   const marks = steps.flatMap((step) => (step.kind === 'mark' ? [step] : []))
   const end = marks.findIndex((step) => step.wanted.mark === 'centre_waist')
@@ -110,5 +113,6 @@ export function roundThe(piece: PieceInHand, steps: readonly Step[]): string {
       ? [...own].reverse()
       : own
   })
+  if (places.length < 3) return ''
   return places.map(([x, y], index) => `${index === 0 ? 'M' : 'L'}${x} ${y}`).join('')
 }

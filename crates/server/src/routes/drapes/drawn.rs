@@ -98,15 +98,22 @@ struct DrapeLine {
 
 /// Why nothing can be drawn yet.
 #[derive(Serialize, ToSchema)]
-struct DrapeRefusal {
+pub(super) struct DrapeRefusal {
     says: String,
     piece: Option<Draped>,
     marks: Vec<Named>,
 }
 
+impl DrapeRefusal {
+    pub(super) fn of(refusal: Refusal, style: Style) -> Self {
+        let Refusal { refuses, marks, piece } = refusal;
+        Self { says: style.say(&refuses), piece, marks }
+    }
+}
+
 /// A cross or a dot on the drawing, in its piece's own frame.
 #[derive(Serialize, ToSchema)]
-struct DrapeDot {
+pub(super) struct DrapeDot {
     piece: Draped,
     mark: Named,
     /// A cross; otherwise a dot of a run.
@@ -275,7 +282,7 @@ fn line(told: &LineFit, style: Style) -> DrapeLine {
     }
 }
 
-fn dots(piece: Draped, marks: &Marks) -> impl Iterator<Item = DrapeDot> {
+pub(super) fn dots(piece: Draped, marks: &Marks) -> impl Iterator<Item = DrapeDot> {
     let crosses = marks.points().map(|(mark, at)| (Named::from(mark), at));
     let runs = marks.runs().flat_map(|(run, dots)| dots.iter().map(move |dot| (Named::from(run), *dot)));
     crosses.chain(runs).map(move |(mark, at)| DrapeDot {
@@ -292,8 +299,8 @@ fn looked_at(row: &DrapeRow, style: Style) -> (DrapeDrawn, Option<Pattern>) {
     let input = row.in_hand().input([row.front.picture, row.back.picture]);
     let told = match input.and_then(|input| transfer(&input)) {
         Ok(told) => told,
-        Err(Refusal { refuses, marks, piece }) => {
-            let refusal = Some(DrapeRefusal { says: style.say(&refuses), piece, marks });
+        Err(refusal) => {
+            let refusal = Some(DrapeRefusal::of(refusal, style));
             return (DrapeDrawn { refusal, seen, ..DrapeDrawn::default() }, None);
         }
     };
@@ -437,6 +444,7 @@ fn told(row: &DrapeRow, in_hand: &DrapeInHand, now: &DrapeDrawn, although: &str)
         (Material::Toile, None, Some(client)) => format!("Draped for {client}"),
         (Material::Toile, None, None) => "Draped".to_owned(),
         (Material::Paper, ..) => "From a paper pattern".to_owned(),
+        (Material::Slashed, ..) => "A slashed back".to_owned(),
     };
     let printed = &in_hand.facts.printed;
     let printed = if printed.is_empty() { String::new() } else { format!(", printed size {printed}") };

@@ -1,11 +1,12 @@
 //! `/api/drapes`: a draped toile or a paper pattern on its way to a block. Every click is kept as it is made; what is drawn from
 //! them stands in [`drawn`], what helps while marking in
-//! [`helping`], the cloth before it goes on in [`cloth`].
+//! [`helping`], the cloth before it goes on in [`cloth`], a back that was slashed on her in [`slashed`].
 
 mod cloth;
 mod drawn;
 mod guide;
 mod helping;
+mod slashed;
 
 pub(super) use drawn::pattern_of_drape;
 
@@ -46,6 +47,8 @@ struct DrapeListed {
     client: Option<String>,
     form_id: Option<u64>,
     form: Option<String>,
+    /// A back that was slashed on her: it makes no block, it corrects one.
+    slashed: bool,
     /// The block it became.
     block_id: Option<u64>,
     changed_by: String,
@@ -61,6 +64,7 @@ impl From<DrapeSummary> for DrapeListed {
             client: row.client,
             form_id: row.form_id,
             form: row.form,
+            slashed: row.slashed,
             block_id: row.block_id,
             changed_by: row.changed_by,
             changed_at: row.changed_at,
@@ -158,6 +162,7 @@ pub(super) fn routes() -> OpenApiRouter<AppState> {
         .merge(drawn::routes())
         .merge(guide::routes())
         .merge(helping::routes())
+        .merge(slashed::routes())
 }
 
 fn piece_view(row: &DrapeRow, in_hand: &DrapeInHand, piece: Draped) -> DrapePieceView {
@@ -236,7 +241,12 @@ async fn begin(
 fn usual_facts(material: Material) -> DrapeFacts {
     let given =
         Given { material: Some(material), skin_tight: material == Material::Toile, ..Given::default() };
-    let darts = DartsDecided { front: vec![DartPlace::Waist], back: vec![DartPlace::Waist] };
+    let darts = match material {
+        Material::Slashed => DartsDecided::default(),
+        Material::Toile | Material::Paper => {
+            DartsDecided { front: vec![DartPlace::Waist], back: vec![DartPlace::Waist] }
+        }
+    };
     DrapeFacts { given, darts, ..DrapeFacts::default() }
 }
 

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+/** Backs that were slashed on the same body: what one of them tells takes the place of the house's curve in a rounded back. */
+import { ElButton } from 'element-plus'
+import { computed, ref } from 'vue'
+import { RouterLink } from 'vue-router'
+import { get } from '@/api/client'
+import type { Step } from '@/api/types'
+import ProblemNote from '@/components/ProblemNote.vue'
+import { useAction } from '@/composables/useAction'
+import { useHouse } from '@/composables/useHouse'
+import { useResource } from '@/composables/useResource'
+
+const props = defineProps<{
+  client: number
+  /** The form that stands for her, where the garment is fitted on one. */
+  form?: number | null | undefined
+}>()
+const emit = defineEmits<{
+  /** What it sets, and the name of the toile. */
+  take: [amounts: Step['amounts'], from: string]
+}>()
+
+const { may } = useHouse()
+const { data: drapes } = useResource(() =>
+  get('/api/drapes', { params: { query: props.form == null ? { client: props.client } : {} } }),
+)
+const toiles = computed(
+  () =>
+    drapes.value?.filter((each) => each.slashed && (props.form == null || each.form_id === props.form)) ?? [],
+)
+/** Why one cannot be read yet. */
+const unread = ref('')
+const {
+  run: take,
+  busy,
+  problem,
+} = useAction(
+  (toile: { id: number; name: string }) =>
+    get('/api/drapes/{id}/slashed', { params: { path: { id: toile.id } } }),
+  (view, toile) => {
+    if (view.read) emit('take', view.read.amounts, toile.name)
+    unread.value = view.refusal?.says ?? ''
+  },
+  { repeats: true },
+)
+</script>
+
+<template>
+  <div v-if="may('cutting')" class="stack small">
+    <ProblemNote :problem="problem" />
+    <p v-if="unread" class="decide" role="alert">{{ unread }}</p>
+    <p v-for="toile in toiles" :key="toile.id" class="row">
+      <ElButton size="small" :aria-busy="busy" @click="take(toile)">Take over {{ toile.name }}</ElButton>
+      <RouterLink :to="{ name: 'drape', params: { id: toile.id }, query: { at: 'drawn' } }"
+        >what it tells</RouterLink
+      >
+    </p>
+    <p>
+      <RouterLink
+        :to="{
+          name: 'drapes',
+          query: { ...(form == null ? { client } : { form }), material: 'slashed' },
+        }"
+        >{{
+          toiles.length ? 'Mark another slashed back' : 'Take it from a back that was slashed on her'
+        }}</RouterLink
+      >
+    </p>
+  </div>
+</template>
