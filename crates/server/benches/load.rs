@@ -55,7 +55,7 @@ fn main() {
         let answer = agent
             .post(format!("{base}/api/patterns/{pattern}/preview"))
             .send_json(json!({ "recipe": recipe }));
-        assert_eq!(answer.expect("answers").body_mut().read_to_vec().expect("whole")[0], b'{');
+        whole(answer);
     });
     report("preview of eight alterations", &mut || {
         let step = |id: u32, code: &str, amounts: Value| json!({ "id": id, "alteration": code, "amounts": amounts, "on": true, "reason": "" });
@@ -72,19 +72,19 @@ fn main() {
         let answer = agent
             .post(format!("{base}/api/patterns/{pattern}/preview"))
             .send_json(json!({ "recipe": recipe }));
-        assert_eq!(answer.expect("answers").body_mut().read_to_vec().expect("whole")[0], b'{');
+        whole(answer);
     });
     let session = by("Agnes")["open_session"].clone();
     report("check of a keystroke", &mut || {
         let entry = json!({ "code": "bust_girth", "text": "36 1/2" });
         let answer = agent.post(format!("{base}/api/sessions/{session}/check")).send_json(entry);
-        assert_eq!(answer.expect("answers").body_mut().read_to_vec().expect("whole")[0], b'{');
+        whole(answer);
     });
     let (veteran, open) = veteran(&agent, &base);
     report("check of a keystroke beside 200 sessions", &mut || {
         let entry = json!({ "code": "bust_girth", "text": "36 1/2" });
         let answer = agent.post(format!("{base}/api/sessions/{open}/check")).send_json(entry);
-        assert_eq!(answer.expect("answers").body_mut().read_to_vec().expect("whole")[0], b'{');
+        whole(answer);
     });
     for (what, page) in [("her page", ""), ("her figures", "/profile"), ("her history", "/history")] {
         report(&format!("a client with 200 sessions of 30 readings: {what}"), &mut || {
@@ -157,7 +157,13 @@ fn veteran(agent: &Agent, base: &str) -> (Value, Value) {
     println!("and saved in {:.1} s", begun.elapsed().as_secs_f64());
     let found = read(agent, &format!("{base}/api/clients?q=Vera"));
     let client = found["items"][0]["id"].clone();
+    // Nobody's figures are kept before she has agreed; a session that was refused would measure nothing.
+    post(
+        &format!("/api/clients/{client}/consents"),
+        json!({ "given_on": "2024-01-01", "purpose": "making her clothes" }),
+    );
     let open = post(&format!("/api/clients/{client}/sessions"), json!({ "set_code": "dress" }))["id"].clone();
+    assert!(open.is_u64(), "her session is open");
     (client, open)
 }
 
@@ -205,7 +211,16 @@ fn long_story(agent: &Agent, base: &str, order: &Value) -> (Value, Value) {
 }
 
 fn read(agent: &Agent, url: &str) -> Value {
-    agent.get(url).call().expect("answers").body_mut().read_json().expect("JSON")
+    let mut answer = agent.get(url).call().expect("answers");
+    assert_eq!(answer.status(), 200, "{url}");
+    answer.body_mut().read_json().expect("JSON")
+}
+
+/// Reads an answer to its end. A refusal would be quick, and would measure nothing.
+fn whole(answer: Result<ureq::http::Response<ureq::Body>, ureq::Error>) {
+    let mut answer = answer.expect("answers");
+    assert_eq!(answer.status(), 200);
+    answer.body_mut().read_to_vec().expect("whole");
 }
 
 /// A different amount each time, without randomness.
