@@ -4,9 +4,9 @@
 use std::io::Cursor;
 use std::time::Duration;
 
-use image::codecs::jpeg::JpegEncoder;
 use image::metadata::Orientation;
 use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits};
+use jpeg_encoder::{ColorType, Encoder, SamplingFactor};
 
 use crate::error::ApiError;
 use crate::turns::Turns;
@@ -117,11 +117,18 @@ pub(crate) fn taken_in(bytes: &[u8], kept: Kept) -> Result<Picture, String> {
     }
     picture.apply_orientation(orientation);
     let picture = picture.into_rgb8();
+    let (width, height) = (picture.width(), picture.height());
+    let sides = u16::try_from(width).ok().zip(u16::try_from(height).ok());
     let mut written = Vec::new();
-    JpegEncoder::new_with_quality(&mut written, kept.quality())
-        .encode_image(&picture)
-        .map_err(|_| "this photograph cannot be written anew: send it as a JPEG")?;
-    Ok(Picture { bytes: written, width: picture.width(), height: picture.height() })
+    sides
+        .and_then(|(wide, high)| {
+            let mut encoder = Encoder::new(&mut written, kept.quality());
+            // As cameras do: marks are told by light and dark.
+            encoder.set_sampling_factor(SamplingFactor::F_2_2);
+            encoder.encode(&picture, wide, high, ColorType::Rgb).ok()
+        })
+        .ok_or("this photograph cannot be written anew: send it as a JPEG")?;
+    Ok(Picture { bytes: written, width, height })
 }
 
 /// Whether a JPEG has its end: a reader fills up one that was cut off with grey, and says nothing.
@@ -149,6 +156,8 @@ fn jpeg_ends(bytes: &[u8]) -> bool {
 
 #[cfg(test)]
 mod tests {
+    use image::codecs::jpeg::JpegEncoder;
+
     use super::*;
 
     fn jpeg(width: u32, height: u32) -> Vec<u8> {
