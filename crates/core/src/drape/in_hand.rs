@@ -206,6 +206,10 @@ impl DrapeInHand {
     ///
     /// A [`Refusal`]: what is wanting.
     pub fn slashed(&self, size_px: Option<[u32; 2]>) -> Result<SlashedBack, Refusal> {
+        if self.material() != Material::Slashed {
+            let says = "This is no back that was slashed on her: it becomes a block.".to_owned();
+            return Err(Refusal::new(Draped::Back, &[], says));
+        }
         let controls: Vec<PieceControl> = self.controls(Draped::Back).collect();
         slashed_back(&self.back.source(Draped::Back, size_px)?, &self.facts.given, &controls)
     }

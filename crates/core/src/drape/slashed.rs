@@ -64,6 +64,8 @@ const READ_AT: [f64; 4] = [0.0, 0.25, 0.5, 0.75];
 const FAR_OUT: f64 = 1.15;
 /// With its lowest dot higher than this share of the way the line is not known at the slash.
 const LOW_ENOUGH: f64 = 0.3;
+/// With fewer dots a drawn line is not told from a straight one.
+const FEWEST_DOTS: usize = 3;
 /// So many places bear a curve that turns over.
 const MANY: usize = 8;
 /// So many places of the drawn centre are given to be drawn.
@@ -83,6 +85,14 @@ pub(super) fn read(marks: &Marks, hand: &Hand, mut notes: Notes) -> Result<Slash
         let names: Vec<&str> = missing.iter().map(|named| named.name()).collect();
         let says = format!("The back has no mark for the {}: click what is missing.", listed(&names));
         return Err(Refusal::new(Draped::Back, &missing, says));
+    }
+    let dots = marks.dots(Run::DrawnCentreDots).len();
+    if dots < FEWEST_DOTS {
+        let says = format!(
+            "The drawn centre back has {dots} {}: dot it at four places or more, from the slash up to the nape.",
+            if dots == 1 { "dot" } else { "dots" }
+        );
+        return Err(Refusal::new(Draped::Back, &[Run::DrawnCentreDots.into()], says));
     }
     let marks = in_frame(marks, hand, &mut notes)?;
     let gaps = gaps(&marks, hand, &mut notes)?;
@@ -399,6 +409,8 @@ mod tests {
         assert!(refused(&short).contains("2 dots and the edge below it 3"));
         let none = |marks: &mut Marks| marks.put_dots(Run::DrawnCentreDots, Vec::new());
         assert!(refused(&none).contains("dots of the drawn centre back: click what is missing"));
+        let one = |marks: &mut Marks| marks.put_dots(Run::DrawnCentreDots, vec![Point::new(0.0, -10.0)]);
+        assert!(refused(&one).contains("has 1 dot: dot it at four places"));
         let large = |marks: &mut Marks| *marks = marks.map(|at| Point::new(at.x * 3.0, at.y * 3.0));
         assert!(refused(&large).contains("look at the scale"));
         let level = |marks: &mut Marks| {

@@ -513,5 +513,6 @@ fn a_back_that_was_slashed_on_her_sets_a_rounded_back_and_makes_no_block() {
     let keep = json!({ "name": "Her block", "why": "to try", "seen": seen });
     assert_eq!(owner.post(&format!("{path}/block"), &keep).status, 422);
     let other = owner.post("/api/drapes", &json!({ "name": "A toile" })).id();
-    assert_eq!(owner.get(&format!("/api/drapes/{other}/slashed")).status, 422);
+    let told = owner.get(&format!("/api/drapes/{other}/slashed")).body;
+    assert!(told["read"].is_null() && told["refusal"]["says"].as_str().unwrap().contains("becomes a block"));
 }

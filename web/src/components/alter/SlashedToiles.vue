@@ -28,7 +28,7 @@ const toiles = computed(
   () =>
     drapes.value?.filter((each) => each.slashed && (props.form == null || each.form_id === props.form)) ?? [],
 )
-/** Why one cannot be read yet. */
+/** Why one cannot be read yet, or what is asked about it. */
 const unread = ref('')
 const {
   run: take,
@@ -39,7 +39,8 @@ const {
     get('/api/drapes/{id}/slashed', { params: { path: { id: toile.id } } }),
   (view, toile) => {
     if (view.read) emit('take', view.read.amounts, toile.name)
-    unread.value = view.refusal?.says ?? ''
+    // What is asked about there is said here too: it is taken over as it is read.
+    unread.value = view.refusal?.says ?? view.read?.asks.map((ask) => ask.says).join(' ') ?? ''
   },
   { repeats: true },
 )
