@@ -1,11 +1,14 @@
 //! Digital tapes: what a paired tape says now. A live state, not a history: a held length becomes a reading only when
 //! the measurer takes it over.
 
-use chrono::{DateTime, Utc};
+use chrono::{NaiveDateTime, TimeDelta, Utc};
 use yardwand_core::Unit;
 
 use crate::sessions::{unit_code, unit_from};
 use crate::{Result, Store};
+
+/// A tape that has said nothing for this long is not there.
+const GONE_AFTER: TimeDelta = TimeDelta::seconds(2);
 
 /// What a tape says.
 #[derive(Clone, Debug, PartialEq)]
@@ -18,8 +21,13 @@ pub struct TapeRow {
     pub unit: Unit,
     /// The last word with the hold button pressed; 0 for none.
     pub held_seq: u32,
-    /// When it last spoke.
-    pub said_at: Option<DateTime<Utc>>,
+    /// It has spoken within the last two seconds: told here, so that a tape that falls silent is something new.
+    pub alive: bool,
+}
+
+/// Whether a tape that spoke then is still there.
+pub(crate) fn is_alive(said_at: Option<NaiveDateTime>) -> bool {
+    said_at.is_some_and(|at| Utc::now() - at.and_utc() < GONE_AFTER)
 }
 
 impl Store {
@@ -83,7 +91,7 @@ impl Store {
             typed: r.typed,
             unit: unit_from(&r.unit),
             held_seq: r.held_seq,
-            said_at: r.said_at.map(|at| at.and_utc()),
+            alive: is_alive(r.said_at),
         }))
     }
 }

@@ -6,6 +6,7 @@ use serde::Serialize;
 
 use crate::error::write;
 use crate::sessions::unit_from;
+use crate::tapes::is_alive;
 use crate::{Result, Store, TapeRow};
 
 /// What is open: each once.
@@ -72,7 +73,7 @@ impl Store {
                 typed,
                 unit: unit_from(&unit),
                 held_seq,
-                said_at: row.said_at.map(|at| at.and_utc()),
+                alive: is_alive(row.said_at),
             });
             now.insert(row.id, Some(SessionNow { changes: row.changes, tape }));
         }

@@ -12,7 +12,6 @@ use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode, header};
 use axum::response::Sse;
 use axum::response::sse::Event;
-use chrono::{TimeDelta, Utc};
 use futures_util::Stream;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -27,9 +26,6 @@ use crate::error::{ApiError, Problem};
 use crate::extract::{Id, JsonBody, Writer};
 use crate::live::{About, Next, Watched, event};
 use crate::rights::Readings;
-
-/// A tape that has said nothing for this long is not there.
-const GONE_AFTER: TimeDelta = TimeDelta::seconds(2);
 
 /// What a tape says.
 #[derive(Clone, Debug, PartialEq, Serialize, ToSchema)]
@@ -47,8 +43,8 @@ pub(super) struct TapeView {
 
 impl From<TapeRow> for TapeView {
     fn from(row: TapeRow) -> Self {
-        let alive = row.said_at.is_some_and(|at| Utc::now() - at < GONE_AFTER);
-        Self { text: row.typed, unit: row.unit, seq: row.seq, held_seq: row.held_seq, alive }
+        let TapeRow { typed: text, unit, seq, held_seq, alive } = row;
+        Self { text, unit, seq, held_seq, alive }
     }
 }
 

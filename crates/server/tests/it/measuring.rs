@@ -184,7 +184,8 @@ fn a_stream_tells_of_readings_and_of_a_held_tape() {
                 _ => {}
             }
         }
-        line.contains("36 1/2")
+        // It falls silent, and nothing else happens: that is told too.
+        line.contains("\"alive\":false") && line.contains("36 1/2")
     });
     let heard = heard.join("\n");
     assert!(heard.contains("event: session") && heard.contains("\"changes\":1"), "{heard}");

@@ -116,7 +116,7 @@ const box = computed(() => {
               </tr>
             </thead>
             <tbody>
-              <tr v-for="gap in read.gaps" :key="gap.from_centre">
+              <tr v-for="(gap, index) in read.gaps" :key="index">
                 <th scope="row">{{ gap.from_centre }}</th>
                 <td class="num">{{ gap.opens }}</td>
               </tr>
