@@ -40,7 +40,10 @@ test('the number in an address reaches its page as a number', () => {
     .filter((each) => typeof each === 'function')
   expect(props.length).toBeGreaterThan(7)
   for (const of of props) {
-    const given = of({ params: { id: '12', round: '3' }, query: { other: '7' } } as never) as Record<string, unknown>
+    const given = of({ params: { id: '12', round: '3' }, query: { other: '7' } } as never) as Record<
+      string,
+      unknown
+    >
     for (const value of Object.values(given)) expect(typeof value).toBe('number')
   }
 })

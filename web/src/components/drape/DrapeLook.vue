@@ -88,8 +88,7 @@ const { data: drapes } = useResource(() =>
 const overChoices = computed(() => {
   const { id, client_id: client, form_id: form } = props.drape
   const ofSameBody = (drapes.value ?? []).filter(
-    (each) =>
-      !each.slashed && each.id !== id && each.client_id === client && each.form_id === form,
+    (each) => !each.slashed && each.id !== id && each.client_id === client && each.form_id === form,
   )
   const drawnBlocks = (blocks.value ?? []).filter((each) => each.garment === 'bodice' && each.how !== 'card')
   const own = drawnBlocks.filter((each) => client != null && each.client_id === client)
