@@ -363,6 +363,7 @@ const theirs = computed(() => problem.value?.current as { recipe: Recipe; revisi
                 v-if="step.alteration === 'rounded_back'"
                 :client="order.client_id"
                 :form="order.form_id"
+                :grown="Boolean(step.more?.length)"
                 @take="(amounts, from) => asSlashed(step.id, amounts, from)"
               />
             </RecipeStep>

@@ -93,6 +93,7 @@ const nest = computed(() => (detail.value?.sizes.filter((each) => each.drawn.pie
         <BlockOnPaper v-if="size.drawn.pieces.length" :block="detail.block.id" :size="size.label" />
         <BackToForm
           v-if="size.drawn.pieces.length && may('cutting')"
+          :key="detail.block.id"
           :block="detail.block.id"
           :name="detail.block.name"
           :size="size.label"

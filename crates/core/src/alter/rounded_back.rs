@@ -46,7 +46,7 @@ const PARAMS: [Param; 7] = [
     Param::amount(
         "Longer behind",
         MeasuredOn::Here,
-        (-25.0, 40.0),
+        (-25.0, SlashedBack::MOST_OPENED),
         "The length missing at the centre back: how far it hikes, or her back length over the block's. Negative for an erect \
          back.",
     ),
@@ -59,14 +59,14 @@ const PARAMS: [Param; 7] = [
     Param::place(
         "level",
         "Below the nape",
-        (40.0, 200.0),
+        SlashedBack::LEVELS,
         None,
         "Where she is roundest. Left out, half-way from the nape to the underarm.",
     ),
     Param::place(
         "pinned_at_level",
         "Pins stand in, at the level",
-        (0.0, 60.0),
+        (0.0, SlashedBack::MOST_IN),
         None,
         "How far in from the straight centre her pins stand where she is roundest: the shaped seam then goes through them. Left \
          out, it is the house curve.",
@@ -74,32 +74,27 @@ const PARAMS: [Param; 7] = [
     Param::place(
         "pinned_quarter_way",
         "Pins stand in, a quarter of the way up",
-        (0.0, 60.0),
+        (0.0, SlashedBack::MOST_IN),
         None,
         "The same a quarter of the way from there to the nape.",
     ),
     Param::place(
         "pinned_half_way",
         "Pins stand in, half-way up",
-        (0.0, 60.0),
+        (0.0, SlashedBack::MOST_IN),
         None,
         "The same half-way from there to the nape.",
     ),
     Param::place(
         "pinned_three_quarters",
         "Pins stand in, three quarters of the way up",
-        (0.0, 60.0),
+        (0.0, SlashedBack::MOST_IN),
         None,
         "The same three quarters of the way from there to the nape.",
     ),
 ];
-/// Where the pins stand: the share of the way from the level to the nape, and the setting that says how far in.
-const PINS: [(f64, &str); 4] = [
-    (0.0, "pinned_at_level"),
-    (0.25, "pinned_quarter_way"),
-    (0.5, "pinned_half_way"),
-    (0.75, "pinned_three_quarters"),
-];
+/// The settings that say how far in her pins stand, at the heights at which a drawn centre is read.
+const PINS: [&str; 4] = ["pinned_at_level", "pinned_quarter_way", "pinned_half_way", "pinned_three_quarters"];
 
 const ABOUT: About = About {
     code: "rounded_back",
@@ -115,7 +110,7 @@ const ABOUT: About = About {
 pub fn rounded_back_as_slashed(back: &SlashedBack) -> Amounts {
     let amounts = Amounts::of(back.opens).with("level", back.below_nape).by("finish", "seam");
     let pins = PINS.iter().zip(back.stands_in);
-    pins.fold(amounts, |amounts, ((_, code), by)| amounts.with(code, by))
+    pins.fold(amounts, |amounts, (code, by)| amounts.with(code, by))
 }
 
 /// What it is told.
@@ -125,7 +120,7 @@ struct Params {
     finish: Finish,
     /// Where it is cut, below the nape; none half-way to the underarm.
     level: Option<f64>,
-    /// How far in her pins stand at the places of [`PINS`]; none where nothing is said.
+    /// How far in her pins stand, by the settings of [`PINS`]; none where she set none.
     pinned: [Option<f64>; 4],
 }
 
@@ -135,7 +130,7 @@ impl Params {
             by: args.amount(),
             finish: args.choice("finish"),
             level: args.number("level"),
-            pinned: PINS.map(|(_, code)| args.number(code)),
+            pinned: PINS.map(|code| args.number(code)),
         }
     }
 }
@@ -355,7 +350,7 @@ impl Level {
     }
 
     /// The centre back as a seam: as it was below, over the house curve, and on in the turned line's direction; or through
-    /// where her pins stand in. At the level and half-way up it is the house curve that says where no pin does.
+    /// wherever her pins stand in.
     fn with_shaped_seam(&self, mut back: Piece, old: &Curve, turn: f64, pinned: [Option<f64>; 4]) -> Piece {
         let turned = Affine::rotate_about(turn, self.inner_hinge);
         let level = self.at_centre.y;
@@ -375,15 +370,10 @@ impl Level {
         let nape = turned * self.nape;
         let mut line = line.with_end(nape);
         if pinned.iter().any(Option::is_some) {
-            let house = |height: f64| line.crossing_level(height).map_or(nape, |along| line.point_at(along));
-            let at = |((share, _), pinned): (&(f64, &str), Option<f64>)| {
-                let height = level + (nape.y - level) * share;
-                match pinned {
-                    Some(by) => Some(Point::new(self.at_centre.x + by, height)),
-                    None => (*share == 0.0 || *share == 0.5).then(|| house(height)),
-                }
+            let at = |(share, by): (f64, Option<f64>)| {
+                Some(Point::new(self.at_centre.x + by?, level + (nape.y - level) * share))
             };
-            let points: Vec<Point> = PINS.iter().zip(pinned).filter_map(at).collect();
+            let points: Vec<Point> = SlashedBack::READ_AT.into_iter().zip(pinned).filter_map(at).collect();
             let ends = [(below.end(), direction(from)), (nape, turned_up(old.length()))];
             line = below.then(through(ends, &points));
         }

@@ -54,12 +54,19 @@ pub struct SlashedBack {
     pub drawn: Vec<Pt>,
 }
 
-/// A slash lies so far below the nape, in millimetres, as it can be set in a rounded back.
-const LEVELS: std::ops::RangeInclusive<f64> = 40.0..=200.0;
-/// It opens by so much, in millimetres, as a rounded back can be told.
-const OPENS: std::ops::RangeInclusive<f64> = 1.0..=40.0;
-/// Where the drawn centre is read: shares of the way from the slash to the nape.
-const READ_AT: [f64; 4] = [0.0, 0.25, 0.5, 0.75];
+impl SlashedBack {
+    /// A slash lies so far below the nape, in millimetres (common practice, no source).
+    pub const LEVELS: (f64, f64) = (40.0, 200.0);
+    /// A back opens by so much at most, in millimetres (common practice, no source).
+    pub const MOST_OPENED: f64 = 40.0;
+    /// The drawn centre stands in by so much at most, in millimetres (common practice, no source).
+    pub const MOST_IN: f64 = 60.0;
+    /// Where the drawn centre is read: shares of the way from the slash to the nape.
+    pub const READ_AT: [f64; 4] = [0.0, 0.25, 0.5, 0.75];
+}
+
+/// With less than this the edges lie on each other, or were exchanged, in millimetres.
+const LEAST_OPENED: f64 = 1.0;
 /// A dot that is left out lies so many times the doubtful distance from the line of the others.
 const FAR_OUT: f64 = 1.15;
 /// With its lowest dot higher than this share of the way the line is not known at the slash.
@@ -98,15 +105,15 @@ pub(super) fn read(marks: &Marks, hand: &Hand, mut notes: Notes) -> Result<Slash
     let gaps = gaps(&marks, hand, &mut notes)?;
     let opens = gaps.first().map_or(0.0, |gap| gap.opens);
     let of_slash = [Run::SlashUpperDots.into(), Run::SlashLowerDots.into()];
-    if !OPENS.contains(&opens) {
-        let says = if opens < *OPENS.start() {
+    if !(LEAST_OPENED..=SlashedBack::MOST_OPENED).contains(&opens) {
+        let says = if opens < LEAST_OPENED {
             "The edge above the slash does not lie above the one below it at the centre: click the first dot of each anew, or exchange \
              the two edges."
                 .to_owned()
         } else {
             format!(
                 "The slash gapes {opens:.0} mm at the centre; a back is opened by up to {:.0} mm: look at the scale, and at the first dots of both edges.",
-                OPENS.end()
+                SlashedBack::MOST_OPENED
             )
         };
         return Err(Refusal::new(Draped::Back, &of_slash, says));
@@ -114,16 +121,22 @@ pub(super) fn read(marks: &Marks, hand: &Hand, mut notes: Notes) -> Result<Slash
     let nape = marks.get(Cross::CentreTop).unwrap_or_default();
     let upper = marks.dots(Run::SlashUpperDots).first().copied().unwrap_or_default();
     let below_nape = upper.distance(nape);
-    if nape.y >= upper.y || !LEVELS.contains(&below_nape) {
+    let (highest, lowest) = SlashedBack::LEVELS;
+    if nape.y >= upper.y || !(highest..=lowest).contains(&below_nape) {
         let says = format!(
-            "The slash lies {below_nape:.0} mm from the nape; it is cut {:.0} to {:.0} mm below it: look at the scale, and at both marks.",
-            LEVELS.start(),
-            LEVELS.end()
+            "The slash lies {below_nape:.0} mm from the nape; it is cut {highest:.0} to {lowest:.0} mm below it: look at the scale, and at both marks."
         );
         return Err(Refusal::new(Draped::Back, &[Cross::CentreTop.into(), Run::SlashUpperDots.into()], says));
     }
     let line = drawn_centre(&marks, nape, hand, &mut notes);
-    let stands_in = READ_AT.map(|share| line.at(share));
+    let stands_in = SlashedBack::READ_AT.map(|share| line.at(share));
+    if let Some(far) = stands_in.into_iter().find(|by| *by > SlashedBack::MOST_IN) {
+        let says = format!(
+            "The drawn centre stands {far:.0} mm in; it runs in by up to {:.0} mm: look at the scale, and at its dots.",
+            SlashedBack::MOST_IN
+        );
+        return Err(Refusal::new(Draped::Back, &[Run::DrawnCentreDots.into()], says));
+    }
     if let Some(out) = stands_in.into_iter().find(|by| *by < -hand.doubtful()) {
         let says = format!(
             "The drawn centre stands {:.0} mm out from the straight one: over a rounded back it runs in. Is the piece the right way round?",
@@ -370,7 +383,7 @@ mod tests {
             assert!((back.closes_at.unwrap() - 180.0).abs() < 1.0, "{:?}", back.closes_at);
             assert!(back.asks.is_empty(), "{:?}", back.asks);
             assert_eq!(back.notes.len(), usize::from(index == 2), "{:?}", back.notes);
-            for (share, by) in READ_AT.into_iter().zip(back.stands_in) {
+            for (share, by) in SlashedBack::READ_AT.into_iter().zip(back.stands_in) {
                 assert!((by - back.nape_in * share * share).abs() < 0.1, "{share}: {by}");
             }
             assert!(back.furthest < 0.1);
@@ -411,6 +424,12 @@ mod tests {
         assert!(refused(&none).contains("dots of the drawn centre back: click what is missing"));
         let one = |marks: &mut Marks| marks.put_dots(Run::DrawnCentreDots, vec![Point::new(0.0, -10.0)]);
         assert!(refused(&one).contains("has 1 dot: dot it at four places"));
+        let far = |marks: &mut Marks| {
+            let dots = marks.dots(Run::DrawnCentreDots).iter().map(|at| *at + kurbo::Vec2::new(75.0, 0.0));
+            let dots = dots.collect();
+            marks.put_dots(Run::DrawnCentreDots, dots);
+        };
+        assert!(refused(&far).contains("up to 60 mm"));
         let large = |marks: &mut Marks| *marks = marks.map(|at| Point::new(at.x * 3.0, at.y * 3.0));
         assert!(refused(&large).contains("look at the scale"));
         let level = |marks: &mut Marks| {

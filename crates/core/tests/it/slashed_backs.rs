@@ -3,10 +3,10 @@
 
 use kurbo::{Affine, Point, Vec2};
 use yardwand_core::Style;
-use yardwand_core::alter::{alteration, apply, rounded_back_as_slashed};
+use yardwand_core::alter::{Amounts, Decided, Recipe, alteration, apply, make, rounded_back_as_slashed};
 use yardwand_core::draft::{Direct, Method, draft};
 use yardwand_core::drape::{Cross, Given, Marks, Run, Source, slashed_back};
-use yardwand_core::pattern::{Pattern, Piece, Seam};
+use yardwand_core::pattern::{Pattern, Piece, Seam, WornSide};
 
 use crate::common::{Chance, bodies};
 
@@ -123,6 +123,64 @@ fn a_slashed_back_sets_the_rounded_back_as_it_was_drawn_on_her_all_along_the_lin
         assert!(at(&mut amounts_off, 0.95) < (if spread == 0.0 { 0.06 } else { 6.0 }));
         assert!(asked * 20 <= tried, "{asked} of {tried} are asked without cause");
     }
+}
+
+/// On one side, and after other steps: the seam lies where it lies alone, and nothing else of the other side moves.
+#[test]
+fn a_slashed_back_is_the_same_on_one_side_and_in_either_order() {
+    let (mut sides, mut orders) = (0, 0);
+    for block in backs() {
+        let back = block.back().unwrap();
+        let toile = Toile::of(back, 100.0, 14.0).unwrap();
+        let source = Source::Grid { marks: toile.marks.clone() };
+        let amounts = rounded_back_as_slashed(&slashed_back(&source, &Given::default(), &[]).unwrap());
+        let of = |steps: Vec<Decided>| {
+            let mut recipe = Recipe::default();
+            for step in steps {
+                recipe.take(step);
+            }
+            let made = make(&block, &recipe, STYLE);
+            made.is_whole().then_some(made.pattern)
+        };
+        let hers = || Decided::new("rounded_back", amounts.clone(), "as slashed");
+        let Some(alone) = of(vec![hers()]) else { continue };
+        let centre = |pattern: &Pattern| -> Vec<Point> {
+            let edges: Vec<_> = pattern.back().unwrap().edges_of(Seam::CentreBack).collect();
+            edges
+                .iter()
+                .flat_map(|edge| {
+                    (0..=100).map(|n| edge.curve.point_at(edge.curve.length() * f64::from(n) / 100.0))
+                })
+                .collect()
+        };
+        let apart = |one: &[Point], other: &[Point]| {
+            assert_eq!(one.len(), other.len());
+            one.iter().zip(other).map(|(one, other)| one.distance(*other)).fold(0.0, f64::max)
+        };
+        let mut left = hers();
+        left.side = Some(WornSide::Left);
+        if let Some(one_sided) = of(vec![left]) {
+            sides += 1;
+            assert!(apart(&centre(&one_sided.worn_on(WornSide::Left)), &centre(&alone)) < 1e-6);
+            assert!(apart(&centre(&one_sided.worn_on(WornSide::Right)), &centre(&block)) < 1e-6);
+        }
+        for (code, with) in [
+            ("princess_line", Amounts::of(0.0).by("piece", "back")),
+            ("sway_back", Amounts::of(6.0)),
+            ("shoulder_slope", Amounts::of(6.0)),
+        ] {
+            let other = || Decided::new(code, with.clone(), "");
+            let pair = [of(vec![hers(), other()]), of(vec![other(), hers()])];
+            let [Some(before), Some(after)] = pair else { continue };
+            orders += 1;
+            let off = crate::common::furthest_apart(&before, &after);
+            assert!(off < 0.02, "{code}: {off}");
+        }
+    }
+    println!(
+        "a slashed back on one side of {sides} blocks, in either order with another step {orders} times"
+    );
+    assert!(sides > 20 && orders > 60, "{sides} {orders}");
 }
 
 #[test]

@@ -14,6 +14,8 @@ const props = defineProps<{
   client: number
   /** The form that stands for her, where the garment is fitted on one. */
   form?: number | null | undefined
+  /** The step has decisions of later rounds, which a toile that was cut without it knows nothing of. @default false */
+  grown?: boolean
 }>()
 const emit = defineEmits<{
   /** What it sets, and the name of the toile. */
@@ -30,6 +32,7 @@ const toiles = computed(
 )
 /** Why one cannot be read yet, or what is asked about it. */
 const unread = ref('')
+// An action, though it only reads: what is typed into the step is read first, and then this stands.
 const {
   run: take,
   busy,
@@ -50,8 +53,17 @@ const {
   <div v-if="may('cutting')" class="stack small">
     <ProblemNote :problem="problem" />
     <p v-if="unread" class="decide" role="alert">{{ unread }}</p>
+    <p v-if="toiles.length" class="soft">
+      {{
+        grown
+          ? 'Something was added to this step since: take that back before a slashed back is taken over.'
+          : 'Read from a back that was cut without this step: it takes the place of what stands here.'
+      }}
+    </p>
     <p v-for="toile in toiles" :key="toile.id" class="row">
-      <ElButton size="small" :aria-busy="busy" @click="take(toile)">Take over {{ toile.name }}</ElButton>
+      <ElButton size="small" :disabled="grown" :aria-busy="busy" @click="take(toile)"
+        >Take over {{ toile.name }}</ElButton
+      >
       <RouterLink :to="{ name: 'drape', params: { id: toile.id }, query: { at: 'drawn' } }"
         >what it tells</RouterLink
       >

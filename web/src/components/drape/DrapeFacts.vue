@@ -116,8 +116,8 @@ defineExpose({ leave })
     <div class="grid">
       <TextField id="drape-name" v-model="entry.name" label="Name" :most="120" />
       <ChoiceField
-        v-if="isSlashed"
-        id="hand-of-slashed"
+        v-if="!isPaper"
+        id="hand"
         v-model="given.hand"
         label="The hand that marked"
         :choices="HANDS"
@@ -178,7 +178,6 @@ defineExpose({ leave })
           exactly
           @update:model-value="given.tape_width = $event ?? 12"
         />
-        <ChoiceField id="hand" v-model="given.hand" label="The hand that marked" :choices="HANDS" />
         <div class="field">
           <label for="span-ease" class="legend">Bust span</label>
           <ElCheckbox id="span-ease" v-model="given.span_ease">ruled in with its ease</ElCheckbox>
