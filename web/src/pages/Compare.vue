@@ -175,7 +175,7 @@ const { run: measureAgain, problem: unopened } = useAction(
       </section>
       <div class="halves">
         <section aria-labelledby="table-title" class="stack">
-          <h2 id="table-title">Client against block</h2>
+          <h2 id="table-title">{{ order?.form_id ? 'Form' : 'Client' }} against block</h2>
           <div class="scroll" tabindex="0" role="region" aria-label="Comparison table">
             <table>
               <thead>

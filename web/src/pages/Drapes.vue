@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** From cloth and paper: toiles and paper patterns on their way to a block, and those that became one. */
 import { ElButton } from 'element-plus'
-import { computed, reactive, ref } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { get, post } from '@/api/client'
 import ChoiceField from '@/components/ChoiceField.vue'
@@ -39,6 +39,15 @@ const form = ref(props.form)
 const of = ref<'client' | 'form' | 'house'>(
   props.client !== undefined ? 'client' : props.form !== undefined ? 'form' : 'house',
 )
+/** A back is slashed on somebody, whose pattern it corrects. */
+watch(
+  () => entry.material,
+  (material) => {
+    if (material === 'slashed' && of.value === 'house') of.value = 'client'
+  },
+  { immediate: true },
+)
+const ofChoices = computed(() => OF.filter(({ value }) => value !== 'house' || entry.material !== 'slashed'))
 const OF = [
   { value: 'form', label: 'A form of the house' },
   { value: 'client', label: 'A client, or a form padded for her' },
@@ -104,7 +113,7 @@ const {
             :most="120"
             :placeholder="LIKE[entry.material]"
           />
-          <ChoiceField id="drape-of" v-model="of" label="Whose body it is for" :choices="OF" />
+          <ChoiceField id="drape-of" v-model="of" label="Whose body it is for" :choices="ofChoices" />
           <ChoiceField
             v-if="of === 'client'"
             id="drape-client"

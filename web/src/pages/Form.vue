@@ -234,9 +234,9 @@ watch(client, () => void pad())
               any garment, without a client.
             </p>
             <ul v-if="onIt.length" class="on-it">
-              <li v-for="order in onIt" :key="order.id">
+              <li v-for="order in onIt" :key="order.id" class="row">
                 <RouterLink :to="pageOf(order)">{{ order.garment }}</RouterLink>
-                <span class="small soft"> {{ order.standing.waits_for }}</span>
+                <span class="small soft">{{ order.standing.waits_for }}</span>
               </li>
             </ul>
             <form class="row begin" @submit.prevent="fitOn">

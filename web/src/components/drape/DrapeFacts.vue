@@ -115,13 +115,6 @@ defineExpose({ leave })
     </fieldset>
     <div class="grid">
       <TextField id="drape-name" v-model="entry.name" label="Name" :most="120" />
-      <ChoiceField
-        v-if="!isPaper"
-        id="hand"
-        v-model="given.hand"
-        label="The hand that marked"
-        :choices="HANDS"
-      />
       <fieldset v-for="piece in isSlashed ? [] : (['front', 'back'] as const)" :key="piece" class="chips">
         <legend class="legend">Darts of the {{ piece }}</legend>
         <label v-for="dart in drape[piece].darts" :key="dart" class="chip"
@@ -145,11 +138,11 @@ defineExpose({ leave })
         <legend class="legend">Which side of the body</legend>
         <label v-for="side in SIDES" :key="side.label" class="chip"
           ><input
-            v-model="entry.facts.side"
             type="radio"
             name="side"
-            :value="side.value"
+            :checked="(entry.facts.side ?? null) === side.value"
             :disabled="isFixed"
+            @change="entry.facts.side = side.value"
           /><span>{{ side.label }}</span></label
         >
       </fieldset>
@@ -244,8 +237,16 @@ defineExpose({ leave })
         />
       </div>
     </template>
-    <div v-if="!isSlashed" class="grid">
+    <div class="grid">
+      <ChoiceField
+        v-if="!isPaper"
+        id="hand"
+        v-model="given.hand"
+        label="The hand that marked"
+        :choices="HANDS"
+      />
       <LengthField
+        v-if="!isSlashed"
         label="The back shoulder is meant to be longer by"
         :model-value="given.shoulder_ease ?? 0"
         :least="0"
