@@ -10,6 +10,7 @@ use yardwand_core::compare::{BlockSize, Comparison, Plan, PlanChanges, compare_f
 use yardwand_core::draft::{DraftNote, DraftStepView, Method, draft, step_views};
 use yardwand_core::drape::{DrapeInput, Transfer, transfer};
 use yardwand_core::ease::ease_set;
+use yardwand_core::fitting::{read_fittings, weigh};
 use yardwand_core::pattern::{Allowances, Check, Pattern, check_pattern, measure};
 use yardwand_core::{Style, Unit};
 use yardwand_paper::{Label, Paper, tiled_pdf, true_size_svg};
@@ -27,6 +28,8 @@ pub enum Craft {
     Alter,
     /// `{front, back, given}` → pieces, lines, corrections, asks, figures, notes, camera.
     Drape,
+    /// Described fittings, `[[fitting]]` rows of TOML → a line of JSON a row: `{causes: [{cause, weight, sure, …}]}`.
+    Causes,
     /// `{pattern, label, allowances?, format?}` → SVG, or PDF bytes.
     Export,
 }
@@ -146,6 +149,7 @@ pub fn run_craft(craft: Craft, mut input: impl Read, mut output: impl Write) -> 
         Craft::Compare => json(&compared(document(&text)?)?)?,
         Craft::Alter => json(&altered(document(&text)?)?)?,
         Craft::Drape => json(&draped(&document(&text)?)?)?,
+        Craft::Causes => causes(&text)?,
         Craft::Export => exported(document(&text)?)?,
     };
     output.write_all(&answer).map_err(|e| CraftError(format!("standard output cannot be written: {e}")))
@@ -227,6 +231,50 @@ fn draped(asked: &DrapeInput) -> Result<Transfer, CraftError> {
         let named = if marks.is_empty() { String::new() } else { format!(" ({})", marks.join(", ")) };
         CraftError(format!("{refusal}{named}"))
     })
+}
+
+/// A cause of a described fitting.
+#[derive(Serialize)]
+struct CauseTold {
+    cause: String,
+    weight: f64,
+    sure: &'static str,
+    #[serde(rename = "for")]
+    speaks_for: Vec<String>,
+    against: Vec<String>,
+    test: String,
+    /// None where nothing is altered.
+    alteration: Option<String>,
+    /// In millimetres, as the alteration measures it.
+    amount: Option<f64>,
+}
+
+#[derive(Serialize)]
+struct CausesTold {
+    causes: Vec<CauseTold>,
+}
+
+fn causes(text: &str) -> Result<Vec<u8>, CraftError> {
+    let rows = read_fittings(text).map_err(|e| CraftError(format!("the table cannot be read: {e}")))?;
+    let mut lines = Vec::new();
+    for (row, number) in rows.iter().zip(1..) {
+        let evidence = row.evidence().map_err(|e| CraftError(format!("fitting {number}: {e}")))?;
+        let told = weigh(&evidence, default_style()).offered.into_iter().map(|each| {
+            let offer = each.answer.offer().cloned();
+            CauseTold {
+                cause: each.cause,
+                weight: each.weight,
+                sure: each.sure.name(),
+                speaks_for: each.speaks_for,
+                against: each.speaks_against,
+                test: each.test,
+                alteration: offer.as_ref().map(|offer| offer.alteration.clone()),
+                amount: offer.map(|offer| offer.told()),
+            }
+        });
+        lines.extend(json(&CausesTold { causes: told.collect() })?);
+    }
+    Ok(lines)
 }
 
 fn exported(asked: ExportAsked) -> Result<Vec<u8>, CraftError> {

@@ -149,6 +149,8 @@ enum Command {
     Alterations,
     /// Take marks off cloth or paper to a trued front and back: {front, back, given} on standard input.
     Drape,
+    /// Weigh the causes of described fittings: [[fitting]] rows of TOML on standard input, a line of JSON for each.
+    Causes,
     /// Write a pattern true to size: {pattern, label, allowances?, format?} on standard input.
     Export,
 }
@@ -159,6 +161,7 @@ fn main() -> ExitCode {
         Command::Compare => craft(Craft::Compare),
         Command::Alter => craft(Craft::Alter),
         Command::Drape => craft(Craft::Drape),
+        Command::Causes => craft(Craft::Causes),
         Command::Export => craft(Craft::Export),
         Command::Alterations => list_alterations(io::stdout().lock()).map_err(Into::into),
         Command::Tape { server, token, unit, jitter } => {
@@ -283,6 +286,7 @@ async fn run(command: Command) -> Done {
         | Command::Compare
         | Command::Alter
         | Command::Drape
+        | Command::Causes
         | Command::Export
         | Command::Openapi
         | Command::Tape { .. }

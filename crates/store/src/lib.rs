@@ -41,6 +41,7 @@ mod shelves;
 mod stories;
 mod taking_out;
 mod tapes;
+mod tests_made;
 mod visits;
 mod watching;
 

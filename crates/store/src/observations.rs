@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 
 use chrono::{DateTime, NaiveDateTime, Utc};
-use yardwand_core::fitting::{Decision, Mark, Observation};
+use yardwand_core::fitting::{Decision, Mark, Marked, Noted, Observation};
 
 use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
@@ -43,6 +43,20 @@ pub struct MarkRow {
     pub mark: Mark,
     /// What is still left in one half, in millimetres, where it was measured; negative where it turned over.
     pub per_half: Option<f64>,
+}
+
+impl ObservationRow {
+    /// As the rules of a round see it.
+    pub fn noted(&self) -> Noted {
+        let marked = |mark: &MarkRow| Marked { round: mark.round, mark: mark.mark, per_half: mark.per_half };
+        Noted {
+            round: self.round,
+            seen: self.seen.clone(),
+            seen_by: self.seen_by.clone(),
+            decision: self.decision.clone(),
+            marks: self.marks.iter().map(marked).collect(),
+        }
+    }
 }
 
 impl Store {
@@ -150,6 +164,46 @@ impl Store {
         .execute(&mut *tx)
         .await?;
         note(&mut tx, once, "decided", "observations", observation).await?;
+        Ok(tx.commit().await?)
+    }
+
+    /// Says more of an observation in an open round; what is decided about it stays.
+    ///
+    /// # Errors
+    ///
+    /// [`StoreError::Refused`] in a closed round, [`StoreError::Stale`] where it was changed meanwhile.
+    pub async fn say_more(
+        &self,
+        observation: u64,
+        more: impl FnOnce(Observation) -> Observation + Send,
+        saw: u32,
+        once: Once<'_>,
+    ) -> Result<()> {
+        let mut tx = self.begin().await?;
+        if saved_before(&mut tx, once, "observations").await?.is_some() {
+            return Ok(());
+        }
+        let row = sqlx::query!(
+            "SELECT round_id, revision, CAST(seen AS CHAR) AS \"seen!: String\" FROM observations \
+             WHERE id = ? AND removed_at IS NULL FOR UPDATE",
+            observation
+        )
+        .fetch_optional(&mut *tx)
+        .await?
+        .ok_or(StoreError::NotFound { what: "observation", id: observation })?;
+        lock_open_round(&mut tx, row.round_id).await?;
+        if row.revision != saw {
+            return Err(StoreError::Stale { what: "observation", now: row.revision, saw });
+        }
+        let seen = write("observation", &more(read("observation", &row.seen)?))?;
+        sqlx::query!(
+            "UPDATE observations SET seen = ?, revision = revision + 1 WHERE id = ?",
+            seen,
+            observation
+        )
+        .execute(&mut *tx)
+        .await?;
+        note(&mut tx, once, "said", "observations", observation).await?;
         Ok(tx.commit().await?)
     }
 

@@ -6,8 +6,10 @@ import { post, put } from '@/api/client'
 import type { Call } from '@/api/client'
 import type {
   AsideEntry,
+  CauseOffer,
   Decision,
   Mark,
+  MoreSaid,
   ObservationEntry,
   ObservationView,
   Problem,
@@ -18,11 +20,13 @@ import CauseCard from '@/components/fit/CauseCard.vue'
 import EarlierCard from '@/components/fit/EarlierCard.vue'
 import HemBench from '@/components/fit/HemBench.vue'
 import ObservationCard from '@/components/fit/ObservationCard.vue'
+import TellApart from '@/components/fit/TellApart.vue'
+import TestsMade from '@/components/fit/TestsMade.vue'
 import ObservationForm from '@/components/fit/ObservationForm.vue'
 import PhotographWall from '@/components/fit/PhotographWall.vue'
 import RoundClose from '@/components/fit/RoundClose.vue'
 import WaitingLine from '@/components/fit/WaitingLine.vue'
-import { decidedFor } from '@/components/fit/decided'
+import { decidedFor, taking } from '@/components/fit/decided'
 import PageFrame from '@/components/PageFrame.vue'
 import StripField from '@/components/StripField.vue'
 import { useHouse } from '@/composables/useHouse'
@@ -95,8 +99,8 @@ const aside = (body: AsideEntry) => write((params) => put('/api/rounds/{id}/asid
 
 const weighed = (seen: ObservationView) => causes.value?.each.find((each) => each.observation_id === seen.id)
 /** Another observation of this round for which the same was already decided. */
-const takenFor = (cause: Suggestion, but?: ObservationView): string | undefined =>
-  round.value && decidedFor(round.value.observations, cause, but)?.said
+const takenFor = (cause: Suggestion, alteration: string, but?: ObservationView): string | undefined =>
+  round.value && decidedFor(round.value.observations, cause, alteration, but)?.said
 /** Which of this round's observations a cause explains. */
 const explained = (cause: Suggestion) =>
   cause.explains
@@ -106,11 +110,26 @@ const explained = (cause: Suggestion) =>
       return seen ? [seen] : []
     })
 
-function takeTogether(cause: Suggestion): void {
-  const seen = explained(cause).find((each) => !each.decision)
-  if (!seen) return
-  const { alteration, amounts, side } = cause
-  void decide(seen, { what: 'alter', alteration, amounts, side, cause: cause.cause, overruled: '' })
+const firstOpen = (cause: Suggestion) => explained(cause).find((each) => !each.decision)
+function takeTogether(cause: Suggestion, offer: CauseOffer): void {
+  const seen = firstOpen(cause)
+  if (seen) void decide(seen, taking(cause, offer))
+}
+function leaveTogether(cause: Suggestion, reason: string): void {
+  const seen = firstOpen(cause)
+  if (seen) void decide(seen, { what: 'leave', reason })
+}
+const answer = (cause: string, holds: boolean | null) =>
+  round.value &&
+  outbox.send(
+    put('/api/rounds/{id}/tests/{cause}', {
+      params: { path: { id: round.value.id, cause } },
+      body: { holds },
+    }),
+  )
+const say = (seen: ObservationView, change: MoreSaid) => {
+  const body = { revision: seen.revision, ...change }
+  return outbox.send(put('/api/observations/{id}/more', { params: { path: { id: seen.id } }, body }))
 }
 
 /** Puts an entry the server turned down back into the form. */
@@ -203,6 +222,12 @@ async function afterClose(): Promise<void> {
             <p class="small soft">
               What all {{ causes.observations.length }} observations come from, weighed at once.
             </p>
+            <p v-for="says in causes.contradictions" :key="says" class="decide">{{ says }}</p>
+            <TellApart
+              v-if="causes.tell_apart"
+              :test="causes.tell_apart"
+              @answer="(holds) => answer(causes!.tell_apart!.cause, holds)"
+            />
             <ol class="together">
               <CauseCard
                 v-for="(cause, index) in causes.together"
@@ -210,9 +235,10 @@ async function afterClose(): Promise<void> {
                 :cause="cause"
                 :rank="index + 1"
                 :open="index === 0"
-                :taken-for="takenFor(cause)"
-                :takes="!takenFor(cause) && explained(cause).some((seen) => !seen.decision)"
-                @take="takeTogether(cause)"
+                :taken-for="(alteration) => takenFor(cause, alteration)"
+                :takes="firstOpen(cause) !== undefined"
+                @take="(offer) => takeTogether(cause, offer)"
+                @leave="(reason) => leaveTogether(cause, reason)"
               >
                 Explains:
                 {{
@@ -223,6 +249,12 @@ async function afterClose(): Promise<void> {
               </CauseCard>
             </ol>
           </details>
+          <TestsMade
+            v-if="causes"
+            :tests="causes.tests"
+            :closed="closed"
+            @take-back="(cause) => answer(cause, null)"
+          />
           <ObservationCard
             v-for="seen in round.observations"
             :key="seen.id"
@@ -231,7 +263,9 @@ async function afterClose(): Promise<void> {
             :not-weighed="notWeighed?.title"
             :closed="closed"
             :next="seen.id === undecided[0]?.id"
-            :taken-for="(cause) => takenFor(cause, seen)"
+            :taken-for="(cause, alteration) => takenFor(cause, alteration, seen)"
+            :answer="async (cause, holds) => answer(cause, holds)"
+            :say="(more) => say(seen, more)"
             :decide="(decision) => decide(seen, decision)"
             @gone="offerBack"
           />

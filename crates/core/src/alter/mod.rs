@@ -14,6 +14,7 @@ mod arm;
 mod armhole;
 mod back_pinch;
 mod back_width;
+mod below_waist_length;
 mod between;
 mod bias_strips;
 mod biceps_width;
@@ -30,6 +31,7 @@ mod elbow_dart;
 mod error;
 mod facings;
 mod fold;
+mod folded_across;
 mod follow_up;
 mod forward_shoulder;
 mod front_balance;
@@ -43,6 +45,7 @@ mod gather_dart;
 mod half_cap;
 mod hem_length;
 mod high_hip;
+mod hip_curve;
 mod joined_skirt;
 mod joined_skirt_parts;
 mod keeps;
@@ -52,6 +55,7 @@ mod move_dart;
 mod narrow_shoulder;
 mod narrow_shoulder_slash;
 mod neck;
+mod neck_forward;
 mod neckline;
 mod neckline_dart;
 mod neckline_shape;
@@ -69,14 +73,18 @@ mod sewn_on;
 mod shoulder_dart;
 mod shoulder_length;
 mod shoulder_slope;
+mod side_seam_place;
 mod side_seams;
 mod skirt_belly;
+mod skirt_dart;
 mod skirt_length;
+mod skirt_rise;
 mod skirt_seat;
 mod skirt_side_seams;
 mod skirt_waist;
 mod sleeve;
 mod sleeve_shape;
+mod sleeve_turn;
 mod sleeve_width;
 mod split_dart;
 mod strapless_edge;
@@ -133,12 +141,18 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &forward_shoulder::ForwardShoulder,
         &back_width::BackWidth,
         &front_width::FrontWidth,
+        &neck_forward::NeckForward,
         &neck::Neck,
         &side_seams::SideSeams,
+        &side_seam_place::SideSeamPlace,
+        &hip_curve::HipCurve,
         &underarm::Underarm,
         &gaping_armhole::GapingArmhole,
         &gaping_neckline::GapingNeckline,
         &sway_back::SwayBack,
+        &below_waist_length::BELLY_LENGTH,
+        &below_waist_length::SEAT_LENGTH,
+        &skirt_rise::SKIRT_RISE,
         &high_hip::HIGH_HIP,
         &skirt_belly::SKIRT_BELLY,
         &skirt_seat::SKIRT_SEAT,
@@ -157,8 +171,10 @@ pub fn registry() -> &'static [&'static dyn Alteration] {
         &sleeve_width::SleeveWidth,
         &cap_height::CapHeight,
         &half_cap::HalfCap,
+        &sleeve_turn::SleeveTurn,
         &elbow_dart::ElbowDart,
         &dart_point::DartPoint,
+        &skirt_dart::SkirtDart,
         &true_up::TrueUp,
         &facings::Facings,
         &collar_stand::CollarStand,

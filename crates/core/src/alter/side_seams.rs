@@ -128,7 +128,7 @@ impl Alteration for SideSeams {
             return Err(AlterError::not_here("this pattern ends at the waist: there is no hip to alter"));
         }
         let (taped_front, taped_back) = (moved_out(front, &by), moved_out(back, &by));
-        let (trued_front, trued_back) = trued(front, back, &by);
+        let (trued_front, trued_back) = trued(front, back, &[by, by], 5e-3);
         let works = [
             PieceWork::drawn_and_trued(front, taped_front, trued_front),
             PieceWork::drawn_and_trued(back, taped_back, trued_back),
@@ -137,23 +137,22 @@ impl Alteration for SideSeams {
     }
 }
 
-/// Front and back with side seams as long as each other as before. Making them so moves the waist's end a
-/// little along the side, so the waist is drawn on by that much more or less: it still grows by its amount.
-fn trued(front: &Piece, back: &Piece, by: &Widths) -> (Piece, Piece) {
+/// Front and back, each by its own widths, with side seams as long as each other as before. Making them so moves the
+/// waist's end a little along the side, so the waist is drawn on by that much more or less: it still grows by its amount, within `close_enough` millimetres.
+pub(super) fn trued(front: &Piece, back: &Piece, by: &[Widths; 2], close_enough: f64) -> (Piece, Piece) {
     const ROUNDS: usize = 4;
-    const CLOSE_ENOUGH: f64 = 5e-3;
     let off = |front: &Piece, back: &Piece| front.sewn_length(Seam::Side) - back.sewn_length(Seam::Side);
-    let mut waists = [by.waist; 2];
+    let mut waists = by.map(|by| by.waist);
     let mut done = (front.clone(), back.clone());
     for _ in 0..ROUNDS {
-        let with = |piece: &Piece, waist: f64| moved_out(piece, &Widths { waist, ..*by });
-        done = (with(front, waists[0]), with(back, waists[1]));
+        let with = |piece: &Piece, half: usize| moved_out(piece, &Widths { waist: waists[half], ..by[half] });
+        done = (with(front, 0), with(back, 1));
         let differ = off(&done.0, &done.1) - off(front, back);
         slide_end(&mut done.0, -differ / 2.0);
         slide_end(&mut done.1, differ / 2.0);
         let grown = |old: &Piece, new: &Piece| new.sewn_waist() - old.sewn_waist();
-        let missed = [by.waist - grown(front, &done.0), by.waist - grown(back, &done.1)];
-        if missed.iter().all(|mm| mm.abs() < CLOSE_ENOUGH) {
+        let missed = [by[0].waist - grown(front, &done.0), by[1].waist - grown(back, &done.1)];
+        if missed.iter().all(|mm| mm.abs() < close_enough) {
             break;
         }
         waists[0] += missed[0];
@@ -181,13 +180,18 @@ impl Params {
 
 /// The same in millimetres.
 #[derive(Clone, Copy, Debug, PartialEq)]
-struct Widths {
+pub(super) struct Widths {
     bust: f64,
     waist: f64,
     hip: f64,
 }
 
 impl Widths {
+    /// The same all the way down.
+    pub(super) const fn alike(by: f64) -> Self {
+        Self { bust: by, waist: by, hip: by }
+    }
+
     fn of(args: &Args<'_>) -> Self {
         let Params { bust, waist, hip } = Params::of(args);
         Self { bust: bust.0.mm(), waist: waist.0.mm(), hip: hip.0.mm() }

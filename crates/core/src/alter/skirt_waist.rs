@@ -22,6 +22,8 @@ pub(super) enum RaisedAt {
     Back,
     /// At the side in front and behind, nothing at the centre lines.
     Side,
+    /// All round alike.
+    Round,
 }
 
 impl RaisedAt {
@@ -31,6 +33,7 @@ impl RaisedAt {
         match self {
             Self::Front | Self::Back => (weight, slope),
             Self::Side => (1.0 - weight, -slope),
+            Self::Round => (1.0, 0.0),
         }
     }
 
@@ -41,7 +44,7 @@ impl RaisedAt {
         Some(match self {
             Self::Front => vec![front],
             Self::Back => vec![back],
-            Self::Side => vec![front, back],
+            Self::Side | Self::Round => vec![front, back],
         })
     }
 
@@ -53,20 +56,28 @@ impl RaisedAt {
             Self::Side => {
                 &[PatternMeasure::SkirtSideFront, PatternMeasure::SkirtSideBack, PatternMeasure::WaistToHip]
             }
+            Self::Round => &[
+                PatternMeasure::SkirtCentreFront,
+                PatternMeasure::SkirtCentreBack,
+                PatternMeasure::SkirtSideFront,
+                PatternMeasure::SkirtSideBack,
+                PatternMeasure::WaistToHip,
+            ],
         }
     }
 
-    /// Where the marks are set: most at the first, nothing at the second.
-    const fn places(self) -> (&'static str, &'static str) {
+    /// Where the marks are set.
+    const fn places(self) -> &'static str {
         match self {
-            Self::Front => ("at the centre front", "at the side"),
-            Self::Back => ("at the centre back", "at the side"),
-            Self::Side => ("at the side of front and back, along the seam", "at the centre"),
+            Self::Front => "at the centre front, and nothing at the side",
+            Self::Back => "at the centre back, and nothing at the side",
+            Self::Side => "at the side of front and back, along the seam, and nothing at the centre",
+            Self::Round => "all round, front and back alike",
         }
     }
 }
 
-/// A skirt's waist raised: high hip, belly and seat are each one of these.
+/// A skirt's waist raised: high hip, belly, seat and rise are each one of these.
 pub(super) struct RaisedWaist {
     pub(super) about: &'static About,
     pub(super) at: RaisedAt,
@@ -108,12 +119,11 @@ impl Alteration for RaisedWaist {
         let mm = args.amount();
         let raise = |half: &Piece| Ok(PieceWork::drawn(half, raised(half, mm, self.at)?));
         let works = halves.into_iter().map(raise).collect::<Result<Vec<_>, AlterError>>()?;
-        let (most, nothing) = self.at.places();
         let way = if mm > 0.0 { "higher" } else { "lower" };
         let words = [
             (
                 StageKind::Mark,
-                format!("Mark the waist {} {way} {most}, and nothing {nothing}.", style.with_unit(mm.abs())),
+                format!("Mark the waist {} {way} {}.", style.with_unit(mm.abs()), self.at.places()),
             ),
             (
                 StageKind::Move,

@@ -3,15 +3,13 @@
 
 use kurbo::{Point, Vec2};
 
+use super::folded_across::FoldedAcross;
 use super::keeps::{ARMHOLES, Keeps, SIDES};
-use super::pivot::nearest_on_seam;
 use super::work::{PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
-use crate::geometry::{Curve, bent, fading, reshape_ends, reshape_start};
-use crate::pattern::{
-    Edge, Join, LevelName, Motion, Part, Pattern, PatternMeasure, Piece, Place, Seam, Slash, redraw_dart,
-};
+use crate::geometry::{Curve, bent, fading, reshape_start};
+use crate::pattern::{Edge, LevelName, Pattern, PatternMeasure, Piece, Seam, redraw_dart};
 
 /// A shaped centre back is led to the waist's new end over this length, in millimetres.
 const CENTRE_REACH: f64 = 60.0;
@@ -76,8 +74,9 @@ impl Alteration for SwayBack {
         let by = args.amount();
         let on_level = back.level(LevelName::Waist).is_some();
         let work = if on_level {
-            let after = folded_at_waist(back, by)?;
-            PieceWork::cut(back, lapped(back, by)?, after.clone(), after)
+            let fold = at_waist(back)?;
+            let after = fold.risen(by);
+            PieceWork::cut(back, fold.slash(by)?, after.clone(), after)
         } else {
             PieceWork::drawn(back, waist_lifted(back, by))
         };
@@ -167,61 +166,11 @@ fn waist_lifted(back: &Piece, by: f64) -> Piece {
     after
 }
 
-/// The waist level's ends: at the centre back and at the side.
-fn waist_ends(back: &Piece) -> Result<(Point, Point), AlterError> {
+/// Along the waist level, from the centre back to the side seam.
+fn at_waist(back: &Piece) -> Result<FoldedAcross<'_>, AlterError> {
     let level = back.level(LevelName::Waist).map(|level| level.points.as_slice());
     match level {
-        Some([centre, .., side]) => Ok((*centre, *side)),
+        Some([centre, .., side]) => Ok(FoldedAcross::between(back, Seam::CentreBack, *centre, *side)),
         _ => Err(AlterError::no_seam(Seam::Waist)),
     }
-}
-
-/// Cut along the waist from the centre back to a hinge on the side seam; what lies below laps by `by` at the centre.
-fn lapped(back: &Piece, by: f64) -> Result<Slash, AlterError> {
-    let (centre, side) = waist_ends(back)?;
-    let hinge = nearest_on_seam(back, Seam::Side, side)?;
-    let cut = nearest_on_seam(back, Seam::CentreBack, centre)?;
-    let at = |place: Place| back.edges[place.edge].curve.point_at(place.along);
-    let (about, width) = (at(hinge), side.distance(centre));
-    // Clockwise to the eye the centre, to the left of the hinge, rises.
-    let turn = Motion::Turn { about, by: (by / width).asin() };
-    let above = Part { from: cut, to: hinge, inner: vec![about, at(cut)], motion: Motion::Still };
-    let below = Part { from: hinge, to: cut, inner: vec![at(cut), about], motion: turn };
-    Ok(Slash { parts: vec![(above, Join::Meet), (below, Join::Across)] })
-}
-
-/// Without a waist seam: a fold at the waist level from the centre to nothing at the side seam. What lies below
-/// rises, the centre back stays straight and the hem level.
-fn folded_at_waist(back: &Piece, by: f64) -> Result<Piece, AlterError> {
-    let (centre, side) = waist_ends(back)?;
-    // Full at the centre, nothing at the side: the lap of a turned piece, straight along the fold.
-    let waist_level = centre.y;
-    let lift = |p: Point| Vec2::new(0.0, -by * (1.0 - (p.x - centre.x) / (side.x - centre.x)).max(0.0));
-    let mut after = back.clone();
-    if let Some(hem) = after.first_edge(Seam::Hem) {
-        let line = &after.edges[hem].curve;
-        after.edges[hem].curve = reshape_ends(line, Vec2::ZERO, lift(line.end()));
-        let end = after.edges[hem].curve.end();
-        if let Some(centre) = after.first_edge(Seam::CentreBack) {
-            let old = &after.edges[centre].curve;
-            // Straight up to the waist; a centre back that is shaped above it keeps its shape there.
-            let above = old.crossing_level(waist_level - by).map(|along| old.split(along).1);
-            let drawn = match above.filter(|above| !above.is_straight()) {
-                Some(above) => Curve::line(end, above.start()).then(above),
-                None => Curve::line(end, old.end()),
-            };
-            after.edges[centre].curve = drawn;
-        }
-    }
-    for dart in &mut after.two_pointed {
-        // Both ends at the waist alike, so that the legs stay equal.
-        let rise = lift(dart.first.midpoint(dart.second));
-        dart.first += rise;
-        dart.second += rise;
-        dart.lower += rise;
-    }
-    for level in after.levels.iter_mut().filter(|level| level.name == LevelName::Waist) {
-        level.points.iter_mut().for_each(|point| *point += lift(*point));
-    }
-    Ok(after)
 }

@@ -35,7 +35,7 @@ pub fn lasting_steps(recipe: &Recipe, style: Style) -> Vec<LastingStep> {
         let ways = choices(known, &total, style);
         let side = step.side.map(|side| format!("on the {}", side.name()));
         let says: Vec<String> = amount.into_iter().chain(ways).chain(side).collect();
-        let answers = causes().iter().filter(|cause| cause.alteration == step.alteration);
+        let answers = causes().iter().filter(|cause| cause.is_answered_by(&step.alteration));
         Some(LastingStep {
             id: step.id,
             name: known.name().to_owned(),

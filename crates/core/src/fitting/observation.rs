@@ -68,7 +68,8 @@ impl ObservationKind {
     pub const fn lies(self) -> &'static [Lie] {
         match self {
             Self::Fold => &[Lie::Across, Lie::Along],
-            Self::Hike | Self::Point => &[Lie::Up, Lie::Down],
+            Self::Hike => &[Lie::Up, Lie::Down],
+            Self::Point => &[Lie::Up, Lie::Down, Lie::In, Lie::Out],
             Self::Swing => &[Lie::Forward, Lie::Backward],
             Self::Place => &[Lie::Up, Lie::Down, Lie::Forward, Lie::Backward, Lie::In, Lie::Out],
             Self::Drag | Self::Gape | Self::Strain => &[],
@@ -105,6 +106,20 @@ pub enum Lie {
 }
 
 impl Lie {
+    /// The other way it could lie or go.
+    pub const fn opposite(self) -> Self {
+        match self {
+            Self::Across => Self::Along,
+            Self::Along => Self::Across,
+            Self::Up => Self::Down,
+            Self::Down => Self::Up,
+            Self::Forward => Self::Backward,
+            Self::Backward => Self::Forward,
+            Self::In => Self::Out,
+            Self::Out => Self::In,
+        }
+    }
+
     /// Every way to lie.
     pub const ALL: [Self; 8] =
         [Self::Across, Self::Along, Self::Up, Self::Down, Self::Forward, Self::Backward, Self::In, Self::Out];
@@ -135,6 +150,12 @@ pub enum Posture {
     ArmsForward,
     /// Arms lifted.
     ArmsLifted,
+    /// Arms taken back: putting on a coat.
+    ArmsBack,
+    /// The arm bent at the elbow.
+    ArmBent,
+    /// The arm stretched.
+    ArmStretched,
     /// Sitting.
     Sitting,
     /// A deep breath.
@@ -143,8 +164,16 @@ pub enum Posture {
 
 impl Posture {
     /// Every posture.
-    pub const ALL: [Self; 5] =
-        [Self::Standing, Self::ArmsForward, Self::ArmsLifted, Self::Sitting, Self::BreathingIn];
+    pub const ALL: [Self; 8] = [
+        Self::Standing,
+        Self::ArmsForward,
+        Self::ArmsLifted,
+        Self::ArmsBack,
+        Self::ArmBent,
+        Self::ArmStretched,
+        Self::Sitting,
+        Self::BreathingIn,
+    ];
 
     /// The words for it.
     pub const fn name(self) -> &'static str {
@@ -152,10 +181,26 @@ impl Posture {
             Self::Standing => "standing easy",
             Self::ArmsForward => "arms forward",
             Self::ArmsLifted => "arms lifted",
+            Self::ArmsBack => "arms back",
+            Self::ArmBent => "arm bent",
+            Self::ArmStretched => "arm stretched",
             Self::Sitting => "sitting",
             Self::BreathingIn => "breathing in",
         }
     }
+}
+
+/// What an observation leaves open that its causes depend on.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Ask {
+    /// Which way it goes.
+    WhichWay,
+    /// How far it is off.
+    HowFar,
+    /// What it points at.
+    Towards,
 }
 
 /// How sure the fitter is of what she sees.
@@ -305,6 +350,12 @@ pub struct Observation {
     /// In which posture; standing easy unless said.
     #[serde(default)]
     pub posture: Option<Posture>,
+    /// The posture in which it is gone.
+    #[serde(default)]
+    pub goes_when: Option<Posture>,
+    /// How far it is off, in millimetres: an edge that rises, a seam or a dart's point out of place.
+    #[serde(default)]
+    pub how_far: Option<f64>,
     /// How sure.
     #[serde(default)]
     #[cfg_attr(feature = "schema", schema(required = true))]
@@ -331,6 +382,8 @@ impl Observation {
             towards: None,
             side: Side::Both,
             posture: None,
+            goes_when: None,
+            how_far: None,
             sureness: Sureness::Sure,
             drawn: None,
             note: String::new(),
@@ -358,6 +411,20 @@ impl Observation {
         Some(if self.kind.wants_cloth() { -mm } else { mm })
     }
 
+    /// What is still to be said of it before a cause is taken: one tap each.
+    pub fn asks(&self) -> Vec<Ask> {
+        let directed = matches!(self.kind, ObservationKind::Hike | ObservationKind::Place);
+        let asks = [
+            (Ask::WhichWay, directed && self.lie.is_none()),
+            (
+                Ask::HowFar,
+                self.kind == ObservationKind::Place && self.how_far.is_none() && self.pinned.is_none(),
+            ),
+            (Ask::Towards, self.kind == ObservationKind::Drag && self.towards.is_none()),
+        ];
+        asks.into_iter().filter(|(_, asked)| *asked).map(|(ask, _)| ask).collect()
+    }
+
     /// It in words: `Drag at sleeve cap towards shoulder tip, arms forward, on the left`.
     pub fn said(&self) -> String {
         let kind = match (self.kind, self.lie) {
@@ -365,6 +432,8 @@ impl Observation {
             (ObservationKind::Hike, Some(Lie::Down)) => "Drop".to_owned(),
             (ObservationKind::Point, Some(Lie::Up)) => "Dart point too high".to_owned(),
             (ObservationKind::Point, Some(Lie::Down)) => "Dart point too low".to_owned(),
+            (ObservationKind::Point, Some(Lie::In)) => "Dart point too far in".to_owned(),
+            (ObservationKind::Point, Some(Lie::Out)) => "Dart point too far out".to_owned(),
             (kind, Some(lie)) if kind.lies().contains(&lie) => format!("{} {}", kind.name(), lie.name()),
             (kind, _) => kind.name().to_owned(),
         };
@@ -374,6 +443,9 @@ impl Observation {
         }
         if let Some(posture) = self.in_posture() {
             text += &format!(", {}", posture.name());
+        }
+        if let Some(posture) = self.goes_when {
+            text += &format!(", gone {}", posture.name());
         }
         if let Some(side) = self.one_side() {
             text += &format!(", on the {}", side.name());
@@ -431,6 +503,32 @@ mod tests {
         let hike =
             Observation { lie: Some(Lie::Down), ..Observation::of(ObservationKind::Hike, "front hem") };
         assert_eq!(hike.said(), "Drop at front hem");
+        let fold = Observation {
+            goes_when: Some(Posture::ArmsForward),
+            ..Observation::of(ObservationKind::Fold, "back armhole")
+        };
+        assert_eq!(fold.said(), "Fold at back armhole, gone arms forward");
+    }
+
+    #[test]
+    fn what_a_cause_depends_on_is_asked_for_until_it_is_said() {
+        let drag = Observation::of(ObservationKind::Drag, "sleeve cap");
+        assert_eq!(drag.asks(), [Ask::Towards]);
+        assert!(Observation { towards: Some("shoulder tip".into()), ..drag }.asks().is_empty());
+        let place = Observation::of(ObservationKind::Place, "shoulder tip");
+        assert_eq!(place.asks(), [Ask::WhichWay, Ask::HowFar]);
+        let said = Observation { lie: Some(Lie::Out), how_far: Some(9.0), ..place };
+        assert!(said.asks().is_empty());
+        assert_eq!(Observation::of(ObservationKind::Hike, "front hem").asks(), [Ask::WhichWay]);
+        assert!(Observation::of(ObservationKind::Gape, "front armhole").asks().is_empty());
+    }
+
+    #[test]
+    fn the_opposite_of_the_opposite_is_the_way_itself() {
+        for lie in Lie::ALL {
+            assert_eq!(lie.opposite().opposite(), lie);
+            assert_ne!(lie.opposite(), lie);
+        }
     }
 
     #[test]

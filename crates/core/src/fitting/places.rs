@@ -10,9 +10,10 @@ use crate::pattern::{Covers, Pattern, Piece, PieceKind, Seam};
 type Row = (&'static str, &'static [(View, &'static str)]);
 
 /// From the top down, as a fitter looks.
-const PLACES: [Row; 29] = [
+const PLACES: [Row; 36] = [
     ("neck side", &[(View::Front, "neck_side")]),
     ("front neckline", &[(View::Front, "pit")]),
+    ("collar bone", &[(View::Front, "collar_bone")]),
     ("back neck", &[(View::Back, "nape"), (View::Side, "nape_side")]),
     ("shoulder", &[(View::Front, "shoulder_middle"), (View::Back, "shoulder_middle")]),
     ("shoulder tip", &[(View::Front, "shoulder"), (View::Back, "shoulder"), (View::Side, "shoulder_side")]),
@@ -34,11 +35,20 @@ const PLACES: [Row; 29] = [
         &[(View::Front, "waist_out"), (View::Back, "waist_out"), (View::Side, "waist_side")],
     ),
     ("sleeve cap", &[(View::Front, "round_shoulder"), (View::Side, "cap")]),
+    ("front of the cap", &[(View::Front, "front_cap"), (View::Side, "front_cap")]),
+    ("back of the cap", &[(View::Back, "back_cap"), (View::Side, "back_cap")]),
     ("upper arm", &[(View::Front, "upper_arm_middle"), (View::Back, "upper_arm_middle")]),
+    ("front of the sleeve", &[(View::Side, "front_sleeve")]),
+    ("back of the sleeve", &[(View::Side, "back_sleeve")]),
     ("elbow", &[(View::Back, "elbow_out"), (View::Side, "elbow_side")]),
     ("sleeve hem", &[(View::Front, "wrist_out"), (View::Back, "wrist_out"), (View::Side, "wrist_side")]),
+    (
+        "side below the waist",
+        &[(View::Front, "top_hip_out"), (View::Back, "top_hip_out"), (View::Side, "top_hip_side")],
+    ),
     ("belly", &[(View::Front, "top_hip_centre"), (View::Side, "belly")]),
     ("seat", &[(View::Back, "hip_centre"), (View::Side, "seat")]),
+    ("under the seat", &[(View::Back, "under_seat"), (View::Side, "under_seat")]),
     ("hip", &[(View::Front, "hip_out"), (View::Back, "hip_out"), (View::Side, "hip_side")]),
     ("front hem", &[(View::Front, "hem_centre"), (View::Side, "front_hem")]),
     ("back hem", &[(View::Back, "hem_centre"), (View::Side, "back_hem")]),

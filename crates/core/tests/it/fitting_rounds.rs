@@ -6,8 +6,8 @@ use yardwand_core::alter::{Amounts, Decided, Recipe, alteration, apply, make};
 use yardwand_core::body::LineHeights;
 use yardwand_core::draft::{Direct, Method, draft};
 use yardwand_core::fitting::{
-    BalanceLine, Evidence, OffersTried, Station, Suggestion, causes, lasting_steps, own_block, read_balance,
-    read_observation, weigh,
+    BalanceLine, CauseAnswer, CauseOffer, Evidence, OffersTried, Station, Suggestion, causes, lasting_steps,
+    own_block, read_balance, read_observation, weigh,
 };
 use yardwand_core::pattern::{Pattern, PatternMeasure, WornSide, measure};
 
@@ -105,7 +105,8 @@ fn decisions_of_a_round_applied_and_undone_leave_the_pattern_as_it_was() {
                 let Some(found) = weigh(&evidence, Style::TENTHS).offered.into_iter().next() else {
                     continue;
                 };
-                after = after.and(&found.alteration, found.amounts, &found.title);
+                let Some(offer) = found.answer.offer() else { continue };
+                after = after.and(&offer.alteration, offer.amounts.clone(), &found.title);
             }
             let altered = make(&block, &after, Style::TENTHS);
             after.steps.truncate(before.steps.len());
@@ -169,22 +170,25 @@ fn an_offer_that_cannot_be_done_says_so_before_it_is_taken() {
             let Ok(seen) = read_observation(&text) else { continue };
             let evidence = Evidence { seen: vec![seen], ..Evidence::default() };
             let mut suggested = weigh(&evidence, Style::TENTHS).offered;
-            let much: Vec<_> = suggested
-                .iter()
-                .cloned()
-                .map(|each| Suggestion { amounts: each.amounts.clone().with("amount", 4000.0), ..each })
-                .collect();
+            let much = suggested.iter().filter_map(|each| {
+                let offer = each.answer.offer()?.clone();
+                let amounts = offer.amounts.clone().with("amount", 4000.0);
+                let answer = CauseAnswer::Alter(CauseOffer { amounts, ..offer });
+                Some(Suggestion { answer, ..each.clone() })
+            });
+            let much: Vec<_> = much.collect();
             suggested.extend(much);
             tried.try_all(&mut suggested);
             for each in suggested {
+                let Some(offer) = each.answer.offer() else { continue };
                 offered += 1;
                 let mut taken = recipe.clone();
-                let decided = Decided::new(&each.alteration, each.amounts.clone(), "");
+                let decided = Decided::new(&offer.alteration, offer.amounts.clone(), "");
                 taken.take(Decided { side: each.side, ..decided });
                 let made = make(&block, &taken, Style::TENTHS);
-                assert_eq!(each.cannot.is_none(), made.is_whole(), "{}: {:?}", each.title, each.cannot);
-                if each.amounts.amount() == 4000.0 {
-                    let says = each.cannot.unwrap_or_default();
+                assert_eq!(offer.cannot.is_none(), made.is_whole(), "{}: {:?}", each.title, offer.cannot);
+                if offer.amounts.amount() == 4000.0 {
+                    let says = offer.cannot.clone().unwrap_or_default();
                     assert!(says.contains("must lie between"), "{}: {says}", each.title);
                 }
             }

@@ -81,6 +81,35 @@ fn marks_of_a_drape_become_a_pattern_that_is_altered_and_written() {
 }
 
 #[test]
+fn causes_of_described_fittings_are_a_line_each() {
+    let table = r#"
+        [[fitting]]
+        cause = "rounded_back"
+        why = "Old rows stay readable."
+        seen = ["hike up at back waist", "drag at shoulder blade towards back neck"]
+        level = { "centre back" = 15 }
+
+        [[fitting]]
+        seen = ["fold along at back armhole goes when arms forward"]
+
+        [[fitting]]
+        seen = ["swing forward at sleeve hem"]
+    "#;
+    let output = yardwand("causes", table);
+    assert!(output.status.success());
+    let text = String::from_utf8(output.stdout).unwrap();
+    let told: Vec<Value> = text.lines().map(|line| serde_json::from_str(line).unwrap()).collect();
+    assert_eq!(told.len(), 3);
+    let first = &told[0]["causes"][0];
+    assert_eq!((&first["cause"], &first["sure"]), (&json!("rounded_back"), &json!("sure")));
+    assert_eq!((&first["alteration"], &first["amount"]), (&json!("rounded_back"), &json!(15.0)));
+    assert!(first["for"].as_array().unwrap().len() >= 3 && first["against"] == json!([]), "{first}");
+    let left = &told[1]["causes"][0];
+    assert_eq!((&left["cause"], &left["alteration"]), (&json!("movement_ease"), &Value::Null));
+    assert!(yardwand("causes", "").stdout.is_empty());
+}
+
+#[test]
 fn a_bad_document_gets_one_clear_line_and_exit_code_2() {
     let drafted = answer("draft", &json!({ "body": body() }));
     let steep = json!({ "body": { "shoulder_slope": 300.0 } }).to_string();
@@ -100,6 +129,12 @@ fn a_bad_document_gets_one_clear_line_and_exit_code_2() {
         ("alter", &open.to_string(), "does not close"),
         ("export", "[]", "cannot be read"),
         ("drape", "{\"front\":{},\"back\":{}}", "marks_mm"),
+        (
+            "causes",
+            "[[fitting]]\nseen = [\"ripple at bust\"]",
+            "fitting 1: “ripple at bust” begins with no kind",
+        ),
+        ("causes", "[[fitting]]\nwhy = \"\"", "the table cannot be read: line 1"),
         ("drape", &draped("public-07").to_string(), "no mark for the underarm"),
     ] {
         let output = yardwand(task, input);

@@ -78,7 +78,9 @@ fn an_observation_keeps_its_own_time_and_is_told_by_the_first_cause() {
     let own = causes["each"].as_array().unwrap().iter().find(|c| c["observation_id"] == id).unwrap();
     let first = &own["causes"][0];
     assert_eq!(first["cause"], "short_shoulder");
-    assert_eq!((&first["alteration"], &first["amount"]["text"]), (&json!("shoulder_length"), &json!("3/8")));
+    let answer = &first["answer"];
+    assert_eq!((&answer["what"], &answer["alteration"]), (&json!("alter"), &json!("shoulder_length")));
+    assert_eq!((&answer["amount"]["text"], &answer["is_guess"]), (&json!("3/8"), &json!(false)));
     assert!(
         !first["speaks_for"].as_array().unwrap().is_empty() && first["test"].as_str().unwrap().len() > 20
     );
@@ -100,6 +102,8 @@ fn what_an_observation_cannot_be_is_said_by_its_field() {
         ("towards", json!("left ear"), "choose the place on the figure"),
         ("lie", json!("up"), "does not lie"),
         ("depth", json!("90"), "no pin holds that much"),
+        ("how_far", json!("far"), "far"),
+        ("how_far", json!("90"), "nothing is off by so much"),
         ("drawn", json!({ "from": { "x": 9e9, "y": 0.0 }, "to": { "x": 0.0, "y": 0.0 } }), "off the drawing"),
     ] {
         let mut wrong = entry.clone();
@@ -109,6 +113,72 @@ fn what_an_observation_cannot_be_is_said_by_its_field() {
         assert!(refused.detail().contains(says), "{field}: {}", refused.detail());
     }
     assert_eq!(owner.post(&path, &entry).status, 201);
+}
+
+#[test]
+fn a_test_made_on_the_toile_weighs_and_can_be_taken_back() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let round = open_round(&owner);
+    let seen = json!({ "place": "shoulder tip", "kind": "place", "lie": "out" });
+    let id = owner.post(&format!("{round}/observations"), &seen).id();
+    let causes = || {
+        let told = owner.get(&format!("{round}/causes")).body;
+        let own = told["each"].as_array().unwrap().iter().find(|each| each["observation_id"] == id).unwrap();
+        (told.clone(), own.clone())
+    };
+    let (_, own) = causes();
+    let asked = own["tell_apart"]["cause"].as_str().expect("two cannot be told").to_owned();
+    assert_ne!(own["causes"][0]["sure"], "sure");
+    assert_eq!(own["asks"], json!(["how_far"]), "how far out it lies was not said");
+    let test = format!("{round}/tests/{asked}");
+    assert_eq!(owner.put(&test, &json!({ "holds": false })).status, 204);
+    let (told, own) = causes();
+    assert_eq!((&told["tests"][0]["cause"], &told["tests"][0]["holds"]), (&json!(asked), &json!(false)));
+    assert_ne!(own["causes"][0]["cause"], json!(asked));
+    assert_eq!(owner.put(&test, &json!({ "holds": true })).status, 204);
+    let (told, own) = causes();
+    assert_eq!(told["tests"].as_array().unwrap().len(), 1, "one answer a test");
+    assert_eq!((&own["causes"][0]["cause"], &own["causes"][0]["sure"]), (&json!(asked), &json!("sure")));
+    assert_eq!(owner.put(&test, &json!({})).status, 204);
+    assert_eq!(causes().0["tests"], json!([]));
+    assert_eq!(owner.put(&format!("{round}/tests/bad_luck"), &json!({ "holds": true })).status, 404);
+}
+
+#[test]
+fn what_was_left_open_is_said_later_and_is_the_amount() {
+    let house = House::with_demo();
+    let owner = house.owner();
+    let round = open_round(&owner);
+    let seen =
+        json!({ "place": "shoulder tip", "kind": "place", "goes_when": "sitting", "posture": "sitting" });
+    let id = owner.post(&format!("{round}/observations"), &seen).id();
+    let own = || {
+        let view = owner.get(&round).body;
+        view["observations"].as_array().unwrap().iter().find(|o| o["id"] == id).unwrap().clone()
+    };
+    assert_eq!(own()["seen"]["goes_when"], Value::Null, "what is seen sitting is not gone then");
+    let more = |revision: u64, change: Value| {
+        let mut body = change;
+        body["revision"] = json!(revision);
+        owner.put(&format!("/api/observations/{id}/more"), &body)
+    };
+    let revision = own()["revision"].as_u64().unwrap();
+    assert_eq!(more(revision, json!({ "how_far": "much" })).body["pointer"], "/how_far");
+    assert_eq!(more(revision, json!({ "towards": "left ear" })).body["pointer"], "/towards");
+    assert_eq!(more(revision, json!({ "lie": "out", "how_far": "3/8" })).status, 204);
+    assert_eq!(more(revision, json!({ "lie": "in" })).status, 409, "somebody else said it meanwhile");
+    assert_eq!((&own()["seen"]["lie"], &own()["seen"]["how_far"]), (&json!("out"), &json!(9.525)));
+    // A way that a seam out of place does not go changes nothing.
+    let revision = own()["revision"].as_u64().unwrap();
+    assert_eq!(more(revision, json!({ "lie": "across" })).status, 204);
+    assert_eq!(own()["seen"]["lie"], "out");
+    let told = owner.get(&format!("{round}/causes")).body;
+    let of = told["each"].as_array().unwrap().iter().find(|each| each["observation_id"] == id).unwrap();
+    assert_eq!(of["asks"], json!([]));
+    let shoulder = of["causes"].as_array().unwrap().iter().find(|each| each["cause"] == "long_shoulder");
+    let answer = &shoulder.unwrap()["answer"];
+    assert_eq!((&answer["amount"]["mm"], &answer["is_guess"]), (&json!(-9.525), &json!(false)), "{answer}");
 }
 
 #[test]

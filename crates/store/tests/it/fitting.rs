@@ -95,11 +95,12 @@ fn dice(seed: u64) -> impl FnMut(u64) -> u64 {
 
 #[tokio::test]
 async fn erasing_a_client_leaves_no_photograph_and_nothing_else_of_her() {
-    const OF_HER: [&str; 8] = [
+    const OF_HER: [&str; 9] = [
         "photographs",
         "observations",
         "marks",
         "balance_lines",
+        "tests_made",
         "visits",
         "away_days",
         "letters",
@@ -140,6 +141,7 @@ async fn fill(house: &House, client: u64, roll: &mut impl FnMut(u64) -> u64) {
         let heights = LineHeights { front: Some(1000.0), back: Some(1010.0), ..LineHeights::default() };
         let line = BalanceRow { round_id: round, line: BalanceLine::Waist, heights, caught: Vec::new() };
         store.set_balance(&line, once).await.unwrap();
+        store.set_test(round, "hollow_chest", Some(number == 0), once).await.unwrap();
         store.close_round(round, pattern, as_seen(store, round, 1).await, None, once).await.unwrap();
         before = Some(seen);
         assert_eq!(u64::from(store.round(round).await.unwrap().number), number + 1);

@@ -85,7 +85,7 @@ async function take(solution: Levelling): Promise<void> {
 }
 /** A levelling that is already in the round's decisions. */
 const isTaken = (solution: Levelling) =>
-  Boolean(props.round && decidedFor(props.round.observations, solution))
+  Boolean(props.round && decidedFor(props.round.observations, solution, solution.alteration))
 </script>
 
 <template>

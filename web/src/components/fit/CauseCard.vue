@@ -1,20 +1,33 @@
 <script setup lang="ts">
-/** A cause that is suggested: what speaks for and against it, how to test it, and its alteration in one tap. */
+/** A cause that is suggested: how sure it is said, what speaks for and against it, how to test it, and what is done about
+ * it in one tap. */
 import { ElButton } from 'element-plus'
-import type { Suggestion } from '@/api/types'
+import { computed } from 'vue'
+import type { CauseOffer, Suggestion } from '@/api/types'
 import { useHouse } from '@/composables/useHouse'
+import { howSure } from './decided'
 
-defineProps<{
+const props = defineProps<{
   cause: Suggestion
   rank: number
   takes: boolean
   /** Its evidence is shown at once. @default false */
   open?: boolean
-  /** What it was already taken for in this round: taken once more, the pattern would be altered twice. */
-  takenFor?: string
+  /** What an alteration was already taken for in this round: taken once more, the pattern would be altered twice. */
+  takenFor: (alteration: string) => string | undefined
 }>()
-defineEmits<{ take: []; watch: [] }>()
+defineEmits<{ take: [offer: CauseOffer]; leave: [reason: string]; watch: [] }>()
 const { unit } = useHouse()
+
+/** The alteration, and what goes with it. */
+const offers = computed<readonly CauseOffer[]>(() => [
+  ...(props.cause.answer.what === 'alter' ? [props.cause.answer] : []),
+  ...props.cause.beside,
+])
+/** Where two cannot be told none stands out. */
+const stands = computed(
+  () => props.rank === 1 && (props.cause.sure === 'sure' || props.cause.sure === 'likely'),
+)
 </script>
 
 <template>
@@ -22,6 +35,7 @@ const { unit } = useHouse()
     <details :open="open">
       <summary>
         <span class="rank figure">{{ rank }}</span> <strong>{{ cause.title }}</strong>
+        <span class="sure small" :class="{ firm: stands }">{{ howSure(cause) }}</span>
       </summary>
       <p>{{ cause.says }}</p>
       <p class="small"><b>To tell:</b> {{ cause.test }}</p>
@@ -29,24 +43,42 @@ const { unit } = useHouse()
       <ul class="evidence small">
         <li v-for="says in cause.speaks_for" :key="says"><b class="for">for</b> {{ says }}</li>
         <li v-for="says in cause.speaks_against" :key="says"><b class="decide">against</b> {{ says }}</li>
+        <li v-if="cause.not_looked_at.length" class="soft">
+          Not known: {{ cause.not_looked_at.join(', ') }}
+        </li>
       </ul>
     </details>
-    <div v-if="takenFor" class="do">
-      <span class="small">
-        {{ cause.alteration_name }} is already taken for “{{ takenFor.toLowerCase() }}”.
-      </span>
-      <ElButton v-if="takes" @click="$emit('watch')">Watch it with that</ElButton>
+    <div v-if="cause.answer.what === 'leave'" class="do">
+      <span class="small">Nothing to alter: {{ cause.answer.reason }}.</span>
+      <ElButton
+        v-if="takes"
+        :type="stands ? 'primary' : 'default'"
+        @click="cause.answer.what === 'leave' && $emit('leave', `${cause.title}: ${cause.answer.reason}`)"
+        >Leave it</ElButton
+      >
     </div>
-    <div v-else class="do">
-      <span class="small"
-        >{{ cause.alteration_name }} <b class="figure changed">{{ cause.amount.text }} {{ unit }}</b>
-        {{ cause.on }}{{ cause.side ? `, on the ${cause.side}` : '' }}
-        <span class="soft">({{ cause.amount_from }})</span></span
-      >
-      <span v-if="cause.cannot" class="small decide">Cannot be done as it stands: {{ cause.cannot }}</span>
-      <ElButton v-else-if="takes" :type="rank === 1 ? 'primary' : 'default'" @click="$emit('take')"
-        >Take {{ cause.alteration_name.toLowerCase() }}</ElButton
-      >
+    <div v-for="(offer, index) in offers" :key="offer.alteration" class="do">
+      <template v-if="takenFor(offer.alteration)">
+        <span class="small">
+          {{ offer.alteration_name }} is already taken for “{{ takenFor(offer.alteration)?.toLowerCase() }}”.
+        </span>
+        <ElButton v-if="takes && index === 0" @click="$emit('watch')">Watch it with that</ElButton>
+      </template>
+      <template v-else>
+        <span class="small"
+          >{{ index ? 'With it: ' : '' }}{{ offer.alteration_name }}
+          <b class="figure changed">{{ offer.amount.text }} {{ unit }}</b>
+          {{ offer.on }}
+          <span class="soft">({{ offer.amount_from }})</span></span
+        >
+        <span v-if="offer.cannot" class="small decide">Cannot be done as it stands: {{ offer.cannot }}</span>
+        <ElButton
+          v-else-if="takes"
+          :type="stands && !index ? 'primary' : 'default'"
+          @click="$emit('take', offer)"
+          >Take {{ offer.alteration_name.toLowerCase() }}</ElButton
+        >
+      </template>
     </div>
   </li>
 </template>
@@ -66,6 +98,14 @@ summary {
   display: inline-block;
   min-width: 1rem;
   color: var(--ink-soft);
+}
+.sure {
+  margin-left: 0.4rem;
+  color: var(--ink-soft);
+  font-style: italic;
+}
+.sure.firm {
+  color: var(--woad);
 }
 .evidence {
   margin: 0.3rem 0 0;

@@ -3,33 +3,48 @@
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref, shallowRef, useTemplateRef } from 'vue'
 import { remove, send } from '@/api/client'
-import type { Decision, ObservationView, Problem, SetAside, Suggestion } from '@/api/types'
+import type {
+  CauseOffer,
+  CausesOf,
+  Decision,
+  MoreSaid,
+  ObservationView,
+  Problem,
+  Suggestion,
+} from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import TextField from '@/components/TextField.vue'
 import { useHouse } from '@/composables/useHouse'
 import { fieldsRead } from '@/composables/usePendingFields'
+import { taking } from './decided'
 import CauseCard from './CauseCard.vue'
+import StillAsked from './StillAsked.vue'
+import TellApart from './TellApart.vue'
 
 const props = defineProps<{
   seen: ObservationView
-  /** What it comes from, and the causes it is a sign of that are not offered; not there until it is weighed. */
-  weighed?: { causes: readonly Suggestion[]; set_aside: readonly SetAside[] }
+  /** What it comes from, what tells that apart, and the causes that are not offered; not there until it is weighed. */
+  weighed?: CausesOf
   /** Why it could not be weighed, where that failed. */
   notWeighed?: string
   closed: boolean
   /** It is the one to look at now: its evidence is shown at once. */
   next: boolean
   /** What a cause was already taken for in this round. */
-  takenFor: (cause: Suggestion) => string | undefined
+  takenFor: (cause: Suggestion, alteration: string) => string | undefined
+  /** Keeps what came of a test; resolves with why it was turned down. */
+  answer: (cause: string, holds: boolean) => Promise<Problem | undefined>
+  /** Says more of it; resolves with why it was turned down. */
+  say: (more: MoreSaid) => Promise<Problem | undefined>
   /** Decides; resolves with why it was turned down. */
   decide: (decision: Decision) => Promise<Problem | undefined>
 }>()
 const emit = defineEmits<{ gone: [id: number, said: string] }>()
 const { craft, unit } = useHouse()
 const problem = shallowRef<Problem>()
-const way = ref<'alter' | 'leave' | 'overrule'>()
+const way = ref<'alter' | 'leave' | 'overrule' | 'ask'>()
 const alteration = ref('')
 /** What a pinned amount can be put into: a share of a dart is no length. */
 const pinned = computed(
@@ -40,7 +55,7 @@ const pinned = computed(
 )
 const amount = ref<number | null>(props.seen.pins?.per_half.mm ?? 0)
 const reason = ref('')
-const other = shallowRef<Suggestion>()
+const other = shallowRef<{ cause: Suggestion; offer: CauseOffer }>()
 const showing = ref(false)
 const causes = computed(() => props.weighed?.causes ?? [])
 const setAside = computed(() => props.weighed?.set_aside ?? [])
@@ -63,24 +78,26 @@ async function settle(decision: () => Decision): Promise<void> {
   }
 }
 
-/** Takes a cause; another than the first asks why, and keeps it. */
-function take(cause: Suggestion): void {
-  if (cause.cause !== first.value?.cause) {
-    other.value = cause
-    way.value = 'overrule'
-    return
-  }
-  void settle(() => of(cause, ''))
+/** Takes a cause's alteration; what it depends on is asked for first, and another than the first asks why. */
+function take(cause: Suggestion, offer: CauseOffer, asked = false): void {
+  other.value = { cause, offer }
+  if (!asked && props.weighed?.asks.length) way.value = 'ask'
+  else if (cause.cause !== first.value?.cause) way.value = 'overrule'
+  else void settle(() => taking(cause, offer))
 }
-
-const of = (cause: Suggestion, overruled: string): Decision => ({
-  what: 'alter',
-  alteration: cause.alteration,
-  amounts: cause.amounts,
-  side: cause.side,
-  cause: cause.cause,
-  overruled,
-})
+/** What was asked for is said: the causes are weighed anew before one is taken. */
+async function sayMore(more: MoreSaid): Promise<Problem | undefined> {
+  const turnedDown = await props.say(more)
+  if (!turnedDown) way.value = undefined
+  return turnedDown
+}
+const answering = ref(false)
+async function answerTest(cause: string, holds: boolean): Promise<void> {
+  if (answering.value) return
+  answering.value = true
+  problem.value = await props.answer(cause, holds)
+  answering.value = false
+}
 
 const alterationField = useTemplateRef<{ focus: () => void }>('alterationField')
 function byHand(): void {
@@ -130,6 +147,19 @@ async function takeBack(): Promise<void> {
     <template v-if="!closed">
       <template v-if="causes.length && (!seen.decision || showing)">
         <h3>What it comes from</h3>
+        <TellApart
+          v-if="weighed?.tell_apart && causes.length > 1"
+          :test="weighed.tell_apart"
+          :busy="answering"
+          @answer="(holds) => answerTest(weighed!.tell_apart!.cause, holds)"
+        />
+        <StillAsked
+          v-if="way === 'ask' && weighed?.asks.length && other"
+          :seen="seen"
+          :asks="weighed.asks"
+          :say="sayMore"
+          @all-the-same="take(other.cause, other.offer, true)"
+        />
         <ol class="causes">
           <CauseCard
             v-for="(cause, index) in causes"
@@ -137,9 +167,10 @@ async function takeBack(): Promise<void> {
             :cause="cause"
             :rank="index + 1"
             :open="next && index === 0"
-            :taken-for="takenFor(cause)"
+            :taken-for="(alteration) => takenFor(cause, alteration)"
             :takes="true"
-            @take="take(cause)"
+            @take="(offer) => take(cause, offer)"
+            @leave="(reason) => settle(() => ({ what: 'leave', reason }))"
             @watch="settle(() => ({ what: 'watch' }))"
           />
         </ol>
@@ -178,11 +209,11 @@ async function takeBack(): Promise<void> {
       <form
         v-if="way === 'overrule' && other && first"
         class="stack"
-        @submit.prevent="settle(() => of(other!, reason))"
+        @submit.prevent="settle(() => taking(other!.cause, other!.offer, reason))"
       >
         <div class="field">
           <label :for="`overrule-${seen.id}`"
-            >Why “{{ other.title.toLowerCase() }}” rather than “{{ first.title.toLowerCase() }}”</label
+            >Why “{{ other.cause.title.toLowerCase() }}” rather than “{{ first.title.toLowerCase() }}”</label
           >
           <ElInput :id="`overrule-${seen.id}`" v-model="reason" maxlength="400" />
         </div>

@@ -25,7 +25,11 @@ const problem = shallowRef<Problem>()
 const busy = ref(false)
 
 /** What stands in the fields: nothing is chosen where the words are empty. */
-interface Fields extends Omit<Required<ObservationEntry>, 'kind' | 'lie' | 'towards' | 'drawn' | 'seen_at'> {
+interface Fields extends Omit<
+  Required<ObservationEntry>,
+  'kind' | 'lie' | 'towards' | 'drawn' | 'seen_at' | 'goes_when'
+> {
+  goes_when: ObservationEntry['posture'] | ''
   towards: string
   kind: ObservationEntry['kind'] | ''
   lie: PinsAsked['lie'] | ''
@@ -40,6 +44,8 @@ const fresh = (): Fields => ({
   lie: '',
   side: 'both',
   posture: 'standing',
+  goes_when: '',
+  how_far: '',
   sureness: 'sure',
   note: '',
   depth: '',
@@ -49,6 +55,14 @@ const fresh = (): Fields => ({
 })
 const seen = reactive(fresh())
 const kind = computed(() => craft.value?.observation_kinds.find((each) => each.kind === seen.kind))
+/** How far is asked of what lies elsewhere than it should. */
+const isOff = computed(() => ['hike', 'place', 'point'].includes(seen.kind))
+/** What may go in another posture: every one but the one it is seen in. */
+const goesWhen = computed(() =>
+  (craft.value?.postures ?? [])
+    .filter(({ posture }) => posture !== seen.posture && posture !== 'standing')
+    .map(({ posture, name }) => ({ value: posture, label: name })),
+)
 const PINNED_ON = [
   { on: 'both_sides', name: 'both sides alike' },
   { on: 'one_side', name: 'one side, for both' },
@@ -98,6 +112,8 @@ async function keepIt(): Promise<void> {
     kind,
     towards: seen.towards || null,
     lie: seen.lie || null,
+    goes_when: seen.goes_when || null,
+    how_far: isOff.value ? seen.how_far : '',
     seen_at: new Date().toISOString(),
   }
   problem.value = await props.keep(entry)
@@ -115,7 +131,11 @@ useUnsaved(() => halfWritten.value)
 
 /** Puts an entry that was turned down back into the form. */
 function takeUp(entry: Partial<ObservationEntry>): void {
-  Object.assign(seen, fresh(), entry, { towards: entry.towards ?? '', lie: entry.lie ?? '' })
+  Object.assign(seen, fresh(), entry, {
+    towards: entry.towards ?? '',
+    lie: entry.lie ?? '',
+    goes_when: entry.goes_when ?? '',
+  })
 }
 defineExpose({ takeUp })
 </script>
@@ -193,6 +213,18 @@ defineExpose({ takeUp })
           }}</span>
         </label>
       </fieldset>
+      <ChoiceField
+        id="goes-when"
+        :model-value="seen.goes_when || undefined"
+        label="Gone when"
+        none="it stays"
+        :choices="goesWhen"
+        @update:model-value="seen.goes_when = $event ?? ''"
+      />
+      <div v-if="isOff" class="field">
+        <label for="how-far">How far it is off, {{ unit }}</label>
+        <ElInput id="how-far" v-model="seen.how_far" autocomplete="off" placeholder="not measured" />
+      </div>
       <div class="field">
         <label for="depth">How much is pinned, {{ unit }}</label>
         <ElInput id="depth" v-model="seen.depth" autocomplete="off" placeholder="nothing" />

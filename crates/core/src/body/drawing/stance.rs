@@ -167,6 +167,7 @@ impl Stance {
             "neck_side" => neck_side,
             "neck_side_centre" => centre(self.neck_side_y),
             "shoulder" => self.shoulder,
+            "collar_bone" => Point::new(self.neck + 6.0, self.pit_y + 14.0),
             "shoulder_middle" => neck_side.midpoint(self.shoulder),
             "hip_at_shoulder_middle" => Point::new(neck_side.midpoint(self.shoulder).x, self.hip.y),
             "slope_top" => Point::new(self.shoulder.x, self.neck_side_y),
@@ -192,11 +193,17 @@ impl Stance {
             "waist_at_bust_point" => at_waist(self.bust_half),
             "hip_at_bust_point" => Point::new(self.bust_half, self.hip.y),
             "hem_at_bust_point" => Point::new(self.bust_half, self.hem_y),
+            "top_hip_out" => self.top_hip,
+            "under_seat" => centre(self.hip.y.midpoint(self.crotch_y)),
             "top_hip_centre" => centre(self.top_hip.y),
             "hip_centre" => centre(self.hip.y),
             "hip_out" => self.hip,
             "hem_centre" => centre(self.hem_y),
             "round_shoulder" => Point::new(self.upper_arm.outer().x - 12.0, self.shoulder.y + 78.0),
+            "front_cap" | "back_cap" => {
+                let cap = Point::new(self.upper_arm.outer().x - 12.0, self.shoulder.y + 78.0);
+                self.crease.midpoint(cap) + (0.0, 14.0)
+            }
             "upper_arm_middle" => self.upper_arm.at,
             "upper_arm_in" => self.upper_arm.inner(),
             "upper_arm_out" => self.upper_arm.outer(),
@@ -243,6 +250,12 @@ impl Stance {
             "nape_side" => Point::new(-self.neck * 0.92, self.nape_y),
             "blade" => Point::new(armpit.back, self.crease.y + 30.0),
             "cap" => self.arm_from_side()[0] + (0.0, 62.0),
+            "front_cap" => self.arm_from_side()[0] + (34.0, 70.0),
+            "back_cap" => self.arm_from_side()[0] + (-34.0, 70.0),
+            "front_sleeve" => self.arm_from_side()[0].midpoint(self.arm_from_side()[1]) + (32.0, 10.0),
+            "back_sleeve" => self.arm_from_side()[0].midpoint(self.arm_from_side()[1]) + (-32.0, 10.0),
+            "top_hip_side" => top_hip.middle(),
+            "under_seat" => Point::new(hip.back + 14.0, self.hip.y.midpoint(self.crotch_y)),
             "side_middle" => Point::new(bust.middle().x, bust.y.midpoint(waist.y)),
             "front_waist" => Point::new(waist.front, waist.y),
             "back_waist" => Point::new(waist.back, waist.y),

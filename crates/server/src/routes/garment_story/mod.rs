@@ -176,7 +176,7 @@ async fn told(state: &AppState, id: u64) -> Result<Told, ApiError> {
 
 /// Whether it was open when the round ended.
 fn open_after(row: &ObservationRow, round: u32) -> bool {
-    row.round <= round && super::rounds::was_open_before(row, round + 1)
+    row.round <= round && row.noted().was_open_before(round + 1)
 }
 
 /// What of it was pinned or left in a round, per half, in millimetres without its sign.

@@ -2,7 +2,7 @@
 
 use yardwand_core::Style;
 use yardwand_core::compare::compare;
-use yardwand_core::fitting::{BalanceLine, Evidence, Mark, Station, Tried, read_balance};
+use yardwand_core::fitting::{Evidence, LevelOff, Station, Worn, read_balance};
 use yardwand_core::pattern::measure;
 use yardwand_store::{ObservationRow, RoundRow};
 
@@ -20,41 +20,28 @@ pub(super) async fn evidence_of(
 ) -> Result<(Evidence, Vec<u64>), ApiError> {
     let store = &state.store;
     let all = store.observations(round.order_id).await?;
-    let still = |row: &&ObservationRow| {
-        row.round < round.number && row.marks.iter().any(|m| m.round == round.number && m.mark != Mark::Gone)
-    };
-    let own = all.iter().filter(|row| row.round_id == round.id);
-    let told: Vec<&ObservationRow> = own.chain(all.iter().filter(still)).collect();
+    let told = all.iter().filter(|row| row.round == round.number);
+    let earlier = all.iter().filter(|row| row.round < round.number);
+    let still = earlier.clone().filter(|row| row.noted().is_evidence_in(round.number));
+    let told: Vec<&ObservationRow> = told.chain(still).collect();
     let ids = told.iter().map(|row| row.id).collect();
-    let tried = all.iter().filter(|row| row.round < round.number).filter_map(|row| {
-        let cause = row.decision.as_ref()?.cause()?.to_owned();
-        let became = row.marks.iter().rfind(|m| m.round <= round.number)?.mark;
-        Some(Tried { cause, became })
-    });
     let mut evidence = Evidence {
         seen: told.iter().map(|row| row.seen.clone()).collect(),
-        tried: tried.collect(),
+        tried: earlier.filter_map(|row| row.noted().taught_by(round.number)).collect(),
+        tested: store.tests_made(round.id).await?,
         ..Evidence::default()
     };
     for row in store.balances(round.order_id).await?.iter().filter(|row| row.round_id == round.id) {
-        // The hem has faults of its own.
-        if row.line == BalanceLine::Hem {
-            continue;
-        }
         let Some(read) = read_balance(row.heights, &row.caught, style) else { continue };
-        for station in Station::ALL {
-            if let Some(off) = read.off(station) {
-                let worst = evidence.level.entry(station).or_insert(off);
-                if off.abs() > worst.abs() {
-                    *worst = off;
-                }
-            }
-        }
+        let taken = Station::ALL.into_iter().filter_map(|station| Some((station, read.off(station)?)));
+        let off = |(station, mm)| LevelOff { line: Some(row.line), station, mm };
+        evidence.level.extend(taken.map(off));
     }
     let client = store.order(round.order_id).await?.order.client_id;
     let body = body_of_client(store, client).await?;
     let version = store.version(round.version_id).await?;
     evidence.garment = version.pattern.garment();
+    evidence.worn = Worn::of(&version.pattern);
     let ease = ease_of_order(store, round.order_id, evidence.garment).await?;
     let compared = compare(&body, &measure(&version.pattern), &ease, style);
     Ok((evidence.with_comparison(&compared), ids))

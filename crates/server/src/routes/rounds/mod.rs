@@ -37,7 +37,7 @@ use crate::views::{Made, OrderView, VersionView, optional_words};
 pub(super) use aside::{BalanceLineView, line_view};
 pub(super) use photographs::{PhotographStroke, PictureBytes, new_photograph};
 
-pub(super) use observations::{ObservationView, observation_view, was_open_before};
+pub(super) use observations::{ObservationView, observation_view};
 
 /// What is fitted.
 #[derive(Clone, Copy, Debug, Default, Serialize, Deserialize, ToSchema)]
@@ -239,7 +239,7 @@ async fn get(
     let (versions, body) = tokio::try_join!(versions, body_of_client(store, order.client_id))?;
     let (own, before): (Vec<_>, Vec<_>) =
         seen.into_iter().filter(|o| o.round <= round.number).partition(|o| o.round_id == id);
-    let earlier = before.into_iter().filter(|o| was_open_before(o, round.number));
+    let earlier = before.into_iter().filter(|o| o.noted().was_open_before(round.number));
     Ok(Json(RoundView {
         front: draw_body(View::Front, &body),
         back: draw_body(View::Back, &body),

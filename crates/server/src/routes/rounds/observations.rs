@@ -13,7 +13,7 @@ use yardwand_core::body::Side;
 use yardwand_core::fitting::Trend;
 use yardwand_core::fitting::{
     CoursePoint, DEEPEST_PIN, Decision, Drawn, Lie, Mark, Observation, ObservationKind, Pinned, PinnedAs,
-    PinnedOn, Posture, Sureness, cause, is_open, places, trend, warning,
+    PinnedOn, Posture, Sureness, cause, places, trend, warning,
 };
 use yardwand_core::{Length, Shown, Style};
 use yardwand_store::ObservationRow;
@@ -42,6 +42,12 @@ struct ObservationEntry {
     side: Side,
     #[serde(default)]
     posture: Option<Posture>,
+    /// The posture in which it is gone.
+    #[serde(default)]
+    goes_when: Option<Posture>,
+    /// How far it is off, as typed; not measured if empty.
+    #[serde(default)]
+    how_far: String,
     #[serde(default)]
     sureness: Sureness,
     #[serde(default)]
@@ -72,6 +78,19 @@ struct PinsAsked {
 #[derive(Deserialize, ToSchema)]
 struct DecisionChange {
     decision: Decision,
+}
+
+/// What is said of an observation after it was kept; what is left out stays.
+#[derive(Deserialize, ToSchema)]
+struct MoreSaid {
+    #[serde(default)]
+    lie: Option<Lie>,
+    /// The place it points at.
+    #[serde(default)]
+    towards: Option<String>,
+    /// How far it is off, as typed.
+    #[serde(default)]
+    how_far: String,
 }
 
 #[derive(Deserialize, ToSchema)]
@@ -173,9 +192,10 @@ pub(in crate::routes) fn observation_view(row: ObservationRow, style: Style) -> 
         Decision::Leave { reason } => format!("Left as it is: {reason}"),
         Decision::Watch => "Watched".to_owned(),
     });
-    let course = course_of(&row);
+    let noted = row.noted();
+    let course = noted.course();
     ObservationView {
-        open: is_open(row.decision.as_ref(), row.marks.last().map(|m| m.mark)),
+        open: noted.is_open(),
         said: row.seen.said(),
         pins: row.seen.pinned.map(|pinned| pins_view(pinned, row.seen.lie, style)),
         warning: warning(&course, row.decision.as_ref().and_then(Decision::cause), style),
@@ -197,33 +217,13 @@ pub(in crate::routes) fn observation_view(row: ObservationRow, style: Style) -> 
     }
 }
 
-/// Its amounts round by round: what is gone is nought.
-fn course_of(row: &ObservationRow) -> Vec<CoursePoint> {
-    let Some(first) = row.seen.signed_per_half() else { return Vec::new() };
-    let way = first.signum();
-    let later = row.marks.iter().filter_map(|mark| {
-        let mm = match (mark.mark, mark.per_half) {
-            (Mark::Gone, _) => 0.0,
-            (_, Some(mm)) => way * mm,
-            (_, None) => return None,
-        };
-        Some(CoursePoint { round: mark.round, mm })
-    });
-    std::iter::once(CoursePoint { round: row.round, mm: first }).chain(later).collect()
-}
-
-/// Whether an observation was still open when a round began.
-pub(in crate::routes) fn was_open_before(row: &ObservationRow, round: u32) -> bool {
-    let last = row.marks.iter().filter(|m| m.round < round).map(|m| m.mark).next_back();
-    is_open(row.decision.as_ref(), last)
-}
-
 /// Routes of this module.
 pub(super) fn routes() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(observe))
         .routes(routes!(take_back))
         .routes(routes!(put_back))
+        .routes(routes!(say_more))
         .routes(routes!(decide))
         .routes(routes!(mark))
         .routes(routes!(pins))
@@ -253,6 +253,22 @@ fn pinned(depth: &str, pinned_as: PinnedAs, on: PinnedOn, style: Style) -> Resul
         return Err(ApiError::field("/depth", "a pin holds more than nothing: leave it empty if none is in"));
     }
     Ok(Some(Pinned { depth: entered.length.mm(), pinned_as, on }))
+}
+
+fn how_far(text: &str, style: Style) -> Result<Option<f64>, ApiError> {
+    if text.trim().is_empty() {
+        return Ok(None);
+    }
+    let mm =
+        Length::read(text, style.unit()).map_err(|error| ApiError::length("/how_far", &error))?.length.mm();
+    if mm > DEEPEST_PIN {
+        let most = style.with_unit(DEEPEST_PIN);
+        return Err(ApiError::field(
+            "/how_far",
+            format!("nothing is off by so much: at most {most}, check the unit"),
+        ));
+    }
+    Ok(Some(mm).filter(|mm| *mm > 0.0))
 }
 
 impl ObservationEntry {
@@ -285,6 +301,8 @@ impl ObservationEntry {
             lie,
             side: self.side,
             posture: self.posture,
+            goes_when: self.goes_when.filter(|goes| Some(*goes) != self.posture),
+            how_far: how_far(&self.how_far, style)?,
             sureness: self.sureness,
             drawn: self.drawn,
             note: optional_words("/note", "The note", &self.note, 500)?,
@@ -349,6 +367,30 @@ async fn put_back(
     Id(id): Id,
 ) -> Result<StatusCode, ApiError> {
     state.store.restore_observation(id, writer.once()).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Says more of an observation: which way it goes, how far, what it points at.
+#[utoipa::path(put, path = "/api/observations/{id}/more", request_body = Based<MoreSaid>, responses(
+    (status = 204), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+async fn say_more(
+    State(state): State<AppState>,
+    writer: Writer<Fitting>,
+    HouseStyle(style): HouseStyle,
+    Id(id): Id,
+    JsonBody(based): JsonBody<Based<MoreSaid>>,
+) -> Result<StatusCode, ApiError> {
+    let MoreSaid { lie, towards, how_far: far } = based.change;
+    let towards = towards.map(|name| known_place("/towards", name)).transpose()?;
+    let far = how_far(&far, style)?;
+    let more = |seen: Observation| Observation {
+        // A way that such a thing does not go is none; neither does it point at itself.
+        lie: lie.filter(|lie| seen.kind.lies().contains(lie)).or(seen.lie),
+        towards: towards.filter(|towards| *towards != seen.place).or(seen.towards),
+        how_far: far.or(seen.how_far),
+        ..seen
+    };
+    state.store.say_more(id, more, based.revision, writer.once()).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
