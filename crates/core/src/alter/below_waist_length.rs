@@ -76,7 +76,10 @@ impl BelowWaistLength {
 /// Where the cut is ruled: half-way between waist and hip, below the ends of the darts.
 fn level_of(piece: &Piece) -> Option<f64> {
     let level = |name| piece.level(name).and_then(|level| level.points.first()).map(|point| point.y);
-    let (waist, hip) = (level(LevelName::Waist)?, level(LevelName::Hip)?);
+    let waist = level(LevelName::Waist)?;
+    // A dress is drafted to the hip: its hem is the hip line until it is drawn longer.
+    let hem = piece.edges_of(Seam::Hem).next()?.curve.end().y;
+    let hip = level(LevelName::Hip).unwrap_or(hem);
     let ends = piece.two_pointed.iter().map(|dart| dart.lower.y + BELOW_DARTS);
     let at = ends.fold(waist.midpoint(hip), f64::max);
     (at < hip).then_some(at)

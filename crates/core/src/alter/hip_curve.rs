@@ -42,14 +42,17 @@ fn halves(pattern: &Pattern) -> Option<[&Piece; 2]> {
 
 /// The edge of the side seam between waist and hip, and where on it they lie, in millimetres.
 fn stretch(piece: &Piece) -> Option<(usize, f64, f64)> {
-    let hip = *piece.level(LevelName::Hip)?.points.last()?;
     let index = piece.last_edge(Seam::Side)?;
     let curve = &piece.edges[index].curve;
     let from = match piece.waist_at_side() {
         Some(waist) => curve.nearest(waist),
-        None => 0.0,
+        // A skirt begins at the waist; what ends there has no hip.
+        None if piece.kind.is_skirt() => 0.0,
+        None => return None,
     };
-    let to = curve.nearest(hip);
+    // A dress is drafted to the hip: its side ends there until it is drawn longer.
+    let hip = piece.level(LevelName::Hip).and_then(|level| level.points.last());
+    let to = hip.map_or(curve.length(), |hip| curve.nearest(*hip));
     (to > from + 40.0).then_some((index, from, to))
 }
 
