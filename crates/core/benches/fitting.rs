@@ -8,7 +8,7 @@ use chrono::{Days, NaiveDate};
 use criterion::{Criterion, criterion_group, criterion_main};
 use yardwand_core::Style;
 use yardwand_core::fitting::{
-    Away, Booked, Evidence, HouseCalendar, Observation, Off, Pinned, PinnedAs, PinnedOn, Station, VisitKind,
+    Away, Booked, Evidence, HouseCalendar, LevelOff, Observation, Off, Pinned, PinnedAs, PinnedOn, VisitKind,
     Wish, causes, plan_dates, read_observation, weigh, weigh_for,
 };
 use yardwand_core::pattern::{Garment, PatternMeasure};
@@ -37,9 +37,12 @@ fn evidence() -> Evidence {
             (PatternMeasure::ShoulderFront, off(-8.0)),
             (PatternMeasure::AcrossBack, off(3.0)),
         ]),
-        level: HashMap::from([(Station::CentreBack, 9.0), (Station::Left, -5.0)]),
-        tried: Vec::new(),
+        level: [("waist centre back", 9.0), ("hip left", -5.0)]
+            .into_iter()
+            .filter_map(|(name, mm)| LevelOff::read(name, mm).ok())
+            .collect(),
         garment: Garment::Bodice,
+        ..Evidence::default()
     }
 }
 

@@ -36,7 +36,7 @@ pub use hem::{HemMarks, HemPlace, mark_hem};
 pub use lasting::{LastingStep, lasting_steps, own_block};
 pub use near::{next_door, taken_for};
 pub use observation::{
-    Ask, Decision, Drawn, Lie, Mark, Observation, ObservationKind, Posture, Sureness, is_open,
+    Decision, Drawn, Lie, Mark, Observation, ObservationKind, Posture, Sureness, Unsaid, is_open,
 };
 pub use offers::{CauseAnswer, CauseOffer, OffersTried};
 pub use pins::{DEEPEST_PIN, PinAmounts, Pinned, PinnedAs, PinnedOn};

@@ -194,7 +194,7 @@ impl Posture {
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
-pub enum Ask {
+pub enum Unsaid {
     /// Which way it goes.
     WhichWay,
     /// How far it is off.
@@ -412,15 +412,15 @@ impl Observation {
     }
 
     /// What is still to be said of it before a cause is taken: one tap each.
-    pub fn asks(&self) -> Vec<Ask> {
+    pub fn asks(&self) -> Vec<Unsaid> {
         let directed = matches!(self.kind, ObservationKind::Hike | ObservationKind::Place);
         let asks = [
-            (Ask::WhichWay, directed && self.lie.is_none()),
+            (Unsaid::WhichWay, directed && self.lie.is_none()),
             (
-                Ask::HowFar,
+                Unsaid::HowFar,
                 self.kind == ObservationKind::Place && self.how_far.is_none() && self.pinned.is_none(),
             ),
-            (Ask::Towards, self.kind == ObservationKind::Drag && self.towards.is_none()),
+            (Unsaid::Towards, self.kind == ObservationKind::Drag && self.towards.is_none()),
         ];
         asks.into_iter().filter(|(_, asked)| *asked).map(|(ask, _)| ask).collect()
     }
@@ -513,13 +513,13 @@ mod tests {
     #[test]
     fn what_a_cause_depends_on_is_asked_for_until_it_is_said() {
         let drag = Observation::of(ObservationKind::Drag, "sleeve cap");
-        assert_eq!(drag.asks(), [Ask::Towards]);
+        assert_eq!(drag.asks(), [Unsaid::Towards]);
         assert!(Observation { towards: Some("shoulder tip".into()), ..drag }.asks().is_empty());
         let place = Observation::of(ObservationKind::Place, "shoulder tip");
-        assert_eq!(place.asks(), [Ask::WhichWay, Ask::HowFar]);
+        assert_eq!(place.asks(), [Unsaid::WhichWay, Unsaid::HowFar]);
         let said = Observation { lie: Some(Lie::Out), how_far: Some(9.0), ..place };
         assert!(said.asks().is_empty());
-        assert_eq!(Observation::of(ObservationKind::Hike, "front hem").asks(), [Ask::WhichWay]);
+        assert_eq!(Observation::of(ObservationKind::Hike, "front hem").asks(), [Unsaid::WhichWay]);
         assert!(Observation::of(ObservationKind::Gape, "front armhole").asks().is_empty());
     }
 

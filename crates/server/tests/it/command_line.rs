@@ -152,6 +152,10 @@ fn every_alteration_listed_can_be_written_into_a_recipe() {
     assert!(listed.status.success());
     let listed: Value = serde_json::from_slice(&listed.stdout).unwrap();
     let bodice = answer("draft", &json!({ "body": body() }));
+    let mut dressed = body();
+    dressed["hip_girth"] = json!(1000.0);
+    dressed["waist_to_hip"] = json!(205.0);
+    let dress = answer("draft", &json!({ "body": dressed, "method": { "kind": "dress" } }));
     let hips =
         json!({ "waist_girth": 740.0, "hip_girth": 1000.0, "waist_to_hip": 205.0, "skirt_length": 620.0 });
     let skirt = answer("draft", &json!({ "body": hips, "method": { "kind": "skirt" } }));
@@ -160,7 +164,13 @@ fn every_alteration_listed_can_be_written_into_a_recipe() {
     assert!(codes.contains(&"full_bust") && codes.contains(&"length"), "{codes:?}");
     for each in listed.as_array().unwrap() {
         let is_for_a_skirt = each["garments"].as_array().unwrap().iter().all(|garment| garment == "skirt");
-        let drafted = if is_for_a_skirt { &skirt } else { &bodice };
+        let below_the_waist =
+            ["hip_curve", "seat_length", "belly_length"].contains(&each["code"].as_str().unwrap());
+        let drafted = match (is_for_a_skirt, below_the_waist) {
+            (true, _) => &skirt,
+            (false, true) => &dress,
+            (false, false) => &bodice,
+        };
         let params = each["params"].as_array().unwrap();
         assert_eq!(params[0]["code"], "amount", "{}", each["name"]);
         // Every way that is listed is taken; nothing is asked for, so nothing is done.

@@ -2,14 +2,14 @@
 /** What an observation leaves open that its causes depend on: which way, how far, what it points at. One tap each. */
 import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref, shallowRef } from 'vue'
-import type { Ask, MoreSaid, ObservationView, Problem } from '@/api/types'
+import type { MoreSaid, ObservationView, Problem, Unsaid } from '@/api/types'
 import ChoiceField from '@/components/ChoiceField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
 
 const props = defineProps<{
   seen: ObservationView
-  asks: readonly Ask[]
+  asks: readonly Unsaid[]
   /** Says more of it; resolves with why it was turned down. */
   say: (more: MoreSaid) => Promise<Problem | undefined>
 }>()

@@ -8,7 +8,7 @@ use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use yardwand_core::fitting::{
-    Ask, OffersTried, SetAside, Suggestion, TellApart, Tested, cause, weigh, weigh_for,
+    OffersTried, SetAside, Suggestion, TellApart, Tested, Unsaid, cause, weigh, weigh_for,
 };
 
 use super::closing::as_decided;
@@ -30,7 +30,7 @@ struct CausesOf {
     /// The test that tells the first of them apart.
     tell_apart: Option<TellApart>,
     /// What is still to be said of the observation before a cause is taken.
-    asks: Vec<Ask>,
+    asks: Vec<Unsaid>,
 }
 
 /// A test that was made on the toile.
