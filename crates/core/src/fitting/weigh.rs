@@ -267,10 +267,6 @@ impl<'a> Weighed<'a> {
             });
             let best = all.filter(|(_, met, _)| met.weight > 0.0);
             let best = best.max_by(|a, b| a.1.weight.total_cmp(&b.1.weight));
-            if let Some((sign, met, itself)) = best {
-                found.push((sign, met));
-                self.seen_itself |= itself;
-            }
             // What speaks against is meant word by word: a neighbour's sign, or one half said, speaks against nothing.
             let speaks_against = |sign: &super::Sign| {
                 let met = sign.met(seen);
@@ -284,6 +280,11 @@ impl<'a> Weighed<'a> {
             if against > 0.0 {
                 self.add(Kind::Seen, AGAINST * against * sureness, seen.said());
             }
+            // What speaks against it word by word does not speak for it next door.
+            if let Some((sign, met, itself)) = best.filter(|(.., itself)| *itself || against == 0.0) {
+                found.push((sign, met));
+                self.seen_itself |= itself;
+            }
         }
         // The strongest first, so that it does not matter in which order they were seen.
         found.sort_by(|a, b| b.1.weight.total_cmp(&a.1.weight));
@@ -292,7 +293,15 @@ impl<'a> Weighed<'a> {
             let weight = met.weight * AGAIN.powi(times[sign]);
             times[sign] += 1;
             self.signs.push(SignMet { weight, ..met });
-            self.add(Kind::Seen, weight, evidence.seen[met.index].said());
+        }
+        // What is only two doors away counts, and is not told beside what is the sign.
+        let explains_any = self.explains_any();
+        for sign in self.signs.clone() {
+            if sign.part >= EXPLAINS || !explains_any {
+                self.add(Kind::Seen, sign.weight, evidence.seen[sign.index].said());
+            } else {
+                self.weight += sign.weight;
+            }
         }
         self.signs.sort_by_key(|sign| sign.index);
     }
