@@ -9,7 +9,7 @@ use super::work::{FollowUp, PieceWork, altered};
 use super::{About, AlterError, Alteration, Altered, Args, Handle, Layer, MeasuredOn, Param, StageKind};
 use crate::Style;
 use crate::geometry::{Curve, reshape_ends};
-use crate::pattern::{Pattern, PatternMeasure, Piece, Seam, straighten_shoulder, true_neck_side, true_tip};
+use crate::pattern::{Pattern, PatternMeasure, Piece, Seam, redraw_shoulder_from, true_neck_side, true_tip};
 
 /// The neck side is looked for so far along the level either way, in millimetres.
 const SEARCHED: f64 = 25.0;
@@ -127,8 +127,9 @@ fn moved(piece: &Piece, by: f64, out: f64) -> Result<Piece, AlterError> {
         reshape_ends(&piece.edges[neckline].curve, down, down + Vec2::new(out, 0.0));
     let neck_side: Point = after.edges[neckline].curve.end();
     let line = &piece.edges[shoulder].curve;
+    // As far as the dart, or to the tip.
     after.edges[shoulder].curve = Curve::line(neck_side, line.end());
-    straighten_shoulder(&mut after);
+    redraw_shoulder_from(&mut after, piece);
     let top = after.edges[neckline].curve.start();
     if let Some(centre) = after.edges.last_mut() {
         centre.curve = up_to(&centre.curve, top);

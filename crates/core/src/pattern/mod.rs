@@ -54,7 +54,9 @@ pub use piece::{
     SleeveRule, TwoPointedDart,
 };
 pub(crate) use second_dart::{DARTS_APART, second_two_pointed_dart};
-pub use shoulder::{redraw_shoulder, shoulder_direction, straighten_shoulder, true_neck_side, true_tip};
+pub use shoulder::{
+    redraw_shoulder, redraw_shoulder_from, shoulder_direction, straighten_shoulder, true_neck_side, true_tip,
+};
 pub(crate) use skirt_half::{SkirtDart, SkirtHalf};
 pub(crate) use slash::dart_across;
 pub use slash::{Join, Motion, Part, Place, Region, Slash, SlashError};

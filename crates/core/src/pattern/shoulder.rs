@@ -28,6 +28,18 @@ pub fn redraw_shoulder(piece: &mut Piece, tip: Point) {
     folded.draw(piece, tip, corner);
 }
 
+/// Draws the shoulder to its tip from a neck side that was moved, with the corner at its dart that it had before.
+pub fn redraw_shoulder_from(piece: &mut Piece, before: &Piece) {
+    let tip = piece.tip();
+    match (Folded::of(piece), Folded::of(before)) {
+        (Some(folded), Some(old)) => {
+            let corner = old.chord(old.tip).cross(old.inner - old.start);
+            folded.draw(piece, tip, corner);
+        }
+        _ => draw_without_dart(piece, tip),
+    }
+}
+
 /// Draws the shoulder straight from the neck side to its tip, as it runs with its dart folded.
 pub fn straighten_shoulder(piece: &mut Piece) {
     let tip = piece.tip();

@@ -300,7 +300,8 @@ fn is_for_the_garment(code: &str, begun: &[Begun]) -> bool {
     let known = alteration(code).unwrap();
     begun.first().is_some_and(|(block, _)| {
         let has_hem = block.front().is_none_or(|front| front.last_edge(Seam::Hem).is_some());
-        known.garments().contains(&block.garment()) && (code != "hem_length" || has_hem)
+        let below_the_waist = ["hem_length", "hip_curve", "seat_length", "belly_length"].contains(&code);
+        known.garments().contains(&block.garment()) && (!below_the_waist || has_hem)
     })
 }
 
