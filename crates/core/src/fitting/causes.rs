@@ -211,16 +211,19 @@ impl Worn {
     }
 }
 
+/// Reads one thing off what is worn.
+type Look = fn(&Worn) -> Option<bool>;
+
 /// A thing worn that a cause needs, or cannot be with: `sleeve`, `no princess`.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct WornSign {
-    of: fn(&Worn) -> Option<bool>,
+    of: Look,
     wanted: bool,
     name: &'static str,
 }
 
 impl WornSign {
-    const NAMES: [(&'static str, fn(&Worn) -> Option<bool>); 5] = [
+    const NAMES: [(&'static str, Look); 5] = [
         ("sleeve", |worn| worn.sleeve),
         ("princess", |worn| worn.princess),
         ("strapless", |worn| worn.strapless),

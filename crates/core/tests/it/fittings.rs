@@ -433,7 +433,7 @@ fn every_amount_is_the_one_worked_by_hand() {
             row.amount,
             row.how
         );
-        let source = offer.amount_from.split(' ').last().unwrap_or_default().to_owned();
+        let source = offer.amount_from.rsplit(' ').next().unwrap_or_default().to_owned();
         told.insert((row.cause, row.garment, row.beside, source));
     }
     for cause in causes() {
