@@ -25,7 +25,7 @@ const DOUBTFUL: f64 = 0.5;
 /// A figure that stands as the cause would have it; that fits where it should not; that stands the other way.
 const FIGURE_HOLDS: f64 = 2.5;
 const FIGURE_FITS: f64 = -1.5;
-const FIGURE_OPPOSES: f64 = -3.0;
+const FIGURE_OPPOSES: f64 = -2.7;
 /// A figure this many times beyond what still fits is strong, and counts this much more.
 const STRONG_FROM: f64 = 2.0;
 const STRONG: f64 = 1.3;
@@ -241,6 +241,10 @@ impl<'a> Weighed<'a> {
     }
 
     fn add(&mut self, kind: Kind, weight: f64, says: String) {
+        // A figure raises a cause that is seen near by, not one two doors away.
+        if matches!(kind, Kind::Figure | Kind::Level) && weight > 0.0 && !self.explains_any() {
+            return;
+        }
         self.weight += weight;
         if weight > 0.0 && !self.kinds.contains(&kind) {
             self.kinds.push(kind);
@@ -346,8 +350,8 @@ impl<'a> Weighed<'a> {
 
     fn wear(&mut self, evidence: &Evidence) {
         for sign in &self.cause.worn {
-            if let Some(holds) = sign.holds(&evidence.worn) {
-                // What is worn is no evidence of its own: it makes the signs likelier, or impossible.
+            // What is worn is no evidence of its own: it makes a cause's own signs likelier, or the cause impossible.
+            if let Some(holds) = sign.holds(&evidence.worn).filter(|holds| !holds || self.seen_itself) {
                 self.add(Kind::Seen, if holds { WORN_HOLDS } else { WORN_FAILS }, sign.says(holds));
             }
         }
@@ -375,7 +379,7 @@ impl<'a> Weighed<'a> {
                 (Stands::Fits, _) => SHOULD_FIT,
                 (asked, found) if asked == found => FIGURE_HOLDS * strong,
                 (_, Stands::Fits) => FIGURE_FITS,
-                _ => FIGURE_OPPOSES * strong,
+                _ => FIGURE_OPPOSES,
             };
             self.add(Kind::Figure, weight, says);
         }

@@ -6,9 +6,9 @@ use std::collections::HashSet;
 use yardwand_core::Style;
 use yardwand_core::body::Body;
 use yardwand_core::fitting::{
-    Cause, CauseAnswer, DescribedFitting as Fitting, Evidence, HowSure, LevelOff, Observation,
-    ObservationKind, Off, Tested, Weighing, causes, next_door, places_on, read_fittings, read_observation,
-    signs_met, taken_for, weigh, weigh_for,
+    Cause, CauseAnswer, DescribedFitting as Fitting, Evidence, HowSure, LevelOff, Mark, Observation,
+    ObservationKind, Off, Tested, Tried, Weighing, Worn, causes, next_door, places_on, read_fittings,
+    read_observation, signs_met, taken_for, weigh, weigh_for,
 };
 use yardwand_core::pattern::{Garment, PatternMeasure};
 
@@ -502,4 +502,19 @@ fn every_test_tells_its_cause_from_one_that_looks_like_it() {
 fn is_of_skirts(cause: &Cause) -> bool {
     let of_skirt = ["skirt_", "waistband_"].iter().any(|begin| cause.code.starts_with(begin));
     of_skirt || cause.code == "high_hip"
+}
+
+/// What is worn raises no cause that is only seen next door: a drag in the cap stays the shoulder's, also where the figures
+/// say the shoulder was given already.
+#[test]
+fn a_sleeve_that_is_set_in_makes_no_cause_of_it_by_itself() {
+    let seen = vec![read_observation("drag at sleeve cap towards shoulder tip, tucked 3").unwrap()];
+    let worn = Worn { sleeve: Some(true), princess: Some(true), ..Worn::default() };
+    for mm in [-2.0, 2.0, -8.0] {
+        let figures = [(PatternMeasure::ShoulderFront, Off { mm, tolerance: 5.0 })].into();
+        let tried = vec![Tried { cause: "short_shoulder".into(), became: Mark::Gone, trend: None }];
+        let evidence = Evidence { seen: seen.clone(), figures, tried, worn, ..Evidence::default() };
+        let offered = weigh(&evidence, Style::TENTHS).offered;
+        assert_eq!(offered[0].cause, "short_shoulder", "{mm}: {offered:?}");
+    }
 }
