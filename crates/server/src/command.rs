@@ -269,7 +269,7 @@ fn causes(text: &str) -> Result<Vec<u8>, CraftError> {
                 against: each.speaks_against,
                 test: each.test,
                 alteration: offer.as_ref().map(|offer| offer.alteration.clone()),
-                amount: offer.map(|offer| offer.told()),
+                amount: offer.map(|offer| offer.amount.mm),
             }
         });
         lines.extend(json(&CausesTold { causes: told.collect() })?);

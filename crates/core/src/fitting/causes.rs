@@ -188,13 +188,10 @@ pub struct Worn {
     /// It goes on below the waist.
     #[serde(default)]
     pub below_waist: Option<bool>,
-    /// What is worn under it shapes her.
-    #[serde(default)]
-    pub foundation: Option<bool>,
 }
 
 impl Worn {
-    /// What a pattern tells of it; what is worn under it is not known.
+    /// What a pattern tells of it.
     pub fn of(pattern: &Pattern) -> Self {
         let has = |is: &dyn Fn(&Piece) -> bool| pattern.pieces.iter().any(is);
         let is_body = |piece: &Piece| {
@@ -206,7 +203,6 @@ impl Worn {
             princess: Some(has(&|piece| is_front(piece) && piece.edges_of(Seam::Princess).next().is_some())),
             strapless: Some(has(&|piece| piece.edges_of(Seam::UpperEdge).next().is_some())),
             below_waist: Some(has(&|piece| is_body(piece) && piece.edges_of(Seam::Hem).next().is_some())),
-            foundation: None,
         }
     }
 }
@@ -223,12 +219,11 @@ pub(super) struct WornSign {
 }
 
 impl WornSign {
-    const NAMES: [(&'static str, Look); 5] = [
+    const NAMES: [(&'static str, Look); 4] = [
         ("sleeve", |worn| worn.sleeve),
         ("princess", |worn| worn.princess),
         ("strapless", |worn| worn.strapless),
         ("below the waist", |worn| worn.below_waist),
-        ("foundation", |worn| worn.foundation),
     ];
 
     /// Whether it holds; `None` where nobody knows.
@@ -246,10 +241,8 @@ impl WornSign {
             ("princess", false) => "No seam runs over the bust",
             ("strapless", true) => "It has no shoulders",
             ("strapless", false) => "It hangs from the shoulders",
-            ("below the waist", true) => "It goes on below the waist",
-            ("below the waist", false) => "It ends at the waist",
-            (_, true) => "What is worn under it shapes her",
-            (_, false) => "Nothing worn under it shapes her",
+            (_, true) => "It goes on below the waist",
+            (_, false) => "It ends at the waist",
         }
         .to_owned()
     }

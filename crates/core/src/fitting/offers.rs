@@ -63,11 +63,6 @@ pub(super) struct ReadFrom<'a> {
 }
 
 impl CauseOffer {
-    /// The amount, in millimetres as the alteration measures it.
-    pub const fn told(&self) -> f64 {
-        self.amount.mm
-    }
-
     /// Offered for a cause, with the amount from the first source that is known and goes the way the cause goes.
     pub(super) fn of(remedy: &Remedy, from: &ReadFrom<'_>, style: Style) -> Self {
         let found = remedy.amount.iter().find_map(|source| {

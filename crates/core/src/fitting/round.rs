@@ -77,17 +77,16 @@ impl Noted {
 
     /// What closing its round takes into the recipe; none where nothing is altered for it.
     fn decided(&self) -> Option<Decided> {
-        let Some(Decision::Alter { alteration, amounts, side, .. }) = &self.decision else { return None };
-        Some(Decided {
-            alteration: alteration.clone(),
-            amounts: amounts.clone(),
-            side: *side,
-            reason: format!("{}.", self.seen.said()),
-            round: Some(self.round),
-            by: Some(self.seen_by.clone()),
-            house_factor: None,
-        })
+        let decided = altered_by(self.decision.as_ref()?)?;
+        let reason = format!("{}.", self.seen.said());
+        Some(Decided { reason, round: Some(self.round), by: Some(self.seen_by.clone()), ..decided })
     }
+}
+
+/// What a decision alters, for no stated reason yet; none where it alters nothing.
+fn altered_by(decision: &Decision) -> Option<Decided> {
+    let Decision::Alter { alteration, amounts, side, .. } = decision else { return None };
+    Some(Decided { side: *side, ..Decided::new(alteration, amounts.clone(), "") })
 }
 
 /// Why a round cannot be closed yet: the first thing that is still to be done.
@@ -219,19 +218,17 @@ pub fn can_be_decided(
         made.refused().map(|(step, error)| (step.alteration.clone(), error.to_string())).collect::<Vec<_>>()
     };
     let before = refused(&with_decisions(own, fitted.clone()));
-    let mut with = own.to_vec();
-    match index.and_then(|index| with.get_mut(index)) {
-        Some(noted) => noted.decision = Some(decision.clone()),
-        None => with.push(Noted {
-            round: 0,
-            seen: Observation::of(super::ObservationKind::Place, ""),
-            seen_by: String::new(),
-            decision: Some(decision.clone()),
-            marks: Vec::new(),
-        }),
+    let mut noted = own.to_vec();
+    if let Some(its_own) = index.and_then(|index| noted.get_mut(index)) {
+        its_own.decision = Some(decision.clone());
     }
-    let after = refused(&with_decisions(&with, fitted.clone()));
-    let Some((code, error)) = after.into_iter().find(|each| !before.contains(each)) else { return Ok(()) };
+    let mut with = with_decisions(&noted, fitted.clone());
+    if index.is_none() {
+        altered_by(decision).map(|decided| with.take(decided));
+    }
+    let Some((code, error)) = refused(&with).into_iter().find(|each| !before.contains(each)) else {
+        return Ok(());
+    };
     let is_own = matches!(decision, Decision::Alter { alteration, .. } if *alteration == code);
     let name = alteration(&code).map_or(code.as_str(), |known| known.name());
     let says = if is_own {

@@ -4,8 +4,8 @@ use serde::{Deserialize, Serialize};
 
 use super::causes::Cause;
 use super::evidence::Evidence;
-use super::weigh::{Kind, SURE, Weighed};
-use super::{Lie, Observation, ObservationKind};
+use super::weigh::{SURE, Weighed};
+use super::{Lie, Observation, ObservationKind, Tested};
 
 /// A lead from which a cause is sure, and from which it is likely; under the least two cannot be told apart.
 const SURE_LEAD: f64 = 3.0;
@@ -85,7 +85,7 @@ pub(super) fn leads(weighed: &[Weighed<'_>]) -> Vec<Lead> {
             && one.weight >= SURE_WEIGHT
             && one.seen_itself
             && one.against >= SURE_AGAINST
-            && one.kinds.len() >= 2
+            && one.kinds_of_evidence() >= 2
         {
             HowSure::Sure
         } else if leads_at_all && lead >= LIKELY_LEAD && one.weight >= LIKELY_WEIGHT {
@@ -114,31 +114,24 @@ fn is_alongside(one: &Weighed<'_>, first: &Weighed<'_>) -> bool {
     one.seen_itself && own.map(|sign| sign.weight).sum::<f64>() >= ALONGSIDE && !is_rival(one, first)
 }
 
-/// The test that tells the first cause from its rival; none where it is sure.
-pub(super) fn tell_apart(weighed: &[Weighed<'_>], leads: &[Lead]) -> Option<TellApart> {
+/// The test that tells the first cause from its strongest rival of those that are told; none where it is sure, or has none.
+pub(super) fn tell_apart(weighed: &[Weighed<'_>], leads: &[Lead], tested: &[Tested]) -> Option<TellApart> {
     let (first, lead) = (weighed.first()?, leads.first()?);
     if lead.sure == HowSure::Sure {
         return None;
     }
-    // Tested already, it tells no more.
-    let untested = |w: &Weighed<'_>| !w.kinds.contains(&Kind::Test);
-    let rival = lead.rival.and_then(|rival| weighed.get(rival));
-    let (of, from) = match rival {
-        Some(rival) if rival.cause.tells_from.contains(&first.cause.code) && !names(first, rival) => {
-            (rival, Some(first))
-        }
-        _ => (first, rival),
-    };
-    untested(of).then(|| TellApart {
+    let rival = weighed.get(lead.rival?)?;
+    // A test that was made tells no more; of the others one that is meant for the two comes first.
+    let mut tests = vec![(first, rival), (rival, first)];
+    tests.retain(|(of, _)| !tested.iter().any(|made| made.cause == of.cause.code));
+    tests.sort_by_key(|(of, from)| !of.cause.tells_from.contains(&from.cause.code));
+    let (of, from) = tests.first()?;
+    Some(TellApart {
         cause: of.cause.code.clone(),
         title: of.cause.title.clone(),
-        from: from.map_or("everything else", |from| from.cause.title.as_str()).to_owned(),
+        from: from.cause.title.clone(),
         test: of.cause.test.clone(),
     })
-}
-
-fn names(one: &Weighed<'_>, other: &Weighed<'_>) -> bool {
-    one.cause.tells_from.contains(&other.cause.code)
 }
 
 /// What would speak for or against a cause and is not known.

@@ -142,7 +142,7 @@ impl Weighing {
         let leads = leads(&weighed);
         let clear = weighed.iter().take_while(|w| w.weight >= LEAST).count();
         let told = clear.clamp(weighed.len().min(1), MOST);
-        let tell_apart = tell_apart(&weighed[..told], &leads);
+        let tell_apart = tell_apart(&weighed[..told], &leads, &evidence.tested);
         let rest = weighed.split_off(told);
         let offered = weighed.into_iter().zip(leads);
         Self {
@@ -167,7 +167,7 @@ pub fn signs_met(seen: &Observation) -> Vec<String> {
 
 /// A kind of evidence.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) enum Kind {
+enum Kind {
     Seen,
     Figure,
     Level,
@@ -195,7 +195,7 @@ pub(super) struct Weighed<'a> {
     /// One of its own signs is met by itself, not by a neighbour's.
     pub(super) seen_itself: bool,
     /// The kinds of evidence that speak for it.
-    pub(super) kinds: Vec<Kind>,
+    kinds: Vec<Kind>,
     /// What speaks against it, added up.
     pub(super) against: f64,
     pub(super) side: Option<WornSide>,
@@ -230,14 +230,30 @@ impl<'a> Weighed<'a> {
         Some(w)
     }
 
-    /// Whether it explains an observation: not what is only two doors away, or another kind at its place.
+    /// The observations it explains: not what is only two doors away, or another kind at its place.
+    pub(super) fn explained(&self) -> impl Iterator<Item = &SignMet> {
+        self.signs.iter().filter(|sign| sign.part >= EXPLAINS)
+    }
+
+    /// Whether it explains an observation.
     pub(super) fn explains(&self, one: usize) -> bool {
-        self.signs.iter().any(|sign| sign.index == one && sign.part >= EXPLAINS)
+        self.explained().any(|sign| sign.index == one)
     }
 
     /// Whether it explains anything.
     fn explains_any(&self) -> bool {
-        self.signs.iter().any(|sign| sign.part >= EXPLAINS)
+        self.explained().next().is_some()
+    }
+
+    /// How many kinds of evidence speak for it.
+    pub(super) fn kinds_of_evidence(&self) -> usize {
+        self.kinds.len()
+    }
+
+    /// What it is offered for: what it explains, or, where that is nothing, what is seen of it further off.
+    fn offered_for(&self) -> impl Iterator<Item = &SignMet> {
+        let explains_any = self.explains_any();
+        self.signs.iter().filter(move |sign| sign.part >= EXPLAINS || !explains_any)
     }
 
     fn add(&mut self, kind: Kind, weight: f64, says: String) {
@@ -299,27 +315,26 @@ impl<'a> Weighed<'a> {
             self.signs.push(SignMet { weight, ..met });
         }
         // What is only two doors away counts, and is not told beside what is the sign.
-        let explains_any = self.explains_any();
-        for sign in self.signs.clone() {
-            if sign.part >= EXPLAINS || !explains_any {
-                self.add(Kind::Seen, sign.weight, evidence.seen[sign.index].said());
-            } else {
-                self.weight += sign.weight;
-            }
+        let told: Vec<SignMet> = self.offered_for().copied().collect();
+        for sign in &told {
+            self.add(Kind::Seen, sign.weight, evidence.seen[sign.index].said());
         }
+        let all: f64 = self.signs.iter().map(|sign| sign.weight).sum();
+        self.weight += all - told.iter().map(|sign| sign.weight).sum::<f64>();
         self.signs.sort_by_key(|sign| sign.index);
     }
 
     /// The side it is on, and what the other side says of it.
     fn sides(&mut self, evidence: &Evidence) {
+        // What lies further off is another's: its side says nothing of this one.
         let on = |side: Side| -> f64 {
-            let of_side = self.signs.iter().filter(|sign| evidence.seen[sign.index].side == side);
+            let of_side = self.offered_for().filter(|sign| evidence.seen[sign.index].side == side);
             of_side.map(|sign| sign.weight).sum()
         };
         let (left, right) = (on(Side::Left), on(Side::Right));
         match self.cause.sides {
             Sides::Any => {
-                let of_one = self.signs.iter().all(|sign| evidence.seen[sign.index].side != Side::Both);
+                let of_one = self.offered_for().all(|sign| evidence.seen[sign.index].side != Side::Both);
                 self.side = match (left > 0.0, right > 0.0) {
                     (true, false) if of_one => Some(WornSide::Left),
                     (false, true) if of_one => Some(WornSide::Right),
@@ -475,9 +490,7 @@ impl<'a> Weighed<'a> {
     }
 
     fn suggestion(self, sure: HowSure, alongside: bool, evidence: &Evidence, style: Style) -> Suggestion {
-        // Where nothing is seen of it but next door, that is what it is offered for.
-        let told = |sign: &&SignMet| sign.part >= EXPLAINS || !self.explains_any();
-        let explains: Vec<usize> = self.signs.iter().filter(told).map(|sign| sign.index).collect();
+        let explains: Vec<usize> = self.offered_for().map(|sign| sign.index).collect();
         let from = ReadFrom { evidence, explains: &explains, side: self.side };
         let answer = match self.cause.remedy(evidence.garment) {
             Some(remedy) => CauseAnswer::Alter(CauseOffer::of(remedy, &from, style)),
@@ -566,6 +579,20 @@ mod tests {
         let low = of(&weighing, "low_shoulder");
         assert!(low.weight < of(&weigh(&one, Style::TENTHS), "low_shoulder").weight);
         assert!(low.speaks_against.iter().any(|says| says == "The other side shows the same"), "{low:?}");
+    }
+
+    #[test]
+    fn what_is_seen_further_off_says_nothing_of_the_side() {
+        // Two doors from the underarm, on both sides and on the other one: another's signs.
+        for other in ["strain at front waist", "strain at back waist on the right", "gape at back neck"] {
+            let both = seen(&["fold at underarm towards neck side on the left", other]);
+            let weighing = weigh(&both, Style::TENTHS);
+            let low = of(&weighing, "low_shoulder");
+            assert_eq!(low.side, Some(WornSide::Left), "{other}");
+            assert!(low.speaks_against.is_empty(), "{other}: {low:?}");
+        }
+        let alone = seen(&["gape at front armhole on the left", "strain at hip"]);
+        assert_eq!(of(&weigh(&alone, Style::TENTHS), "small_bust_dart").side, Some(WornSide::Left));
     }
 
     #[test]

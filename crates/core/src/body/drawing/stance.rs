@@ -200,10 +200,7 @@ impl Stance {
             "hip_out" => self.hip,
             "hem_centre" => centre(self.hem_y),
             "round_shoulder" => Point::new(self.upper_arm.outer().x - 12.0, self.shoulder.y + 78.0),
-            "front_cap" | "back_cap" => {
-                let cap = Point::new(self.upper_arm.outer().x - 12.0, self.shoulder.y + 78.0);
-                self.crease.midpoint(cap) + (0.0, 14.0)
-            }
+            "front_cap" | "back_cap" => self.crease.midpoint(self.landmark("round_shoulder")?) + (0.0, 14.0),
             "upper_arm_middle" => self.upper_arm.at,
             "upper_arm_in" => self.upper_arm.inner(),
             "upper_arm_out" => self.upper_arm.outer(),

@@ -2,9 +2,9 @@
 
 use yardwand_core::Style;
 use yardwand_core::compare::compare;
-use yardwand_core::fitting::{Evidence, LevelOff, Station, Worn, read_balance};
+use yardwand_core::fitting::{Evidence, LevelOff, Noted, Station, Worn, read_balance};
 use yardwand_core::pattern::measure;
-use yardwand_store::{ObservationRow, RoundRow};
+use yardwand_store::RoundRow;
 
 use crate::AppState;
 use crate::error::ApiError;
@@ -20,14 +20,15 @@ pub(super) async fn evidence_of(
 ) -> Result<(Evidence, Vec<u64>), ApiError> {
     let store = &state.store;
     let all = store.observations(round.order_id).await?;
-    let told = all.iter().filter(|row| row.round == round.number);
-    let earlier = all.iter().filter(|row| row.round < round.number);
-    let still = earlier.clone().filter(|row| row.noted().is_evidence_in(round.number));
-    let told: Vec<&ObservationRow> = told.chain(still).collect();
-    let ids = told.iter().map(|row| row.id).collect();
+    let noted: Vec<(u64, Noted)> = all.iter().map(|row| (row.id, row.noted())).collect();
+    let (own, before): (Vec<_>, Vec<_>) = noted
+        .iter()
+        .filter(|(_, each)| each.is_evidence_in(round.number))
+        .partition(|(_, each)| each.round == round.number);
+    let (ids, seen) = own.into_iter().chain(before).map(|(id, each)| (*id, each.seen.clone())).unzip();
     let mut evidence = Evidence {
-        seen: told.iter().map(|row| row.seen.clone()).collect(),
-        tried: earlier.filter_map(|row| row.noted().taught_by(round.number)).collect(),
+        seen,
+        tried: noted.iter().filter_map(|(_, each)| each.taught_by(round.number)).collect(),
         tested: store.tests_made(round.id).await?,
         ..Evidence::default()
     };
