@@ -9,7 +9,7 @@ use crate::audit::{Once, note, saved_before};
 use crate::error::{read, write};
 use crate::rounds::{lock_open_round, lock_open_round_seen, lock_round_as_of};
 use crate::taking_out::{Removable, deed, take_out};
-use crate::{Result, Store, StoreError, numbers};
+use crate::{Result, Store, StoreError, Tx, numbers};
 
 /// Something seen in a round.
 #[derive(Clone, Debug, PartialEq)]
@@ -144,17 +144,7 @@ impl Store {
         if saved_before(&mut tx, once, "observations").await?.is_some() {
             return Ok(());
         }
-        let row = sqlx::query!(
-            "SELECT round_id, revision FROM observations WHERE id = ? AND removed_at IS NULL FOR UPDATE",
-            observation
-        )
-        .fetch_optional(&mut *tx)
-        .await?
-        .ok_or(StoreError::NotFound { what: "observation", id: observation })?;
-        lock_open_round_seen(&mut tx, row.round_id, changes).await?;
-        if row.revision != saw {
-            return Err(StoreError::Stale { what: "observation", now: row.revision, saw });
-        }
+        lock_as_seen(&mut tx, observation, saw, changes).await?;
         let decision = write("decision", decision)?;
         sqlx::query!(
             "UPDATE observations SET decision = ?, revision = revision + 1 WHERE id = ?",
@@ -183,19 +173,8 @@ impl Store {
         if saved_before(&mut tx, once, "observations").await?.is_some() {
             return Ok(());
         }
-        let row = sqlx::query!(
-            "SELECT round_id, revision, CAST(seen AS CHAR) AS \"seen!: String\" FROM observations \
-             WHERE id = ? AND removed_at IS NULL FOR UPDATE",
-            observation
-        )
-        .fetch_optional(&mut *tx)
-        .await?
-        .ok_or(StoreError::NotFound { what: "observation", id: observation })?;
-        lock_open_round(&mut tx, row.round_id).await?;
-        if row.revision != saw {
-            return Err(StoreError::Stale { what: "observation", now: row.revision, saw });
-        }
-        let seen = write("observation", &more(read("observation", &row.seen)?))?;
+        let seen = lock_as_seen(&mut tx, observation, saw, None).await?;
+        let seen = write("observation", &more(read("observation", &seen)?))?;
         sqlx::query!(
             "UPDATE observations SET seen = ?, revision = revision + 1 WHERE id = ?",
             seen,
@@ -359,5 +338,29 @@ impl Store {
                 })
             })
             .collect()
+    }
+}
+
+/// Locks an observation of an open round as it was seen, and its round with it; returns what was seen, as it is kept.
+/// `changes` is how often the round had been changed, where that matters.
+///
+/// # Errors
+///
+/// [`StoreError::NotFound`] where it was taken out, [`StoreError::Refused`] in a closed round, [`StoreError::Stale`] where
+/// it, or the round, was changed meanwhile.
+async fn lock_as_seen(tx: &mut Tx, observation: u64, saw: u32, changes: Option<u32>) -> Result<String> {
+    let row = sqlx::query!(
+        "SELECT round_id, revision, CAST(seen AS CHAR) AS \"seen!: String\" FROM observations \
+         WHERE id = ? AND removed_at IS NULL FOR UPDATE",
+        observation
+    )
+    .fetch_optional(&mut **tx)
+    .await?
+    .ok_or(StoreError::NotFound { what: "observation", id: observation })?;
+    lock_open_round_seen(tx, row.round_id, changes).await?;
+    if row.revision == saw {
+        Ok(row.seen)
+    } else {
+        Err(StoreError::Stale { what: "observation", now: row.revision, saw })
     }
 }

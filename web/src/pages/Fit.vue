@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The fitting room: one round, used standing. What is entered is kept here first and sent once. */
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { post, put } from '@/api/client'
 import type { Call } from '@/api/client'
@@ -20,6 +20,7 @@ import CauseCard from '@/components/fit/CauseCard.vue'
 import EarlierCard from '@/components/fit/EarlierCard.vue'
 import HemBench from '@/components/fit/HemBench.vue'
 import ObservationCard from '@/components/fit/ObservationCard.vue'
+import StillAsked from '@/components/fit/StillAsked.vue'
 import TellApart from '@/components/fit/TellApart.vue'
 import TestsMade from '@/components/fit/TestsMade.vue'
 import ObservationForm from '@/components/fit/ObservationForm.vue'
@@ -111,9 +112,22 @@ const explained = (cause: Suggestion) =>
     })
 
 const firstOpen = (cause: Suggestion) => explained(cause).find((each) => !each.decision)
+/** A cause that is to be taken of all together, while what it depends on is asked first. */
+const taken = shallowRef<{ seen: ObservationView; cause: Suggestion; offer: CauseOffer }>()
 function takeTogether(cause: Suggestion, offer: CauseOffer): void {
   const seen = firstOpen(cause)
-  if (seen) void decide(seen, taking(cause, offer))
+  if (!seen) return
+  if (weighed(seen)?.asks.length) taken.value = { seen, cause, offer }
+  else void decide(seen, taking(cause, offer))
+}
+function takeAllTheSame(): void {
+  if (taken.value) void decide(taken.value.seen, taking(taken.value.cause, taken.value.offer))
+  taken.value = undefined
+}
+async function sayOfTaken(more: MoreSaid): Promise<Problem | undefined> {
+  const turnedDown = taken.value && (await say(taken.value.seen, more))
+  if (!turnedDown) taken.value = undefined
+  return turnedDown
 }
 function leaveTogether(cause: Suggestion, reason: string): void {
   const seen = firstOpen(cause)
@@ -227,6 +241,14 @@ async function afterClose(): Promise<void> {
               v-if="causes.tell_apart"
               :test="causes.tell_apart"
               @answer="(holds) => answer(causes!.tell_apart!.cause, holds)"
+            />
+            <StillAsked
+              v-if="taken"
+              :key="taken.seen.id"
+              :seen="taken.seen"
+              :asks="weighed(taken.seen)?.asks ?? []"
+              :say="sayOfTaken"
+              @all-the-same="takeAllTheSame"
             />
             <ol class="together">
               <CauseCard

@@ -32,6 +32,7 @@ mod joined_skirt;
 mod joining;
 mod left_and_right;
 mod measuring_laws;
+mod moved_lines;
 mod necklines;
 mod nest;
 mod outside;
