@@ -83,6 +83,8 @@ pub(crate) struct Eased {
     pub(crate) mm: Option<f64>,
     /// In millimetres on the body.
     pub(crate) ease: f64,
+    /// What body and ease together grow by with a millimetre of the reading: ease in hundredths grows with it.
+    pub(crate) per_mm: f64,
 }
 
 /// How much wider than her arm a sleeve is, along it, in millimetres.
@@ -109,13 +111,16 @@ impl EaseSet {
         let natural = body.get("waist_girth");
         let drawn_in = body.get("waist_girth_drawn_in").filter(|_| self.drawn_in && natural.is_some());
         match drawn_in {
-            Some(mm) => Eased { reading: "waist_girth_drawn_in", mm: Some(mm), ease: self.design.waist },
+            Some(mm) => {
+                Eased { reading: "waist_girth_drawn_in", mm: Some(mm), ease: self.design.waist, per_mm: 1.0 }
+            }
             None => {
                 let stretched = natural.unwrap_or_default() * self.stretch;
                 Eased {
                     reading: "waist_girth",
                     mm: natural,
                     ease: stretched + self.waist + self.design.waist,
+                    per_mm: 1.0 + self.stretch,
                 }
             }
         }

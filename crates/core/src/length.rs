@@ -249,6 +249,24 @@ impl Style {
         self.shown(exact, written)
     }
 
+    /// A spread as a reader sees it: on the tape's nearest mark, and never less than one.
+    ///
+    /// ```
+    /// use yardwand_core::{INCH, Style};
+    ///
+    /// assert_eq!(Style::EIGHTHS.spread(0.14 * INCH).text, "1/8");
+    /// assert_eq!(Style::EIGHTHS.spread(0.03 * INCH).text, "1/8");
+    /// ```
+    pub fn spread(self, mm: f64) -> Shown {
+        self.spread_part(mm, 1)
+    }
+
+    /// As [`Self::spread`], of one of so many equal parts.
+    pub fn spread_part(self, mm: f64, parts: u32) -> Shown {
+        let least = self.step().0 / f64::from(parts.max(1));
+        self.shown_in_parts(mm, self.written_part(mm, parts).max(least), parts)
+    }
+
     /// What one of `parts` equal parts shows, so that all of them together are the whole as it is written: a difference of
     /// 3/8 on the body is 3/16 on each half.
     ///

@@ -6,7 +6,7 @@ use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
 use yardwand_core::alter::{AlteredFor, Preview, Recipe, alteration_views, make, preview};
 use yardwand_core::body::Body;
-use yardwand_core::compare::{BlockSize, Comparison, Plan, PlanChanges, compare_fitted, plan};
+use yardwand_core::compare::{BlockSize, Comparison, Plan, PlanChanges, compare_fitted, plan_with_spread};
 use yardwand_core::draft::{DraftNote, DraftStepView, Method, draft, step_views};
 use yardwand_core::drape::{DrapeInput, Transfer, transfer};
 use yardwand_core::ease::ease_set;
@@ -194,7 +194,7 @@ fn compared(asked: CompareAsked) -> Result<Compared, CraftError> {
     asked.changes.validate().map_err(CraftError)?;
     let ease = ease_set(&asked.ease, Unit::Cm)
         .ok_or_else(|| CraftError(format!("no ease set is called “{}”", asked.ease)))?;
-    let plan = plan(&asked.body, &asked.block, ease, &asked.changes, asked.style)
+    let plan = plan_with_spread(&asked.body, &asked.block, ease, &asked.changes, asked.style)
         .map_err(|e| CraftError(e.to_string()))?;
     Ok(Compared {
         comparison: compare_fitted(

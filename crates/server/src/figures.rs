@@ -7,7 +7,7 @@ use yardwand_core::Entered;
 use yardwand_core::Style;
 use yardwand_core::body::{
     Beside, Body, Earlier, Finding, LatestReading, Measurement, Profile, Side, Taken, check_reading,
-    measurement, measurement_set, median,
+    measurement, measurement_set, median, precision,
 };
 use yardwand_store::{House, ReadingRow, SessionRow, Store};
 
@@ -30,7 +30,27 @@ pub(crate) fn figure_of(takes: &[&ReadingRow]) -> f64 {
     median(&takes.iter().map(|take| take.entered.length.mm()).collect::<Vec<_>>()).unwrap_or_default()
 }
 
-fn latest_of(takes: &Takes<'_>, now: DateTime<Utc>) -> Vec<LatestReading> {
+/// The technical error of who measures what, in millimetres, where it is known: by measurer and measurement.
+#[derive(Default)]
+pub(crate) struct TechnicalErrors(BTreeMap<(String, String), f64>);
+
+impl TechnicalErrors {
+    /// From bodies that were measured more than once: measurer, measurement, takes; those of one beside each other.
+    pub(crate) fn of(bodies: &[(String, String, Vec<f64>)]) -> Self {
+        let of = |same: &[(String, String, Vec<f64>)]| {
+            let takes: Vec<_> = same.iter().map(|(_, _, takes)| takes.clone()).collect();
+            let spread = precision(&takes)?.spread()?;
+            Some(((same[0].0.clone(), same[0].1.clone()), spread))
+        };
+        Self(bodies.chunk_by(|a, b| a.0 == b.0 && a.1 == b.1).filter_map(of).collect())
+    }
+
+    fn get(&self, take: &ReadingRow) -> Option<f64> {
+        self.0.get(&(take.taken_by.clone(), take.code.clone())).copied()
+    }
+}
+
+fn latest_of(takes: &Takes<'_>, errors: &TechnicalErrors, now: DateTime<Utc>) -> Vec<LatestReading> {
     let of = |((code, side), takes): (&(&str, Side), &Vec<&ReadingRow>)| {
         let newest = takes.last()?;
         Some(LatestReading {
@@ -39,26 +59,30 @@ fn latest_of(takes: &Takes<'_>, now: DateTime<Utc>) -> Vec<LatestReading> {
             mm: figure_of(takes),
             taken: newest.taken.clone(),
             days_ago: (now - newest.taken_at).num_days(),
+            takes: takes.len(),
+            error_mm: errors.get(newest),
         })
     };
     takes.iter().filter_map(of).collect()
 }
 
-/// What these readings make her measure; of one measurement and side, the later session counts.
+/// What these readings make her measure; of one measurement and side, the later session counts. Who took them is not asked:
+/// the figures are for checks, which have tolerances of their own.
 pub(crate) fn profile_of(older: &[ReadingRow], newer: &[ReadingRow], finger: f64) -> Profile {
     let mut takes = grouped(older);
     takes.extend(grouped(newer));
-    Profile::of(&latest_of(&takes, Utc::now()), finger)
+    Profile::of(&latest_of(&takes, &TechnicalErrors::default(), Utc::now()), finger)
 }
 
 /// A client's current best figures; of a dress form that stands for one, the form's.
 pub(crate) async fn profile_of_client(store: &Store, client: u64) -> Result<Profile, ApiError> {
-    let (house, readings, form) = tokio::try_join!(
+    let (house, readings, form, repeats) = tokio::try_join!(
         store.house(),
         store.latest_readings(client, None),
-        store.figures_of_stand_in(client)
+        store.figures_of_stand_in(client),
+        store.repeats(),
     )?;
-    let mut latest = latest_of(&grouped(&readings), Utc::now());
+    let mut latest = latest_of(&grouped(&readings), &TechnicalErrors::of(&repeats), Utc::now());
     if let Some(figures) = form {
         // What a form measures stands on its own page; what is wished of a garment on it is a reading like any other.
         latest.retain(|reading| figures.get(&reading.code).is_none());
@@ -68,6 +92,8 @@ pub(crate) async fn profile_of_client(store: &Store, client: u64) -> Result<Prof
             mm,
             taken: Taken::default(),
             days_ago: 0,
+            takes: 1,
+            error_mm: None,
         }));
     }
     Ok(Profile::of(&latest, house.measuring.finger_mm))

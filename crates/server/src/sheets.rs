@@ -90,6 +90,7 @@ pub(crate) fn plan_sheet(
     };
     let grade = |grade: DifferenceGrade| match grade {
         DifferenceGrade::Fits => "fits",
+        DifferenceGrade::WithinReading => "within the reading",
         DifferenceGrade::Alter => "alter",
         DifferenceGrade::Remeasure => "measure again",
         DifferenceGrade::Missing => "not measured",

@@ -9,6 +9,7 @@ mod form_marks;
 mod level;
 mod profile;
 mod school;
+mod spread;
 mod takes;
 
 pub use catalogue::{
@@ -25,6 +26,8 @@ pub use form_marks::{CentreCheck, FormMarking, Halving, NOT_BRIDGED, check_centr
 pub use level::{LevelCheck, LineHeights, MarkedLine, check_level, check_lines};
 pub use profile::{LatestReading, Profile, ProfileReading, Side};
 pub use school::{FINGER, Matter, School, Taken, USUAL_FINGER, Worth, matters, matters_of, worth};
+pub(crate) use spread::doubtful_readings;
+pub use spread::{Carried, DoubtfulReading, Spread, carried};
 pub use takes::{Precision, median, precision, wants_third};
 
 use std::collections::BTreeMap;
@@ -33,27 +36,50 @@ use serde::{Deserialize, Serialize};
 
 use crate::length::LONGEST;
 
-/// A body as figures: measurement code to millimetres, snug, without ease.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+/// A body as figures: measurement code to millimetres, snug, without ease; and how sure each is, as far as that is known.
+///
+/// A document holds the figures alone. Two bodies are the same where they measure the same.
+#[derive(Clone, Debug, Default, Serialize, Deserialize)]
 #[serde(transparent)]
-pub struct Body(BTreeMap<String, f64>);
+pub struct Body {
+    figures: BTreeMap<String, f64>,
+    /// Of readings whose spread is known to be another than the catalogue's.
+    #[serde(skip)]
+    spreads: BTreeMap<String, Spread>,
+}
+
+impl PartialEq for Body {
+    fn eq(&self, other: &Self) -> bool {
+        self.figures == other.figures
+    }
+}
+
+#[cfg(feature = "schema")]
+impl utoipa::PartialSchema for Body {
+    fn schema() -> utoipa::openapi::RefOr<utoipa::openapi::schema::Schema> {
+        <BTreeMap<String, f64> as utoipa::PartialSchema>::schema()
+    }
+}
+
+#[cfg(feature = "schema")]
+impl utoipa::ToSchema for Body {}
 
 impl Body {
     /// The figure of a code, in millimetres.
     pub fn get(&self, code: &str) -> Option<f64> {
-        self.0.get(code).copied()
+        self.figures.get(code).copied()
     }
 
     /// The same body with one figure set.
     pub fn with(mut self, code: &str, mm: f64) -> Self {
-        self.0.insert(code.to_owned(), mm);
+        self.figures.insert(code.to_owned(), mm);
         self
     }
 
     /// The same body with one figure left out.
     pub fn without(mut self, code: &str) -> Self {
-        self.0.remove(code);
+        self.figures.remove(code);
+        self.spreads.remove(code);
         self
     }
 
@@ -91,7 +117,7 @@ impl Body {
             let found: Vec<_> =
                 missing.filter_map(|row| Some((&row.code, row.estimated(&self)?.0))).collect();
             for (code, mm) in found {
-                self.0.insert(code.clone(), mm);
+                self.figures.insert(code.clone(), mm);
             }
         }
         self
@@ -116,18 +142,19 @@ impl Body {
 
     /// The same body without figures that cannot be a body's: what is drawn from it keeps its shape.
     pub fn plausible(mut self) -> Self {
-        self.0.retain(|code, mm| measurement(code).is_none_or(|row| !cannot_be(row, *mm)));
+        self.figures.retain(|code, mm| measurement(code).is_none_or(|row| !cannot_be(row, *mm)));
         self
     }
 
     /// All figures by code.
     pub fn iter(&self) -> impl Iterator<Item = (&str, f64)> {
-        self.0.iter().map(|(code, mm)| (code.as_str(), *mm))
+        self.figures.iter().map(|(code, mm)| (code.as_str(), *mm))
     }
 }
 
 impl<S: Into<String>> FromIterator<(S, f64)> for Body {
     fn from_iter<I: IntoIterator<Item = (S, f64)>>(figures: I) -> Self {
-        Self(figures.into_iter().map(|(code, mm)| (code.into(), mm)).collect())
+        let figures = figures.into_iter().map(|(code, mm)| (code.into(), mm)).collect();
+        Self { figures, spreads: BTreeMap::new() }
     }
 }

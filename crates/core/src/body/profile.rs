@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 
-use super::{Body, Taken, Worth, catalogue, matters, measurement, worth};
+use super::{Body, Measurement, Spread, Taken, Worth, catalogue, matters, measurement, worth};
 
 /// Which side of her a reading is of.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
@@ -56,6 +56,17 @@ pub struct LatestReading {
     pub taken: Taken,
     /// Whole days ago.
     pub days_ago: i64,
+    /// How many takes stand.
+    pub takes: usize,
+    /// The technical error of who took it, in millimetres, where it is known.
+    pub error_mm: Option<f64>,
+}
+
+impl LatestReading {
+    /// How sure its figure is, with what a conversion is uncertain by besides, in millimetres.
+    fn spread(&self, row: &Measurement, give: f64) -> Spread {
+        Spread::of_reading(self.error_mm.unwrap_or_else(|| row.spread(self.mm)), self.takes, give)
+    }
 }
 
 /// One figure of a profile.
@@ -75,6 +86,8 @@ pub struct ProfileReading {
     pub as_taken_mm: f64,
     /// What the figure is uncertain by beyond the tape, in millimetres.
     pub give_mm: f64,
+    /// How sure the figure is, all in all.
+    pub spread: Spread,
     /// It was converted: from which way of taking it.
     pub converted: Option<String>,
     /// It is assumed: which way it was taken.
@@ -90,9 +103,11 @@ pub struct ProfileReading {
 }
 
 impl ProfileReading {
-    /// A figure as it was taken today, the catalogue's way.
+    /// A figure as it was taken today, once, the catalogue's way.
     pub fn plain(code: &str, mm: f64) -> Self {
+        let spread = measurement(code).map(|row| Spread::of_reading(row.spread(mm), 1, 0.0));
         Self {
+            spread: spread.unwrap_or_default(),
             code: code.to_owned(),
             mm: Some(mm),
             left_mm: None,
@@ -178,6 +193,7 @@ impl Profile {
                 days_ago: Some(newest.days_ago),
                 ..ProfileReading::plain(&row.code, mm)
             };
+            let mut give_mm = 0.0;
             match worth(row, mm, &taken, &as_taken, finger) {
                 Worth::AsTaken => {}
                 Worth::Assumed { says } => figure.assumed = Some(says),
@@ -187,9 +203,16 @@ impl Profile {
                     figure.left_mm = figure.left_mm.map(|left| left + by);
                     figure.right_mm = figure.right_mm.map(|right| right + by);
                     (figure.give_mm, figure.converted) = (give, Some(says));
+                    give_mm = give;
                 }
                 Worth::Ask { says } => (figure.mm, figure.asked) = (None, Some(says)),
             }
+            figure.spread = match both_sides(sides, newest) {
+                Some([left, right]) => {
+                    Spread::of_sides(left.spread(row, give_mm), right.spread(row, give_mm))
+                }
+                None => newest.spread(row, give_mm),
+            };
             Some(figure)
         });
         Self(figures.collect())
@@ -213,7 +236,10 @@ impl Profile {
         let of_body = |figure: &&ProfileReading| {
             !figure.estimated && measurement(&figure.code).is_some_and(|row| !row.wish)
         };
-        self.0.iter().filter(of_body).filter_map(|figure| Some((figure.code.clone(), figure.mm?))).collect()
+        let known = self.0.iter().filter(of_body).filter_map(|figure| Some((figure, figure.mm?)));
+        known.fold(Body::default(), |body, (figure, mm)| {
+            body.with(&figure.code, mm).with_spread(&figure.code, figure.spread)
+        })
     }
 
     /// The same with these of her wishes, for a draft that reads them.
@@ -233,6 +259,7 @@ impl Profile {
             self.0.retain(|figure| figure.code != row.code);
             self.0.push(ProfileReading {
                 give_mm,
+                spread: Spread::of_estimate(row, mm, give_mm),
                 asked,
                 estimated: true,
                 days_ago: None,
@@ -253,10 +280,17 @@ fn of_side(sides: &[&LatestReading], side: Side) -> Option<f64> {
 fn merged<'a>(sides: &[&'a LatestReading]) -> (&'a LatestReading, f64) {
     let newest = sides.iter().min_by_key(|reading| (reading.days_ago, reading.side)).copied();
     let newest = newest.expect("a measurement is grouped with at least one reading");
-    match (newest.side, of_side(sides, Side::Left), of_side(sides, Side::Right)) {
-        (Side::Left | Side::Right, Some(left), Some(right)) => (newest, left.midpoint(right)),
-        _ => (newest, newest.mm),
+    let mm = both_sides(sides, newest).map_or(newest.mm, |[left, right]| left.mm.midpoint(right.mm));
+    (newest, mm)
+}
+
+/// Her left and right, where they are newer than what was taken of both at once.
+fn both_sides<'a>(sides: &[&'a LatestReading], newest: &LatestReading) -> Option<[&'a LatestReading; 2]> {
+    let of = |side| sides.iter().copied().find(|reading| reading.side == side);
+    if newest.side == Side::Both {
+        return None;
     }
+    Some([of(Side::Left)?, of(Side::Right)?])
 }
 
 #[cfg(test)]
@@ -265,7 +299,36 @@ mod tests {
     use crate::body::FINGER;
 
     fn reading(code: &str, side: Side, mm: f64, days_ago: i64) -> LatestReading {
-        LatestReading { code: code.to_owned(), side, mm, taken: Taken::default(), days_ago }
+        let taken = Taken::default();
+        LatestReading { code: code.to_owned(), side, mm, taken, days_ago, takes: 1, error_mm: None }
+    }
+
+    /// Handbook: `compare.md`, section 5. The catalogue's spread of a length is 7 mm / 2.77.
+    #[test]
+    fn a_figure_is_as_sure_as_it_was_taken() {
+        let spread = |latest: &[LatestReading], code: &str| {
+            Profile::of(latest, FINGER).body().spread(code).unwrap().mm
+        };
+        let tape = 7.0 / (1.96 * 2.0_f64.sqrt());
+        let is = |found: f64, wanted: f64| assert!((found - wanted).abs() < 1e-9, "{found} for {wanted}");
+        let back = reading("across_back", Side::Both, 344.0, 1);
+        is(spread(&[back.clone()], "across_back"), tape);
+        is(spread(&[LatestReading { takes: 3, ..back.clone() }], "across_back"), 0.7 * tape);
+        is(spread(&[LatestReading { error_mm: Some(1.2), ..back }], "across_back"), 1.2);
+        let sides = [
+            reading("shoulder_length", Side::Left, 124.0, 3),
+            reading("shoulder_length", Side::Right, 118.0, 3),
+        ];
+        is(spread(&sides, "shoulder_length"), tape / 2.0_f64.sqrt());
+        // Measured from the nape: converted, give or take 8 (handbook: `measuring.md`, section 3).
+        let mut nape = reading("snp_to_bust_point", Side::Both, 350.0, 2);
+        nape.taken.schools.insert("start".into(), "nape".into());
+        let latest = [nape, reading("neck_base_girth", Side::Both, 370.0, 2)];
+        is(spread(&latest, "snp_to_bust_point"), tape.hypot(8.0));
+        // An estimate is in the profile with its give, nine in ten, and never in the body.
+        let guessed = Profile::of(&latest, FINGER).with_estimates(&["shoulder_width".to_owned()]);
+        let width = guessed.get("shoulder_width").unwrap_or_else(|| panic!("{guessed:?}"));
+        is(width.spread.mm, width.give_mm / 1.645);
     }
 
     #[test]

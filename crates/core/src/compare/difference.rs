@@ -31,6 +31,8 @@ struct Tolerance {
 pub enum DifferenceGrade {
     /// Within the tolerance.
     Fits,
+    /// Off by less than twice its spread: the tape may have made it, and nothing is planned for it by itself.
+    WithinReading,
     /// To be altered.
     Alter,
     /// So large that a wrong reading is likelier.
@@ -61,6 +63,10 @@ pub struct Difference {
     pub on_body: Option<Shown>,
     /// The same as the pattern carries it.
     pub on_pattern: Option<Shown>,
+    /// How sure the difference is: its spread, on the body. None of what is no reading.
+    pub spread: Option<Shown>,
+    /// The same as the pattern carries it.
+    pub spread_on_pattern: Option<Shown>,
     /// Who carries it.
     pub carried_by: String,
     /// How it is to be taken.
@@ -170,19 +176,22 @@ pub(super) fn wanted_figures() -> impl Iterator<Item = PatternMeasure> {
 pub(super) fn target_of(body: &Body, code: &'static str, figure: PatternMeasure, ease: &EaseSet) -> Eased {
     let wished = trousers::wish_for(figure).and_then(|wish| Some((wish, body.get(wish)?)));
     if let Some((reading, mm)) = wished {
-        return Eased { reading, mm: Some(mm), ease: 0.0 };
+        return Eased { reading, mm: Some(mm), ease: 0.0, per_mm: 1.0 };
     }
     let is = body.get(code);
-    let eased = |ease| Eased { reading: code, mm: is, ease };
-    let stretched = is.unwrap_or_default() * ease.stretch;
+    let eased = |ease| Eased { reading: code, mm: is, ease, per_mm: 1.0 };
+    let stretched = |room: f64| Eased {
+        per_mm: 1.0 + ease.stretch,
+        ..eased(is.unwrap_or_default() * ease.stretch + room)
+    };
     match figure {
-        PatternMeasure::Bust => eased(stretched + ease.bust + ease.design.bust),
+        PatternMeasure::Bust => stretched(ease.bust + ease.design.bust),
         PatternMeasure::Waist => ease.waist(body),
-        PatternMeasure::Hip => eased(stretched + ease.hip + ease.design.hip),
+        PatternMeasure::Hip => stretched(ease.hip + ease.design.hip),
         // Half-way between waist and hip.
         PatternMeasure::TopHip => {
             let (waist, hip) = (ease.waist + ease.design.waist, ease.hip + ease.design.hip);
-            eased(stretched + waist.midpoint(hip))
+            stretched(waist.midpoint(hip))
         }
         PatternMeasure::AcrossBack => {
             let usual = eased(ease.across_back + ease.design.across_back);
@@ -215,6 +224,29 @@ fn counted(figure: PatternMeasure, is_wished: bool, off: f64) -> f64 {
     }
 }
 
+/// A difference of so many spreads is one of her body, not of the tape (handbook: `compare.md`, section 3).
+const SURE: f64 = 2.0;
+
+impl Eased {
+    /// How sure body and ease together are, in millimetres. What a fitting settled hangs on that day's reading: as long as
+    /// that stands nothing is off, and after a new one both are uncertain.
+    pub(super) fn spread(&self, body: &Body, settled: Option<&Settled>) -> f64 {
+        let of_reading = body.spread(self.reading).map_or(0.0, |spread| spread.mm) * self.per_mm;
+        match settled {
+            Some(settled) if self.mm.is_some_and(|mm| stands(mm, settled)) => 0.0,
+            Some(_) => of_reading * std::f64::consts::SQRT_2,
+            None => of_reading,
+        }
+    }
+}
+
+/// Whether her reading is still that of the day on which a fitting settled what hangs on it.
+pub(super) fn stands(mm: f64, settled: &Settled) -> bool {
+    /// Two readings nearer than this are the same, in millimetres.
+    const SAME: f64 = 0.05;
+    (mm - settled.reading).abs() < SAME
+}
+
 /// Compares a body and its ease with what was measured on a block of which no dimension was settled by a fitting.
 pub fn compare(body: &Body, block: &PatternMeasures, ease: &EaseSet, style: Style) -> Comparison {
     compare_fitted(body, block, &[], ease, style)
@@ -230,8 +262,10 @@ pub fn compare_fitted(
 ) -> Comparison {
     let row = |d: &Dimension| {
         let block = block.get(d.figure)?;
-        let Eased { reading, mm: body, ease } = target_of(body, d.code, d.figure, ease);
+        let target = target_of(body, d.code, d.figure, ease);
         let settled = settled.iter().find(|settled| settled.figure == d.figure);
+        let spread = target.spread(body, settled);
+        let Eased { reading, mm: body, ease, .. } = target;
         let ease = settled.map_or(ease, |settled| settled.own_ease(ease));
         if d.optional && body.is_none() {
             return None;
@@ -246,6 +280,9 @@ pub fn compare_fitted(
         let grade = match counts {
             None => DifferenceGrade::Missing,
             Some(off) if off.abs() > d.tolerance.doubtful => DifferenceGrade::Remeasure,
+            Some(off) if off.abs() > d.tolerance.fits && off.abs() < SURE * spread => {
+                DifferenceGrade::WithinReading
+            }
             Some(off) if off.abs() > d.tolerance.fits => DifferenceGrade::Alter,
             Some(_) => DifferenceGrade::Fits,
         };
@@ -261,6 +298,9 @@ pub fn compare_fitted(
             on_pattern: off.map(|mm| {
                 if d.halves > 1.0 { style.half_of(mm, written_off) } else { style.shown(mm, written_off) }
             }),
+            spread: (spread > 0.0).then(|| style.spread(spread)),
+            spread_on_pattern: (spread > 0.0)
+                .then(|| style.spread_part(spread / d.halves, if d.halves > 1.0 { 2 } else { 1 })),
             carried_by: d.carried_by.to_owned(),
             grade,
             tolerance: d.tolerance.fits,

@@ -6,14 +6,15 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::carry_out::Means;
+use super::carry_out::{Done, Ground, Means};
+use super::doubt::{PlanDoubt, doubt_of};
 use super::explain::CUP_COUNTS;
 use super::order::{name_of, ordered};
 use super::{BlockSize, Comparison, DifferenceGrade, OrderError, PlanChanges, Settled, compare_fitted};
 use crate::alter::{Amounts, Decided, MeasuredOn, Recipe, alteration, make};
 use crate::body::Body;
 use crate::ease::EaseSet;
-use crate::pattern::{Pattern, PatternMeasure, PatternMeasures, measure};
+use crate::pattern::{PatternMeasure, PatternMeasures, measure};
 use crate::{Length, OnBody, Shown, Style};
 
 /// Amounts under this are dropped, in millimetres.
@@ -39,6 +40,8 @@ pub struct PlanLine {
     pub amounts: Amounts,
     /// The amount as the pattern carries it.
     pub amount: Shown,
+    /// How sure the amount is: its spread. None where it was set by hand, or where nobody asked.
+    pub spread: Option<Shown>,
     /// What the plan made of it, where the amount was set by hand.
     pub planned: Option<Shown>,
     /// What the amount is measured on.
@@ -81,8 +84,13 @@ pub struct Prediction {
     pub target: Shown,
     /// On the block.
     pub before: Shown,
+    /// How sure the target is: its spread, as far as it hangs on a reading.
+    pub spread: Option<Shown>,
     /// After the plan's built lines are applied.
     pub predicted: Shown,
+    /// How sure the prediction is, by the amounts that are planned: their spreads carried through the alterations. None where
+    /// no planned amount moves it, or where nobody asked.
+    pub predicted_spread: Option<Shown>,
     /// What is still missing of the target, as the row shows it.
     pub left: Shown,
     /// Target and prediction are written alike.
@@ -109,6 +117,8 @@ pub struct Plan {
     pub predictions: Vec<Prediction>,
     /// All corrections added up, in millimetres on the pattern.
     pub total: Shown,
+    /// Which readings its amounts hang on; none where nobody asked.
+    pub doubt: Option<PlanDoubt>,
 }
 
 impl Plan {
@@ -138,66 +148,121 @@ pub fn plan(
     changes: &PlanChanges,
     style: Style,
 ) -> Result<Plan, OrderError> {
-    let figures = block.figures();
-    let against = |figures: &PatternMeasures| compare_fitted(body, figures, &block.settled, ease, style);
-    let comparison = against(&figures);
-    let mut planner = Planner {
-        body,
-        comparison: comparison.clone(),
-        on_block: comparison.clone(),
-        pattern: block.pattern().cloned(),
-        lines: Vec::new(),
-        dropped: Vec::new(),
-        addressed: Vec::new(),
-        asked: Vec::new(),
-        settled: &block.settled,
-        ease,
-        changes,
-        style,
-    };
-    let bust = planner.bust_difference(block.cup());
-    if let Some(BustDifference::Prominence(because)) = &bust {
-        planner.bust(because);
-    }
-    planner.shoulders();
-    // After the bust, which lengthens the front: what is left then is length. It is done first all the same.
-    planner.lengths();
-    planner.widths(bust == Some(BustDifference::Frame));
-    planner.trousers();
-    planner.sleeve();
-    let Planner { lines, dropped, addressed, asked, .. } = planner;
-    let keys = ordered(lines.iter().map(|line| line.key.clone()).collect(), &changes.order)?;
-    let lines: Vec<PlanLine> =
-        keys.iter().filter_map(|key| lines.iter().find(|line| line.key == *key).cloned()).collect();
-    let (exact, written) =
-        lines.iter().filter(|line| line.done).fold((0.0, 0.0), |(exact, written), line| {
-            let mm = line.amount.mm.abs();
-            (exact + mm, written + style.written_part(mm, line.parts))
-        });
-    let total = style.shown_in_parts(exact, written, 4);
-    let mut plan = Plan { lines, dropped, predictions: Vec::new(), total };
-    if let Some(pattern) = block.pattern() {
-        let after = against(&measure(&make(pattern, &plan.recipe(), style).pattern));
-        let prediction = |row: super::Difference| {
-            let before = comparison.row(row.figure)?.block.clone();
-            Some(Prediction {
-                figure: row.figure,
-                fits: row.grade == DifferenceGrade::Fits,
-                addressed: addressed.contains(&row.figure),
-                by_product: is_by_product(&comparison, &row),
-                rest: rest(&row, &plan.lines, &asked, is_by_product(&comparison, &row), style),
-                closes: row.on_body.as_ref().is_some_and(|left| left.text == style.show(0.0).text),
-                left: row.on_body?,
-                name: row.name,
-                target: row.target?,
-                predicted: row.block,
-                before,
-            })
-        };
-        let predictions: Vec<Prediction> = after.rows.into_iter().filter_map(prediction).collect();
-        plan.predictions = predictions;
-    }
+    let asked = Asked { body, block, settled: &block.settled, ease, changes, style };
+    asked.planned(asked.worked(asked.block_as_it_is()))
+}
+
+/// The same with what the spreads of her readings make of every amount and of every figure after it, and which reading is
+/// best taken again.
+///
+/// # Errors
+///
+/// [`OrderError`] where the wanted order breaks a dependency.
+pub fn plan_with_spread(
+    body: &Body,
+    block: &BlockSize,
+    ease: &EaseSet,
+    changes: &PlanChanges,
+    style: Style,
+) -> Result<Plan, OrderError> {
+    let asked = Asked { body, block, settled: &block.settled, ease, changes, style };
+    let worked = asked.worked(asked.block_as_it_is());
+    let doubt = doubt_of(&asked, &worked);
+    let mut plan = asked.planned(worked)?;
+    doubt.written_into(&mut plan, style);
     Ok(plan)
+}
+
+/// What a plan is made of.
+#[derive(Clone, Copy)]
+pub(super) struct Asked<'a> {
+    pub(super) body: &'a Body,
+    pub(super) block: &'a BlockSize,
+    pub(super) settled: &'a [Settled],
+    pub(super) ease: &'a EaseSet,
+    pub(super) changes: &'a PlanChanges,
+    pub(super) style: Style,
+}
+
+impl<'a> Asked<'a> {
+    fn against(&self, figures: &PatternMeasures) -> Comparison {
+        compare_fitted(self.body, figures, self.settled, self.ease, self.style)
+    }
+
+    pub(super) fn block_as_it_is(&self) -> Ground {
+        self.block.pattern().map_or(Ground::Card, |pattern| Ground::Drawn(pattern.clone()))
+    }
+
+    /// Works every line out, each after the ones before it.
+    pub(super) fn worked(self, ground: Ground) -> Planner<'a> {
+        let comparison = self.against(&self.block.figures());
+        let mut planner = Planner {
+            body: self.body,
+            on_block: comparison.clone(),
+            comparison,
+            ground,
+            lines: Vec::new(),
+            dropped: Vec::new(),
+            addressed: Vec::new(),
+            asked: Vec::new(),
+            done: Vec::new(),
+            settled: self.settled,
+            ease: self.ease,
+            changes: self.changes,
+            style: self.style,
+        };
+        let bust = planner.bust_difference(self.block.cup());
+        if let Some(BustDifference::Prominence(because)) = &bust {
+            planner.bust(because);
+        }
+        planner.shoulders();
+        // After the bust, which lengthens the front: what is left then is length. It is done first all the same.
+        planner.lengths();
+        planner.widths(bust == Some(BustDifference::Frame));
+        planner.trousers();
+        planner.sleeve();
+        planner
+    }
+
+    /// Puts the lines in their order and foretells what they make.
+    fn planned(&self, worked: Planner<'_>) -> Result<Plan, OrderError> {
+        let style = self.style;
+        let Planner { lines, dropped, addressed, asked, on_block, .. } = worked;
+        let keys = ordered(lines.iter().map(|line| line.key.clone()).collect(), &self.changes.order)?;
+        let lines: Vec<PlanLine> =
+            keys.iter().filter_map(|key| lines.iter().find(|line| line.key == *key).cloned()).collect();
+        let (exact, written) =
+            lines.iter().filter(|line| line.done).fold((0.0, 0.0), |(exact, written), line| {
+                let mm = line.amount.mm.abs();
+                (exact + mm, written + style.written_part(mm, line.parts))
+            });
+        let total = style.shown_in_parts(exact, written, 4);
+        let mut plan = Plan { lines, dropped, predictions: Vec::new(), total, doubt: None };
+        if let Some(pattern) = self.block.pattern() {
+            let after = self.against(&measure(&make(pattern, &plan.recipe(), style).pattern));
+            let prediction = |row: super::Difference| {
+                let before = on_block.row(row.figure)?.block.clone();
+                Some(Prediction {
+                    figure: row.figure,
+                    fits: row.grade == DifferenceGrade::Fits,
+                    addressed: addressed.contains(&row.figure),
+                    by_product: is_by_product(&on_block, &row),
+                    rest: rest(&row, &plan.lines, &asked, is_by_product(&on_block, &row), style),
+                    closes: row.on_body.as_ref().is_some_and(|left| left.text == style.show(0.0).text),
+                    left: row.on_body?,
+                    name: row.name,
+                    target: row.target?,
+                    spread: row.spread,
+                    predicted: row.block,
+                    predicted_spread: None,
+                    before,
+                })
+            };
+            let predictions: Vec<Prediction> = after.rows.into_iter().filter_map(prediction).collect();
+            plan.predictions = predictions;
+        }
+        Ok(plan)
+    }
 }
 
 /// Figures that another alteration changes along the way: a longer shoulder widens the back where it is measured, a fuller
@@ -228,6 +293,9 @@ fn rest(
 ) -> Option<String> {
     if row.grade == DifferenceGrade::Fits {
         return None;
+    }
+    if row.grade == DifferenceGrade::WithinReading {
+        return Some("within the reading: less than twice its spread".to_owned());
     }
     let keys: Vec<&str> =
         asked.iter().filter(|(figure, _)| *figure == row.figure).map(|(_, key)| *key).collect();
@@ -320,13 +388,15 @@ pub(super) struct Planner<'a> {
     pub(super) comparison: Comparison,
     /// The comparison with the block as it is.
     pub(super) on_block: Comparison,
-    /// The block as the lines so far leave it; a card has none.
-    pub(super) pattern: Option<Pattern>,
+    /// The block as the lines so far leave it.
+    pub(super) ground: Ground,
     pub(super) lines: Vec<PlanLine>,
     pub(super) dropped: Vec<DroppedLine>,
     pub(super) addressed: Vec<PatternMeasure>,
     /// Which figure each line is for, by key; also those that were too small to act on.
     pub(super) asked: Vec<(PatternMeasure, &'static str)>,
+    /// What was done on the pattern, in the order it was done.
+    pub(super) done: Vec<Done>,
     pub(super) settled: &'a [Settled],
     pub(super) ease: &'a EaseSet,
     pub(super) changes: &'a PlanChanges,
@@ -432,7 +502,7 @@ impl Planner<'_> {
             self.built(wanted, Means::by("shoulder_length"));
         }
         // Narrower across while the seam's own length fits: the whole shoulder stands too far out.
-        let drawn = self.pattern.as_ref().and_then(|pattern| Some(2.0 * pattern.front()?.tip().x));
+        let drawn = self.ground.shoulder_width();
         let narrower = self.body.get("shoulder_width").zip(drawn).map(|(hers, drawn)| (drawn - hers) / 2.0);
         // A shoulder that pins have placed stays where they placed it.
         let is_settled = self.settled.iter().any(|settled| settled.figure == PatternMeasure::ShoulderFront);
@@ -738,6 +808,7 @@ impl Planner<'_> {
             alteration: None,
             amounts: Amounts::default(),
             amount: self.style.part(by_hand.unwrap_or(mm), parts),
+            spread: None,
             planned: by_hand.map(|_| self.style.part(mm, parts)),
             measured_on: on.measured,
             parts,

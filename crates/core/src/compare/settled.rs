@@ -35,6 +35,13 @@ impl Settled {
         self.fitted - self.reading + ease - self.ease
     }
 
+    /// Her reading of it, by code, as it is now.
+    pub(super) fn read_from(&self, body: &Body, ease: &EaseSet) -> Option<(&'static str, f64)> {
+        let (code, figure) = dimensions().find(|(_, figure)| *figure == self.figure)?;
+        let Eased { reading, mm, .. } = target_of(body, code, figure, ease);
+        Some((reading, mm?))
+    }
+
     /// Where it was settled, in words.
     pub fn says(&self) -> String {
         format!("fitted in round {} of {}", self.round, self.garment)

@@ -1,9 +1,12 @@
 //! Choosing the size: by the frame or by the bust, both computed, the smaller correction leads.
 
+use std::collections::BTreeMap;
+
 use serde::{Deserialize, Serialize};
 
+use super::doubt::doubt_of_total;
 use super::{Plan, PlanChanges, Settled, compare_fitted, plan};
-use crate::body::{Body, measurement};
+use crate::body::{Body, carried, measurement};
 use crate::ease::EaseSet;
 use crate::pattern::{Garment, Pattern, PatternMeasure, PatternMeasures, measure};
 use crate::{Natural, Shown, Style};
@@ -107,6 +110,11 @@ impl BlockSize {
         known.map_or(50.8, |(bust, upper)| bust - upper)
     }
 
+    /// The bust that a bought pattern is printed for: what is measured by hand on it is a card.
+    fn printed(&self) -> Option<f64> {
+        self.figure.get("bust_girth").filter(|_| self.pattern().is_none())
+    }
+
     /// What a bought pattern is wider at the bust than it is printed for: its own ease. Known where both stand on a card.
     pub fn printed_ease(&self) -> Option<f64> {
         let finished = self.figures().get(PatternMeasure::Bust).filter(|_| self.pattern().is_none());
@@ -171,6 +179,8 @@ pub struct SizeChoices {
     pub choices: Vec<SizeChoice>,
     /// Why the first leads.
     pub why: String,
+    /// Where the spreads of her readings make the choice a toss-up, and between which sizes.
+    pub toss_ups: Vec<String>,
     /// Readings the corrections should count and could not, by name: they are not taken yet, or the block does not tell.
     pub uncounted: Vec<String>,
 }
@@ -188,16 +198,19 @@ pub fn choose_size(
         return by_hip(body, sizes, ease, style);
     }
     let (bust, upper) = (body.get("bust_girth")?, body.get("upper_bust_girth")?);
-    let nearest = |wanted: &dyn Fn(&BlockSize) -> f64| {
-        sizes.iter().min_by(|a, b| {
-            let off = |size: &BlockSize| (size.bust() - wanted(size)).abs();
-            // Between two sizes the smaller, for the frame.
-            off(a).total_cmp(&off(b)).then(a.bust().total_cmp(&b.bust()))
-        })
+    let by_the_bust = |body: &Body, size: &BlockSize| off(size.bust(), body.get("bust_girth"));
+    let by_the_frame =
+        |body: &Body, size: &BlockSize| off(size.bust() - size.cup(), body.get("upper_bust_girth"));
+    // Between two sizes the smaller, for the frame.
+    let nearest = |off: &OffBy<'_>| ranked(body, sizes, off, f64::total_cmp);
+    let (bust_sizes, frame_sizes) = (nearest(&by_the_bust), nearest(&by_the_frame));
+    let by_bust = *bust_sizes.first()?;
+    let over_the_cup = |body: &Body| {
+        let cup = body.get("bust_girth")? - body.get("upper_bust_girth")?;
+        Some(cup - by_bust.cup() - cup_over)
     };
-    let by_bust = nearest(&|_| bust)?;
-    let full_cup = bust - upper > by_bust.cup() + cup_over;
-    let by_frame = if full_cup { nearest(&|size| upper + size.cup())? } else { by_bust };
+    let full_cup = over_the_cup(body)? > 0.0;
+    let by_frame = if full_cup { *frame_sizes.first()? } else { by_bust };
     let choice = |school, size: &BlockSize, why: String| {
         // Without changes the trade's own order stands.
         let plan = plan(body, size, ease, &PlanChanges::default(), style).ok()?;
@@ -227,8 +240,111 @@ pub fn choose_size(
     let printed = printed.and_then(|(size, why)| choice(SizeSchool::Printed, size, why));
     let mut choices: Vec<SizeChoice> = [Some(frame), Some(bust), printed].into_iter().flatten().collect();
     choices.sort_by(|a, b| a.total.mm.total_cmp(&b.total.mm));
+    let toss_up = Tossing { body, sizes, ease, style };
+    let by_the_printed =
+        |body: &Body, size: &BlockSize| off(size.printed().unwrap_or_default(), body.get("upper_bust_girth"));
+    let mut printed_sizes = nearest(&by_the_printed);
+    printed_sizes.retain(|size| size.printed().is_some());
+    let cup = |body: &Body| over_the_cup(body).unwrap_or_default();
+    let toss_ups = [
+        toss_up.between("bust", &bust_sizes, &by_the_bust),
+        toss_up.between("upper bust", &frame_sizes, &by_the_frame).filter(|_| full_cup),
+        toss_up.between("upper bust, read as the printed bust", &printed_sizes, &by_the_printed),
+        toss_up.whether_the_cup_counts(cup, by_bust, frame_sizes.first()?),
+        toss_up.which_leads(&choices),
+    ];
     let why = why_it_leads(&choices, sizes.len(), style);
-    Some(SizeChoices { choices, why, uncounted: uncounted(body, by_frame, ease, style) })
+    let toss_ups = toss_ups.into_iter().flatten().collect();
+    Some(SizeChoices { choices, why, toss_ups, uncounted: uncounted(body, by_frame, ease, style) })
+}
+
+/// How far a size is off a body, in millimetres.
+type OffBy<'a> = dyn Fn(&Body, &BlockSize) -> f64 + 'a;
+
+fn off(size: f64, reading: Option<f64>) -> f64 {
+    (size - reading.unwrap_or_default()).abs()
+}
+
+/// The sizes, the one that is least off first; of two as near the one that `of_two` sorts first by its bust or hip.
+fn ranked<'a>(
+    body: &Body,
+    sizes: &'a [BlockSize],
+    off: &OffBy<'_>,
+    of_two: impl Fn(&f64, &f64) -> std::cmp::Ordering,
+) -> Vec<&'a BlockSize> {
+    let mut ranked: Vec<&BlockSize> = sizes.iter().collect();
+    let own = |size: &BlockSize| if size.garment() == Garment::Bodice { size.bust() } else { size.hip() };
+    ranked.sort_by(|a, b| off(body, a).total_cmp(&off(body, b)).then(of_two(&own(a), &own(b))));
+    ranked
+}
+
+/// A choice whose margin is under half its spread is a toss-up: measured again it would come out the other way three times
+/// in ten or oftener (a normal figure is below half its spread under its middle in 31 of 100).
+const TOSS_UP: f64 = 0.5;
+
+/// Where the spreads of readings decide which size is chosen.
+struct Tossing<'a> {
+    body: &'a Body,
+    sizes: &'a [BlockSize],
+    ease: &'a EaseSet,
+    style: Style,
+}
+
+impl Tossing<'_> {
+    /// What a figure of her body is, and whether it is nearer to nothing than half its spread.
+    fn margin(&self, of: impl Fn(&Body) -> f64) -> Option<(f64, f64)> {
+        let spread = carried(self.body, |body| BTreeMap::from([((), of(body))])).get(&())?.mm();
+        let margin = of(self.body);
+        (margin.abs() < TOSS_UP * spread).then_some((margin.abs(), spread))
+    }
+
+    /// Between the two sizes that are nearest by a reading.
+    fn between(&self, by: &str, nearest: &[&BlockSize], off: &OffBy<'_>) -> Option<String> {
+        let [first, second, ..] = nearest else { return None };
+        let (margin, spread) = self.margin(|body| off(body, second) - off(body, first))?;
+        // Half-way between two sizes, a reading goes towards the one as fast as it goes away from the other.
+        let (margin, spread) = (self.style.with_unit(margin / 2.0), self.style.spread(spread / 2.0));
+        Some(format!(
+            "By the {by}, {} or {} is a toss-up: {margin} off half-way between them, and the reading is \u{b1} {}.",
+            first.label, second.label, spread.text
+        ))
+    }
+
+    /// Whether her cup is so much over the block's that the frame chooses instead of the bust.
+    fn whether_the_cup_counts(
+        &self,
+        over: impl Fn(&Body) -> f64,
+        by_bust: &BlockSize,
+        by_frame: &BlockSize,
+    ) -> Option<String> {
+        let (margin, spread) = self.margin(over).filter(|_| by_bust.label != by_frame.label)?;
+        Some(format!(
+            "Whether the bust or the frame chooses the size is a toss-up: her cup is {} off where that changes, \u{b1} {}.",
+            self.style.with_unit(margin),
+            self.style.spread(spread).text
+        ))
+    }
+
+    /// Which size has the smaller sum of corrections.
+    fn which_leads(&self, choices: &[SizeChoice]) -> Option<String> {
+        let first = choices.first()?;
+        let other = choices.iter().find(|choice| choice.size != first.size)?;
+        let of = |label: &str| {
+            let size = self.sizes.iter().find(|size| size.label == label)?;
+            Some(doubt_of_total(self.body, size, self.ease, self.style))
+        };
+        let spread = of(&first.size)?.less(&of(&other.size)?).mm();
+        let margin = other.total.mm - first.total.mm;
+        (margin < TOSS_UP * spread).then(|| {
+            format!(
+                "Whether size {} or {} needs less is a toss-up: the sums are {} apart, \u{b1} {}.",
+                first.size,
+                other.size,
+                self.style.with_unit(margin),
+                self.style.spread(spread).text
+            )
+        })
+    }
 }
 
 /// Why the first of the choices leads.
@@ -255,12 +371,11 @@ fn why_it_leads(choices: &[SizeChoice], sizes: usize, style: Style) -> String {
 /// The size of a bought pattern whose printed bust is her upper bust, and why: a bought pattern is printed for a B cup, so
 /// her frame is that of a smaller size than her bust says. Its ease is read off, finished less printed.
 fn by_printed_bust(upper: f64, sizes: &[BlockSize], style: Style) -> Option<(&BlockSize, String)> {
-    let printed = |size: &BlockSize| size.figure.get("bust_girth").filter(|_| size.pattern().is_none());
-    let off = |size: &BlockSize| printed(size).map(|bust| (bust - upper).abs());
+    let off = |size: &BlockSize| size.printed().map(|bust| (bust - upper).abs());
     let known = sizes.iter().filter_map(|size| Some((size, off(size)?)));
     let (size, _) =
         known.min_by(|(a, off_a), (b, off_b)| off_a.total_cmp(off_b).then(a.bust().total_cmp(&b.bust())))?;
-    let bust = printed(size)?;
+    let bust = size.printed()?;
     let ease = size.printed_ease().map_or_else(String::new, |ease| {
         format!(" It is made with {} of ease at the bust, finished less printed.", style.with_unit(ease))
     });
@@ -275,8 +390,9 @@ fn by_printed_bust(upper: f64, sizes: &[BlockSize], style: Style) -> Option<(&Bl
 /// The size whose hip is nearest to hers; of two as near the larger, since a waist is taken in more easily than a hip let out.
 fn by_hip(body: &Body, sizes: &[BlockSize], ease: &EaseSet, style: Style) -> Option<SizeChoices> {
     let hip = body.get("hip_girth")?;
-    let off = |size: &BlockSize| (size.hip() - hip).abs();
-    let size = sizes.iter().min_by(|a, b| off(a).total_cmp(&off(b)).then(b.hip().total_cmp(&a.hip())))?;
+    let by_the_hip = |body: &Body, size: &BlockSize| off(size.hip(), body.get("hip_girth"));
+    let nearest = ranked(body, sizes, &by_the_hip, |a, b| b.total_cmp(a));
+    let size = *nearest.first()?;
     let plan = plan(body, size, ease, &PlanChanges::default(), style).ok()?;
     let why = format!("Hip {}, nearest in the house sizes.", style.with_unit(hip));
     let choice = to_choice(SizeSchool::Hip, size, why, &plan, style);
@@ -284,7 +400,13 @@ fn by_hip(body: &Body, sizes: &[BlockSize], ease: &EaseSet, style: Style) -> Opt
         1 => "This block has one size.".to_owned(),
         _ => format!("What has no bust is chosen by the hip: size {}.", choice.size),
     };
-    Some(SizeChoices { choices: vec![choice], why, uncounted: Vec::new() })
+    let toss_ups = Tossing { body, sizes, ease, style }.between("hip", &nearest, &by_the_hip);
+    Some(SizeChoices {
+        choices: vec![choice],
+        why,
+        toss_ups: toss_ups.into_iter().collect(),
+        uncounted: Vec::new(),
+    })
 }
 
 /// What a size is chosen for besides the bust: neck, chest, back and shoulder.

@@ -441,7 +441,7 @@ fn reading(code: &str, mm: f64, matter: &str, school: &str) -> LatestReading {
     if !matter.is_empty() {
         taken.schools.insert(matter.into(), school.into());
     }
-    LatestReading { code: code.into(), side: Side::Both, mm, taken, days_ago: 1 }
+    LatestReading { code: code.into(), side: Side::Both, mm, taken, days_ago: 1, takes: 1, error_mm: None }
 }
 
 #[test]

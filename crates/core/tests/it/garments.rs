@@ -15,7 +15,8 @@ use yardwand_core::pattern::{Pattern, WornSide, check_pattern};
 use yardwand_core::{Style, Unit};
 
 const STYLE: Style = Style::EIGHTHS;
-const GARMENTS: usize = 2000;
+/// So many in every run; `GARMENTS=2000` lives through as many as the house has been asked for.
+const GARMENTS: usize = 400;
 
 /// Corrections that a plan or a fitting decides, each with the least and the most of it, in millimetres (common practice, no
 /// source).

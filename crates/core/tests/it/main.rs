@@ -53,6 +53,7 @@ mod side_balance;
 mod skirts;
 mod slashed_backs;
 mod sleeve_shapes;
+mod spread;
 mod stages;
 mod strapless;
 mod trousers;

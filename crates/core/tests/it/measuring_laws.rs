@@ -107,7 +107,7 @@ proptest! {
         left in 100.0..160.0f64, right in 100.0..160.0f64, bust in 800.0..1200.0f64,
     ) {
         let reading = |code: &str, side, mm| LatestReading {
-            code: code.into(), side, mm, taken: Taken::default(), days_ago: 3,
+            code: code.into(), side, mm, taken: Taken::default(), days_ago: 3, takes: 1, error_mm: None,
         };
         let latest = [
             reading("shoulder_length", Side::Left, left),

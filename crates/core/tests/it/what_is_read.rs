@@ -94,6 +94,8 @@ fn stands_for(body: &Body, code: &str) -> Option<&'static str> {
                 mm,
                 taken: Taken::default(),
                 days_ago: 1,
+                takes: 1,
+                error_mm: None,
             })
             .collect();
         Profile::of(&latest, FINGER).body()

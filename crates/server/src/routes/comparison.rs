@@ -14,7 +14,7 @@ use yardwand_core::alter::Recipe;
 use yardwand_core::body::{Profile, ProfileReading, check_age, measurement};
 use yardwand_core::compare::{
     BlockSize, Comparison, Explanation, Plan, PlanChanges, SizeChoices, WISHED, choose_size, compare_fitted,
-    explain, plan,
+    explain, plan_with_spread,
 };
 use yardwand_core::draft::{Method, MethodKind, draft};
 use yardwand_core::ease::EaseSet;
@@ -205,7 +205,7 @@ async fn compared(
     let asked = wanted.size.as_deref().or(kept_here.map(|plan| plan.size.as_str())).or(leading.as_deref());
     let size = chosen(&block.sizes, asked)?;
     let changes = kept.as_ref().map_or_else(PlanChanges::default, |plan| plan.changes.clone());
-    let planned = plan(&body, size, &ease, &changes, style)
+    let planned = plan_with_spread(&body, size, &ease, &changes, style)
         .map_err(|error| ApiError::field("/changes/order", error.to_string()))?;
     // A block that was not drafted here is looked at beside the usual draft of its garment.
     let usual = || Some(Method { kind: MethodKind::usual_of(garment)?, ..Method::usual(style.unit()) });
@@ -312,7 +312,7 @@ async fn keep_plan(
         return Err(ApiError::field(&format!("/changes/amounts/{key}"), says));
     }
     let body = profile_of_client(store, order.order.client_id).await?.body_with(&WISHED);
-    let planned = plan(&body, size, &ease, &change.changes, style)
+    let planned = plan_with_spread(&body, size, &ease, &change.changes, style)
         .map_err(|error| ApiError::field("/changes/order", format!("{error}.")))?;
     let kept = OrderPlan {
         block_id: change.block_id,
