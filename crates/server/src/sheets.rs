@@ -88,6 +88,10 @@ pub(crate) fn plan_sheet(
     let figure = |shown: &Option<yardwand_core::Shown>| {
         shown.as_ref().map_or_else(|| "\u{2013}".to_owned(), |shown| shown.text.clone())
     };
+    let sure = |text: String, spread: Option<&yardwand_core::Shown>| match spread {
+        Some(spread) => format!("{text} \u{b1} {}", spread.text),
+        None => text,
+    };
     let grade = |grade: DifferenceGrade| match grade {
         DifferenceGrade::Fits => "fits",
         DifferenceGrade::WithinReading => "within the reading",
@@ -103,7 +107,10 @@ pub(crate) fn plan_sheet(
             row.ease.text.clone(),
             figure(&row.target),
             row.block.text.clone(),
-            figure(&row.on_pattern),
+            sure(
+                figure(&row.on_pattern),
+                row.spread_on_pattern.as_ref().filter(|_| row.on_pattern.is_some()),
+            ),
             grade(row.grade).to_owned(),
         ]
     });
@@ -111,12 +118,12 @@ pub(crate) fn plan_sheet(
         .and(Item::Heading(format!("Client against block, in {}", style.unit().plural())))
         .and(Item::Table {
             columns: columns(&[
-                ("dimension", 0.3),
+                ("dimension", 0.28),
                 ("body", 0.11),
-                ("ease", 0.1),
-                ("target", 0.12),
+                ("ease", 0.09),
+                ("target", 0.11),
                 ("block", 0.11),
-                ("on pattern", 0.12),
+                ("on pattern", 0.16),
                 ("grade", 0.14),
             ]),
             rows: rows.collect(),
@@ -134,7 +141,11 @@ pub(crate) fn plan_sheet(
         vec![
             format!("{}.", index + 1),
             line.name.clone(),
-            format!("{} {}", style.part_with_unit(line.amount.mm, line.parts), line.on),
+            format!(
+                "{} {}",
+                sure(style.part_with_unit(line.amount.mm, line.parts), line.spread.as_ref()),
+                line.on
+            ),
             format!("{} {}", style.exact(line.amount.mm), style.unit().suffix()),
             format!("{}{how}", line.reason),
         ]
@@ -143,6 +154,9 @@ pub(crate) fn plan_sheet(
         columns: columns(&[("", 0.05), ("line", 0.2), ("amount", 0.23), ("exact", 0.12), ("why", 0.4)]),
         rows: lines.collect(),
     });
+    if let Some(says) = plan.doubt.as_ref().and_then(|doubt| doubt.says.as_ref()) {
+        sheet = sheet.and(Item::Words(format!("\u{b1} is the spread of the tape. {says}")));
+    }
     let left: Vec<&str> =
         plan.lines.iter().filter(|line| !line.done).map(|line| line.name.as_str()).collect();
     if !left.is_empty() {

@@ -14,6 +14,8 @@ export function useDraft(client: () => number | undefined, form: () => number | 
     table: 'medium',
     size: '',
     beside: '' as MethodKind | '',
+    /** What it measures is asked for only while it is looked at. */
+    measures: false,
   })
   const constants = ref<Record<string, string>>({})
   const draft = shallowRef<DraftPreview>()
@@ -46,6 +48,7 @@ export function useDraft(client: () => number | undefined, form: () => number | 
         method: method.value,
         ease_set: choice.ease_set ?? null,
         beside: choice.beside || null,
+        measures: choice.measures,
       }
     )
   })

@@ -8,6 +8,7 @@ import LaidOver from '@/components/drawing/LaidOver.vue'
 import { hasNeck } from '@/components/drawing/pieces'
 import FootBar from '@/components/FootBar.vue'
 import PageFrame from '@/components/PageFrame.vue'
+import PlusMinus from '@/components/PlusMinus.vue'
 import TermMark from '@/components/TermMark.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useAction } from '@/composables/useAction'
@@ -28,7 +29,13 @@ const {
     ? get('/api/orders/{id}/comparison', { params: { path: { id: order.value.id }, query: { ...wanted } } })
     : undefined,
 )
-const GRADES = { fits: 'fits', alter: 'alter', remeasure: 'measure again', missing: 'not measured' } as const
+const GRADES = {
+  fits: 'fits',
+  within_reading: 'within the reading',
+  alter: 'alter',
+  remeasure: 'measure again',
+  missing: 'not measured',
+} as const
 const SCHOOLS = {
   upper_bust: 'By the upper bust',
   bust: 'By the bust',
@@ -142,6 +149,7 @@ const { run: measureAgain, problem: unopened } = useAction(
       <section v-if="view.choices" aria-labelledby="size-title" class="stack">
         <h2 id="size-title">Which size to start from</h2>
         <p>{{ view.choices.why }}</p>
+        <p v-for="says in view.choices.toss_ups" :key="says" class="decide">{{ says }}</p>
         <details v-if="view.sizes.length > 1">
           <summary>
             {{ view.choices.choices.length > 1 ? 'The schools side by side' : 'What it would need' }}
@@ -176,6 +184,10 @@ const { run: measureAgain, problem: unopened } = useAction(
       <div class="halves">
         <section aria-labelledby="table-title" class="stack">
           <h2 id="table-title">{{ order?.form_id ? 'Form' : 'Client' }} against block</h2>
+          <p class="small soft">
+            Behind ± stands the <TermMark term="spread">spread</TermMark> of the tape; what is less than twice
+            as much is <TermMark term="within_the_reading">within the reading</TermMark>.
+          </p>
           <div class="scroll" tabindex="0" role="region" aria-label="Comparison table">
             <table>
               <thead>
@@ -202,8 +214,13 @@ const { run: measureAgain, problem: unopened } = useAction(
                   <td class="num soft">{{ row.ease.text }}</td>
                   <td class="num">{{ row.target?.text ?? '–' }}</td>
                   <td class="num">{{ row.block.text }}</td>
-                  <td class="num">{{ row.on_body?.text ?? '–' }}</td>
-                  <td class="num" :title="row.carried_by">{{ row.on_pattern?.text ?? '–' }}</td>
+                  <td class="num both">
+                    {{ row.on_body?.text ?? '–' }}<PlusMinus v-if="row.on_body" :spread="row.spread" />
+                  </td>
+                  <td class="num both" :title="row.carried_by">
+                    {{ row.on_pattern?.text ?? '–'
+                    }}<PlusMinus v-if="row.on_body" :spread="row.spread_on_pattern" />
+                  </td>
                   <td class="bars" aria-hidden="true">
                     <svg viewBox="0 0 100 10" preserveAspectRatio="none">
                       <line x1="50" x2="50" y1="0" y2="10" class="zero" />
@@ -221,7 +238,7 @@ const { run: measureAgain, problem: unopened } = useAction(
                     :class="{
                       decide: row.grade === 'remeasure' || row.grade === 'missing',
                       changed: row.grade === 'alter',
-                      soft: row.grade === 'fits',
+                      soft: row.grade === 'fits' || row.grade === 'within_reading',
                     }"
                   >
                     <button
@@ -351,6 +368,9 @@ tbody th {
 }
 .settled {
   display: block;
+}
+.both {
+  white-space: nowrap;
 }
 .bars {
   width: 76px;

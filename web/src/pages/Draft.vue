@@ -8,6 +8,7 @@ import ChoiceField from '@/components/ChoiceField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import BesidePanel from '@/components/draft/BesidePanel.vue'
 import ConstantsPanel from '@/components/draft/ConstantsPanel.vue'
+import MeasuresPanel from '@/components/draft/MeasuresPanel.vue'
 import BlockSheet from '@/components/drawing/BlockSheet.vue'
 import ConstructionPlayer from '@/components/drawing/ConstructionPlayer.vue'
 import PageFrame from '@/components/PageFrame.vue'
@@ -48,6 +49,7 @@ const isOfOne = computed(() => props.id !== undefined || props.form !== undefine
 const VIEWS = [
   { code: 'block', name: 'Block' },
   { code: 'construction', name: 'Construction' },
+  { code: 'measures', name: 'Measures' },
   { code: 'constants', name: 'Constants' },
   { code: 'beside', name: 'Beside another method' },
 ] as const
@@ -65,10 +67,15 @@ const others = computed(
     ) ?? [],
 )
 
-const views = computed(() => VIEWS.filter((each) => each.code !== 'beside' || others.value.length))
+const views = computed(() =>
+  VIEWS.filter(
+    ({ code }) => (code !== 'beside' || others.value.length) && (code !== 'measures' || isOfOne.value),
+  ),
+)
 
 function show(code: (typeof VIEWS)[number]['code']): void {
   view.value = code
+  choice.measures = code === 'measures'
   if (code === 'beside' && !choice.beside) choice.beside = others.value.at(-1)?.kind ?? ''
   if (code !== 'beside') choice.beside = ''
 }
@@ -240,6 +247,7 @@ const { run: measure, problem: unmeasured } = useAction(
         :steps="draft.steps"
         :pieces="draft.drawn.pieces"
       />
+      <MeasuresPanel v-if="view === 'measures'" :measures="draft.measures" />
       <template v-if="view === 'constants'">
         <ConstantsPanel v-model="constants" :parameters="draft.parameters" :problem="problem" />
         <form class="row" @submit.prevent="keepMethod">

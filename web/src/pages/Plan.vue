@@ -9,6 +9,7 @@ import LengthField from '@/components/LengthField.vue'
 import PatternsBeside from '@/components/garment/PatternsBeside.vue'
 import FootBar from '@/components/FootBar.vue'
 import PageFrame from '@/components/PageFrame.vue'
+import PlusMinus from '@/components/PlusMinus.vue'
 import TermMark from '@/components/TermMark.vue'
 import { useAction } from '@/composables/useAction'
 import { useHouse } from '@/composables/useHouse'
@@ -130,6 +131,19 @@ const {
   },
   { repeats: true },
 )
+
+/** The reading that, taken once more, leaves least doubt. */
+const retake = computed(() => plan.value?.doubt?.readings[0])
+const { run: measureAgain, problem: unopened } = useAction(
+  (code: string) =>
+    order.value?.client_id
+      ? post('/api/clients/{id}/sessions', {
+          params: { path: { id: order.value.client_id } },
+          body: { codes: [code] },
+        })
+      : undefined,
+  (made) => router.push({ name: 'session', params: { id: made.id } }),
+)
 </script>
 
 <template>
@@ -137,7 +151,7 @@ const {
     right="cutting"
     title="Plan"
     width="bench"
-    :problem="problem ?? refused ?? unbegun"
+    :problem="problem ?? refused ?? unbegun ?? unopened"
     :reading="!plan"
   >
     <template #lead>
@@ -208,6 +222,7 @@ const {
                   :parts="line.parts"
                   @update:model-value="amount(line, $event)"
                 />
+                <PlusMinus :spread="line.spread" />
                 <ElButton v-if="line.planned" size="small" @click="amount(line, null)"
                   >planned {{ line.planned.text }} {{ unit }}</ElButton
                 >
@@ -218,6 +233,23 @@ const {
             </div>
           </li>
         </ol>
+        <div v-if="plan.doubt?.says" class="card stack doubt">
+          <p>{{ plan.doubt.says }}</p>
+          <p class="small soft">
+            Of the doubt in all amounts together, by the <TermMark term="spread">spread</TermMark> of the
+            tape:
+            {{
+              plan.doubt.readings
+                .map(({ name, share }) => `${name.toLowerCase()} ${Math.round(share * 100)} %`)
+                .join(', ')
+            }}.
+          </p>
+          <div v-if="retake">
+            <ElButton @click="measureAgain(retake.measurement)"
+              >Measure {{ retake.name.toLowerCase() }} again</ElButton
+            >
+          </div>
+        </div>
         <p v-if="plan.dropped.length" class="small soft">
           Too small to act on:
           {{ plan.dropped.map((line) => `${line.name} ${line.amount.text} ${unit}`).join(', ') }}.
@@ -247,7 +279,9 @@ const {
               >
                 {{ row.predicted.text }}
               </td>
-              <td class="num" :title="`${row.target.exact} ${unit}`">{{ row.target.text }}</td>
+              <td class="num sure" :title="`${row.target.exact} ${unit}`">
+                {{ row.target.text }}<PlusMinus :spread="row.spread" />
+              </td>
               <td :class="{ decide: row.addressed && !row.fits }">
                 {{ closes(row) }}
                 <p v-if="row.rest" class="small soft rest">{{ row.rest }}</p>
@@ -316,6 +350,12 @@ li.card {
 }
 .rest {
   margin: 0;
+}
+.doubt p {
+  margin: 0;
+}
+.sure {
+  white-space: nowrap;
 }
 tbody :is(th, td) {
   vertical-align: baseline;

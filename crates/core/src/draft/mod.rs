@@ -10,6 +10,7 @@ mod compare_drafts;
 mod direct;
 mod dress;
 mod front;
+mod measures;
 mod method;
 mod proportional;
 mod quantity;
@@ -26,6 +27,7 @@ pub use direct::{
     Direct, DirectEase, DirectReadings, Draft, DraftError, DraftNote, draft_direct, draft_dress,
 };
 pub use dress::Dress;
+pub use measures::{DraftMeasure, draft_measures};
 pub use method::{
     Method, MethodKind, Parameter, ParameterError, ParameterUnit, draft, parameter, parameters,
 };

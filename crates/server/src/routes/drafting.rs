@@ -12,8 +12,8 @@ use yardwand_core::Style;
 use yardwand_core::body::Body;
 use yardwand_core::compare::BlockSize;
 use yardwand_core::draft::{
-    Conflict, Draft, DraftDifference, DraftError, DraftNote, DraftStepView, Method, MethodKind, draft,
-    draft_differences, step_views,
+    Conflict, Draft, DraftDifference, DraftError, DraftMeasure, DraftNote, DraftStepView, Method, MethodKind,
+    draft, draft_differences, draft_measures, step_views,
 };
 use yardwand_core::ease::{EaseSet, ease_sets};
 use yardwand_core::pattern::Garment;
@@ -107,6 +107,9 @@ struct DraftAsk {
     /// Another construction of the same figures to lay beside it.
     #[serde(default)]
     beside: Option<MethodKind>,
+    /// What it measures is wanted as well, and how sure that is.
+    #[serde(default)]
+    measures: bool,
 }
 
 /// A draft to look at. Nothing is kept.
@@ -127,6 +130,9 @@ struct DraftPreview {
     steps: Vec<DraftStepView>,
     parameters: Vec<ParameterView>,
     beside: Option<Beside>,
+    /// What it measures, where that was asked for, and how sure it is by her readings; none of a table's sizes, which nobody
+    /// measured.
+    measures: Vec<DraftMeasure>,
 }
 
 /// The same figures by another construction.
@@ -326,6 +332,12 @@ async fn preview(
         refused: error.as_ref().map(refusal),
         readings: error.iter().flat_map(DraftError::measurements).map(str::to_owned).collect(),
         conflicts,
+        measures: match (&shown, &ask.source) {
+            (Some(drawn), DraftSource::Client { .. } | DraftSource::Form { .. }) if ask.measures => {
+                draft_measures(drawn, &body, &method, style)
+            }
+            _ => Vec::new(),
+        },
         steps: shown.as_ref().map_or_else(Vec::new, |draft| step_views(&draft.steps, style)),
         drawn: shown.map(|draft| drawn(&draft.pattern, draft.notes, None, style)),
         beside,
@@ -344,7 +356,7 @@ async fn estimated(
     let mut notes = Vec::new();
     for figure in profile.0.iter().filter(|figure| figure.estimated) {
         let Some(mm) = figure.mm else { continue };
-        body = body.with(&figure.code, mm);
+        body = body.with(&figure.code, mm).with_spread(&figure.code, figure.spread);
         notes.push(DraftNote {
             says: format!(
                 "{} is taken as {}, give or take {}: measure it before cutting.",
@@ -419,7 +431,8 @@ async fn drafted_block(
         DraftSource::Client { client } => Some(client),
         DraftSource::Form { .. } | DraftSource::Table { .. } => None,
     };
-    let ask = DraftAsk { source, method: entry.method, ease_set: entry.ease_set, beside: None };
+    let ask =
+        DraftAsk { source, method: entry.method, ease_set: entry.ease_set, beside: None, measures: false };
     let Drafted { name, ease, method, body, outcome } = drafted(state, &ask, style).await?;
     let draft = outcome.map_err(|error| ApiError::field("/readings", refusal(&error)))?;
     let usual = if client_id.is_some() { "her own readings" } else { "the form's own figures" };

@@ -115,9 +115,9 @@ fn places() -> impl Strategy<Value = Vec<(usize, String)>> {
     prop::collection::vec((any::<usize>(), wild_number()), 1..4)
 }
 
-/// 5,000 of each kind, 25,000 in all, or as many as are asked for.
+/// 1,500 of each kind, or as many as are asked for (`PROPTEST_CASES=5000`).
 fn cases() -> u32 {
-    std::env::var("PROPTEST_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(5_000)
+    std::env::var("PROPTEST_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(1_500)
 }
 
 const KINDS: [&str; 4] = ["direct", "dress", "proportional", "skirt"];
