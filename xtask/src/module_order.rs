@@ -5,8 +5,9 @@ use std::path::Path;
 use crate::run::{Step, files};
 
 /// From the bottom up. Units, names of things and fixed sentences are the crate's own and stand below all of them.
-const ORDER: [&str; 11] = [
-    "geometry", "body", "pattern", "ease", "draft", "drape", "alter", "draping", "compare", "nest", "fitting",
+const ORDER: [&str; 12] = [
+    "geometry", "body", "pattern", "ease", "draft", "drape", "alter", "draping", "compare", "nest",
+    "fitting", "practice",
 ];
 
 /// Whether every module of the core names only modules that stand before it.

@@ -21,6 +21,7 @@ mod length;
 mod natural;
 pub mod nest;
 pub mod pattern;
+pub mod practice;
 mod sentence;
 
 pub use glossary::{Term, glossary};

@@ -142,6 +142,8 @@ defineExpose({ focus })
         @keydown.down.prevent="step(-1)"
       />
       <span class="soft">{{ unit }}</span>
+      <!-- What belongs to the figure itself: how sure it is. -->
+      <slot />
     </span>
     <span v-if="problem" :id="`${id}-problem`" role="alert" class="decide small">{{ problem.detail }}</span>
   </div>

@@ -149,7 +149,7 @@ const { run: measureAgain, problem: unopened } = useAction(
       <section v-if="view.choices" aria-labelledby="size-title" class="stack">
         <h2 id="size-title">Which size to start from</h2>
         <p>{{ view.choices.why }}</p>
-        <p v-for="says in view.choices.toss_ups" :key="says" class="decide">{{ says }}</p>
+        <p v-for="says in view.choices.toss_ups" :key="says">{{ says }}</p>
         <details v-if="view.sizes.length > 1">
           <summary>
             {{ view.choices.choices.length > 1 ? 'The schools side by side' : 'What it would need' }}

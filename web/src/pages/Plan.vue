@@ -221,8 +221,8 @@ const { run: measureAgain, problem: unopened } = useAction(
                   :model-value="line.amount.mm"
                   :parts="line.parts"
                   @update:model-value="amount(line, $event)"
-                />
-                <PlusMinus :spread="line.spread" />
+                  ><PlusMinus :spread="line.spread"
+                /></LengthField>
                 <ElButton v-if="line.planned" size="small" @click="amount(line, null)"
                   >planned {{ line.planned.text }} {{ unit }}</ElButton
                 >
@@ -233,7 +233,13 @@ const { run: measureAgain, problem: unopened } = useAction(
             </div>
           </li>
         </ol>
-        <div v-if="plan.doubt?.says" class="card stack doubt">
+        <p v-if="plan.dropped.length" class="small soft">
+          Too small to act on:
+          {{ plan.dropped.map((line) => `${line.name} ${line.amount.text} ${unit}`).join(', ') }}.
+        </p>
+      </section>
+      <div class="stack">
+        <section v-if="plan.doubt?.says" class="card stack doubt" aria-label="How sure it is">
           <p>{{ plan.doubt.says }}</p>
           <p class="small soft">
             Of the doubt in all amounts together, by the <TermMark term="spread">spread</TermMark> of the
@@ -249,51 +255,47 @@ const { run: measureAgain, problem: unopened } = useAction(
               >Measure {{ retake.name.toLowerCase() }} again</ElButton
             >
           </div>
-        </div>
-        <p v-if="plan.dropped.length" class="small soft">
-          Too small to act on:
-          {{ plan.dropped.map((line) => `${line.name} ${line.amount.text} ${unit}`).join(', ') }}.
-        </p>
-      </section>
-      <section v-if="plan.predictions.length" aria-labelledby="after-title" class="stack">
-        <h2 id="after-title">Figures after the plan</h2>
-        <p class="small soft">Found by applying it to the block; lines done by hand do not count here.</p>
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">Dimension</th>
-              <th scope="col" class="num">Block</th>
-              <th scope="col" class="num">After</th>
-              <th scope="col" class="num">Target</th>
-              <th scope="col">Closes</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="row in plan.predictions" :key="row.figure">
-              <th scope="row">{{ row.name }}</th>
-              <td class="num soft" :title="`${row.before.exact} ${unit}`">{{ row.before.text }}</td>
-              <td
-                class="num"
-                :class="{ changed: row.before.text !== row.predicted.text }"
-                :title="`${row.predicted.exact} ${unit}`"
-              >
-                {{ row.predicted.text }}
-              </td>
-              <td class="num sure" :title="`${row.target.exact} ${unit}`">
-                {{ row.target.text }}<PlusMinus :spread="row.spread" />
-              </td>
-              <td :class="{ decide: row.addressed && !row.fits }">
-                {{ closes(row) }}
-                <p v-if="row.rest" class="small soft rest">{{ row.rest }}</p>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-        <p>
-          <TermMark term="corrections_together">All corrections together</TermMark>{{ ' '
-          }}<strong class="figure">{{ plan.total.text }} {{ unit }}</strong>
-        </p>
-      </section>
+        </section>
+        <section v-if="plan.predictions.length" aria-labelledby="after-title" class="stack">
+          <h2 id="after-title">Figures after the plan</h2>
+          <p class="small soft">Found by applying it to the block; lines done by hand do not count here.</p>
+          <table>
+            <thead>
+              <tr>
+                <th scope="col">Dimension</th>
+                <th scope="col" class="num">Block</th>
+                <th scope="col" class="num">After</th>
+                <th scope="col" class="num">Target</th>
+                <th scope="col">Closes</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="row in plan.predictions" :key="row.figure">
+                <th scope="row">{{ row.name }}</th>
+                <td class="num soft" :title="`${row.before.exact} ${unit}`">{{ row.before.text }}</td>
+                <td
+                  class="num"
+                  :class="{ changed: row.before.text !== row.predicted.text }"
+                  :title="`${row.predicted.exact} ${unit}`"
+                >
+                  {{ row.predicted.text }}
+                </td>
+                <td class="num sure" :title="`${row.target.exact} ${unit}`">
+                  {{ row.target.text }}<PlusMinus :spread="row.spread" />
+                </td>
+                <td :class="{ decide: row.addressed && !row.fits }">
+                  {{ closes(row) }}
+                  <p v-if="row.rest" class="small soft rest">{{ row.rest }}</p>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+          <p>
+            <TermMark term="corrections_together">All corrections together</TermMark>{{ ' '
+            }}<strong class="figure">{{ plan.total.text }} {{ unit }}</strong>
+          </p>
+        </section>
+      </div>
     </div>
     <p v-if="order?.pattern_id && !isCard" class="small soft">
       Begun anew, the pattern that is there is laid beside it, whole, and can be taken up again.

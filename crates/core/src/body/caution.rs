@@ -64,6 +64,8 @@ mod tests {
             mm: *mm,
             taken: Taken::default(),
             days_ago: 1,
+            takes: 1,
+            error_mm: None,
         };
         Profile::of(&figures.iter().map(of).collect::<Vec<_>>(), FINGER)
     }

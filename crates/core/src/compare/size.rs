@@ -298,14 +298,23 @@ impl Tossing<'_> {
         (margin.abs() < TOSS_UP * spread).then_some((margin.abs(), spread))
     }
 
+    /// How far it is to where a choice changes; nothing where that is written as nothing.
+    fn from(&self, margin: f64) -> String {
+        if self.style.is_alike(margin, 0.0) {
+            String::new()
+        } else {
+            format!("{} from ", self.style.with_unit(margin))
+        }
+    }
+
     /// Between the two sizes that are nearest by a reading.
     fn between(&self, by: &str, nearest: &[&BlockSize], off: &OffBy<'_>) -> Option<String> {
         let [first, second, ..] = nearest else { return None };
         let (margin, spread) = self.margin(|body| off(body, second) - off(body, first))?;
         // Half-way between two sizes, a reading goes towards the one as fast as it goes away from the other.
-        let (margin, spread) = (self.style.with_unit(margin / 2.0), self.style.spread(spread / 2.0));
+        let (from, spread) = (self.from(margin / 2.0), self.style.spread(spread / 2.0));
         Some(format!(
-            "By the {by}, {} or {} is a toss-up: {margin} off half-way between them, and the reading is \u{b1} {}.",
+            "By the {by}, {} or {} is a toss-up: hers is {from}half-way between them, and the reading \u{b1} {}.",
             first.label, second.label, spread.text
         ))
     }
@@ -319,8 +328,10 @@ impl Tossing<'_> {
     ) -> Option<String> {
         let (margin, spread) = self.margin(over).filter(|_| by_bust.label != by_frame.label)?;
         Some(format!(
-            "Whether the bust or the frame chooses the size is a toss-up: her cup is {} off where that changes, \u{b1} {}.",
-            self.style.with_unit(margin),
+            "Whether the bust chooses {} or the frame {} is a toss-up: her cup is {}where that changes, \u{b1} {}.",
+            by_bust.label,
+            by_frame.label,
+            self.from(margin),
             self.style.spread(spread).text
         ))
     }

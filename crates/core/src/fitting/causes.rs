@@ -146,12 +146,12 @@ impl Cause {
     }
 
     /// Whether too much of what corrects the other looks like this.
-    pub(super) fn is_opposite_of(&self, other: &Self) -> bool {
+    pub(crate) fn is_opposite_of(&self, other: &Self) -> bool {
         self.remedy.iter().any(|own| other.remedy.iter().any(|its| own.undoes(its)))
     }
 
     /// Whether fitters take the one for the other.
-    pub(super) fn is_neighbour_of(&self, other: &Self) -> bool {
+    pub(crate) fn is_neighbour_of(&self, other: &Self) -> bool {
         let names = |one: &Self, other: &Self| {
             one.mistaken.contains(&other.code) || one.tells_from.contains(&other.code)
         };

@@ -15,6 +15,7 @@ mod observation;
 mod offers;
 mod pins;
 mod places;
+mod practised;
 mod round;
 mod sign;
 mod standing;

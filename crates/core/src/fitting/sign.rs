@@ -85,6 +85,30 @@ impl Sign {
         self.on_one_side
     }
 
+    pub(super) const fn kind(&self) -> ObservationKind {
+        self.kind
+    }
+
+    pub(super) const fn lie(&self) -> Option<Lie> {
+        self.lie
+    }
+
+    pub(super) fn at(&self) -> &[String] {
+        &self.at
+    }
+
+    pub(super) fn towards(&self) -> &[String] {
+        &self.towards
+    }
+
+    pub(super) const fn posture(&self) -> Option<Posture> {
+        self.posture
+    }
+
+    pub(super) const fn goes_when(&self) -> Option<Posture> {
+        self.goes_when
+    }
+
     /// How well an observation is this sign, from 0 to 1. A place next door and a kind that fitters take for it count
     /// in part.
     pub fn matches(&self, seen: &Observation) -> f64 {

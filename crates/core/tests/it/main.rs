@@ -40,6 +40,7 @@ mod own_style_lines;
 mod plan_reaches;
 mod pleats;
 mod pointing;
+mod practice;
 mod proportional_draft;
 mod random_bodies;
 mod recipes;

@@ -334,7 +334,7 @@ const TOSSED: [(f64, f64, f64, &[&str]); 20] = [
     (960.0, 848.0, 3.6, &["By the upper bust, 880 or 920"]),
     (960.0, 851.0, 5.0, &["By the upper bust, 920 or 880"]),
     // The cup is 75, one under where it counts: it would choose a smaller frame.
-    (960.0, 885.0, 3.6, &["Whether the bust or the frame"]),
+    (960.0, 885.0, 3.6, &["Whether the bust chooses 960 or the frame"]),
     (960.0, 870.0, 3.6, &[]),
 ];
 

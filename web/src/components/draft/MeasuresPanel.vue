@@ -12,7 +12,7 @@ const percent = (share: number) => `${Math.round(share * 100)} %`
 
 <template>
   <section class="stack" aria-labelledby="measures-title">
-    <h2 id="measures-title">Measured on the draft, {{ unit }}</h2>
+    <h2 id="measures-title">What the draft measures</h2>
     <p class="small soft">
       Behind ± stands the <TermMark term="spread">spread</TermMark> of her readings, carried through the
       construction.
@@ -34,7 +34,7 @@ const percent = (share: number) => `${Math.round(share * 100)} %`
           <td class="small soft">
             {{
               row.hangs_on.length
-                ? row.hangs_on.map(({ name, share }) => `${name.toLowerCase()} ${percent(share)}`).join(', ')
+                ? row.hangs_on.map(({ name, share }) => `${name.toLowerCase()} ${percent(share)}`).join('; ')
                 : 'no reading: it is the method’s own'
             }}
           </td>

@@ -1,0 +1,20 @@
+//! The practice room: figures with a hidden cause, and tapes to read, made by their numbers and never out of a client's
+//! file. The learner says what she sees, what she would test, which cause it is, how much, and what else must follow.
+
+mod boxes;
+mod chance;
+mod drawing;
+mod exercise;
+mod judge;
+mod tape;
+
+pub use boxes::{BOXES, Box as PracticeBox, Practised, Progress, progress};
+pub use drawing::{LevelHeight, PracticeFigure, PracticeLevel, PracticeMark};
+pub use exercise::{Difficulty, Exercise, PracticeFitting, PracticeReading, exercise, practised_causes};
+pub use judge::{
+    Grade as PracticeGrade, Mistake, PracticeAnswers, PracticeTruth, PracticeVerdict, StepVerdict, judge,
+};
+pub use tape::{
+    DrawnMark, DrawnTape, PlacedTape, TapeAnswer, TapeExercise, TapeKind, TapeVerdict, WrittenFigure,
+    judge_tape, tape_exercise,
+};
