@@ -66,6 +66,7 @@ async function signOut(): Promise<void> {
       <RouterLink :to="{ name: 'clients' }">Clients</RouterLink>
       <RouterLink :to="{ name: 'blocks' }">Blocks</RouterLink>
       <RouterLink :to="{ name: 'forms' }">Forms</RouterLink>
+      <RouterLink :to="{ name: 'practice' }">Practice</RouterLink>
       <RouterLink :to="{ name: 'house' }">House</RouterLink>
     </nav>
     <div class="who">

@@ -51,6 +51,13 @@ export const KEYS: readonly KeyGroup[] = [
     ],
   },
   {
+    name: 'Practice',
+    keys: [
+      { key: '1 … 9', does: 'choose the answer of that number' },
+      { key: 'Enter', does: 'that is it, and on' },
+    ],
+  },
+  {
     name: 'Calendar, on a visit',
     keys: [{ key: 'Alt ← → ↑ ↓', does: 'a day or a week earlier or later' }],
   },

@@ -73,6 +73,12 @@ export const router = createRouter({
       props: (route) => ({ form: Number(route.params['id']) }),
     },
     {
+      path: '/practice',
+      name: 'practice',
+      meta: { title: 'Practice' },
+      component: () => import('@/pages/Practice.vue'),
+    },
+    {
       path: '/glossary',
       name: 'glossary',
       meta: { title: 'Words of the trade' },

@@ -9,7 +9,7 @@ use std::hint::black_box;
 use common::worked_body;
 use criterion::{BenchmarkId, Criterion, criterion_group, criterion_main};
 use yardwand_core::alter::{Amounts, Recipe, alteration, apply, make, preview};
-use yardwand_core::compare::{BlockSize, PlanChanges, compare, plan};
+use yardwand_core::compare::{BlockSize, PlanChanges, compare, plan, plan_with_spread};
 use yardwand_core::draft::{Direct, Method, MethodKind, draft, draft_direct};
 use yardwand_core::drape::{DrapeInput, Draped, Source, on_plane, transfer};
 use yardwand_core::ease::ease_set;
@@ -79,6 +79,9 @@ fn craft(c: &mut Criterion) {
                 plan(black_box(&fuller), &size, ease, &changes, STYLE),
             )
         });
+    });
+    c.bench_function("a plan with its spreads", |b| {
+        b.iter(|| plan_with_spread(black_box(&fuller), &size, ease, &changes, STYLE));
     });
     let mut alterations = c.benchmark_group("one alteration with truing and what follows");
     let sleeved = draft(&body, &whole, STYLE).expect("the bench's body drafts").pattern;

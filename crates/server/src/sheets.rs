@@ -458,3 +458,37 @@ pub(crate) fn client_story_sheet(story: &ClientStory, paper: Paper) -> Result<Ve
     }
     worksheet(&sheet, paper)
 }
+
+/// What somebody of the house has learnt in the practice room: name, how often it went well, how often it was done.
+pub(crate) fn certificate_sheet(
+    house: &str,
+    person: &str,
+    day: chrono::NaiveDate,
+    done: usize,
+    known: &[(String, usize, usize)],
+    paper: Paper,
+) -> Result<Vec<u8>, PaperError> {
+    let rests = format!(
+        "{person} has done {done} {} of the practice room of {house}: figures with a hidden cause, and tapes to read. What \
+         stands below went well each time it came again, over days that grew longer.",
+        if done == 1 { "exercise" } else { "exercises" }
+    );
+    let sheet = Worksheet {
+        title: "Certificate of practice".to_owned(),
+        under: format!("{house}, {}", day.format("%-d %B %Y")),
+        items: Vec::new(),
+    }
+    .and(Item::Heading(person.to_owned()))
+    .and(Item::Words(rests));
+    let sheet = if known.is_empty() {
+        sheet.and(Item::Words("Nothing is known well yet: it is printed again when something is.".to_owned()))
+    } else {
+        let rows =
+            known.iter().map(|(name, well, done)| vec![name.clone(), well.to_string(), done.to_string()]);
+        sheet.and(Item::Heading("Known well".to_owned())).and(Item::Table {
+            columns: columns(&[("of", 0.6), ("went well", 0.2), ("done", 0.2)]),
+            rows: rows.collect(),
+        })
+    };
+    worksheet(&sheet.and(Item::Words("For the house: ______________________________".to_owned())), paper)
+}

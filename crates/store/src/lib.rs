@@ -31,6 +31,7 @@ mod patterns;
 mod people;
 mod photographs;
 mod plans;
+mod practised;
 mod profiles;
 mod readings;
 mod rounds;
@@ -70,6 +71,7 @@ pub use patterns::{NewPattern, NewVersion, PatternRow, PatternSummary, VersionRo
 pub use people::{Person, Right, Role};
 pub use photographs::{NewPhotograph, OnPicture, PhotographRow, Stroke};
 pub use plans::OrderPlan;
+pub use practised::{ExerciseDone, ExerciseKey};
 pub use profiles::{Posture, SessionUse};
 pub use readings::{NewReading, PastReading, ReadingRow};
 pub use rounds::{Aside, NewRound, RoundRow, RoundSeen, RoundStage, RoundWorn};

@@ -326,9 +326,10 @@ mod tests {
         let latest = [nape, reading("neck_base_girth", Side::Both, 370.0, 2)];
         is(spread(&latest, "snp_to_bust_point"), tape.hypot(8.0));
         // An estimate is in the profile with its give, nine in ten, and never in the body.
-        let guessed = Profile::of(&latest, FINGER).with_estimates(&["shoulder_width".to_owned()]);
-        let width = guessed.get("shoulder_width").unwrap_or_else(|| panic!("{guessed:?}"));
-        is(width.spread.mm, width.give_mm / 1.645);
+        let bust = [reading("bust_girth", Side::Both, 900.0, 1)];
+        let guessed = Profile::of(&bust, FINGER).with_estimates(&["armhole_depth".to_owned()]);
+        let depth = guessed.get("armhole_depth").unwrap_or_else(|| panic!("{guessed:?}"));
+        is(depth.spread.mm, depth.give_mm / 1.645);
     }
 
     #[test]

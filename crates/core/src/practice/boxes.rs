@@ -28,8 +28,7 @@ pub struct Practised {
 /// Where something stands.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[cfg_attr(feature = "schema", schema(as = PracticeBox))]
-pub struct Box {
+pub struct PracticeBox {
     /// What it is of.
     pub item: String,
     /// Which box: 1 is where everything begins, 5 the last.
@@ -45,15 +44,14 @@ pub struct Box {
 /// How far a learner is.
 #[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[cfg_attr(feature = "schema", schema(as = PracticeProgress))]
-pub struct Progress {
+pub struct PracticeProgress {
     /// What was practised, what is due first.
-    pub boxes: Vec<Box>,
+    pub boxes: Vec<PracticeBox>,
     /// How often each kind of mistake was made, the commonest first.
     pub mistakes: Vec<(Mistake, usize)>,
 }
 
-impl Progress {
+impl PracticeProgress {
     /// What is to be done next of these: what is due, then what was never done, then what comes next; `None` of none.
     pub fn next<'a>(&self, items: &[&'a str]) -> Option<&'a str> {
         let due = self.boxes.iter().find(|each| each.due_in <= 0).map(|each| each.item.as_str());
@@ -70,11 +68,11 @@ impl Progress {
 }
 
 /// Where everything that was practised stands; oldest first.
-pub fn progress(done: &[Practised]) -> Progress {
-    let mut boxes: BTreeMap<&str, Box> = BTreeMap::new();
+pub fn progress(done: &[Practised]) -> PracticeProgress {
+    let mut boxes: BTreeMap<&str, PracticeBox> = BTreeMap::new();
     let mut mistakes: BTreeMap<Mistake, usize> = BTreeMap::new();
     for each in done {
-        let own = boxes.entry(&each.item).or_insert_with(|| Box {
+        let own = boxes.entry(&each.item).or_insert_with(|| PracticeBox {
             item: each.item.clone(),
             number: 1,
             done: 0,
@@ -91,11 +89,11 @@ pub fn progress(done: &[Practised]) -> Progress {
         own.due_in = BOXES[own.number - 1] - each.days_ago;
         each.mistakes.iter().for_each(|kind| *mistakes.entry(*kind).or_default() += 1);
     }
-    let mut boxes: Vec<Box> = boxes.into_values().collect();
+    let mut boxes: Vec<PracticeBox> = boxes.into_values().collect();
     boxes.sort_by_key(|each| (each.due_in, each.number));
     let mut mistakes: Vec<_> = mistakes.into_iter().collect();
     mistakes.sort_by_key(|(kind, count)| (std::cmp::Reverse(*count), *kind));
-    Progress { boxes, mistakes }
+    PracticeProgress { boxes, mistakes }
 }
 
 #[cfg(test)]

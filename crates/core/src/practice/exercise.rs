@@ -5,6 +5,7 @@
 //! measured; what is seen are the cause's own signs.
 
 use std::collections::{BTreeMap, HashMap};
+use std::sync::LazyLock;
 
 use serde::{Deserialize, Serialize};
 
@@ -16,8 +17,8 @@ use crate::compare::compare;
 use crate::draft::{Method, MethodKind, draft, size_table};
 use crate::ease::ease_set;
 use crate::fitting::{
-    BalanceLine, Cause, Evidence, LevelOff, Observation, ObservationKind, Off, Sign, Station, Worn, cause,
-    causes, next_door, taken_for,
+    BalanceLine, Cause, Evidence, LevelOff, Lie, Observation, ObservationKind, Off, Sign, Station, Worn,
+    cause, causes, next_door, taken_for,
 };
 use crate::pattern::{Garment, Pattern, PatternMeasure, PatternMeasures, measure};
 use crate::{Shown, Style, Unit};
@@ -163,18 +164,25 @@ fn cuts(body: &Body) -> Vec<Cut> {
         cut("a skirt toile", drafted(MethodKind::Skirt, false)),
         cut("a bodice toile without sleeves", drafted(MethodKind::Direct, false)),
         cut("a princess bodice toile with sleeves", bodice.and_then(princess)),
+        cut("a princess bodice toile without sleeves", drafted(MethodKind::Direct, false).and_then(princess)),
     ]
     .into_iter()
     .flatten()
     .collect()
 }
 
-/// The causes that can be practised: something is altered for each of them.
-pub fn practised_causes() -> Vec<&'static Cause> {
-    let has_remedy = |cause: &&Cause| {
-        [Garment::Bodice, Garment::Skirt].into_iter().any(|garment| cause.corrected_by(garment).is_some())
-    };
-    causes().iter().filter(has_remedy).collect()
+/// The causes that can be practised: what is altered for each of them can be shown on a toile. Found once, on a middle figure.
+pub fn practised_causes() -> &'static [&'static Cause] {
+    static PRACTISED: LazyLock<Vec<&'static Cause>> = LazyLock::new(|| {
+        let table = size_table("medium");
+        let middle = table.and_then(|table| table.figure(&table.sizes[table.sizes.len() / 2].label));
+        let cuts = middle.as_ref().map_or_else(Vec::new, cuts);
+        let is_shown = |cause: &&'static Cause| {
+            cuts.iter().any(|cut| hide(cause, cut, Difficulty::Easy, &mut Chance::new(1)).is_some())
+        };
+        causes().iter().filter(is_shown).collect()
+    });
+    &PRACTISED
 }
 
 /// What a cause makes of a figure: what she is off by, in every figure of the pattern.
@@ -207,18 +215,41 @@ fn hide(cause: &'static Cause, cut: &Cut, difficulty: Difficulty, chance: &mut C
     })
 }
 
+/// A figure of the size table, and a little of her own.
+pub(super) fn figure(chance: &mut Chance) -> Option<Body> {
+    /// Readings that differ together from the table's, and by how much at most, in millimetres.
+    const OWN: [(&[&str], f64); 8] = [
+        (&["bust_girth", "upper_bust_girth"], 15.0),
+        (&["waist_girth"], 15.0),
+        (&["hip_girth"], 15.0),
+        (&["shoulder_length"], 3.0),
+        (&["across_front", "across_back"], 5.0),
+        (&["nape_to_waist_back", "snp_to_waist_back", "snp_to_waist_front", "side_length"], 10.0),
+        (&["arm_length"], 12.0),
+        (&["upper_arm_girth"], 8.0),
+    ];
+    let table = size_table("medium")?;
+    let size = chance.one_of(&table.sizes)?;
+    let body = table.figure(&size.label)?;
+    Some(OWN.iter().fold(body, |body, (codes, most)| {
+        let by = chance.between(-most, *most);
+        codes.iter().fold(body, |body, code| match body.get(code) {
+            Some(mm) => body.with(code, mm + by),
+            None => body,
+        })
+    }))
+}
+
 /// The exercise of a number. `None` where the cause of that number cannot be shown on any toile.
 pub fn exercise(seed: u64, difficulty: Difficulty, style: Style) -> Option<Exercise> {
     let mut chance = Chance::new(seed.wrapping_mul(3).wrapping_add(difficulty as u64));
     let all = practised_causes();
     let first = all[(seed % all.len() as u64) as usize];
-    let table = size_table("medium")?;
-    let size = chance.one_of(&table.sizes)?;
-    let body = table.figure(&size.label)?;
+    let body = figure(&mut chance)?;
     let cuts = cuts(&body);
     let (cut, off) = cuts.iter().find_map(|cut| Some((cut, hide(first, cut, difficulty, &mut chance)?)))?;
     let second = (difficulty == Difficulty::Hard && chance.percent(30.0))
-        .then(|| beside(first, cut, &all, &mut chance))
+        .then(|| beside(first, cut, all, &mut chance))
         .flatten();
     let offs: Vec<Behind> = std::iter::once(off).chain(second).collect();
     let mut more: BTreeMap<PatternMeasure, f64> = BTreeMap::new();
@@ -230,7 +261,7 @@ pub fn exercise(seed: u64, difficulty: Difficulty, style: Style) -> Option<Exerc
     let level = levels(cut.garment, &more, &offs[0].hidden, difficulty, &mut chance);
     let seen = sights(&offs, cut.garment, difficulty, &mut chance);
     let follows = follows(&more);
-    let mut asked = candidates(first, cut, &all, &mut chance);
+    let mut asked = candidates(first, cut, all, &mut chance);
     chance.shuffle(&mut asked);
     let choices = choices(seen.first()?, &mut chance);
     let amount_told = seen.iter().any(|seen| seen.pinned.is_some() || seen.how_far.is_some())
@@ -540,7 +571,6 @@ fn follows(more: &BTreeMap<PatternMeasure, f64>) -> Vec<Choice> {
 
 /// An observation in words.
 pub(super) fn said(seen: &Observation, style: Style) -> String {
-    let lie = seen.lie.map_or_else(String::new, |lie| format!(" {}", lie.name()));
     let towards = seen.towards.as_ref().map_or_else(String::new, |place| format!(", towards {place}"));
     let side = match seen.side {
         Side::Both => "",
@@ -552,6 +582,19 @@ pub(super) fn said(seen: &Observation, style: Style) -> String {
     let far = seen.how_far.map_or_else(String::new, |mm| format!(", by {}", style.with_unit(mm)));
     let pinned =
         seen.pinned.map_or_else(String::new, |pinned| format!(", {} tucked", style.with_unit(pinned.depth)));
-    let kind = seen.kind.name();
+    let (kind, lie) = match (seen.kind, seen.lie) {
+        (ObservationKind::Hike, Some(Lie::Up)) => ("Hike", String::new()),
+        (ObservationKind::Hike, Some(Lie::Down)) => ("Drop", String::new()),
+        (ObservationKind::Place | ObservationKind::Point, Some(lie)) => {
+            let way = match lie {
+                Lie::In => "inwards",
+                Lie::Out => "outwards",
+                other => other.name(),
+            };
+            (seen.kind.name(), format!(", {way},"))
+        }
+        (kind, Some(lie)) => (kind.name(), format!(" {}", lie.name())),
+        (kind, None) => (kind.name(), String::new()),
+    };
     format!("{kind}{lie} at {}{towards}{side}{posture}{goes}{far}{pinned}", seen.place)
 }

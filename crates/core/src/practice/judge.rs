@@ -30,9 +30,8 @@ pub struct PracticeAnswers {
 /// How an answer is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[cfg_attr(feature = "schema", schema(as = PracticeGrade))]
 #[serde(rename_all = "snake_case")]
-pub enum Grade {
+pub enum PracticeGrade {
     /// As it is.
     Right,
     /// What fitters take it for.
@@ -44,7 +43,6 @@ pub enum Grade {
 /// What kind of mistake was made.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-#[cfg_attr(feature = "schema", schema(as = PracticeMistake))]
 #[serde(rename_all = "snake_case")]
 pub enum Mistake {
     /// Something else was seen than is there.
@@ -102,7 +100,7 @@ impl Mistake {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct StepVerdict {
     /// How the answer is.
-    pub grade: Grade,
+    pub grade: PracticeGrade,
     /// What is so.
     pub says: String,
 }
@@ -150,9 +148,9 @@ pub struct PracticeVerdict {
 fn of_choice(choices: &[Choice], chosen: usize) -> Option<StepVerdict> {
     let (chosen, right) = (choices.get(chosen)?, choices.iter().find(|choice| choice.is_right)?);
     let grade = match chosen {
-        _ if chosen.is_right => Grade::Right,
-        _ if chosen.is_near => Grade::Near,
-        _ => Grade::Wrong,
+        _ if chosen.is_right => PracticeGrade::Right,
+        _ if chosen.is_near => PracticeGrade::Near,
+        _ => PracticeGrade::Wrong,
     };
     Some(StepVerdict { grade, says: format!("It is: {}.", right.says) })
 }
@@ -165,31 +163,32 @@ pub fn judge(exercise: &Exercise, answers: &PracticeAnswers, style: Style) -> Pr
     let test = answers.test.and_then(|chosen| {
         let tried = exercise.asked.get(chosen)?;
         let (grade, happens) = if is_hidden(&tried.code) {
-            (Grade::Right, "It happens as it says.")
+            (PracticeGrade::Right, "It happens as it says.")
         } else if tried.tells_from.contains(&first.cause.code) {
-            (Grade::Near, "It does not happen: that tells one neighbour away.")
+            (PracticeGrade::Near, "It does not happen: that tells one neighbour away.")
         } else {
-            (Grade::Wrong, "Nothing of it happens.")
+            (PracticeGrade::Wrong, "Nothing of it happens.")
         };
         Some(StepVerdict { grade, says: happens.to_owned() })
     });
     let cause = answers.cause.and_then(|chosen| {
         let named = exercise.asked.get(chosen)?;
         let grade = if is_hidden(&named.code) {
-            Grade::Right
+            PracticeGrade::Right
         } else if named.is_neighbour_of(first.cause) {
-            Grade::Near
+            PracticeGrade::Near
         } else {
-            Grade::Wrong
+            PracticeGrade::Wrong
         };
         Some(StepVerdict { grade, says: format!("It is: {}.", first.cause.title.to_lowercase()) })
     });
-    let within = (RIGHT_SHARE * first.mm.abs()).max(RIGHT_MM);
+    // Of a small amount nothing that goes the other way is right.
+    let within = (RIGHT_SHARE * first.mm.abs()).max(RIGHT_MM.min(first.mm.abs() / 2.0));
     let amount = answers.amount.map(|mm| {
         let grade = match (mm - first.mm).abs() {
-            off if off <= within => Grade::Right,
-            off if off <= 2.0 * within && mm * first.mm > 0.0 => Grade::Near,
-            _ => Grade::Wrong,
+            off if off <= within => PracticeGrade::Right,
+            off if off <= 2.0 * within && mm * first.mm > 0.0 => PracticeGrade::Near,
+            _ => PracticeGrade::Wrong,
         };
         StepVerdict { grade, says: format!("It is {}.", style.with_unit(first.mm)) }
     });
@@ -204,9 +203,9 @@ pub fn judge(exercise: &Exercise, answers: &PracticeAnswers, style: Style) -> Pr
             .map(|choice| choice.says.to_lowercase())
             .collect();
         let grade = match off {
-            0 => Grade::Right,
-            1 => Grade::Near,
-            _ => Grade::Wrong,
+            0 => PracticeGrade::Right,
+            1 => PracticeGrade::Near,
+            _ => PracticeGrade::Wrong,
         };
         let says =
             if right.is_empty() { "Nothing else.".to_owned() } else { format!("{}.", right.join("; ")) };
@@ -216,13 +215,14 @@ pub fn judge(exercise: &Exercise, answers: &PracticeAnswers, style: Style) -> Pr
     let steps = [Some(&sight), Some(&test), Some(&cause), wants_amount.then_some(&amount), Some(&follows)];
     let asked: Vec<&Option<StepVerdict>> = steps.into_iter().flatten().collect();
     let points = |step: &&Option<StepVerdict>| match step.as_ref().map(|step| step.grade) {
-        Some(Grade::Right) => 1.0,
-        Some(Grade::Near) => 0.5,
-        Some(Grade::Wrong) | None => 0.0,
+        Some(PracticeGrade::Right) => 1.0,
+        Some(PracticeGrade::Near) => 0.5,
+        Some(PracticeGrade::Wrong) | None => 0.0,
     };
     let score = asked.iter().map(points).sum::<f64>() / asked.len() as f64;
     let is_done = asked.iter().all(|step| step.is_some());
-    let wrong = |step: &Option<StepVerdict>| step.as_ref().is_some_and(|step| step.grade != Grade::Right);
+    let wrong =
+        |step: &Option<StepVerdict>| step.as_ref().is_some_and(|step| step.grade != PracticeGrade::Right);
     let other_way = answers.amount.is_some_and(|mm| mm * first.mm < 0.0);
     let mistakes = [
         (Mistake::Sight, wrong(&sight)),

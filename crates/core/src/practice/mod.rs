@@ -8,11 +8,11 @@ mod exercise;
 mod judge;
 mod tape;
 
-pub use boxes::{BOXES, Box as PracticeBox, Practised, Progress, progress};
+pub use boxes::{BOXES, PracticeBox, PracticeProgress, Practised, progress};
 pub use drawing::{LevelHeight, PracticeFigure, PracticeLevel, PracticeMark};
 pub use exercise::{Difficulty, Exercise, PracticeFitting, PracticeReading, exercise, practised_causes};
 pub use judge::{
-    Grade as PracticeGrade, Mistake, PracticeAnswers, PracticeTruth, PracticeVerdict, StepVerdict, judge,
+    Mistake, PracticeAnswers, PracticeGrade, PracticeTruth, PracticeVerdict, StepVerdict, judge,
 };
 pub use tape::{
     DrawnMark, DrawnTape, PlacedTape, TapeAnswer, TapeExercise, TapeKind, TapeVerdict, WrittenFigure,

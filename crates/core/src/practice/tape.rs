@@ -3,10 +3,10 @@
 use serde::{Deserialize, Serialize};
 
 use super::chance::Chance;
-use super::judge::{Grade, StepVerdict};
+use super::exercise::figure;
+use super::judge::{PracticeGrade, StepVerdict};
 use super::{Difficulty, Mistake};
 use crate::body::{Body, BodyDrawing, Tape, Tapeline, View, catalogue, draw_body, draw_tape, measurement};
-use crate::draft::size_table;
 use crate::{INCH, Length, Style, Unit};
 
 /// What is practised with a tape.
@@ -169,30 +169,29 @@ pub fn judge_tape(
         (Truth::Reads(mm), TapeAnswer::Reads(read)) => {
             let marks = ((read - mm).abs() / style.step().mm()).round();
             let grade = match marks {
-                0.0 => Grade::Right,
-                1.0 => Grade::Near,
-                _ => Grade::Wrong,
+                0.0 => PracticeGrade::Right,
+                1.0 => PracticeGrade::Near,
+                _ => PracticeGrade::Wrong,
             };
             (grade, format!("It reads {}.", style.with_unit(*mm)))
         }
         (Truth::Which { at, says }, TapeAnswer::Which(chosen)) => {
-            (if chosen == *at { Grade::Right } else { Grade::Wrong }, says.clone())
+            (if chosen == *at { PracticeGrade::Right } else { PracticeGrade::Wrong }, says.clone())
         }
         _ => return None,
     };
     let score = match grade {
-        Grade::Right => 1.0,
-        Grade::Near => 0.5,
-        Grade::Wrong => 0.0,
+        PracticeGrade::Right => 1.0,
+        PracticeGrade::Near => 0.5,
+        PracticeGrade::Wrong => 0.0,
     };
-    let mistakes = if grade == Grade::Right { Vec::new() } else { vec![kind.mistake()] };
+    let mistakes = if grade == PracticeGrade::Right { Vec::new() } else { vec![kind.mistake()] };
     Some(TapeVerdict { verdict: StepVerdict { grade, says }, mistakes, score })
 }
 
 fn made(seed: u64, kind: TapeKind, difficulty: Difficulty, style: Style) -> Option<(TapeExercise, Truth)> {
     let mut chance = Chance::new(seed.wrapping_mul(9).wrapping_add(3 * kind as u64 + difficulty as u64));
-    let table = size_table("medium")?;
-    let body = table.figure(&chance.one_of(&table.sizes)?.label)?;
+    let body = figure(&mut chance)?;
     let plain = |asks: String| TapeExercise {
         seed,
         kind,

@@ -4,12 +4,13 @@ use std::path::Path;
 
 use yardwand_e2e::{Browser, Walk};
 
-const WIDE: [(&str, &str, &str); 16] = [
+const WIDE: [(&str, &str, &str); 17] = [
     ("today", "/", "Garments in hand"),
     ("client", "/clients/5", "Her story"),
     ("figures", "/clients/5/figures", "Her figures now"),
     ("measure", "/garments/1/measure", "Save and next"),
     ("form", "/forms/1", "Padding for a client"),
+    ("practice", "/practice", "What do you see at A?"),
     ("block", "/blocks/2", "Before you cut"),
     ("drape", "/drapes/1?at=drawn", "Before you cut"),
     ("construction", "/blocks/draft", "Before you cut"),
@@ -22,10 +23,7 @@ const WIDE: [(&str, &str, &str); 16] = [
     ("calendar", "/calendar", "Clara Wynn-Osei"),
     ("house", "/house", "Usual ease"),
 ];
-const NARROW: [(&str, &str, &str); 2] = [
-    ("measure-390", "/garments/1/measure", "Save and next"),
-    ("fit-390", "/garments/5/fit", "What it comes from"),
-];
+const NARROW: [(&str, &str, &str); 1] = [("fit-390", "/garments/5/fit", "What it comes from")];
 
 #[tokio::main]
 async fn main() -> Walk {

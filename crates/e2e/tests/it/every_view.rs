@@ -2,7 +2,7 @@
 
 use yardwand_e2e::{Browser, Walk, walk_as};
 
-const VIEWS: [(&str, &str); 39] = [
+const VIEWS: [(&str, &str); 40] = [
     ("/", "Garments in hand"),
     ("/clients", "Search by any part of name"),
     ("/clients/5", "Her story"),
@@ -42,6 +42,7 @@ const VIEWS: [(&str, &str); 39] = [
     ("/calendar", "iCalendar file"),
     ("/letters", "No mail server is set"),
     ("/level", "Mark a hem from the floor"),
+    ("/practice", "What do you see at A?"),
 ];
 
 async fn clean(browser: &Browser, faults: &mut Vec<String>) -> Walk {

@@ -11,6 +11,7 @@ mod house_ways;
 mod measuring;
 mod nine_steps;
 mod ordinary_days;
+mod practice;
 mod rounds_of_corrections;
 mod tabs_and_zoom;
 mod typed_pressed_kept;

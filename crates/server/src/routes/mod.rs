@@ -31,6 +31,7 @@ mod orders;
 mod patterns;
 mod people;
 mod pictures;
+mod practice;
 mod print;
 mod profile;
 mod readings;
@@ -76,6 +77,7 @@ pub(crate) fn routes() -> OpenApiRouter<AppState> {
         .merge(shelves::routes())
         .merge(cutting::routes())
         .merge(drafting::routes())
+        .merge(practice::routes())
         .merge(drapes::routes())
         .merge(blocks::routes())
         .merge(block_paper::routes())

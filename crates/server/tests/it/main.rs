@@ -23,6 +23,7 @@ mod openapi;
 mod orchestra;
 mod ordinary_days;
 mod pages;
+mod practice;
 mod rights;
 mod said_and_kept;
 mod second_factor;
