@@ -2,7 +2,7 @@
 /** One fitting to practise on: what is seen, what to test, which cause, how much, what follows; then the truth. */
 import { useEventListener } from '@vueuse/core'
 import { ElButton } from 'element-plus'
-import { computed, nextTick, reactive, ref, shallowRef, useTemplateRef } from 'vue'
+import { computed, nextTick, onMounted, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { post, send } from '@/api/client'
 import type { PracticeAnswers, PracticeFitting, PracticeVerdict, Problem } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
@@ -124,8 +124,19 @@ async function goOn(): Promise<void> {
   await nextTick()
   // A thumb sees the question, a keyboard goes on where it is.
   card.value?.scrollIntoView({ block: 'nearest' })
-  if (step.value === 'amount') card.value?.querySelector('input')?.focus()
+  takeKeys()
 }
+
+/** The keys are for the question: what was pressed before may be gone, or a link that Enter would follow. */
+function takeKeys(): void {
+  const field = step.value === 'amount' && !judged.value ? card.value?.querySelector('input') : undefined
+  ;(field ?? card.value)?.focus({ preventScroll: true })
+}
+onMounted(takeKeys)
+watch(judged, async () => {
+  await nextTick()
+  takeKeys()
+})
 
 useEventListener(document, 'keydown', (event) => {
   if (event.key !== 'Enter' || event.ctrlKey || event.metaKey || event.defaultPrevented) return
@@ -158,7 +169,12 @@ useEventListener(document, 'keydown', (event) => {
         </li>
       </ul>
     </section>
-    <section ref="card" class="card stack asked" :aria-label="`Step ${at + 1} of ${steps.length}`">
+    <section
+      ref="card"
+      class="card stack asked"
+      tabindex="-1"
+      :aria-label="`Step ${at + 1} of ${steps.length}`"
+    >
       <p class="small soft">Step {{ at + 1 }} of {{ steps.length }}</p>
       <h2>{{ ASKS[step] }}</h2>
       <LengthField
@@ -242,6 +258,9 @@ useEventListener(document, 'keydown', (event) => {
   grid-area: asked;
   position: sticky;
   top: 1rem;
+}
+.asked:focus {
+  outline: none;
 }
 .asked p,
 .asked h2 {

@@ -2,7 +2,7 @@
 /** One tape exercise: a mark to read, a tape that lies wrong, or a figure in the wrong unit. */
 import { useEventListener } from '@vueuse/core'
 import { ElButton } from 'element-plus'
-import { computed, onMounted, ref, shallowRef, useTemplateRef } from 'vue'
+import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { post, send } from '@/api/client'
 import type { Difficulty, Problem, TapeAnswer, TapeExercise, TapeVerdict } from '@/api/types'
 import FigureBody from '@/components/FigureBody.vue'
@@ -21,6 +21,7 @@ const chosen = ref<number>()
 const verdict = shallowRef<TapeVerdict>()
 const problem = shallowRef<Problem>()
 const field = useTemplateRef<{ focus: () => void }>('field')
+const card = useTemplateRef<HTMLElement>('card')
 
 const choices = computed(() =>
   props.exercise.placed.length
@@ -34,7 +35,13 @@ const box = computed(() => {
   return `${x} ${y} ${width} ${height}`
 })
 
-onMounted(() => field.value?.focus())
+/** The keys are for the question. */
+const takeKeys = () => (field.value ?? card.value)?.focus()
+onMounted(takeKeys)
+watch(verdict, async () => {
+  await nextTick()
+  card.value?.focus({ preventScroll: true })
+})
 
 let asked = false
 async function answer(given: TapeAnswer): Promise<void> {
@@ -114,7 +121,7 @@ useEventListener(document, 'keydown', (event) => {
         </g>
       </svg>
     </section>
-    <section class="card stack" aria-label="The question">
+    <section ref="card" class="card stack asked" tabindex="-1" aria-label="The question">
       <h2>{{ exercise.asks }}</h2>
       <LengthField
         v-if="exercise.tape && !verdict"
@@ -189,6 +196,9 @@ useEventListener(document, 'keydown', (event) => {
   font-size: 26px;
   font-weight: 700;
   fill: var(--ink);
+}
+.asked:focus {
+  outline: none;
 }
 h2 {
   margin: 0;
