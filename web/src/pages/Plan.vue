@@ -247,7 +247,7 @@ const { run: measureAgain, problem: unopened } = useAction(
             {{
               plan.doubt.readings
                 .map(({ name, share }) => `${name.toLowerCase()} ${Math.round(share * 100)} %`)
-                .join(', ')
+                .join('; ')
             }}.
           </p>
           <div v-if="retake">

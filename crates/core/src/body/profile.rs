@@ -312,7 +312,7 @@ mod tests {
         let tape = 7.0 / (1.96 * 2.0_f64.sqrt());
         let is = |found: f64, wanted: f64| assert!((found - wanted).abs() < 1e-9, "{found} for {wanted}");
         let back = reading("across_back", Side::Both, 344.0, 1);
-        is(spread(&[back.clone()], "across_back"), tape);
+        is(spread(std::slice::from_ref(&back), "across_back"), tape);
         is(spread(&[LatestReading { takes: 3, ..back.clone() }], "across_back"), 0.7 * tape);
         is(spread(&[LatestReading { error_mm: Some(1.2), ..back }], "across_back"), 1.2);
         let sides = [

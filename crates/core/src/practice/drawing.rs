@@ -124,6 +124,15 @@ fn drawn_level(view: View, level: &[LevelOff], places: &[PlaceOnFigure]) -> Opti
     })
 }
 
+/// Where a letter stands beside what it is of: two things at one place have their letters apart.
+const BESIDE: [Vec2; 5] = [
+    Vec2::new(34.0, -30.0),
+    Vec2::new(-34.0, -30.0),
+    Vec2::new(34.0, 36.0),
+    Vec2::new(-34.0, 36.0),
+    Vec2::new(0.0, -52.0),
+];
+
 fn mark(of: usize, seen: &Observation, places: &[PlaceOnFigure]) -> Vec<PracticeMark> {
     let at = |name: &str, view: View| places.iter().find(|place| place.view == view && place.name == name);
     let Some(place) = places.iter().find(|place| place.name == seen.place) else { return Vec::new() };
@@ -135,7 +144,7 @@ fn mark(of: usize, seen: &Observation, places: &[PlaceOnFigure]) -> Vec<Practice
         let over =
             if mirrored { kurbo::Affine::scale_non_uniform(-1.0, 1.0) } else { kurbo::Affine::IDENTITY };
         let paths = |paths: &[BezPath]| paths.iter().map(|path| (over * path.clone()).to_svg()).collect();
-        let letter = over * (here + Vec2::new(26.0, -26.0));
+        let letter = over * (here + BESIDE[of % BESIDE.len()]);
         PracticeMark { of, view: place.view, cloth: paths(&cloth), body: paths(&body), at: letter.into() }
     };
     match (place.paired, seen.side) {
