@@ -2,7 +2,7 @@
 
 use super::causes::{AmountFrom, Cause, Remedy, Sides};
 use super::{Observation, ObservationKind, Pinned, PinnedAs, PinnedOn, Sign, Worn};
-use crate::alter::Amounts;
+use crate::alter::{Amounts, MeasuredOn};
 use crate::body::Side;
 use crate::pattern::Garment;
 
@@ -16,6 +16,11 @@ impl Cause {
     /// What the alteration is told for so much of it.
     pub(crate) fn told(&self, garment: Garment, mm: f64) -> Option<Amounts> {
         Some(self.remedy(garment)?.amounts(mm))
+    }
+
+    /// What the amount is measured on.
+    pub(crate) fn measured_on(&self, garment: Garment) -> Option<MeasuredOn> {
+        Some(self.remedy(garment)?.measured_on())
     }
 
     /// Whether it can be with what is worn, as far as that is known.

@@ -11,14 +11,15 @@ use serde::{Deserialize, Serialize};
 
 use super::chance::Chance;
 use super::drawing::PracticeFigure;
-use crate::alter::{Decided, Recipe, alteration, apply, make};
+use super::judge::right_within;
+use crate::alter::{Amounts, Decided, MeasuredOn, Recipe, alteration, apply, make};
 use crate::body::{Body, Side};
 use crate::compare::compare;
 use crate::draft::{Method, MethodKind, draft, size_table};
 use crate::ease::ease_set;
 use crate::fitting::{
     BalanceLine, Cause, Evidence, LevelOff, Lie, Observation, ObservationKind, Off, Sign, Station, Worn,
-    cause, causes, next_door, taken_for,
+    cause, causes, next_door, taken_for, weigh,
 };
 use crate::pattern::{Garment, Pattern, PatternMeasure, PatternMeasures, measure};
 use crate::{Shown, Style, Unit};
@@ -153,7 +154,7 @@ fn cuts(body: &Body) -> Vec<Cut> {
     };
     let princess = |pattern: Pattern| {
         let mut recipe = Recipe::default();
-        recipe.take(Decided::new("princess_line", crate::alter::Amounts::of(0.0), ""));
+        recipe.take(Decided::new("princess_line", Amounts::of(0.0), ""));
         let made = make(&pattern, &recipe, FINE);
         made.is_whole().then_some(made.pattern)
     };
@@ -264,31 +265,36 @@ pub fn exercise(seed: u64, difficulty: Difficulty, style: Style) -> Option<Exerc
     let mut asked = candidates(first, cut, all, &mut chance);
     chance.shuffle(&mut asked);
     let choices = choices(seen.first()?, &mut chance);
-    let amount_told = seen.iter().any(|seen| seen.pinned.is_some() || seen.how_far.is_some())
-        || !level.is_empty()
-        || !figures.is_empty();
     let (code, _) = first.corrected_by(cut.garment)?;
     let known = alteration(code)?;
+    let evidence =
+        Evidence { seen, figures, level, garment: cut.garment, worn: cut.worn, ..Evidence::default() };
+    let hidden: Vec<Hidden> = offs.into_iter().map(|off| off.hidden).collect();
     let shown = PracticeFitting {
         seed,
         difficulty,
         worn: cut.says.to_owned(),
-        figure: PracticeFigure::of(&body, &seen, &level, style),
-        seen: seen.iter().map(|seen| said(seen, style)).collect(),
+        figure: PracticeFigure::of(&body, &evidence.seen, &evidence.level, style),
+        seen: evidence.seen.iter().map(|seen| said(seen, style)).collect(),
         readings,
         sights: choices.iter().map(|choice| choice.says.clone()).collect(),
         tests: asked.iter().map(|cause| cause.test.clone()).collect(),
         causes: asked.iter().map(|cause| cause.title.clone()).collect(),
-        amount: amount_told.then(|| {
-            let on = known.params().first().map_or("", |param| param.on.words());
+        amount: is_told(&evidence, &hidden[0], style).then(|| {
+            let on = first.measured_on(cut.garment).map_or("", MeasuredOn::words);
             format!("{} {on}", known.name()).trim().to_owned()
         }),
         follows: follows.iter().map(|choice| choice.says.clone()).collect(),
     };
-    let evidence =
-        Evidence { seen, figures, level, garment: cut.garment, worn: cut.worn, ..Evidence::default() };
-    let hidden = offs.into_iter().map(|off| off.hidden).collect();
     Some(Exercise { shown, evidence, hidden, misread, sights: choices, asked, follows })
+}
+
+/// Whether what is shown tells the amount: it can be read from it as the rules say, near enough to be right.
+fn is_told(evidence: &Evidence, hidden: &Hidden, style: Style) -> bool {
+    let offered = weigh(evidence, style).offered;
+    let own = offered.iter().find(|offered| offered.cause == hidden.cause.code);
+    let offer = own.and_then(|offered| offered.answer.offer()).filter(|offer| !offer.is_guess);
+    offer.is_some_and(|offer| (offer.amount.mm - hidden.mm).abs() <= right_within(hidden.mm))
 }
 
 /// A second cause on the same toile: none that is taken for the first, or undoes it.

@@ -145,6 +145,12 @@ pub struct PracticeVerdict {
     pub score: f64,
 }
 
+/// How far an answer may be from an amount and still be right, in millimetres. Of a small amount nothing that goes the other
+/// way is.
+pub(super) fn right_within(mm: f64) -> f64 {
+    (RIGHT_SHARE * mm.abs()).max(RIGHT_MM.min(mm.abs() / 2.0))
+}
+
 fn of_choice(choices: &[Choice], chosen: usize) -> Option<StepVerdict> {
     let (chosen, right) = (choices.get(chosen)?, choices.iter().find(|choice| choice.is_right)?);
     let grade = match chosen {
@@ -182,8 +188,7 @@ pub fn judge(exercise: &Exercise, answers: &PracticeAnswers, style: Style) -> Pr
         };
         Some(StepVerdict { grade, says: format!("It is: {}.", first.cause.title.to_lowercase()) })
     });
-    // Of a small amount nothing that goes the other way is right.
-    let within = (RIGHT_SHARE * first.mm.abs()).max(RIGHT_MM.min(first.mm.abs() / 2.0));
+    let within = right_within(first.mm);
     let amount = answers.amount.map(|mm| {
         let grade = match (mm - first.mm).abs() {
             off if off <= within => PracticeGrade::Right,

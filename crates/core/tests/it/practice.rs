@@ -24,7 +24,8 @@ fn found_at(made: &Exercise) -> Option<usize> {
 fn five_hundred_of_each_are_solvable_by_what_is_shown_and_no_two_are_alike() {
     let mut pictures = BTreeSet::new();
     for difficulty in Difficulty::ALL {
-        let (mut made_of, mut first, mut among_two, mut two_causes, mut misread) = (0, 0, 0, 0, 0);
+        let (mut made_of, mut first, mut among_two, mut asked, mut two_causes, mut misread) =
+            (0, 0, 0, 0, 0, 0);
         let mut missed: BTreeMap<String, usize> = BTreeMap::new();
         let mut without = BTreeSet::new();
         for seed in 0..SEEDS {
@@ -37,6 +38,7 @@ fn five_hundred_of_each_are_solvable_by_what_is_shown_and_no_two_are_alike() {
             let at = found_at(&made);
             first += usize::from(at == Some(0));
             among_two += usize::from(at.is_some_and(|at| at < 2));
+            asked += usize::from(made.shown.amount.is_some());
             two_causes += usize::from(made.causes().len() > 1);
             misread +=
                 usize::from(made.evidence.figures.len() < made.shown.readings.len() || is_misread(&made));
@@ -49,12 +51,14 @@ fn five_hundred_of_each_are_solvable_by_what_is_shown_and_no_two_are_alike() {
             assert!(pictures.insert(format!("{shown:?}")), "{difficulty:?} {seed} was there before");
         }
         eprintln!(
-            "{difficulty:?}: {made_of} of {SEEDS} made, {first} first, {among_two} among two, {two_causes} of two causes, \
+            "{difficulty:?}: {made_of} of {SEEDS} made, {first} first, {among_two} among two, {asked} ask for an amount, {two_causes} of two causes, \
              {misread} with a reading that is wrong; none of {without:?}"
         );
         missed.iter().for_each(|(cause, count)| eprintln!("  {count} {cause}"));
         assert!(made_of * 100 >= SEEDS as usize * 97, "{made_of} of {SEEDS}: {without:?}");
         assert!(among_two * 100 >= made_of * 95, "{among_two} of {made_of}");
+        // What is shown tells the amount of most: the rest ask for none.
+        assert!(asked * 10 >= made_of * 6, "{asked} of {made_of}");
         let wants = |count: usize, wanted: bool| assert_eq!(count > 20, wanted, "{difficulty:?}: {count}");
         wants(two_causes, difficulty == Difficulty::Hard);
         wants(misread, difficulty != Difficulty::Easy);
