@@ -393,11 +393,7 @@ impl Observation {
 
     /// The side of the body it is on, where it is on one alone.
     pub const fn one_side(&self) -> Option<WornSide> {
-        match self.side {
-            Side::Both => None,
-            Side::Left => Some(WornSide::Left),
-            Side::Right => Some(WornSide::Right),
-        }
+        WornSide::of(self.side)
     }
 
     /// The posture it was seen in, where it was not standing easy.
@@ -434,6 +430,9 @@ impl Observation {
             (ObservationKind::Point, Some(Lie::Down)) => "Dart point too low".to_owned(),
             (ObservationKind::Point, Some(Lie::In)) => "Dart point too far in".to_owned(),
             (ObservationKind::Point, Some(Lie::Out)) => "Dart point too far out".to_owned(),
+            (ObservationKind::Place, Some(Lie::Up)) => "Lies too high".to_owned(),
+            (ObservationKind::Place, Some(Lie::Down)) => "Lies too low".to_owned(),
+            (ObservationKind::Place, Some(lie)) => format!("Lies too far {}", lie.name()),
             (kind, Some(lie)) if kind.lies().contains(&lie) => format!("{} {}", kind.name(), lie.name()),
             (kind, _) => kind.name().to_owned(),
         };

@@ -2,6 +2,8 @@
 
 use serde::{Deserialize, Serialize};
 
+use crate::body::Side;
+
 /// What a stretch of outline is sewn as.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -325,6 +327,15 @@ pub enum WornSide {
 impl WornSide {
     /// Both, in the order they are told.
     pub const BOTH: [Self; 2] = [Self::Left, Self::Right];
+
+    /// The side that a reading or an observation is of, where it is of one alone.
+    pub const fn of(side: Side) -> Option<Self> {
+        match side {
+            Side::Both => None,
+            Side::Left => Some(Self::Left),
+            Side::Right => Some(Self::Right),
+        }
+    }
 
     /// The word.
     pub const fn name(self) -> &'static str {

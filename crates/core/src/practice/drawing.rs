@@ -92,23 +92,17 @@ fn capital(word: &str) -> String {
 
 fn drawn_level(view: View, level: &[LevelOff], places: &[PlaceOnFigure]) -> Option<PracticeLevel> {
     let line = level.first()?.line?;
-    let (out, centre) = match line {
-        BalanceLine::Waist | BalanceLine::Bust => {
-            ("waist at the side", if view == View::Front { "front waist" } else { "back waist" })
-        }
-        BalanceLine::Hip | BalanceLine::Hem => ("hip", if view == View::Front { "belly" } else { "seat" }),
+    let side = match line {
+        BalanceLine::Waist | BalanceLine::Bust => "waist at the side",
+        BalanceLine::Hip | BalanceLine::Hem => "hip",
     };
-    let on = |name: &str| {
-        places.iter().find(|place| place.view == view && place.name == name).map(|place| place.at)
-    };
-    let (out, centre) = (on(out)?, on(centre)?);
+    let out = places.iter().find(|place| place.view == view && place.name == side)?.at;
     let height =
         |station: Station| level.iter().find(|level| level.station == station).map_or(0.0, |level| level.mm);
     let at_centre = if view == View::Front { Station::CentreFront } else { Station::CentreBack };
     // Her left is to the right of the drawing from the front, and to its left from behind: where `out` lies.
     let at = |x: f64, station: Station| Point::new(x, out.y - STEEPER * height(station));
     let (left, middle, right) = (at(out.x, Station::Left), at(0.0, at_centre), at(-out.x, Station::Right));
-    let _ = centre;
     let through = |from: Point, by: Point, to: Point| {
         let mut path = BezPath::new();
         path.move_to(from);

@@ -2,7 +2,8 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::exercise::{Choice, Exercise, said};
+use super::exercise::Exercise;
+use super::sights::{Choice, said};
 use crate::Style;
 use crate::fitting::{Suggestion, weigh};
 

@@ -5,15 +5,20 @@ mod boxes;
 mod chance;
 mod drawing;
 mod exercise;
+mod hidden;
 mod judge;
+mod readings;
+mod sights;
 mod tape;
 
 pub use boxes::{BOXES, PracticeBox, PracticeProgress, Practised, progress};
 pub use drawing::{LevelHeight, PracticeFigure, PracticeLevel, PracticeMark};
-pub use exercise::{Difficulty, Exercise, PracticeFitting, PracticeReading, exercise, practised_causes};
+pub use exercise::{Difficulty, Exercise, PracticeFitting, exercise};
+pub use hidden::practised_causes;
 pub use judge::{
     Mistake, PracticeAnswers, PracticeGrade, PracticeTruth, PracticeVerdict, StepVerdict, judge,
 };
+pub use readings::PracticeReading;
 pub use tape::{
     DrawnMark, DrawnTape, PlacedTape, TapeAnswer, TapeExercise, TapeKind, TapeVerdict, WrittenFigure,
     judge_tape, tape_exercise,

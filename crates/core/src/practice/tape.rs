@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 
 use super::chance::Chance;
-use super::exercise::figure;
+use super::hidden::figure;
 use super::judge::{PracticeGrade, StepVerdict};
 use super::{Difficulty, Mistake};
 use crate::body::{Body, BodyDrawing, Tape, Tapeline, View, catalogue, draw_body, draw_tape, measurement};

@@ -167,6 +167,28 @@ fn what_is_shown_is_the_difference_that_the_alteration_makes() {
     assert!(judge(&made, &right(&made), STYLE).truth.unwrap().causes[0].starts_with("Rounded back"));
 }
 
+/// A cause of one side is seen, measured and hangs off on that side alone; her figures, measured over both, are half of it.
+#[test]
+fn what_is_on_one_side_is_shown_on_that_side() {
+    let at = practised_causes().iter().position(|cause| cause.code == "low_shoulder").unwrap() as u64;
+    let sides = (0..12).map(|times| {
+        let made = exercise(at + times * practised_causes().len() as u64, Difficulty::Easy, STYLE).unwrap();
+        let sides: BTreeSet<String> =
+            made.evidence.seen.iter().map(|seen| format!("{:?}", seen.side)).collect();
+        assert_eq!(sides.len(), 1, "{:?}", made.evidence.seen);
+        let mm = (-60..=60).map(f64::from).find(|mm| {
+            let answers = PracticeAnswers { amount: Some(*mm), ..Default::default() };
+            judge(&made, &answers, STYLE).amount.unwrap().grade == PracticeGrade::Right
+        });
+        let drop = made.evidence.figures.get(&PatternMeasure::ShoulderDrop).map(|off| off.mm);
+        // The least that is right is at most a quarter, or 3 mm, under it.
+        assert!(drop.is_none_or(|drop| drop < mm.unwrap() * 1.4 / 2.0 + 3.0), "{drop:?} of {mm:?}");
+        sides.into_iter().next().unwrap()
+    });
+    let sides: BTreeSet<String> = sides.collect();
+    assert_eq!(sides.into_iter().collect::<Vec<_>>(), ["Left", "Right"], "on either side");
+}
+
 /// A tape as an outside reader reads it: between the two numbered marks beside the pin, in their own distance.
 #[test]
 fn a_tape_reads_what_its_marks_say() {
