@@ -6,8 +6,8 @@ use chrono::{DateTime, Utc};
 use yardwand_core::Entered;
 use yardwand_core::Style;
 use yardwand_core::body::{
-    Beside, Body, Earlier, Finding, LatestReading, Measurement, Profile, Side, Taken, check_reading,
-    measurement, measurement_set, median, precision,
+    Beside, Body, Earlier, Finding, LatestReading, Measurement, Precision, Profile, Side, Taken,
+    check_reading, measurement, measurement_set, median, precision,
 };
 use yardwand_store::{House, ReadingRow, SessionRow, Store};
 
@@ -30,19 +30,27 @@ pub(crate) fn figure_of(takes: &[&ReadingRow]) -> f64 {
     median(&takes.iter().map(|take| take.entered.length.mm()).collect::<Vec<_>>()).unwrap_or_default()
 }
 
+/// How well each measurer repeats each measurement, from bodies that were measured more than once, as the store has them: those
+/// of one measurer and measurement beside each other.
+pub(crate) fn precisions(
+    bodies: &[(String, String, Vec<f64>)],
+) -> impl Iterator<Item = (&str, &str, Precision)> {
+    bodies.chunk_by(|a, b| a.0 == b.0 && a.1 == b.1).filter_map(|same| {
+        let takes: Vec<_> = same.iter().map(|(_, _, takes)| takes.clone()).collect();
+        Some((same[0].0.as_str(), same[0].1.as_str(), precision(&takes)?))
+    })
+}
+
 /// The technical error of who measures what, in millimetres, where it is known: by measurer and measurement.
 #[derive(Default)]
-pub(crate) struct TechnicalErrors(BTreeMap<(String, String), f64>);
+struct TechnicalErrors(BTreeMap<(String, String), f64>);
 
 impl TechnicalErrors {
-    /// From bodies that were measured more than once: measurer, measurement, takes; those of one beside each other.
-    pub(crate) fn of(bodies: &[(String, String, Vec<f64>)]) -> Self {
-        let of = |same: &[(String, String, Vec<f64>)]| {
-            let takes: Vec<_> = same.iter().map(|(_, _, takes)| takes.clone()).collect();
-            let spread = precision(&takes)?.spread()?;
-            Some(((same[0].0.clone(), same[0].1.clone()), spread))
-        };
-        Self(bodies.chunk_by(|a, b| a.0 == b.0 && a.1 == b.1).filter_map(of).collect())
+    fn of(bodies: &[(String, String, Vec<f64>)]) -> Self {
+        let known = precisions(bodies).filter_map(|(measurer, code, precision)| {
+            Some(((measurer.to_owned(), code.to_owned()), precision.spread()?))
+        });
+        Self(known.collect())
     }
 
     fn get(&self, take: &ReadingRow) -> Option<f64> {

@@ -193,7 +193,6 @@ impl Profile {
                 days_ago: Some(newest.days_ago),
                 ..ProfileReading::plain(&row.code, mm)
             };
-            let mut give_mm = 0.0;
             match worth(row, mm, &taken, &as_taken, finger) {
                 Worth::AsTaken => {}
                 Worth::Assumed { says } => figure.assumed = Some(says),
@@ -203,15 +202,14 @@ impl Profile {
                     figure.left_mm = figure.left_mm.map(|left| left + by);
                     figure.right_mm = figure.right_mm.map(|right| right + by);
                     (figure.give_mm, figure.converted) = (give, Some(says));
-                    give_mm = give;
                 }
                 Worth::Ask { says } => (figure.mm, figure.asked) = (None, Some(says)),
             }
             figure.spread = match both_sides(sides, newest) {
                 Some([left, right]) => {
-                    Spread::of_sides(left.spread(row, give_mm), right.spread(row, give_mm))
+                    Spread::of_sides(left.spread(row, figure.give_mm), right.spread(row, figure.give_mm))
                 }
-                None => newest.spread(row, give_mm),
+                None => newest.spread(row, figure.give_mm),
             };
             Some(figure)
         });

@@ -20,7 +20,7 @@ const FINE: Style = Style::Cm { steps: 1_000_000 };
 const WORTH_NAMING: f64 = 0.15;
 
 /// Which readings a plan's amounts hang on.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct PlanDoubt {
     /// The one that is best taken again first; only those that hold a fair share of the doubt.
@@ -52,12 +52,6 @@ pub(super) struct Doubt {
     figures: BTreeMap<PatternMeasure, Carried>,
     total: Carried,
     on: PlanDoubt,
-}
-
-impl Default for PlanDoubt {
-    fn default() -> Self {
-        Self::of(Vec::new())
-    }
 }
 
 /// What one spread of each of her readings moves.
@@ -119,7 +113,7 @@ pub(super) fn doubt_of(asked: &Asked<'_>, worked: &Planner<'_>) -> Doubt {
 /// What her readings' spreads make of all corrections together from a block.
 pub(super) fn doubt_of_total(body: &Body, block: &BlockSize, ease: &EaseSet, style: Style) -> Carried {
     let changes = PlanChanges::default();
-    let asked = Asked { body, block, settled: &block.settled, ease, changes: &changes, style };
+    let asked = Asked::new(body, block, ease, &changes, style);
     doubt_of(&asked, &asked.worked(asked.block_as_it_is())).total
 }
 

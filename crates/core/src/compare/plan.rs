@@ -148,7 +148,7 @@ pub fn plan(
     changes: &PlanChanges,
     style: Style,
 ) -> Result<Plan, OrderError> {
-    let asked = Asked { body, block, settled: &block.settled, ease, changes, style };
+    let asked = Asked::new(body, block, ease, changes, style);
     asked.planned(asked.worked(asked.block_as_it_is()))
 }
 
@@ -165,7 +165,7 @@ pub fn plan_with_spread(
     changes: &PlanChanges,
     style: Style,
 ) -> Result<Plan, OrderError> {
-    let asked = Asked { body, block, settled: &block.settled, ease, changes, style };
+    let asked = Asked::new(body, block, ease, changes, style);
     let worked = asked.worked(asked.block_as_it_is());
     let doubt = doubt_of(&asked, &worked);
     let mut plan = asked.planned(worked)?;
@@ -185,6 +185,16 @@ pub(super) struct Asked<'a> {
 }
 
 impl<'a> Asked<'a> {
+    pub(super) fn new(
+        body: &'a Body,
+        block: &'a BlockSize,
+        ease: &'a EaseSet,
+        changes: &'a PlanChanges,
+        style: Style,
+    ) -> Self {
+        Self { body, block, settled: &block.settled, ease, changes, style }
+    }
+
     fn against(&self, figures: &PatternMeasures) -> Comparison {
         compare_fitted(self.body, figures, self.settled, self.ease, self.style)
     }

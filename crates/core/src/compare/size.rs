@@ -202,7 +202,7 @@ pub fn choose_size(
     let by_the_frame =
         |body: &Body, size: &BlockSize| off(size.bust() - size.cup(), body.get("upper_bust_girth"));
     // Between two sizes the smaller, for the frame.
-    let nearest = |off: &OffBy<'_>| ranked(body, sizes, off, f64::total_cmp);
+    let nearest = |off: &OffBy<'_>| ranked(body, sizes, off, BlockSize::bust);
     let (bust_sizes, frame_sizes) = (nearest(&by_the_bust), nearest(&by_the_frame));
     let by_bust = *bust_sizes.first()?;
     let over_the_cup = |body: &Body| {
@@ -236,15 +236,16 @@ pub fn choose_size(
     let frame = choice(SizeSchool::UpperBust, by_frame, why)?;
     let bust =
         choice(SizeSchool::Bust, by_bust, format!("Bust {}, nearest in the house sizes.", write(bust)))?;
-    let printed = by_printed_bust(upper, sizes, style);
-    let printed = printed.and_then(|(size, why)| choice(SizeSchool::Printed, size, why));
-    let mut choices: Vec<SizeChoice> = [Some(frame), Some(bust), printed].into_iter().flatten().collect();
-    choices.sort_by(|a, b| a.total.mm.total_cmp(&b.total.mm));
-    let toss_up = Tossing { body, sizes, ease, style };
     let by_the_printed =
         |body: &Body, size: &BlockSize| off(size.printed().unwrap_or_default(), body.get("upper_bust_girth"));
     let mut printed_sizes = nearest(&by_the_printed);
     printed_sizes.retain(|size| size.printed().is_some());
+    let printed = printed_sizes.first().copied();
+    let printed =
+        printed.and_then(|size| choice(SizeSchool::Printed, size, why_printed(upper, size, style)?));
+    let mut choices: Vec<SizeChoice> = [Some(frame), Some(bust), printed].into_iter().flatten().collect();
+    choices.sort_by(|a, b| a.total.mm.total_cmp(&b.total.mm));
+    let toss_up = Tossing { body, sizes, ease, style };
     let cup = |body: &Body| over_the_cup(body).unwrap_or_default();
     let toss_ups = [
         toss_up.between("bust", &bust_sizes, &by_the_bust),
@@ -265,16 +266,15 @@ fn off(size: f64, reading: Option<f64>) -> f64 {
     (size - reading.unwrap_or_default()).abs()
 }
 
-/// The sizes, the one that is least off first; of two as near the one that `of_two` sorts first by its bust or hip.
+/// The sizes, the one that is least off first; of two as near the one with the smaller `rather`.
 fn ranked<'a>(
     body: &Body,
     sizes: &'a [BlockSize],
     off: &OffBy<'_>,
-    of_two: impl Fn(&f64, &f64) -> std::cmp::Ordering,
+    rather: impl Fn(&BlockSize) -> f64,
 ) -> Vec<&'a BlockSize> {
     let mut ranked: Vec<&BlockSize> = sizes.iter().collect();
-    let own = |size: &BlockSize| if size.garment() == Garment::Bodice { size.bust() } else { size.hip() };
-    ranked.sort_by(|a, b| off(body, a).total_cmp(&off(body, b)).then(of_two(&own(a), &own(b))));
+    ranked.sort_by(|a, b| off(body, a).total_cmp(&off(body, b)).then(rather(a).total_cmp(&rather(b))));
     ranked
 }
 
@@ -379,30 +379,25 @@ fn why_it_leads(choices: &[SizeChoice], sizes: usize, style: Style) -> String {
     }
 }
 
-/// The size of a bought pattern whose printed bust is her upper bust, and why: a bought pattern is printed for a B cup, so
-/// her frame is that of a smaller size than her bust says. Its ease is read off, finished less printed.
-fn by_printed_bust(upper: f64, sizes: &[BlockSize], style: Style) -> Option<(&BlockSize, String)> {
-    let off = |size: &BlockSize| size.printed().map(|bust| (bust - upper).abs());
-    let known = sizes.iter().filter_map(|size| Some((size, off(size)?)));
-    let (size, _) =
-        known.min_by(|(a, off_a), (b, off_b)| off_a.total_cmp(off_b).then(a.bust().total_cmp(&b.bust())))?;
+/// Why this size of a bought pattern, whose printed bust is nearest to her upper bust: a bought pattern is printed for a B cup,
+/// so her frame is that of a smaller size than her bust says. Its ease is read off, finished less printed.
+fn why_printed(upper: f64, size: &BlockSize, style: Style) -> Option<String> {
     let bust = size.printed()?;
     let ease = size.printed_ease().map_or_else(String::new, |ease| {
         format!(" It is made with {} of ease at the bust, finished less printed.", style.with_unit(ease))
     });
-    let why = format!(
+    Some(format!(
         "Upper bust {}, read as the printed bust: {} is nearest.{ease}",
         style.with_unit(upper),
         style.with_unit(bust)
-    );
-    Some((size, why))
+    ))
 }
 
 /// The size whose hip is nearest to hers; of two as near the larger, since a waist is taken in more easily than a hip let out.
 fn by_hip(body: &Body, sizes: &[BlockSize], ease: &EaseSet, style: Style) -> Option<SizeChoices> {
     let hip = body.get("hip_girth")?;
     let by_the_hip = |body: &Body, size: &BlockSize| off(size.hip(), body.get("hip_girth"));
-    let nearest = ranked(body, sizes, &by_the_hip, |a, b| b.total_cmp(a));
+    let nearest = ranked(body, sizes, &by_the_hip, |size| -size.hip());
     let size = *nearest.first()?;
     let plan = plan(body, size, ease, &PlanChanges::default(), style).ok()?;
     let why = format!("Hip {}, nearest in the house sizes.", style.with_unit(hip));

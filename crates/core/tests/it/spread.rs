@@ -158,6 +158,85 @@ fn a_plans_spreads_are_those_of_the_real_plan() {
     assert!(lines > 80 && off.len() * 50 <= lines + foretold, "{off:#?}");
 }
 
+/// The same of a plan that was changed: a line left out, an amount set by hand, another order, and one planned twice.
+#[test]
+fn a_changed_plans_spreads_are_those_of_the_real_one() {
+    let mut chance = Chance::new(8);
+    let mut checked = 0;
+    for index in 0..16 {
+        let bust = 840.0 + 25.0 * f64::from(index);
+        let (block, body) = (block(bust), body_of_bust(bust + 30.0 * chance.even(), &mut chance));
+        let keys: Vec<String> = sure(&body, &block).lines.into_iter().map(|line| line.key).collect();
+        let [left_out, by_hand, ..] = keys.as_slice() else { continue };
+        let changes = PlanChanges {
+            off: vec![left_out.clone()],
+            amounts: BTreeMap::from([(by_hand.clone(), 7.0)]),
+            order: Vec::new(),
+        };
+        let with = |body: &Body| plan(body, &block, standard_ease(), &changes, STYLE).unwrap().lines;
+        let sure = plan_with_spread(&body, &block, standard_ease(), &changes, STYLE).unwrap();
+        let again = plan_with_spread(&body, &block, standard_ease(), &changes, STYLE).unwrap();
+        assert_eq!(sure, again);
+        let hers: Vec<String> = with(&body).into_iter().map(|line| line.key).collect();
+        let real = carried(&body, |body| {
+            let lines = with(body);
+            let same = lines.iter().map(|line| &line.key).eq(&hers);
+            lines.into_iter().filter(|_| same).map(|line| (line.key, line.amount.mm)).collect()
+        });
+        for line in &sure.lines {
+            let said = line.spread.as_ref().map(|shown| shown.mm);
+            if line.key == *by_hand {
+                assert_eq!(said, None, "what is set by hand has no error: {line:?}");
+                continue;
+            }
+            checked += 1;
+            let (said, wanted) = (said.unwrap_or_default(), real[&line.key].mm());
+            assert!(
+                (said - wanted).abs() <= 0.1 * wanted + 0.05,
+                "{bust}: {}: {said} for {wanted}",
+                line.key
+            );
+        }
+        let doubt = sure.doubt.unwrap();
+        let of_left_out = sure.lines.iter().find(|line| line.key == *left_out).unwrap();
+        let elsewhere =
+            sure.lines.iter().filter(|line| line.done).any(|line| line.readings == of_left_out.readings);
+        let named = doubt
+            .readings
+            .iter()
+            .any(|reading| reading.share > 0.9 && of_left_out.readings.contains(&reading.measurement));
+        assert!(elsewhere || !named, "what is left out is no part of the doubt: {doubt:?}");
+    }
+    assert!(checked > 30, "{checked}");
+}
+
+/// A block that is another on either side is planned like any: its figures are the mean of both.
+#[test]
+fn a_block_of_two_sides_has_its_spreads() {
+    use yardwand_core::alter::{Amounts, alteration, apply};
+    use yardwand_core::pattern::WornSide;
+    let block = block(960.0);
+    let lower = alteration("shoulder_slope").unwrap();
+    let sided = apply(lower, block.pattern().unwrap(), &Amounts::of(9.0), Some(WornSide::Left), STYLE)
+        .unwrap()
+        .pattern;
+    let sided = BlockSize::drawn("sided", block.figure.clone(), sided);
+    let body = block.figure.clone();
+    let body = body.clone().with("across_back", body.get("across_back").unwrap() + 24.0);
+    let body = body.clone().with("shoulder_length", body.get("shoulder_length").unwrap() + 14.0);
+    let planned = sure(&body, &sided);
+    assert!(planned.lines.len() > 1, "{planned:?}");
+    let hers: Vec<_> = planned.lines.iter().map(|line| &line.key).collect();
+    let real = carried(&body, |body| {
+        let (found, lines) = amounts(body, &sided);
+        if lines.iter().eq(hers.iter().copied()) { found } else { BTreeMap::new() }
+    });
+    for line in &planned.lines {
+        let (said, wanted) = (line.spread.as_ref().unwrap().mm, real[&line.key].mm());
+        assert!((said - wanted).abs() <= 0.1 * wanted + 0.05, "{}: {said} for {wanted}", line.key);
+    }
+}
+
 /// 2,000 bodies that differ from hers by the errors of her readings, each planned from its own: the spreads of the amounts are
 /// the ones that were said, within a tenth. A line that is not there on every one of them is left out: where a difference lies at
 /// the edge of what is altered, its amount has no normal spread.

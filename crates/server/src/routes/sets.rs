@@ -10,7 +10,7 @@ use utoipa_axum::routes;
 use yardwand_core::Style;
 use yardwand_core::body::{
     Body, BodyDrawing, Matter, Measurement, Precision, School, Tapeline, View, catalogue, draw_body,
-    draw_tape, matters, measurement_set, precision, route, sets,
+    draw_tape, matters, measurement_set, route, sets,
 };
 use yardwand_store::{SetRow, Store};
 
@@ -18,7 +18,7 @@ use crate::AppState;
 use crate::auth::SignedIn;
 use crate::error::{ApiError, Problem};
 use crate::extract::{HouseStyle, Id, JsonBody, Writer};
-use crate::figures::name_of;
+use crate::figures::{name_of, precisions};
 use crate::rights::Cutting;
 use crate::views::{Based, Made, words};
 
@@ -209,13 +209,13 @@ async fn repeats(
 ) -> Result<Json<Vec<PrecisionRow>>, ApiError> {
     let exact = |mm: f64| format!("{} {}", style.exact(mm), style.unit().suffix());
     let bodies = state.store.repeats().await?;
-    let mut rows: Vec<PrecisionRow> = Vec::new();
-    for same in bodies.chunk_by(|a, b| a.0 == b.0 && a.1 == b.1) {
-        let takes: Vec<_> = same.iter().map(|(_, _, takes)| takes.clone()).collect();
-        let Some(precision) = precision(&takes) else { continue };
-        let (measurer, code) = (same[0].0.clone(), same[0].1.clone());
-        let (error, within) = (exact(precision.tem_mm), exact(precision.repeatability_mm));
-        rows.push(PrecisionRow { measurer, name: name_of(&code), code, precision, error, within });
-    }
-    Ok(Json(rows))
+    let rows = precisions(&bodies).map(|(measurer, code, precision)| PrecisionRow {
+        measurer: measurer.to_owned(),
+        name: name_of(code),
+        code: code.to_owned(),
+        error: exact(precision.tem_mm),
+        within: exact(precision.repeatability_mm),
+        precision,
+    });
+    Ok(Json(rows.collect()))
 }
