@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The practice room: figures with a hidden cause, tapes to read, and how far one is. Nothing of a client is in it. */
-import { computed, ref } from 'vue'
+import { reactive, ref, watch } from 'vue'
 import { get } from '@/api/client'
 import FittingExercise from '@/components/practice/FittingExercise.vue'
 import PracticeStandings from '@/components/practice/PracticeStandings.vue'
@@ -15,43 +15,45 @@ const VIEWS = [
 ] as const
 const view = ref<(typeof VIEWS)[number]['code']>('fitting')
 
-// What is done changes what comes next: an exercise in hand stays until another one is asked for.
 const { data: practice, problem, reload } = useResource(get('/api/practice'))
-type Wanted = NonNullable<typeof practice.value>['next_fitting']
-const fittingInHand = ref<Wanted>()
-const tapeInHand = ref<Wanted>()
-const nextFitting = computed(() => fittingInHand.value ?? practice.value?.next_fitting)
-const nextTape = computed(() => tapeInHand.value ?? practice.value?.next_tape)
+type Next = NonNullable<typeof practice.value>['next_fitting']
+/** The exercises in hand: whatever is done meanwhile, here or in another tab, they stay until other ones are asked for. */
+const inHand = reactive<{ fitting: Next | undefined; tape: Next | undefined }>({
+  fitting: undefined,
+  tape: undefined,
+})
+watch(
+  practice,
+  (now) => {
+    inHand.fitting ??= now?.next_fitting
+    inHand.tape ??= now?.next_tape
+  },
+  { immediate: true },
+)
+async function another(kind: 'fitting' | 'tape'): Promise<void> {
+  await reload()
+  inHand[kind] = kind === 'fitting' ? practice.value?.next_fitting : practice.value?.next_tape
+}
 const { data: fitting, problem: noFitting } = useResource(() =>
-  view.value === 'fitting' && nextFitting.value
+  view.value === 'fitting' && inHand.fitting
     ? get('/api/practice/fitting', {
-        params: { query: { difficulty: nextFitting.value.difficulty, seed: nextFitting.value.seed } },
+        params: { query: { difficulty: inHand.fitting.difficulty, seed: inHand.fitting.seed } },
       })
     : undefined,
 )
 const { data: tape, problem: noTape } = useResource(() =>
-  view.value === 'tape' && nextTape.value?.tape
+  view.value === 'tape' && inHand.tape?.tape
     ? get('/api/practice/tape', {
         params: {
           query: {
-            kind: nextTape.value.tape,
-            difficulty: nextTape.value.difficulty,
-            seed: nextTape.value.seed,
+            kind: inHand.tape.tape,
+            difficulty: inHand.tape.difficulty,
+            seed: inHand.tape.seed,
           },
         },
       })
     : undefined,
 )
-
-/** The exercise in hand is kept while what came of it is read. */
-async function doneFitting(): Promise<void> {
-  fittingInHand.value = nextFitting.value
-  await reload()
-}
-async function doneTape(): Promise<void> {
-  tapeInHand.value = nextTape.value
-  await reload()
-}
 </script>
 
 <template>
@@ -70,16 +72,16 @@ async function doneTape(): Promise<void> {
       v-if="view === 'fitting' && fitting"
       :key="`${fitting.difficulty} ${fitting.seed}`"
       :fitting="fitting"
-      @done="doneFitting"
-      @next="fittingInHand = undefined"
+      @done="reload"
+      @next="another('fitting')"
     />
     <TapePractice
-      v-if="view === 'tape' && tape && nextTape"
-      :key="`${tape.kind} ${tape.seed} ${nextTape.difficulty}`"
+      v-if="view === 'tape' && tape && inHand.tape"
+      :key="`${tape.kind} ${tape.seed} ${inHand.tape.difficulty}`"
       :exercise="tape"
-      :difficulty="nextTape.difficulty"
-      @done="doneTape"
-      @next="tapeInHand = undefined"
+      :difficulty="inHand.tape.difficulty"
+      @done="reload"
+      @next="another('tape')"
     />
     <PracticeStandings v-if="view === 'standing' && practice" :practice="practice" />
   </PageFrame>

@@ -68,6 +68,16 @@ fn a_fitting_and_a_tape_go_by_thumb_on_a_phone() {
         browser.sign_in().await?;
         browser.press("Practice").await?;
         browser.see("What do you see at A?").await?;
+        // On a line that goes, nothing is taken for answered: it is given again when the line is back.
+        browser.cut_requests(true).await?;
+        let first = browser.driver.find_all(By::Css(".asked ol button")).await?;
+        browser.tap(&first[1]).await?;
+        browser
+            .wait_for("why it is not judged", async || {
+                Ok(browser.driver.query(By::Css(".asked [role=alert]")).nowait().exists().await?)
+            })
+            .await?;
+        browser.cut_requests(false).await?;
         let thumb = async |at: usize| -> Walk {
             let buttons = browser.driver.find_all(By::Css(".asked ol button")).await?;
             browser.tap(&buttons[at]).await?;

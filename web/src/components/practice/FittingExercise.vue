@@ -1,15 +1,14 @@
 <script setup lang="ts">
 /** One fitting to practise on: what is seen, what to test, which cause, how much, what follows; then the truth. */
-import { useEventListener } from '@vueuse/core'
 import { ElButton } from 'element-plus'
-import { computed, nextTick, onMounted, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, ref, shallowRef, useTemplateRef } from 'vue'
 import { post, send } from '@/api/client'
 import type { PracticeAnswers, PracticeFitting, PracticeVerdict, Problem } from '@/api/types'
 import ProblemNote from '@/components/ProblemNote.vue'
 import LengthField from '@/components/LengthField.vue'
 import { fieldsRead } from '@/composables/usePendingFields'
 import { useHouse } from '@/composables/useHouse'
-import { isTyping } from '@/keys'
+import { useQuestionKeys } from '@/composables/useQuestionKeys'
 import ChoiceList from './ChoiceList.vue'
 import PracticeFigureDrawing from './PracticeFigureDrawing.vue'
 import StepVerdictLine from './StepVerdictLine.vue'
@@ -38,13 +37,15 @@ const steps = computed<Step[]>(() => [
   ...(props.fitting.amount ? (['amount'] as const) : []),
   'follows',
 ])
-const answers = reactive<PracticeAnswers>({
+const answers = ref<PracticeAnswers>({
   sight: null,
   test: null,
   cause: null,
   amount: null,
   follows: null,
 })
+/** What is on its way to be judged. */
+const trying = shallowRef<PracticeAnswers>()
 const verdict = shallowRef<PracticeVerdict>()
 const problem = shallowRef<Problem>()
 const at = ref(0)
@@ -66,53 +67,38 @@ const choices = computed(
 )
 const chosen = computed<number[]>(() => {
   if (step.value === 'follows') return followed.value
-  const own = answers[step.value]
+  const own = (trying.value ?? answers.value)[step.value]
   return typeof own === 'number' ? [own] : []
 })
 const isLast = computed(() => at.value === steps.value.length - 1)
 
-let asking: Promise<void> = Promise.resolve()
-/** One answer after another: a second press while the first is judged does nothing. */
-function ask(): void {
-  asking = asking.then(async () => {
-    const { difficulty, seed } = props.fitting
-    const result = await send(
-      post('/api/practice/fitting', { body: { difficulty, seed, answers: { ...answers } } }),
-    )
-    problem.value = result.ok ? undefined : result.problem
-    if (!result.ok) return
-    verdict.value = result.value
-    if (result.value.truth) emit('done')
-  })
+/** Has one answer judged. One that could not be sent is no answer: it is given again. */
+async function ask(answer: Partial<PracticeAnswers>): Promise<void> {
+  if (trying.value || judged.value) return
+  const given = (trying.value = { ...answers.value, ...answer })
+  const { difficulty, seed } = props.fitting
+  const result = await send(post('/api/practice/fitting', { body: { difficulty, seed, answers: given } }))
+  trying.value = undefined
+  problem.value = result.ok ? undefined : result.problem
+  if (!result.ok) return
+  answers.value = given
+  verdict.value = result.value
+  if (result.value.truth) emit('done')
 }
 
 function choose(which: number): void {
-  if (judged.value) return
-  const now = step.value
-  if (now === 'follows') {
-    const others = followed.value.filter((each) => each !== which)
-    followed.value = others.length === followed.value.length ? [...others, which] : others
-    return
-  }
-  if (now === 'amount' || answers[now] !== null) return
-  answers[now] = which
-  ask()
+  if (step.value !== 'follows') void ask({ [step.value]: which })
+  else if (!judged.value)
+    followed.value = followed.value.includes(which)
+      ? followed.value.filter((each) => each !== which)
+      : [...followed.value, which]
 }
 
 async function confirm(): Promise<void> {
-  if (judged.value) {
-    await goOn()
-    return
-  }
-  if (step.value === 'amount') {
-    if (!(await fieldsRead()) || amount.value === null) return
-    answers.amount = amount.value
-    ask()
-  }
-  if (step.value === 'follows' && answers.follows === null) {
-    answers.follows = [...followed.value]
-    ask()
-  }
+  if (judged.value) await goOn()
+  else if (step.value === 'follows') await ask({ follows: [...followed.value] })
+  else if (step.value === 'amount' && (await fieldsRead()) && amount.value !== null)
+    await ask({ amount: amount.value })
 }
 
 async function goOn(): Promise<void> {
@@ -124,29 +110,9 @@ async function goOn(): Promise<void> {
   await nextTick()
   // A thumb sees the question, a keyboard goes on where it is.
   card.value?.scrollIntoView({ block: 'nearest' })
-  takeKeys()
 }
 
-/** The keys are for the question: what was pressed before may be gone, or a link that Enter would follow. */
-function takeKeys(): void {
-  const field = step.value === 'amount' && !judged.value ? card.value?.querySelector('input') : undefined
-  ;(field ?? card.value)?.focus({ preventScroll: true })
-}
-onMounted(takeKeys)
-watch(judged, async () => {
-  await nextTick()
-  takeKeys()
-})
-
-useEventListener(document, 'keydown', (event) => {
-  if (event.key !== 'Enter' || event.ctrlKey || event.metaKey || event.defaultPrevented) return
-  // A button that has the focus is pressed by Enter itself; a choice of several is confirmed.
-  if (event.target instanceof HTMLElement && event.target.closest('a, button.el-button')) return
-  if (isTyping(event) && step.value !== 'amount') return
-  event.preventDefault()
-  if (event.target instanceof HTMLInputElement) event.target.blur()
-  void confirm()
-})
+useQuestionKeys(card, () => [step.value, judged.value], confirm)
 </script>
 
 <template>

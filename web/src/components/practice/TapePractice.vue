@@ -1,14 +1,14 @@
 <script setup lang="ts">
 /** One tape exercise: a mark to read, a tape that lies wrong, or a figure in the wrong unit. */
-import { useEventListener } from '@vueuse/core'
 import { ElButton } from 'element-plus'
-import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import { computed, ref, shallowRef, useTemplateRef } from 'vue'
 import { post, send } from '@/api/client'
 import type { Difficulty, Problem, TapeAnswer, TapeExercise, TapeVerdict } from '@/api/types'
 import FigureBody from '@/components/FigureBody.vue'
 import LengthField from '@/components/LengthField.vue'
 import ProblemNote from '@/components/ProblemNote.vue'
 import { useHouse } from '@/composables/useHouse'
+import { useQuestionKeys } from '@/composables/useQuestionKeys'
 import { fieldsRead } from '@/composables/usePendingFields'
 import ChoiceList from './ChoiceList.vue'
 import StepVerdictLine from './StepVerdictLine.vue'
@@ -20,7 +20,6 @@ const read = ref<number | null>(null)
 const chosen = ref<number>()
 const verdict = shallowRef<TapeVerdict>()
 const problem = shallowRef<Problem>()
-const field = useTemplateRef<{ focus: () => void }>('field')
 const card = useTemplateRef<HTMLElement>('card')
 
 const choices = computed(() =>
@@ -33,14 +32,6 @@ const box = computed(() => {
   if (!figure) return ''
   const { x, y, width, height } = figure.upper
   return `${x} ${y} ${width} ${height}`
-})
-
-/** The keys are for the question. */
-const takeKeys = () => (field.value ?? card.value)?.focus()
-onMounted(takeKeys)
-watch(verdict, async () => {
-  await nextTick()
-  card.value?.focus({ preventScroll: true })
 })
 
 let asked = false
@@ -73,13 +64,7 @@ async function confirm(): Promise<void> {
   await answer({ reads: read.value })
 }
 
-useEventListener(document, 'keydown', (event) => {
-  if (event.key !== 'Enter' || event.ctrlKey || event.metaKey || event.defaultPrevented) return
-  if (event.target instanceof HTMLElement && event.target.closest('a, button.el-button')) return
-  event.preventDefault()
-  if (event.target instanceof HTMLInputElement) event.target.blur()
-  void confirm()
-})
+useQuestionKeys(card, () => verdict.value, confirm)
 </script>
 
 <template>
@@ -123,13 +108,7 @@ useEventListener(document, 'keydown', (event) => {
     </section>
     <section ref="card" class="card stack asked" tabindex="-1" aria-label="The question">
       <h2>{{ exercise.asks }}</h2>
-      <LengthField
-        v-if="exercise.tape && !verdict"
-        ref="field"
-        v-model="read"
-        label="The tape says"
-        optional
-      />
+      <LengthField v-if="exercise.tape && !verdict" v-model="read" label="The tape says" optional />
       <ChoiceList
         v-if="!exercise.tape"
         :choices="choices"
